@@ -1,0 +1,36 @@
+# SPDX-License-Identifier: Apache-2.0
+# The library as components: each a target lumvet::<name>, made of the rooms under src/.
+
+find_package(PkgConfig REQUIRED)
+find_package(Threads REQUIRED)
+find_package(ZLIB REQUIRED)
+find_package(OpenSSL REQUIRED COMPONENTS Crypto)
+pkg_check_modules(libdeflate REQUIRED IMPORTED_TARGET libdeflate)
+find_package(Freetype REQUIRED)
+find_package(Fontconfig REQUIRED)
+find_package(JPEG REQUIRED)
+find_package(PNG REQUIRED)
+
+function(lumvet_component name)
+  set(sources)
+  foreach(room IN LISTS ARGN)
+    file(GLOB room_sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*.cpp)
+    list(FILTER room_sources EXCLUDE REGEX "_(test|bench)\\.cpp$")
+    list(APPEND sources ${room_sources})
+  endforeach()
+  add_library(lumvet-${name} STATIC ${sources})
+  add_library(lumvet::${name} ALIAS lumvet-${name})
+  set_target_properties(lumvet-${name} PROPERTIES EXPORT_NAME ${name})
+  target_include_directories(lumvet-${name}
+    PUBLIC $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:include>
+    PRIVATE ${PROJECT_SOURCE_DIR}/src)
+  target_compile_features(lumvet-${name} PUBLIC cxx_std_20)
+  target_link_libraries(lumvet-${name} PRIVATE $<BUILD_INTERFACE:lumvet_flags> PUBLIC Threads::Threads)
+endfunction()
+
+lumvet_component(core base io geometry crypto objects filters file document save assemble)
+target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto)
+
+lumvet_component(page fonts color images raster content render)
+target_link_libraries(lumvet-page PUBLIC lumvet::core
+  PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG)

@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: Apache-2.0
+// What went wrong, where, and what to do about it.
+//
+//   return Error(ErrorCode::malformed, "LZW code beyond table").at_offset(position);
+//
+// Callers branch on code(), people read to_string().
+// Threads: a value; const methods may run concurrently.
+#pragma once
+
+#include <compare>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "lumvet/base/export.h"
+
+namespace lumvet {
+
+// The number by which an indirect object is named (ISO 32000-2, 7.3.10).
+struct ObjectId {
+  std::uint32_t number = 0;
+  std::uint16_t generation = 0;
+
+  auto operator<=>(const ObjectId&) const = default;
+};
+
+enum class ErrorCode {
+  io,                // the operating system refused; may be retried
+  need_more_data,    // not a failure: fetch the bytes and call again
+  invalid_argument,  // the caller asked for something that cannot be
+  malformed,         // the file breaks the standard beyond what can be tolerated
+  unsupported,       // the file asks for something not built yet
+  limit,             // a bound of Limits was met
+  password,          // the document is encrypted and no fitting password was given
+  exists,            // the output is already there and replacing it was not asked for
+  cancelled,         // the caller's CancelToken was set
+};
+
+// The word for a code, as printed in messages: "malformed".
+LUMVET_EXPORT std::string_view name_of(ErrorCode code);
+
+class LUMVET_EXPORT Error {
+ public:
+  Error(ErrorCode code, std::string message);
+
+  // Places: the first one given, the innermost, is kept.
+  Error& at_offset(std::uint64_t offset) &;
+  Error&& at_offset(std::uint64_t offset) &&;
+  Error& in_object(ObjectId id) &;
+  Error&& in_object(ObjectId id) &&;
+  // What was being done, as a person would say it: "reading page 3". Outer steps are added after.
+  Error& during(std::string step) &;
+  Error&& during(std::string step) &&;
+
+  ErrorCode code() const { return code_; }
+  const std::string& message() const { return message_; }
+  std::optional<std::uint64_t> offset() const { return offset_; }
+  std::optional<ObjectId> object() const { return object_; }
+
+  // "malformed: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3)"
+  std::string to_string() const;
+
+ private:
+  ErrorCode code_;
+  std::string message_;
+  std::optional<std::uint64_t> offset_;
+  std::optional<ObjectId> object_;
+  std::vector<std::string> steps_;
+};
+
+}  // namespace lumvet

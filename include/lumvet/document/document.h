@@ -1,0 +1,116 @@
+// SPDX-License-Identifier: Apache-2.0
+// A PDF document opened for reading.
+//
+//   auto document = lumvet::Document::open("report.pdf");
+//   if (!document) return complain(document.error());
+//   std::cout << document->page_count();
+//
+// Copies share one opened file, which stays open while any of them, or a page taken from one, lives.
+// Threads: immutable, share freely.
+#pragma once
+
+#include <filesystem>
+#include <iosfwd>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "lumvet/base/findings.h"
+#include "lumvet/base/limits.h"
+#include "lumvet/document/page.h"
+#include "lumvet/io/byte_source.h"
+
+namespace lumvet {
+
+struct OpenOptions {
+  Limits limits = {};
+};
+
+// What the document says about itself (ISO 32000-2, 14.3.3), in UTF-8; empty when not said.
+struct DocumentInfo {
+  std::string title;
+  std::string author;
+  std::string subject;
+  std::string keywords;
+  std::string creator;   // the program in which the text was written
+  std::string producer;  // the program that made the PDF
+  std::string created;   // "2026-11-23 07:40:00 +01:00", or as it stands when it is no date
+  std::string modified;
+};
+
+struct OutlineEntry {
+  std::string title;        // UTF-8
+  int depth = 0;            // 0 for the outermost
+  std::optional<int> page;  // from 0, when it leads to a page of this document
+};
+
+struct Attachment {
+  std::string name;                   // UTF-8
+  std::string description;            // UTF-8
+  std::optional<std::uint64_t> size;  // bytes, as stated
+};
+
+struct FontUse {
+  std::string name;  // "Helvetica", without a subset's "ABCDEF+"
+  std::string kind;  // "TrueType", "Type 1", "CID TrueType", …
+  bool embedded = false;
+  bool subset = false;
+  auto operator<=>(const FontUse&) const = default;
+};
+
+namespace document {
+class Core;
+}
+
+class LUMVET_EXPORT Document {
+ public:
+  // Each reads the cross references and the catalog only; pages are read when asked for.
+  // Errors: io; malformed when it is no PDF document, empty or cut off; password; limit;
+  // need_more_data.
+  static Result<Document> open(const std::filesystem::path& path, const OpenOptions& options = {});
+  static Result<Document> open(std::shared_ptr<const ByteSource> source,
+                               const OpenOptions& options = {});
+  static Result<Document> open(Bytes bytes, const OpenOptions& options = {});
+  static Result<Document> open(std::istream& stream, const OpenOptions& options = {});
+
+  // A path, or how its source is called.
+  std::string name() const;
+  std::uint64_t file_size() const;  // bytes
+  std::string version() const;      // "1.7": of the catalog if newer than the header's
+  // Laid out so that its first page can be shown before the rest has arrived ("fast web view"):
+  // says so in its first object, and nothing was appended since (annex F).
+  bool is_linearized() const;
+  bool was_updated() const;         // has appended changes (7.5.6)
+
+  int page_count() const;
+  Result<Page> page(int index) const;  // invalid_argument unless 0 <= index < page_count()
+
+  DocumentInfo info() const;
+  std::vector<OutlineEntry> outline() const;
+  std::vector<Attachment> attachments() const;
+  // Of all pages, sorted by name. Reads every page's resources.
+  std::vector<FontUse> fonts() const;
+
+  // Damage met so far; reading more may add to it.
+  std::vector<Finding> findings() const;
+
+  // The layer below: objects as they are in the file.
+  const Dict& trailer() const;
+  const Dict& catalog() const;
+  // Follows references; null for what is missing or damaged.
+  Object resolve(const Object& object) const;
+  // The bytes of a stream behind all its filters. Errors: malformed when it is a picture or no
+  // stream at all, unsupported, limit, io.
+  Result<ByteSlice> decoded(const Object& stream) const;
+
+  // For the rooms of this library.
+  const document::Core& core() const { return *core_; }
+
+ private:
+  friend class Page;
+  explicit Document(std::shared_ptr<const document::Core> core) : core_(std::move(core)) {}
+
+  std::shared_ptr<const document::Core> core_;
+};
+
+}  // namespace lumvet

@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: Apache-2.0
+// One page of a document (ISO 32000-2, 7.7.3.3), with what it inherits filled in.
+//
+//   lumvet::Page page = document.page(0).value();
+//   page.width();      // points, as shown: crop box, after rotation
+//
+// Keeps its document alive. Threads: immutable, share freely.
+#pragma once
+
+#include <memory>
+
+#include "lumvet/base/export.h"
+#include "lumvet/geometry/matrix.h"
+#include "lumvet/objects/object.h"
+
+namespace lumvet {
+
+class Document;
+
+class LUMVET_EXPORT Page {
+ public:
+  int index() const { return index_; }  // from 0
+  ObjectId id() const { return id_; }   // 0 0 for a page written directly into the tree
+  const Dict& dict() const { return dict_; }
+
+  Rect media_box() const { return media_box_; }  // points
+  Rect crop_box() const { return crop_box_; }    // points, within the media box
+  int rotation() const { return rotation_; }     // 0, 90, 180 or 270 degrees clockwise
+  double user_unit() const { return user_unit_; }
+
+  // Points, as a person sees the page: the crop box, turned, user units applied.
+  double width() const;
+  double height() const;
+
+  // Maps the page's own coordinates to points counted from the top left corner of the page as
+  // shown, y downward.
+  Matrix to_display() const;
+
+  // The content streams decoded and put together, a line end between them (7.8.2). What cannot be
+  // decoded is left out with a finding. Errors: io, need_more_data, limit.
+  Result<Bytes> content() const;
+
+  Document document() const;
+
+ private:
+  friend class Document;
+
+  std::shared_ptr<const void> core_;
+  int index_ = 0;
+  ObjectId id_;
+  Dict dict_;
+  Rect media_box_;
+  Rect crop_box_;
+  int rotation_ = 0;
+  double user_unit_ = 1;
+};
+
+}  // namespace lumvet

@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: Apache-2.0
+// Where written bytes go.
+//
+//   auto file = lumvet::AtomicFile::create("book.pdf", lumvet::IfExists::refuse);
+//   file->write(bytes);
+//   file->commit();      // only now does book.pdf appear, whole
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <filesystem>
+#include <memory>
+
+#include "lumvet/base/bytes.h"
+#include "lumvet/base/export.h"
+#include "lumvet/base/result.h"
+
+namespace lumvet {
+
+class LUMVET_EXPORT ByteSink {
+ public:
+  virtual ~ByteSink() = default;
+  // Errors: io.
+  virtual Status write(ByteView bytes) = 0;
+};
+
+// Keeps what is written in memory.
+class LUMVET_EXPORT BufferSink final : public ByteSink {
+ public:
+  Status write(ByteView bytes) override;
+  const Bytes& bytes() const { return bytes_; }
+  Bytes take() { return std::move(bytes_); }
+
+ private:
+  Bytes bytes_;
+};
+
+enum class IfExists { refuse, replace };
+
+// A file that appears at its path whole or not at all. Until commit() the bytes are in a file
+// without a name in the same folder (or, where the file system has no such thing, under a
+// temporary name that the destructor removes).
+class LUMVET_EXPORT AtomicFile final : public ByteSink {
+ public:
+  // Errors: exists (with IfExists::refuse), io.
+  static Result<AtomicFile> create(const std::filesystem::path& path, IfExists if_exists);
+
+  AtomicFile(AtomicFile&&) noexcept;
+  AtomicFile& operator=(AtomicFile&&) noexcept;
+  ~AtomicFile() override;
+
+  Status write(ByteView bytes) override;
+
+  // Writes through to the disk and gives the file its name. Errors: io; exists when somebody else
+  // made the file meanwhile.
+  Status commit();
+
+ private:
+  struct Impl;
+  explicit AtomicFile(std::unique_ptr<Impl> impl);
+  std::unique_ptr<Impl> impl_;
+};
+
+}  // namespace lumvet

@@ -1,0 +1,10 @@
+// SPDX-License-Identifier: Apache-2.0
+// Everything at once. Including it pulls in no library that is not linked: take the headers of the
+// rooms you use if you prefer.
+#pragma once
+
+#include "lumvet/assemble/assembly.h"
+#include "lumvet/assemble/inputs.h"
+#include "lumvet/document/document.h"
+#include "lumvet/render/render.h"
+#include "lumvet/save/save.h"

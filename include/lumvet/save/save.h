@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: Apache-2.0
+// Writing documents. A save never harms what is there: the new file appears whole under its name or
+// not at all, and an existing file is replaced only when that is asked for. The same document and
+// options give the same bytes.
+//
+//   lumvet::save(document, "copy.pdf", {.layout = lumvet::FileLayout::classic});
+//
+// Threads: free functions; documents may be shared.
+#pragma once
+
+#include <filesystem>
+
+#include "lumvet/base/progress.h"
+#include "lumvet/document/document.h"
+#include "lumvet/io/byte_sink.h"
+
+namespace lumvet {
+
+enum class FileLayout {
+  compact,  // object streams and a cross-reference stream (ISO 32000-2, 7.5.7 and 7.5.8)
+  classic,  // every object by itself and a cross-reference table (7.5.4)
+};
+
+struct SaveOptions {
+  FileLayout layout = FileLayout::compact;
+  bool replace = false;  // whether an existing file may be replaced
+  Progress progress = {};
+  CancelToken cancel = {};
+};
+
+struct SaveReport {
+  std::filesystem::path path;      // empty when written elsewhere than to a file
+  int pages = 0;
+  std::uint64_t bytes = 0;
+  std::vector<Finding> findings;   // what could not be taken along, and damage met in the sources
+};
+
+// Writes everything reachable from the document's catalog and information, renumbered.
+// Errors: exists, io, cancelled; malformed and limit as reading meets them.
+LUMVET_EXPORT Result<SaveReport> save(const Document& document, const std::filesystem::path& path,
+                                      const SaveOptions& options = {});
+LUMVET_EXPORT Result<SaveReport> save(const Document& document, ByteSink& sink,
+                                      const SaveOptions& options = {});
+
+}  // namespace lumvet

@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: Apache-2.0
+// Limits being spent. One Budget accompanies one piece of work (a page, a stream).
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <chrono>
+#include <cstdint>
+
+#include "lumvet/base/limits.h"
+#include "lumvet/base/result.h"
+
+namespace lumvet {
+
+class Budget {
+ public:
+  explicit Budget(const Limits& limits)
+      : limits_(limits), started_(std::chrono::steady_clock::now()) {}
+
+  const Limits& limits() const { return limits_; }
+
+  // Each spends and answers with `limit` once the bound is passed.
+  Status spend_decoded(std::uint64_t bytes);
+  Status spend_operator();
+
+  // Bytes of output one more stream may have.
+  std::uint64_t decoded_left() const { return limits_.decoded_bytes - decoded_; }
+
+  // Counts one level of nesting while it lives; ok() is false beyond the limit.
+  class Depth {
+   public:
+    explicit Depth(Budget& budget) : budget_(budget) { ++budget_.depth_; }
+    ~Depth() { --budget_.depth_; }
+    Depth(const Depth&) = delete;
+    Depth& operator=(const Depth&) = delete;
+    bool ok() const { return budget_.depth_ <= budget_.limits_.nesting; }
+
+   private:
+    Budget& budget_;
+  };
+
+ private:
+  Limits limits_;
+  std::uint64_t decoded_ = 0;
+  std::uint64_t operators_ = 0;
+  int depth_ = 0;
+  std::chrono::steady_clock::time_point started_;
+};
+
+}  // namespace lumvet

@@ -1,0 +1,173 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/document/document.h"
+
+#include <algorithm>
+#include <istream>
+
+#include "base/budget.h"
+#include "document/contents_lists.h"
+#include "document/core.h"
+#include "file/object_reader.h"
+#include "filters/stream_decoder.h"
+#include "objects/text_string.h"
+
+namespace lumvet {
+namespace {
+
+using document::Core;
+
+// A rectangle with its corners in order; nothing when it is none or has no area.
+std::optional<Rect> read_box(const file::ObjectStore& store, const Object& object) {
+  const Object box = store.resolve(object);
+  if (box.as_array().size() < 4) return std::nullopt;
+  double numbers[4];
+  for (std::size_t i = 0; i < 4; ++i) {
+    const Object number = store.resolve(box.as_array()[i]);
+    if (!number.is_number()) return std::nullopt;
+    numbers[i] = number.as_number();
+  }
+  const Rect rect{std::min(numbers[0], numbers[2]), std::min(numbers[1], numbers[3]),
+                  std::max(numbers[0], numbers[2]), std::max(numbers[1], numbers[3])};
+  return rect.is_empty() ? std::nullopt : std::optional(rect);
+}
+
+std::string text_of(const file::ObjectStore& store, const Dict& info, std::string_view key) {
+  return objects::text_to_utf8(store.get(info, key).as_string());
+}
+
+std::string date_of(const file::ObjectStore& store, const Dict& info, std::string_view key) {
+  const std::string text = text_of(store, info, key);
+  return objects::date_for_people(text).value_or(text);
+}
+
+constexpr Rect kLetter{0, 0, 612, 792};
+
+}  // namespace
+
+Result<Document> Document::open(const std::filesystem::path& path, const OpenOptions& options) {
+  LUMVET_TRY(auto source, open_file_source(path));
+  return open(std::move(source), options);
+}
+
+Result<Document> Document::open(Bytes bytes, const OpenOptions& options) {
+  return open(make_buffer_source(std::move(bytes)), options);
+}
+
+Result<Document> Document::open(std::istream& stream, const OpenOptions& options) {
+  LUMVET_TRY(auto source, read_stream_source(stream));
+  return open(std::move(source), options);
+}
+
+Result<Document> Document::open(std::shared_ptr<const ByteSource> source,
+                                const OpenOptions& options) {
+  const std::string step = "opening " + source->name();
+  Result<std::shared_ptr<const file::ObjectStore>> store =
+      file::ObjectStore::open(std::move(source), options.limits);
+  if (!store.ok()) return std::move(store).error().during(step);
+  const Object& root = (*store)->cross_references().trailer["Root"];
+  const Object catalog = (*store)->resolve(root);
+  if (!(*store)->get(catalog.as_dict(), "Pages").is_dict())
+    return Error(ErrorCode::malformed, "the document's catalog or page tree cannot be read")
+        .in_object(root.as_reference())
+        .during(step);
+  return Document(std::make_shared<const Core>(*std::move(store), catalog.as_dict()));
+}
+
+std::string Document::name() const { return core_->store().source().name(); }
+std::uint64_t Document::file_size() const { return core_->store().source().size(); }
+
+std::string Document::version() const {
+  const std::string& header = core_->store().cross_references().version;
+  const std::string_view stated = core_->store().get(core_->catalog(), "Version").as_name();
+  return stated > header ? std::string(stated) : header;
+}
+
+bool Document::is_linearized() const {
+  constexpr std::uint64_t kFirstObjectWithin = 1024;  // annex F.3.3
+  const file::ObjectStore& store = core_->store();
+  const Result<ByteSlice> head = store.source().slice(0, kFirstObjectWithin);
+  if (!head.ok()) return false;
+  const std::string_view text = as_text(head->view());
+  const std::size_t object = text.find(" obj");
+  if (object == std::string_view::npos) return false;
+  std::size_t start = object;
+  while (start > 0 && text[start - 1] != '\n' && text[start - 1] != '\r') --start;
+  Findings unheard;  // what is no object here is no damage either
+  const auto first = file::read_object_at(store.source().shared_from_this(), start,
+                                          [](ObjectId) { return Object(); },
+                                          store.limits().nesting, unheard);
+  if (!first.ok()) return false;
+  const Dict& parameters = first->value.as_dict();
+  return parameters["Linearized"].is_number() &&
+         parameters["L"].as_integer() == static_cast<std::int64_t>(file_size());
+}
+
+bool Document::was_updated() const {
+  return core_->store().cross_references().sections > (is_linearized() ? 2 : 1);
+}
+
+int Document::page_count() const { return core_->pages().count(); }
+
+Result<Page> Document::page(int index) const {
+  if (index < 0 || index >= page_count())
+    return Error(ErrorCode::invalid_argument,
+                 "there is no page " + std::to_string(index + 1) + "; the document has " +
+                     std::to_string(page_count()));
+  const file::ObjectStore& store = core_->store();
+  LUMVET_TRY(document::PageNode node, core_->pages().find(index));
+  Page page;
+  page.core_ = core_;
+  page.index_ = index;
+  page.id_ = node.id;
+  const std::string where = "page " + std::to_string(index + 1);
+  const auto media = read_box(store, node.dict["MediaBox"]);
+  if (!media)
+    store.findings().add({where + " has no usable media box; 612 × 792 points were taken", {}, node.id});
+  page.media_box_ = media.value_or(kLetter);
+  page.crop_box_ = read_box(store, node.dict["CropBox"]).value_or(page.media_box_)
+                       .intersected(page.media_box_);
+  if (page.crop_box_.is_empty()) page.crop_box_ = page.media_box_;
+  const std::int64_t rotation = store.get(node.dict, "Rotate").as_integer();
+  if (rotation % 90 != 0)
+    store.findings().add({where + " is turned by " + std::to_string(rotation) +
+                              " degrees, which is no quarter turn; it was left unturned",
+                          {}, node.id});
+  else
+    page.rotation_ = static_cast<int>((rotation % 360 + 360) % 360);
+  const double unit = store.get(node.dict, "UserUnit").as_number(1);
+  if (unit > 0 && unit < 1e6) page.user_unit_ = unit;
+  page.dict_ = std::move(node.dict);
+  return page;
+}
+
+DocumentInfo Document::info() const {
+  const file::ObjectStore& store = core_->store();
+  const Object object = store.get(trailer(), "Info");
+  const Dict& info = object.as_dict();
+  return {.title = text_of(store, info, "Title"),
+          .author = text_of(store, info, "Author"),
+          .subject = text_of(store, info, "Subject"),
+          .keywords = text_of(store, info, "Keywords"),
+          .creator = text_of(store, info, "Creator"),
+          .producer = text_of(store, info, "Producer"),
+          .created = date_of(store, info, "CreationDate"),
+          .modified = date_of(store, info, "ModDate")};
+}
+
+std::vector<OutlineEntry> Document::outline() const { return document::read_outline(*core_); }
+std::vector<Attachment> Document::attachments() const { return document::read_attachments(*core_); }
+std::vector<FontUse> Document::fonts() const { return document::read_fonts(*core_); }
+std::vector<Finding> Document::findings() const { return core_->store().findings().list(); }
+const Dict& Document::trailer() const { return core_->store().cross_references().trailer; }
+const Dict& Document::catalog() const { return core_->catalog(); }
+Object Document::resolve(const Object& object) const { return core_->store().resolve(object); }
+
+Result<ByteSlice> Document::decoded(const Object& object) const {
+  const Object resolved = resolve(object);
+  const Stream* stream = resolved.as_stream();
+  if (stream == nullptr) return Error(ErrorCode::malformed, "there is no stream here");
+  Budget budget(core_->store().limits());
+  return filters::decode_whole(*stream, core_->store(), budget, core_->store().findings());
+}
+
+}  // namespace lumvet

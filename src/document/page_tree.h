@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: Apache-2.0
+// Pages by index (ISO 32000-2, 7.7.3.2). Goes down the tree by its counts, so that one page of a
+// long document costs a few objects; when the counts lie, the whole tree is walked once instead.
+//
+// Threads: const methods may run concurrently.
+#pragma once
+
+#include <map>
+#include <mutex>
+#include <optional>
+#include <vector>
+
+#include "file/object_store.h"
+
+namespace lumvet::document {
+
+struct PageNode {
+  ObjectId id;
+  Dict dict;  // with inherited entries filled in
+};
+
+class PageTree {
+ public:
+  PageTree(const file::ObjectStore& store, const Dict& catalog);
+
+  int count() const { return count_; }
+  // Errors: malformed when the tree has no such page after all.
+  Result<PageNode> find(int index) const;
+  // The page that an object is; nothing when it is none. Walks the whole tree the first time.
+  std::optional<int> index_of(ObjectId id) const;
+
+ private:
+  struct Leaf {
+    Object kid;      // as it stands in /Kids
+    Dict inherited;
+  };
+
+  std::optional<PageNode> descend(int index) const;
+  const std::vector<Leaf>& all() const;
+  void walk(std::vector<Leaf>& leaves) const;
+
+  const file::ObjectStore& store_;
+  Object root_;
+  int count_ = 0;
+  mutable std::once_flag walked_;
+  mutable std::vector<Leaf> leaves_;
+  mutable std::map<ObjectId, int> indices_;
+};
+
+}  // namespace lumvet::document

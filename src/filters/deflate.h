@@ -1,0 +1,12 @@
+// SPDX-License-Identifier: Apache-2.0
+// The encoding side of FlateDecode.
+#pragma once
+
+#include "lumvet/base/bytes.h"
+
+namespace lumvet::filters {
+
+// With zlib's header, as FlateDecode wants it; the same bytes for the same input.
+Bytes deflate(ByteView bytes);
+
+}  // namespace lumvet::filters

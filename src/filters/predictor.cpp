@@ -1,0 +1,141 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "filters/predictor.h"
+
+#include <algorithm>
+#include <cstdlib>
+
+namespace lumvet::filters {
+namespace {
+
+struct RowShape {
+  std::size_t colors;
+  std::size_t bits;
+  std::size_t columns;
+  std::size_t row_bytes() const { return (colors * bits * columns + 7) / 8; }
+  std::size_t pixel_bytes() const { return std::max<std::size_t>(1, colors * bits / 8); }
+};
+
+std::uint8_t byte_of(unsigned value) { return static_cast<std::uint8_t>(value & 0xFF); }
+
+// TIFF 6.0, section 14: each component is the difference to the one before.
+void undo_tiff_row(const RowShape& shape, std::span<std::uint8_t> row) {
+  if (shape.bits == 8) {
+    for (std::size_t i = shape.colors; i < row.size(); ++i)
+      row[i] = byte_of(row[i] + row[i - shape.colors]);
+    return;
+  }
+  if (shape.bits == 16) {
+    for (std::size_t i = 2 * shape.colors; i + 1 < row.size(); i += 2) {
+      const std::size_t before = i - 2 * shape.colors;
+      const unsigned sum = (row[i] << 8 | row[i + 1]) + (row[before] << 8 | row[before + 1]);
+      row[i] = byte_of(sum >> 8);
+      row[i + 1] = byte_of(sum);
+    }
+    return;
+  }
+  const unsigned mask = (1u << shape.bits) - 1;
+  const auto shift_of = [&](std::size_t sample) {
+    return static_cast<unsigned>(8 - shape.bits - sample * shape.bits % 8);
+  };
+  for (std::size_t i = shape.colors; i < shape.colors * shape.columns; ++i) {
+    const std::size_t before = i - shape.colors;
+    std::uint8_t& byte = row[i * shape.bits / 8];
+    if (&byte >= row.data() + row.size()) break;
+    const unsigned left = row[before * shape.bits / 8] >> shift_of(before);
+    const unsigned sum = ((byte >> shift_of(i)) + left) & mask;
+    byte = byte_of((byte & ~(mask << shift_of(i))) | sum << shift_of(i));
+  }
+}
+
+std::uint8_t paeth(int left, int up, int up_left) {
+  const int estimate = left + up - up_left;
+  const int to_left = std::abs(estimate - left);
+  const int to_up = std::abs(estimate - up);
+  const int to_up_left = std::abs(estimate - up_left);
+  if (to_left <= to_up && to_left <= to_up_left) return static_cast<std::uint8_t>(left);
+  return static_cast<std::uint8_t>(to_up <= to_up_left ? up : up_left);
+}
+
+// PNG (ISO/IEC 15948), clause 9: `above` is the row before, all zero for the first.
+void undo_png_row(unsigned kind, std::size_t pixel, std::span<std::uint8_t> row,
+                  std::span<const std::uint8_t> above) {
+  const std::size_t n = row.size();
+  const std::size_t first = std::min(pixel, n);
+  switch (kind) {
+    case 1:
+      for (std::size_t i = pixel; i < n; ++i) row[i] = byte_of(row[i] + row[i - pixel]);
+      break;
+    case 2:
+      for (std::size_t i = 0; i < n; ++i) row[i] = byte_of(row[i] + above[i]);
+      break;
+    case 3:
+      for (std::size_t i = 0; i < first; ++i) row[i] = byte_of(row[i] + above[i] / 2u);
+      for (std::size_t i = pixel; i < n; ++i)
+        row[i] = byte_of(row[i] + (row[i - pixel] + above[i]) / 2u);
+      break;
+    case 4:
+      for (std::size_t i = 0; i < first; ++i) row[i] = byte_of(row[i] + above[i]);
+      for (std::size_t i = pixel; i < n; ++i)
+        row[i] = byte_of(row[i] + paeth(row[i - pixel], above[i], above[i - pixel]));
+      break;
+    default: break;
+  }
+}
+
+// Each row has its kind in front; the rows move together as that byte goes.
+void undo_png(const RowShape& shape, Bytes& bytes) {
+  const std::size_t row_bytes = shape.row_bytes();
+  Bytes zero(row_bytes);
+  std::span<const std::uint8_t> above = zero;
+  std::size_t from = 0;
+  std::size_t to = 0;
+  while (from < bytes.size()) {
+    const unsigned kind = bytes[from++];
+    const std::size_t there = std::min(row_bytes, bytes.size() - from);
+    if (there == 0) break;
+    std::copy_n(bytes.begin() + static_cast<std::ptrdiff_t>(from), there,
+                bytes.begin() + static_cast<std::ptrdiff_t>(to));
+    const std::span<std::uint8_t> row(bytes.data() + to, there);
+    undo_png_row(kind, shape.pixel_bytes(), row, above);
+    above = row;
+    from += there;
+    to += there;
+  }
+  bytes.resize(to);
+}
+
+}  // namespace
+
+Status undo_predictor(const Dict& parameters, Bytes& bytes) {
+  const std::int64_t predictor = parameters["Predictor"].as_integer(1);
+  if (predictor <= 1) return Done{};
+  const std::int64_t colors = parameters["Colors"].as_integer(1);
+  const std::int64_t bits = parameters["BitsPerComponent"].as_integer(8);
+  const std::int64_t columns = parameters["Columns"].as_integer(1);
+  const bool known_bits = bits == 1 || bits == 2 || bits == 4 || bits == 8 || bits == 16;
+  constexpr std::int64_t kMostColors = 1024;
+  constexpr std::int64_t kMostColumns = 1 << 28;
+  if (!known_bits || colors < 1 || colors > kMostColors || columns < 1 || columns > kMostColumns)
+    return Error(ErrorCode::malformed, "predictor parameters that make no sense");
+  const RowShape shape{static_cast<std::size_t>(colors), static_cast<std::size_t>(bits),
+                       static_cast<std::size_t>(columns)};
+  if (predictor >= 10) {
+    // A row longer than all the data still has a row of zeros above it.
+    if (shape.row_bytes() > bytes.size() + 1) {
+      RowShape cut = shape;
+      cut.columns = std::max<std::size_t>(1, bytes.size() * 8 / (shape.colors * shape.bits) + 1);
+      undo_png(cut, bytes);
+    } else {
+      undo_png(shape, bytes);
+    }
+  } else if (predictor == 2) {
+    for (std::size_t at = 0; at < bytes.size(); at += shape.row_bytes())
+      undo_tiff_row(shape, std::span(bytes).subspan(
+                               at, std::min(shape.row_bytes(), bytes.size() - at)));
+  } else {
+    return Error(ErrorCode::malformed, "predictor " + std::to_string(predictor) + " does not exist");
+  }
+  return Done{};
+}
+
+}  // namespace lumvet::filters

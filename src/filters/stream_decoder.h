@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: Apache-2.0
+// A stream's bytes through its chain of filters (ISO 32000-2, 7.4.1).
+#pragma once
+
+#include <vector>
+
+#include "base/budget.h"
+#include "lumvet/base/findings.h"
+#include "objects/resolver.h"
+
+namespace lumvet::filters {
+
+struct FilterStep {
+  std::string name;  // in full
+  Dict parameters;
+};
+
+// The filters of a stream dictionary, also under the short keys of inline images.
+std::vector<FilterStep> filter_chain(const Dict& dict, const objects::Resolver& resolver);
+
+// Decoded as far as this room can; `left` begins with a picture codec that `images` has to undo,
+// and is empty for everything else.
+struct StreamContent {
+  ByteSlice bytes;
+  std::vector<FilterStep> left;
+};
+
+// Damage goes to `findings`. Errors: io, need_more_data, limit; unsupported for unknown filters.
+Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolver& resolver,
+                                    Budget& budget, Findings& findings);
+
+// For streams that are no pictures; a picture codec is an error there.
+Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& resolver,
+                               Budget& budget, Findings& findings);
+
+}  // namespace lumvet::filters

@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/geometry/path.h"
+
+namespace lumvet {
+
+void Path::move_to(Point p) {
+  // A move straight after a move replaces it.
+  if (!verbs_.empty() && verbs_.back() == Verb::move) {
+    points_.back() = p;
+  } else {
+    verbs_.push_back(Verb::move);
+    points_.push_back(p);
+  }
+  current_ = start_ = p;
+}
+
+void Path::line_to(Point p) {
+  if (verbs_.empty()) return move_to(p);
+  if (verbs_.back() == Verb::close) move_to(start_);
+  verbs_.push_back(Verb::line);
+  points_.push_back(p);
+  current_ = p;
+}
+
+void Path::curve_to(Point control1, Point control2, Point end) {
+  if (verbs_.empty()) move_to(control1);
+  if (verbs_.back() == Verb::close) move_to(start_);
+  verbs_.push_back(Verb::curve);
+  points_.insert(points_.end(), {control1, control2, end});
+  current_ = end;
+}
+
+void Path::close() {
+  if (verbs_.empty() || verbs_.back() == Verb::close) return;
+  verbs_.push_back(Verb::close);
+  current_ = start_;
+}
+
+void Path::add_rect(const Rect& rect) {
+  move_to({rect.left, rect.bottom});
+  line_to({rect.right, rect.bottom});
+  line_to({rect.right, rect.top});
+  line_to({rect.left, rect.top});
+  close();
+}
+
+void Path::append(const Path& other, const Matrix& placed) {
+  if (other.is_empty()) return;
+  verbs_.insert(verbs_.end(), other.verbs_.begin(), other.verbs_.end());
+  points_.reserve(points_.size() + other.points_.size());
+  for (const Point p : other.points_) points_.push_back(placed.apply(p));
+  current_ = placed.apply(other.current_);
+  start_ = placed.apply(other.start_);
+}
+
+void Path::clear() {
+  verbs_.clear();
+  points_.clear();
+}
+
+Rect Path::bounds() const {
+  Rect bounds = Rect::nothing();
+  for (const Point p : points_) bounds.include(p);
+  return bounds;
+}
+
+Path Path::transformed(const Matrix& matrix) const {
+  Path mapped;
+  mapped.append(*this, matrix);
+  return mapped;
+}
+
+}  // namespace lumvet

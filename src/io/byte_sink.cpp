@@ -1,0 +1,157 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/io/byte_sink.h"
+
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <cstdlib>
+#include <cstring>
+#include <string>
+
+namespace lumvet {
+
+namespace fs = std::filesystem;
+
+Status BufferSink::write(ByteView bytes) {
+  bytes_.insert(bytes_.end(), bytes.begin(), bytes.end());
+  return Done{};
+}
+
+namespace {
+
+Error already_there(const fs::path& path) {
+  return Error(ErrorCode::exists,
+               path.string() + " is already there; choose another name or ask for it to be replaced");
+}
+
+Error cannot(const char* what, const fs::path& path, int reason) {
+  return Error(ErrorCode::io, std::string("cannot ") + what + " " + path.string() + ": " +
+                                  std::strerror(reason));
+}
+
+// A name in the same folder that nothing has yet, as a pattern for mkstemp.
+std::string temporary_pattern(const fs::path& path) {
+  return (path.parent_path() / ("." + path.filename().string() + ".XXXXXX")).string();
+}
+
+constexpr std::size_t kBuffered = 1 << 18;
+
+}  // namespace
+
+struct AtomicFile::Impl {
+  fs::path path;
+  IfExists if_exists = IfExists::refuse;
+  int file = -1;
+  std::string temporary_name;  // empty while the file has no name
+  Bytes buffer;
+
+  ~Impl() {
+    if (file >= 0) ::close(file);
+    if (!temporary_name.empty()) ::unlink(temporary_name.c_str());
+  }
+
+  Status flush() {
+    std::size_t done = 0;
+    while (done < buffer.size()) {
+      const ssize_t written = ::write(file, buffer.data() + done, buffer.size() - done);
+      if (written < 0 && errno == EINTR) continue;
+      if (written < 0) return cannot("write", path, errno);
+      done += static_cast<std::size_t>(written);
+    }
+    buffer.clear();
+    return Done{};
+  }
+
+  // Links the nameless file into its folder under `name`; 0 or an errno.
+  int give_name(const std::string& name) const {
+    const std::string nameless = "/proc/self/fd/" + std::to_string(file);
+    return ::linkat(AT_FDCWD, nameless.c_str(), AT_FDCWD, name.c_str(), AT_SYMLINK_FOLLOW) == 0
+               ? 0
+               : errno;
+  }
+
+  Status name_without_replacing() {
+    int reason = 0;
+    if (temporary_name.empty()) {
+      reason = give_name(path.string());
+    } else if (::link(temporary_name.c_str(), path.c_str()) != 0) {
+      reason = errno;
+      // A file system without links: look, then rename.
+      if (reason != EEXIST && !fs::exists(fs::symlink_status(path)))
+        reason = ::rename(temporary_name.c_str(), path.c_str()) == 0 ? 0 : errno;
+    }
+    if (reason == EEXIST) return already_there(path);
+    if (reason != 0) return cannot("name", path, reason);
+    return Done{};
+  }
+
+  Status name_replacing() {
+    if (temporary_name.empty()) {
+      // A nameless file cannot take a name that is in use, so it first gets one of its own.
+      for (int attempt = 0; attempt < 100 && temporary_name.empty(); ++attempt) {
+        std::string candidate = temporary_pattern(path);
+        candidate.replace(candidate.size() - 6, 6, std::to_string(::getpid() * 100L + attempt));
+        const int reason = give_name(candidate);
+        if (reason == 0) temporary_name = candidate;
+        if (reason != 0 && reason != EEXIST) return cannot("name", path, reason);
+      }
+    }
+    if (::rename(temporary_name.c_str(), path.c_str()) != 0) return cannot("replace", path, errno);
+    temporary_name.clear();
+    return Done{};
+  }
+};
+
+AtomicFile::AtomicFile(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
+AtomicFile::AtomicFile(AtomicFile&&) noexcept = default;
+AtomicFile& AtomicFile::operator=(AtomicFile&&) noexcept = default;
+AtomicFile::~AtomicFile() = default;
+
+Result<AtomicFile> AtomicFile::create(const fs::path& path, IfExists if_exists) {
+  auto impl = std::make_unique<Impl>();
+  std::error_code ignored;
+  impl->path = fs::is_symlink(path, ignored) ? fs::weakly_canonical(path, ignored) : path;
+  impl->if_exists = if_exists;
+  const bool there = fs::exists(impl->path, ignored);
+  if (there && fs::is_directory(impl->path, ignored))
+    return Error(ErrorCode::io, "cannot write " + path.string() + ": it is a folder");
+  if (there && if_exists == IfExists::refuse) return already_there(path);
+
+  const fs::path folder = impl->path.has_parent_path() ? impl->path.parent_path() : fs::path(".");
+  impl->file = ::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0666);
+  if (impl->file < 0) {
+    std::string name = temporary_pattern(impl->path);
+    impl->file = ::mkostemp(name.data(), O_CLOEXEC);
+    if (impl->file < 0) return cannot("write into the folder of", path, errno);
+    impl->temporary_name = name;
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    ::fchmod(impl->file, static_cast<mode_t>(0666) & ~mask);
+  }
+  struct stat facts {};
+  if (there && ::stat(impl->path.c_str(), &facts) == 0) ::fchmod(impl->file, facts.st_mode & 0777);
+  return AtomicFile(std::move(impl));
+}
+
+Status AtomicFile::write(ByteView bytes) {
+  impl_->buffer.insert(impl_->buffer.end(), bytes.begin(), bytes.end());
+  return impl_->buffer.size() >= kBuffered ? impl_->flush() : Status(Done{});
+}
+
+Status AtomicFile::commit() {
+  LUMVET_CHECK(impl_->flush());
+  if (::fsync(impl_->file) != 0) return cannot("write", impl_->path, errno);
+  LUMVET_CHECK(impl_->if_exists == IfExists::refuse ? impl_->name_without_replacing()
+                                                    : impl_->name_replacing());
+  // The name itself is on disk only once its folder is.
+  const fs::path folder = impl_->path.has_parent_path() ? impl_->path.parent_path() : fs::path(".");
+  if (const int opened = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); opened >= 0) {
+    ::fsync(opened);
+    ::close(opened);
+  }
+  return Done{};
+}
+
+}  // namespace lumvet

@@ -1,0 +1,67 @@
+// SPDX-License-Identifier: Apache-2.0
+// Bytes to tokens (ISO 32000-2, 7.2), the same for files and content streams.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "lumvet/base/bytes.h"
+#include "lumvet/base/result.h"
+
+namespace lumvet::objects {
+
+bool is_white(std::uint8_t byte);      // NUL, TAB, LF, FF, CR, space
+bool is_delimiter(std::uint8_t byte);  // ( ) < > [ ] { } / %
+inline bool is_regular(std::uint8_t byte) { return !is_white(byte) && !is_delimiter(byte); }
+// 0-15, or -1.
+int hex_digit(std::uint8_t byte);
+
+enum class TokenKind {
+  end,
+  integer,
+  real,
+  string,
+  name,
+  keyword,
+  array_open,
+  array_close,
+  dict_open,
+  dict_close,
+};
+
+struct Token {
+  TokenKind kind = TokenKind::end;
+  std::size_t offset = 0;    // of its first byte in the lexer's bytes
+  std::int64_t integer = 0;  // of an integer
+  double real = 0;           // of an integer or a real
+  std::string text;          // of a string or name, decoded; of a keyword, as it stands
+};
+
+class Lexer {
+ public:
+  explicit Lexer(ByteView bytes, std::size_t position = 0) : bytes_(bytes), position_(position) {}
+
+  // The next token; comments are white space. Errors: malformed (an unterminated string, a stray
+  // closing bracket), with the offset in these bytes.
+  Result<Token> next();
+
+  std::size_t position() const { return position_; }
+  void seek(std::size_t position) { position_ = position; }
+  void skip_white();
+  ByteView bytes() const { return bytes_; }
+  // Whether the last token might go on behind the end of the bytes.
+  bool touched_end() const { return position_ >= bytes_.size(); }
+
+ private:
+  Result<Token> literal_string(Token token);
+  Result<Token> hex_string(Token token);
+  Token name(Token token);
+  Token number_or_keyword(Token token);
+
+  ByteView bytes_;
+  std::size_t position_;
+};
+
+}  // namespace lumvet::objects

@@ -1,0 +1,120 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "objects/parser.h"
+
+namespace lumvet::objects {
+
+Result<Parsed> Parser::next() {
+  LUMVET_TRY(Token token, lexer_.next());
+  return from(std::move(token));
+}
+
+Result<Object> Parser::value() {
+  LUMVET_TRY(Parsed parsed, next());
+  if (parsed.kind == Parsed::Kind::value) return std::move(parsed.value);
+  return Error(ErrorCode::malformed, parsed.kind == Parsed::Kind::end
+                                         ? "the bytes end where a value should be"
+                                         : "'" + parsed.keyword + "' where a value should be")
+      .at_offset(parsed.offset);
+}
+
+Result<Parsed> Parser::from(Token token) {
+  Parsed parsed;
+  parsed.offset = token.offset;
+  switch (token.kind) {
+    case TokenKind::end: parsed.kind = Parsed::Kind::end; return parsed;
+    case TokenKind::integer: parsed.value = integer_or_reference(token); return parsed;
+    case TokenKind::real: parsed.value = token.real; return parsed;
+    case TokenKind::string: parsed.value = Object::string(token.text); return parsed;
+    case TokenKind::name: parsed.value = Object::name(token.text); return parsed;
+    case TokenKind::array_open: {
+      LUMVET_TRY(parsed.value, array(token.offset));
+      return parsed;
+    }
+    case TokenKind::dict_open: {
+      LUMVET_TRY(parsed.value, dict(token.offset));
+      return parsed;
+    }
+    case TokenKind::array_close:
+      return Error(ErrorCode::malformed, "a stray ']'").at_offset(token.offset);
+    case TokenKind::dict_close:
+      return Error(ErrorCode::malformed, "a stray '>>'").at_offset(token.offset);
+    case TokenKind::keyword:
+      if (token.text == "true" || token.text == "false") {
+        parsed.value = token.text == "true";
+      } else if (token.text != "null") {
+        parsed.kind = Parsed::Kind::keyword;
+        parsed.keyword = std::move(token.text);
+      }
+      return parsed;
+  }
+  return parsed;
+}
+
+Result<Object> Parser::array(std::size_t offset) {
+  if (--nesting_left_ < 0)
+    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply").at_offset(offset);
+  Array items;
+  for (;;) {
+    LUMVET_TRY(Token token, lexer_.next());
+    if (token.kind == TokenKind::array_close) break;
+    LUMVET_TRY(Parsed item, from(std::move(token)));
+    if (item.kind == Parsed::Kind::end)
+      return Error(ErrorCode::malformed, "an array has no closing ']'").at_offset(offset);
+    if (item.kind == Parsed::Kind::keyword)
+      return Error(ErrorCode::malformed, "'" + item.keyword + "' inside an array")
+          .at_offset(item.offset);
+    items.push_back(std::move(item.value));
+  }
+  ++nesting_left_;
+  return Object(std::move(items));
+}
+
+Result<Object> Parser::dict(std::size_t offset) {
+  if (--nesting_left_ < 0)
+    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply").at_offset(offset);
+  std::vector<Dict::Entry> entries;
+  for (;;) {
+    LUMVET_TRY(Token key, lexer_.next());
+    if (key.kind == TokenKind::dict_close) break;
+    if (key.kind == TokenKind::end)
+      return Error(ErrorCode::malformed, "a dictionary has no closing '>>'").at_offset(offset);
+    if (key.kind != TokenKind::name)
+      return Error(ErrorCode::malformed, "a dictionary key that is no name").at_offset(key.offset);
+    const std::size_t before_value = lexer_.position();
+    LUMVET_TRY(Token token, lexer_.next());
+    if (token.kind == TokenKind::dict_close) {  // a key without a value reads as null
+      lexer_.seek(before_value);
+      continue;
+    }
+    LUMVET_TRY(Parsed value, from(std::move(token)));
+    if (value.kind == Parsed::Kind::end)
+      return Error(ErrorCode::malformed, "a dictionary has no closing '>>'").at_offset(offset);
+    if (value.kind == Parsed::Kind::keyword)
+      return Error(ErrorCode::malformed, "'" + value.keyword + "' inside a dictionary")
+          .at_offset(value.offset);
+    entries.emplace_back(std::move(key.text), std::move(value.value));
+  }
+  ++nesting_left_;
+  return Object(Dict(std::move(entries)));
+}
+
+Object Parser::integer_or_reference(const Token& token) {
+  constexpr std::int64_t kMostNumber = 0xFFFFFFFF;
+  constexpr std::int64_t kMostGeneration = 0xFFFF;
+  const Object plain(token.integer);
+  if (references_ == References::none || token.integer < 0 || token.integer > kMostNumber)
+    return plain;
+  const std::size_t after_number = lexer_.position();
+  const Result<Token> generation = lexer_.next();
+  if (generation.ok() && generation->kind == TokenKind::integer && generation->integer >= 0 &&
+      generation->integer <= kMostGeneration) {
+    const Result<Token> letter = lexer_.next();
+    if (letter.ok() && letter->kind == TokenKind::keyword && letter->text == "R")
+      return ObjectId{static_cast<std::uint32_t>(token.integer),
+                      static_cast<std::uint16_t>(generation->integer)};
+  }
+  lexer_.seek(after_number);
+  return plain;
+}
+
+}  // namespace lumvet::objects

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: Apache-2.0
+// Tokens to objects (ISO 32000-2, 7.3). Streams are put together by the object store, which knows
+// where their bytes end.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include "lumvet/objects/object.h"
+#include "objects/lexer.h"
+
+namespace lumvet::objects {
+
+// What parse_value met: a value, or a keyword that is none ("endobj", an operator), or the end.
+struct Parsed {
+  enum class Kind { value, keyword, end };
+  Kind kind = Kind::value;
+  Object value;
+  std::string keyword;
+  std::size_t offset = 0;
+};
+
+enum class References { allowed, none };  // none in content streams and object-stream headers
+
+class Parser {
+ public:
+  Parser(ByteView bytes, std::size_t position, References references, int nesting)
+      : lexer_(bytes, position), references_(references), nesting_left_(nesting) {}
+
+  // Errors: malformed, limit (arrays nested too deeply); offsets count in these bytes.
+  Result<Parsed> next();
+  // The same, where only a value will do.
+  Result<Object> value();
+
+  Lexer& lexer() { return lexer_; }
+
+ private:
+  Result<Parsed> from(Token token);
+  Result<Object> array(std::size_t offset);
+  Result<Object> dict(std::size_t offset);
+  Object integer_or_reference(const Token& token);
+
+  Lexer lexer_;
+  References references_;
+  int nesting_left_;
+};
+
+}  // namespace lumvet::objects

@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "objects/serialiser.h"
+
+#include <array>
+#include <charconv>
+#include <cmath>
+
+#include "objects/lexer.h"
+
+namespace lumvet::objects {
+namespace {
+
+constexpr std::string_view kHex = "0123456789ABCDEF";
+
+void serialise_name(std::string_view text, std::string& out) {
+  out += '/';
+  for (const char c : text) {
+    const auto byte = static_cast<std::uint8_t>(c);
+    if (byte > 32 && byte < 127 && byte != '#' && is_regular(byte)) {
+      out += c;
+    } else {
+      out += '#';
+      out += kHex[byte >> 4];
+      out += kHex[byte & 15];
+    }
+  }
+}
+
+void serialise_string(std::string_view bytes, std::string& out) {
+  std::size_t awkward = 0;
+  for (const char c : bytes) awkward += static_cast<std::uint8_t>(c) < 32 || c == 127;
+  if (awkward * 4 > bytes.size()) {
+    out += '<';
+    for (const char c : bytes) {
+      out += kHex[static_cast<std::uint8_t>(c) >> 4];
+      out += kHex[static_cast<std::uint8_t>(c) & 15];
+    }
+    out += '>';
+    return;
+  }
+  out += '(';
+  for (const char c : bytes) {
+    if (c == '(' || c == ')' || c == '\\') out += '\\';
+    if (c == '\r')
+      out += "\\r";  // a bare CR would read back as LF
+    else
+      out += c;
+  }
+  out += ')';
+}
+
+// Two regular tokens in a row need a space between them.
+void separate(std::string& out) {
+  if (!out.empty() && is_regular(static_cast<std::uint8_t>(out.back()))) out += ' ';
+}
+
+}  // namespace
+
+void serialise_number(double value, std::string& out) {
+  if (!std::isfinite(value)) value = 0;
+  std::array<char, 400> digits{};
+  const auto end = std::to_chars(digits.data(), digits.data() + digits.size(), value,
+                                 std::chars_format::fixed);
+  std::string_view text(digits.data(), static_cast<std::size_t>(end.ptr - digits.data()));
+  if (text == "-0") text = "0";
+  out += text;
+}
+
+void serialise(const Dict& dict, std::string& out, const ReferenceMap& map) {
+  out += "<<";
+  for (const auto& [key, value] : dict) {
+    if (map && value.is_reference() && map(value.as_reference()).is_null()) continue;
+    serialise_name(key, out);
+    serialise(value, out, map);
+  }
+  out += ">>";
+}
+
+void serialise(const Object& object, std::string& out, const ReferenceMap& map) {
+  if (object.is_reference() && map) return serialise(map(object.as_reference()), out);
+  if (object.is_name()) return serialise_name(object.as_name(), out);
+  if (object.is_string()) return serialise_string(object.as_string(), out);
+  if (object.is_dict() || object.is_stream()) return serialise(object.as_dict(), out, map);
+  if (object.is_array()) {
+    out += '[';
+    for (const Object& item : object.as_array()) serialise(item, out, map);
+    out += ']';
+    return;
+  }
+  separate(out);
+  if (object.is_null()) out += "null";
+  if (object.is_bool()) out += object.as_bool() ? "true" : "false";
+  if (object.is_integer())
+    out += std::to_string(object.as_integer());
+  else if (object.is_number())
+    serialise_number(object.as_number(), out);
+  if (object.is_reference())
+    out += std::to_string(object.as_reference().number) + " " +
+           std::to_string(object.as_reference().generation) + " R";
+}
+
+}  // namespace lumvet::objects
