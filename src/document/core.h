@@ -6,6 +6,7 @@
 
 #include <memory>
 
+#include "document/object_cache.h"
 #include "document/page_tree.h"
 #include "file/object_store.h"
 
@@ -20,11 +21,13 @@ class Core {
   const std::shared_ptr<const file::ObjectStore>& shared_store() const { return store_; }
   const Dict& catalog() const { return catalog_; }
   const PageTree& pages() const { return pages_; }
+  ObjectCache& fonts() const { return fonts_; }
 
  private:
   std::shared_ptr<const file::ObjectStore> store_;
   Dict catalog_;
   PageTree pages_;
+  mutable ObjectCache fonts_;
 };
 
 }  // namespace lumvet::document

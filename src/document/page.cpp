@@ -34,8 +34,10 @@ Document Page::document() const {
   return Document(std::static_pointer_cast<const document::Core>(core_));
 }
 
+const document::Core& Page::core() const { return *static_cast<const document::Core*>(core_.get()); }
+
 Result<Bytes> Page::content() const {
-  const file::ObjectStore& store = static_cast<const document::Core*>(core_.get())->store();
+  const file::ObjectStore& store = core().store();
   const Object contents = store.get(dict_, "Contents");
   Array parts = contents.as_array();
   if (contents.is_stream()) parts = {contents};

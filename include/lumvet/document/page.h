@@ -16,6 +16,9 @@
 namespace lumvet {
 
 class Document;
+namespace document {
+class Core;
+}
 
 class LUMVET_EXPORT Page {
  public:
@@ -41,6 +44,9 @@ class LUMVET_EXPORT Page {
   Result<Bytes> content() const;
 
   Document document() const;
+
+  // For the rooms of this library.
+  const document::Core& core() const;
 
  private:
   friend class Document;

@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: Apache-2.0
+// What every verb of the tool shares: exit codes, messages, progress on a terminal.
+#pragma once
+
+#include <chrono>
+#include <string>
+
+#include <lumvet/base/error.h>
+#include <lumvet/base/findings.h>
+
+namespace tool {
+
+// What the tool's exit codes mean to a script.
+inline constexpr int kDone = 0;
+inline constexpr int kFailed = 1;
+inline constexpr int kWrongUsage = 2;
+inline constexpr int kDoneWithFindings = 3;
+
+// Prints "lumvet: …" on standard error, with what to do next where that is known.
+int fail(const lumvet::Error& error);
+int wrong_usage(const std::string& message);
+
+// Findings on standard error, the first few of them; gives the exit code.
+int report_findings(const std::vector<lumvet::Finding>& findings);
+
+// "1 page", "12 pages".
+std::string count_of(std::uint64_t count, const char* one, const char* many);
+// "1.3 MB".
+std::string size_for_people(std::uint64_t bytes);
+
+// A line on standard error that tells how far the work is; only on a terminal, and only after half
+// a second.
+class ProgressLine {
+ public:
+  explicit ProgressLine(std::string what);
+  ~ProgressLine();
+  ProgressLine(const ProgressLine&) = delete;
+  ProgressLine& operator=(const ProgressLine&) = delete;
+
+  void update(std::uint64_t done, std::uint64_t total);
+
+ private:
+  std::string what_;
+  bool on_terminal_;
+  bool shown_ = false;
+  std::chrono::steady_clock::time_point started_;
+  std::chrono::steady_clock::time_point last_;
+};
+
+}  // namespace tool

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "files.h"
+
+#include <iostream>
+
+namespace tool {
+
+namespace fs = std::filesystem;
+
+lumvet::Result<lumvet::Document> open_document(const std::string& path) {
+  if (path != "-") return lumvet::Document::open(fs::path(path));
+  auto source = lumvet::read_stream_source(std::cin, "standard input");
+  if (!source.ok()) return std::move(source).error();
+  return lumvet::Document::open(*std::move(source));
+}
+
+PagesOf split_input(const std::string& argument) {
+  std::error_code ignored;
+  const std::size_t at = argument.rfind('@');
+  if (at == std::string::npos || fs::exists(argument, ignored)) return {argument};
+  return {argument.substr(0, at), argument.substr(at + 1)};
+}
+
+fs::path fill_pattern(const std::string& pattern, const std::string& name, int page,
+                      int page_count) {
+  std::string number = std::to_string(page);
+  const std::size_t digits = std::to_string(page_count).size();
+  number.insert(0, digits - std::min(digits, number.size()), '0');
+  std::string filled = pattern;
+  const auto replace_all = [&filled](const std::string& what, const std::string& with) {
+    for (std::size_t at = 0; (at = filled.find(what, at)) != std::string::npos; at += with.size())
+      filled.replace(at, what.size(), with);
+  };
+  replace_all("{page}", number);
+  replace_all("{name}", name);
+  return filled;
+}
+
+lumvet::Status write_standard_output(const lumvet::Bytes& bytes) {
+  std::cout.write(reinterpret_cast<const char*>(bytes.data()),
+                  static_cast<std::streamsize>(bytes.size()));
+  std::cout.flush();
+  if (!std::cout) return lumvet::Error(lumvet::ErrorCode::io, "standard output cannot be written");
+  return lumvet::Done{};
+}
+
+}  // namespace tool

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: Apache-2.0
+#include <exception>
+#include <iostream>
+
+#include "console.h"
+#include "verbs.h"
+
+int main(int argc, char** argv) {
+  CLI::App app{
+      "Looks at PDF documents, draws their pages and binds them together.\n"
+      "Nothing leaves this machine, and no existing file is replaced unless you say --replace."};
+  app.name("lumvet");
+  app.set_version_flag("--version", "lumvet " LUMVET_VERSION);
+  app.require_subcommand(1);
+  app.footer(
+      "Examples:\n"
+      "  lumvet inspect report.pdf\n"
+      "  lumvet render report.pdf --pages 3 --dpi 150 -o sheet.png\n"
+      "  lumvet merge report.pdf annex.pdf@1-2,last scans/ -o book.pdf\n\n"
+      "Each verb explains itself: lumvet merge --help\n"
+      "Exit codes: 0 done, 1 could not be done, 2 wrong usage, 3 done, but read the notes.");
+  tool::Run run;
+  tool::add_inspect(app, run);
+  tool::add_render(app, run);
+  tool::add_merge(app, run);
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& error) {
+    const int code = app.exit(error);
+    return code == 0 ? tool::kDone : tool::kWrongUsage;
+  }
+  try {
+    return run();
+  } catch (const std::exception& error) {
+    std::cerr << "lumvet: " << error.what() << '\n';
+    return tool::kFailed;
+  }
+}

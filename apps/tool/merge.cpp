@@ -1,0 +1,182 @@
+// SPDX-License-Identifier: Apache-2.0
+// lumvet merge: chosen pages of several documents in one new document.
+#include <iostream>
+#include <memory>
+#include <nlohmann/json.hpp>
+
+#include <lumvet/assemble/assembly.h>
+#include <lumvet/assemble/inputs.h>
+
+#include "console.h"
+#include "files.h"
+#include "verbs.h"
+
+namespace tool {
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::ordered_json;
+
+struct Options {
+  std::vector<std::string> inputs;
+  std::string output;
+  std::string layout = "compact";
+  std::vector<std::string> without;
+  bool replace = false;
+  bool json = false;
+};
+
+struct Input {
+  std::string path;
+  lumvet::PageSelection pages;
+  std::string from;  // the argument, where it was a folder
+};
+
+struct Bound {
+  std::string path;
+  int pages = 0;
+};
+
+bool same_file(const fs::path& a, const fs::path& b) {
+  std::error_code ignored;
+  return fs::equivalent(a, b, ignored);
+}
+
+// Folders become the documents in them, without the output of an earlier run.
+lumvet::Result<std::vector<Input>> expand(const Options& options) {
+  std::vector<Input> inputs;
+  for (const std::string& argument : options.inputs) {
+    const PagesOf parts = split_input(argument);
+    LUMVET_TRY(const lumvet::PageSelection pages, lumvet::PageSelection::parse(parts.pages));
+    std::error_code ignored;
+    if (!fs::is_directory(parts.path, ignored)) {
+      inputs.push_back({parts.path, pages, ""});
+      continue;
+    }
+    LUMVET_TRY(const lumvet::FolderListing listing, lumvet::list_folder(parts.path));
+    std::size_t taken = 0;
+    for (const fs::path& path : listing.documents) {
+      if (same_file(path, options.output)) continue;
+      inputs.push_back({path.string(), pages, parts.path});
+      ++taken;
+    }
+    if (taken == 0)
+      return lumvet::Error(lumvet::ErrorCode::invalid_argument, "there are no documents in the folder " + parts.path);
+    if (!options.json && !listing.passed_over.empty())
+      std::cerr << "  note: " << count_of(listing.passed_over.size(), "file", "files") << " in " << parts.path
+                << (listing.passed_over.size() == 1 ? " is no document and was" : " are no documents and were")
+                << " passed over\n";
+  }
+  return inputs;
+}
+
+// Every input is opened and its pages are found before anything is written; all bad ones are named.
+bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::Assembly& book,
+             std::vector<Bound>& bound) {
+  const auto left_out = [&](const char* what) {
+    return std::find(options.without.begin(), options.without.end(), what) != options.without.end();
+  };
+  const lumvet::Carry carry{.outlines = !left_out("outlines"), .metadata = !left_out("metadata")};
+  bool good = true;
+  for (const Input& input : inputs) {
+    const auto document = open_document(input.path);
+    if (!document.ok()) {
+      fail(document.error());
+      good = false;
+      continue;
+    }
+    const int before = book.page_count();
+    const lumvet::Status added = book.add(*document, input.pages, carry);
+    if (!added.ok()) {
+      fail(added.error());
+      good = false;
+      continue;
+    }
+    bound.push_back({input.path, book.page_count() - before});
+  }
+  return good;
+}
+
+void print(const Options& options, const std::vector<Bound>& bound, const lumvet::SaveReport& report) {
+  if (options.json) {
+    Json json{{"file", report.path.string()}, {"pages", report.pages}, {"bytes", report.bytes},
+              {"inputs", Json::array()}, {"findings", Json::array()}};
+    for (const Bound& input : bound) json["inputs"].push_back({{"file", input.path}, {"pages", input.pages}});
+    for (const lumvet::Finding& finding : report.findings) json["findings"].push_back(finding.to_string());
+    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    return;
+  }
+  constexpr std::size_t kMostShown = 20;
+  int first = 1;
+  for (std::size_t i = 0; i < bound.size(); ++i) {
+    const Bound& input = bound[i];
+    const int last = first + input.pages - 1;
+    if (i < kMostShown)
+      std::cout << "  " << (input.pages == 1 ? "page " : "pages ") << first
+                << (input.pages == 1 ? "" : "-" + std::to_string(last)) << "  from " << input.path << '\n';
+    first = last + 1;
+  }
+  if (bound.size() > kMostShown) std::cout << "  and " << bound.size() - kMostShown << " more inputs\n";
+  std::cout << report.path.string() << "  " << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages")
+            << ", " << size_for_people(report.bytes) << '\n';
+}
+
+int run(const Options& options) {
+  std::error_code ignored;
+  // Said first, before minutes of work.
+  if (options.output != "-" && !options.replace && fs::exists(options.output, ignored))
+    return fail(lumvet::Error(lumvet::ErrorCode::exists, options.output + " is already there; nothing was written"));
+  const auto inputs = expand(options);
+  if (!inputs.ok())
+    return inputs.error().code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(inputs.error().message())
+                                                                        : fail(inputs.error());
+  lumvet::Assembly book;
+  std::vector<Bound> bound;
+  if (!add_all(*inputs, options, book, bound)) {
+    std::cerr << "        nothing was written\n";
+    return kFailed;
+  }
+  ProgressLine progress("writing object");
+  const lumvet::SaveOptions save{
+      .layout = options.layout == "classic" ? lumvet::FileLayout::classic : lumvet::FileLayout::compact,
+      .replace = options.replace,
+      .progress = [&progress](std::uint64_t done, std::uint64_t total) { progress.update(done, total); }};
+  if (options.output == "-") {
+    lumvet::BufferSink sink;
+    const auto report = book.save(sink, save);
+    if (!report.ok()) return fail(report.error());
+    if (const auto written = write_standard_output(sink.bytes()); !written.ok()) return fail(written.error());
+    return report_findings(report->findings);
+  }
+  const auto report = book.save(options.output, save);
+  if (!report.ok()) return fail(report.error());
+  print(options, bound, *report);
+  if (options.json) return report->findings.empty() ? kDone : kDoneWithFindings;
+  std::cout << std::flush;
+  return report_findings(report->findings);
+}
+
+}  // namespace
+
+void add_merge(CLI::App& app, Run& chosen) {
+  auto options = std::make_shared<Options>();
+  CLI::App* verb = app.add_subcommand("merge", "Bind chosen pages of several documents into a new one");
+  verb->add_option("inputs", options->inputs,
+                   "Documents in order; file@PAGES takes some pages, a folder the documents in it")->required()->type_name("INPUT");
+  verb->add_option("-o,--output", options->output, "The new document; - is standard output")->required()->type_name("FILE");
+  verb->add_option("--without", options->without, "Leave out outlines or metadata")
+      ->check(CLI::IsMember({"outlines", "metadata"}))->delimiter(',')->type_name("WHAT");
+  verb->add_option("--layout", options->layout, "compact (small), or classic for readers older than 2003")
+      ->check(CLI::IsMember({"compact", "classic"}))->type_name("LAYOUT");
+  verb->add_flag("--replace", options->replace, "Replace the output if it is already there");
+  verb->add_flag("--json", options->json, "Print what was made for programs");
+  verb->footer(
+      "Pages: 1-4,8,last   9-1 (backwards)   5- (to the end)   odd   even   last~2-last (the last three)\n"
+      "Examples:\n"
+      "  lumvet merge report.pdf annex.pdf@1-2,last -o book.pdf\n"
+      "  lumvet merge cover.pdf scans/ -o book.pdf      a folder: its documents, 2 before 10\n"
+      "  lumvet merge book.pdf@last-1 -o backwards.pdf --without outlines");
+  verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
+}
+
+}  // namespace tool

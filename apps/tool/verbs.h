@@ -1,0 +1,18 @@
+// SPDX-License-Identifier: Apache-2.0
+// One function per verb: each adds its options to the command line and says what to run.
+#pragma once
+
+#include <functional>
+
+#include <CLI/CLI.hpp>
+
+namespace tool {
+
+// Gives the exit code.
+using Run = std::function<int()>;
+
+void add_inspect(CLI::App& app, Run& run);
+void add_render(CLI::App& app, Run& run);
+void add_merge(CLI::App& app, Run& run);
+
+}  // namespace tool

@@ -1,0 +1,46 @@
+// SPDX-License-Identifier: Apache-2.0
+// A page's recorded drawing: interpreted once, drawn as often as wanted, at any scale.
+//
+//   lumvet::Scene scene = lumvet::Scene::record(page).value();
+//   lumvet::render(scene, {.dpi = 300});
+//
+// Does not need its document any more. Threads: immutable, share freely.
+#pragma once
+
+#include <memory>
+
+#include "lumvet/base/export.h"
+#include "lumvet/base/progress.h"
+#include "lumvet/document/page.h"
+
+namespace lumvet {
+
+namespace content {
+struct SceneData;
+}
+
+struct RecordOptions {
+  bool annotations = true;  // their appearances too, as a person reading sees them
+  CancelToken cancel = {};
+};
+
+class LUMVET_EXPORT Scene {
+ public:
+  // What cannot be shown goes to the document's findings. Errors: limit, io, need_more_data,
+  // cancelled.
+  static Result<Scene> record(const Page& page, const RecordOptions& options = {});
+
+  double width() const;   // points
+  double height() const;  // points
+  std::size_t operation_count() const;
+
+  // For the rooms of this library.
+  const content::SceneData& data() const { return *data_; }
+
+ private:
+  explicit Scene(std::shared_ptr<const content::SceneData> data) : data_(std::move(data)) {}
+
+  std::shared_ptr<const content::SceneData> data_;
+};
+
+}  // namespace lumvet

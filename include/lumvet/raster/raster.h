@@ -1,0 +1,80 @@
+// SPDX-License-Identifier: Apache-2.0
+// A buffer of pixels: 8 bits a channel, red green blue alpha, colours multiplied by alpha.
+//
+//   lumvet::Raster sheet = lumvet::Raster::make(800, 600).value();
+//   sheet.write_png("sheet.png");
+//
+// Row 0 is the top one. Threads: a value; const methods may run concurrently.
+#pragma once
+
+#include <cstdint>
+#include <filesystem>
+
+#include "lumvet/base/bytes.h"
+#include "lumvet/base/export.h"
+#include "lumvet/base/limits.h"
+#include "lumvet/base/result.h"
+#include "lumvet/io/byte_sink.h"
+
+namespace lumvet {
+
+// A colour as people name it: 0-255 each, not multiplied by alpha.
+struct Color {
+  std::uint8_t red = 0;
+  std::uint8_t green = 0;
+  std::uint8_t blue = 0;
+  std::uint8_t alpha = 255;
+  bool operator==(const Color&) const = default;
+};
+
+inline constexpr Color kWhite{255, 255, 255, 255};
+inline constexpr Color kTransparent{0, 0, 0, 0};
+
+// The order of the four bytes of a pixel in an application's own buffer.
+enum class PixelOrder { rgba, bgra };
+
+// Somebody else's pixels, 4 bytes each, colours multiplied by alpha.
+struct PixelBuffer {
+  std::uint8_t* data = nullptr;  // the top left pixel
+  int width = 0;                 // pixels
+  int height = 0;                // pixels
+  std::ptrdiff_t stride = 0;     // bytes from one row to the next; negative when rows run upward
+  PixelOrder order = PixelOrder::rgba;
+};
+
+class LUMVET_EXPORT Raster {
+ public:
+  Raster() = default;
+  // All transparent. Errors: invalid_argument for sizes below 1, limit beyond Limits::pixels.
+  static Result<Raster> make(int width, int height, const Limits& limits = {});
+
+  int width() const { return width_; }    // pixels
+  int height() const { return height_; }  // pixels
+  std::size_t stride() const { return static_cast<std::size_t>(width_) * 4; }  // bytes
+  std::uint8_t* row(int y) { return bytes_.data() + static_cast<std::size_t>(y) * stride(); }
+  const std::uint8_t* row(int y) const {
+    return bytes_.data() + static_cast<std::size_t>(y) * stride();
+  }
+  const Bytes& bytes() const { return bytes_; }
+  PixelBuffer buffer() {
+    return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()), PixelOrder::rgba};
+  }
+  // The pixel as a colour; transparent outside.
+  Color at(int x, int y) const;
+
+  // As a PNG picture, with `dpi` pixels to the inch noted in it when that is above 0; without an
+  // alpha channel when every pixel is opaque. Errors: io.
+  Result<Bytes> png(double dpi = 0) const;
+  // Errors: exists, io.
+  Status write_png(const std::filesystem::path& path, IfExists if_exists = IfExists::refuse,
+                   double dpi = 0) const;
+
+  bool operator==(const Raster&) const = default;
+
+ private:
+  int width_ = 0;
+  int height_ = 0;
+  Bytes bytes_;
+};
+
+}  // namespace lumvet

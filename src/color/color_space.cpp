@@ -1,0 +1,289 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "color/color_space.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "color/function.h"
+#include "filters/stream_decoder.h"
+
+namespace lumvet::color {
+namespace {
+
+using SpacePtr = std::shared_ptr<const ColorSpace>;
+using Made = Result<SpacePtr>;
+
+double unit(double value) { return std::clamp(value, 0.0, 1.0); }
+
+class Gray final : public ColorSpace {
+ public:
+  std::size_t components() const override { return 1; }
+  Rgb to_rgb(std::span<const double> v) const override {
+    const double g = unit(v[0]);
+    return {g, g, g};
+  }
+};
+
+class DeviceRgb final : public ColorSpace {
+ public:
+  std::size_t components() const override { return 3; }
+  Rgb to_rgb(std::span<const double> v) const override { return {unit(v[0]), unit(v[1]), unit(v[2])}; }
+};
+
+class Cmyk final : public ColorSpace {
+ public:
+  std::size_t components() const override { return 4; }
+  std::vector<double> initial() const override { return {0, 0, 0, 1}; }
+
+  Rgb to_rgb(std::span<const double> v) const override {
+    // Paper and the overprints of C, M and Y, indexed by bits 1, 2 and 4; then the same on black.
+    static constexpr std::array<Rgb, 16> kOverprints = {{{1.000, 1.000, 1.000}, {0.000, 0.640, 0.900},
+                                                         {0.900, 0.040, 0.490}, {0.170, 0.190, 0.550},
+                                                         {1.000, 0.930, 0.000}, {0.000, 0.610, 0.290},
+                                                         {0.890, 0.110, 0.140}, {0.220, 0.210, 0.200},
+                                                         {0.137, 0.122, 0.125}, {0.035, 0.080, 0.110},
+                                                         {0.120, 0.030, 0.060}, {0.040, 0.035, 0.070},
+                                                         {0.125, 0.110, 0.020}, {0.020, 0.070, 0.035},
+                                                         {0.110, 0.030, 0.030}, {0.000, 0.000, 0.000}}};
+    Rgb sum;
+    for (unsigned i = 0; i < kOverprints.size(); ++i) {
+      double weight = 1;
+      for (unsigned ink = 0; ink < 4; ++ink)
+        weight *= (i >> ink & 1) != 0 ? unit(v[ink]) : 1 - unit(v[ink]);
+      sum.red += weight * kOverprints[i].red;
+      sum.green += weight * kOverprints[i].green;
+      sum.blue += weight * kOverprints[i].blue;
+    }
+    return sum;
+  }
+};
+
+double companded(double linear) {  // sRGB, IEC 61966-2-1
+  linear = unit(linear);
+  return linear <= 0.0031308 ? 12.92 * linear : 1.055 * std::pow(linear, 1 / 2.4) - 0.055;
+}
+
+class Lab final : public ColorSpace {
+ public:
+  std::array<double, 4> range = {-100, 100, -100, 100};
+
+  std::size_t components() const override { return 3; }
+  std::vector<double> default_decode(unsigned) const override {
+    return {0, 100, range[0], range[1], range[2], range[3]};
+  }
+  Rgb to_rgb(std::span<const double> v) const override {
+    const double l = (std::clamp(v[0], 0.0, 100.0) + 16) / 116;
+    const double a = std::clamp(v[1], range[0], range[1]);
+    const double b = std::clamp(v[2], range[2], range[3]);
+    const auto g = [](double t) { return t >= 6.0 / 29 ? t * t * t : 108.0 / 841 * (t - 4.0 / 29); };
+    // Scaled from the given white to that of sRGB, D65.
+    const double x = g(l + a / 500) * 0.9505;
+    const double y = g(l);
+    const double z = g(l - b / 200) * 1.089;
+    return {companded(3.2406 * x - 1.5372 * y - 0.4986 * z),
+            companded(-0.9689 * x + 1.8758 * y + 0.0415 * z),
+            companded(0.0557 * x - 0.2040 * y + 1.0570 * z)};
+  }
+};
+
+class Indexed final : public ColorSpace {
+ public:
+  std::vector<Rgb> table;
+
+  std::size_t components() const override { return 1; }
+  std::vector<double> default_decode(unsigned bits) const override {
+    return {0, std::pow(2.0, bits) - 1};
+  }
+  Rgb to_rgb(std::span<const double> v) const override {
+    const double last = static_cast<double>(table.size() - 1);
+    return table[static_cast<std::size_t>(std::clamp(v[0] + 0.5, 0.0, last))];
+  }
+};
+
+// Separation and DeviceN: the tints' equivalent in another space (8.6.6.4 and 8.6.6.5).
+class Tinted final : public ColorSpace {
+ public:
+  std::size_t inks = 1;
+  SpacePtr alternate;
+  std::shared_ptr<const Function> transform;
+
+  std::size_t components() const override { return inks; }
+  std::vector<double> initial() const override { return std::vector<double>(inks, 1.0); }
+  Rgb to_rgb(std::span<const double> v) const override {
+    if (!transform) {  // it could not be read: more ink is darker
+      const double g = 1 - unit(*std::max_element(v.begin(), v.end()));
+      return {g, g, g};
+    }
+    std::vector<double> values;
+    transform->evaluate(v, values);
+    values.resize(alternate->components());
+    return alternate->to_rgb(values);
+  }
+};
+
+class Pattern final : public ColorSpace {
+ public:
+  SpacePtr underlying;  // of uncoloured patterns
+  std::size_t components() const override { return underlying ? underlying->components() : 0; }
+  Rgb to_rgb(std::span<const double> v) const override {
+    return underlying ? underlying->to_rgb(v) : Rgb{};
+  }
+  bool is_pattern() const override { return true; }
+};
+
+SpacePtr device_space(std::string_view name) {
+  if (name == "DeviceGray" || name == "G" || name == "CalGray") return ColorSpace::gray();
+  if (name == "DeviceRGB" || name == "RGB" || name == "CalRGB") return ColorSpace::rgb();
+  if (name == "DeviceCMYK" || name == "CMYK" || name == "CalCMYK") return ColorSpace::cmyk();
+  if (name == "Pattern") return std::make_shared<Pattern>();
+  return nullptr;
+}
+
+SpacePtr space_of(std::int64_t components) {
+  if (components == 1) return ColorSpace::gray();
+  if (components == 3) return ColorSpace::rgb();
+  if (components == 4) return ColorSpace::cmyk();
+  return nullptr;
+}
+
+class Maker {
+ public:
+  Maker(const Dict& resources, const objects::Resolver& resolver, Budget& budget, Findings& findings)
+      : resources_(resources), resolver_(resolver), budget_(budget), findings_(findings) {}
+
+  Made make(const Object& object) {
+    const Budget::Depth depth(budget_);
+    if (!depth.ok()) return Error(ErrorCode::limit, "colour spaces are nested too deeply");
+    const Object space = resolver_.resolve(object);
+    if (space.is_name()) return named(space.as_name());
+    const Array& parts = space.as_array();
+    if (parts.empty()) return Error(ErrorCode::malformed, "a colour space that is neither a name nor an array");
+    const Object family_object = resolver_.resolve(parts[0]);
+    const std::string_view family = family_object.as_name();
+    const auto part = [&](std::size_t i) { return i < parts.size() ? parts[i] : Object(); };
+    if (family == "ICCBased") return icc_based(part(1));
+    if (family == "Indexed" || family == "I") return indexed(part(1), part(2), part(3));
+    if (family == "Separation") return tinted(1, resolver_.resolve(part(1)), part(2), part(3));
+    if (family == "DeviceN") {
+      const Object names = resolver_.resolve(part(1));
+      return tinted(names.as_array().size(), Object(), part(2), part(3));
+    }
+    if (family == "Lab") return lab(part(1));
+    if (family == "Pattern" && parts.size() > 1) {
+      auto pattern = std::make_shared<Pattern>();
+      LUMVET_TRY(pattern->underlying, make(parts[1]));
+      return SpacePtr(std::move(pattern));
+    }
+    return named(family);
+  }
+
+ private:
+  Made named(std::string_view name) {
+    if (SpacePtr device = device_space(name)) return device;
+    const Object spaces = resolver_.get(resources_, "ColorSpace");
+    const Object& own = spaces.as_dict()[name];
+    if (own.is_null() || own.is_name(name))
+      return Error(ErrorCode::malformed, "the colour space '" + std::string(name) + "' is not defined");
+    return make(own);
+  }
+
+  Made icc_based(const Object& profile) {
+    const Object stream = resolver_.resolve(profile);
+    if (SpacePtr space = space_of(resolver_.get(stream.as_dict(), "N").as_integer())) return space;
+    const Object alternate = stream.as_dict()["Alternate"];
+    if (!alternate.is_null()) return make(alternate);
+    return Error(ErrorCode::malformed, "a colour profile without its number of components");
+  }
+
+  Made indexed(const Object& base_object, const Object& highest, const Object& lookup) {
+    LUMVET_TRY(const SpacePtr base, make(base_object));
+    const std::int64_t high = resolver_.resolve(highest).as_integer(-1);
+    const std::size_t n = base->components();
+    if (high < 0 || high > 255 || n == 0)
+      return Error(ErrorCode::malformed, "an indexed colour space with an impossible size");
+    const Object table = resolver_.resolve(lookup);
+    Bytes bytes(as_bytes(table.as_string()).begin(), as_bytes(table.as_string()).end());
+    if (const Stream* stream = table.as_stream()) {
+      LUMVET_TRY(const ByteSlice content,
+                 filters::decode_whole(*stream, resolver_, budget_, findings_));
+      bytes.assign(content.view().begin(), content.view().end());
+    }
+    const auto count = static_cast<std::size_t>(high) + 1;
+    if (bytes.size() < count * n) {
+      findings_.add({"the table of an indexed colour space is too short; black was added", {}, {}});
+      bytes.resize(count * n);
+    }
+    auto space = std::make_shared<Indexed>();
+    const std::vector<double> decode = base->default_decode(8);
+    std::vector<double> values(n);
+    for (std::size_t i = 0; i < count; ++i) {
+      for (std::size_t k = 0; k < n; ++k)
+        values[k] = decode[2 * k] + bytes[i * n + k] / 255.0 * (decode[2 * k + 1] - decode[2 * k]);
+      space->table.push_back(base->to_rgb(values));
+    }
+    return SpacePtr(std::move(space));
+  }
+
+  Made tinted(std::size_t inks, const Object& ink, const Object& alternate, const Object& transform) {
+    constexpr std::size_t kMostInks = 32;
+    if (inks == 0 || inks > kMostInks)
+      return Error(ErrorCode::malformed, "a colour space with an impossible number of inks");
+    auto space = std::make_shared<Tinted>();
+    space->inks = inks;
+    LUMVET_TRY(space->alternate, make(alternate));
+    auto function = Function::make(transform, resolver_, budget_, findings_);
+    if (function.ok())
+      space->transform = *std::move(function);
+    else
+      findings_.add({function.error().message() + "; the tints of '" + std::string(ink.as_name()) +
+                         "' are shown as greys", {}, {}});
+    return SpacePtr(std::move(space));
+  }
+
+  Made lab(const Object& parameters) {
+    auto space = std::make_shared<Lab>();
+    const Object dict = resolver_.resolve(parameters);
+    const Object range = resolver_.get(dict.as_dict(), "Range");
+    for (std::size_t i = 0; i < 4 && range.as_array().size() == 4; ++i)
+      space->range[i] = range.as_array()[i].as_number();
+    if (space->range[0] > space->range[1] || space->range[2] > space->range[3])
+      return Error(ErrorCode::malformed, "a Lab colour space with an impossible range");
+    return SpacePtr(std::move(space));
+  }
+
+  const Dict& resources_;
+  const objects::Resolver& resolver_;
+  Budget& budget_;
+  Findings& findings_;
+};
+
+}  // namespace
+
+std::vector<double> ColorSpace::default_decode(unsigned) const {
+  std::vector<double> decode;
+  for (std::size_t i = 0; i < components(); ++i) decode.insert(decode.end(), {0.0, 1.0});
+  return decode;
+}
+
+SpacePtr ColorSpace::gray() {
+  static const SpacePtr kSpace = std::make_shared<Gray>();
+  return kSpace;
+}
+
+SpacePtr ColorSpace::rgb() {
+  static const SpacePtr kSpace = std::make_shared<DeviceRgb>();
+  return kSpace;
+}
+
+SpacePtr ColorSpace::cmyk() {
+  static const SpacePtr kSpace = std::make_shared<Cmyk>();
+  return kSpace;
+}
+
+Made ColorSpace::make(const Object& object, const Dict& resources,
+                      const objects::Resolver& resolver, Budget& budget, Findings& findings) {
+  return Maker(resources, resolver, budget, findings).make(object);
+}
+
+}  // namespace lumvet::color

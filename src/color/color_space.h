@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: Apache-2.0
+// Colour spaces (ISO 32000-2, 8.6) and their way to the screen's red, green and blue.
+//
+// CMYK without a profile: each of the eight full overprints of cyan, magenta and yellow, with and
+// without black, has a fixed screen colour, chosen to look like ink on coated paper; what
+// lies between is mixed from them in proportion (Neugebauer). See docs/decisions/cmyk.md.
+//
+// Threads: immutable, share freely.
+#pragma once
+
+#include <memory>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "base/budget.h"
+#include "lumvet/base/findings.h"
+#include "objects/resolver.h"
+
+namespace lumvet::color {
+
+// 0 to 1 each.
+struct Rgb {
+  double red = 0;
+  double green = 0;
+  double blue = 0;
+};
+
+class ColorSpace {
+ public:
+  virtual ~ColorSpace() = default;
+  virtual std::size_t components() const = 0;
+  // Takes components() numbers, clamped as the space says.
+  virtual Rgb to_rgb(std::span<const double> values) const = 0;
+  // The colour that is current when the space is chosen (8.6.5 and on).
+  virtual std::vector<double> initial() const { return std::vector<double>(components()); }
+  // The /Decode that an image of `bits` bits has by default (table 88), low and high in turn.
+  virtual std::vector<double> default_decode(unsigned bits) const;
+  virtual bool is_pattern() const { return false; }
+
+  static std::shared_ptr<const ColorSpace> gray();
+  static std::shared_ptr<const ColorSpace> rgb();
+  static std::shared_ptr<const ColorSpace> cmyk();
+
+  // From a name or array; names that are not the standard's are looked up in `resources`. What is
+  // unknown gives an error: malformed, unsupported, limit.
+  static Result<std::shared_ptr<const ColorSpace>> make(const Object& object, const Dict& resources,
+                                                        const objects::Resolver& resolver,
+                                                        Budget& budget, Findings& findings);
+};
+
+}  // namespace lumvet::color

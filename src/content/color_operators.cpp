@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: Apache-2.0
+// Colours chosen (ISO 32000-2, 8.6.8).
+#include <algorithm>
+#include <cmath>
+
+#include "content/interpreter.h"
+
+namespace lumvet::content {
+namespace {
+
+std::uint8_t to_byte(double unit) {
+  return static_cast<std::uint8_t>(std::lround(std::clamp(unit, 0.0, 1.0) * 255));
+}
+
+}  // namespace
+
+Paint Interpreter::with_alpha(Paint paint, double alpha) {
+  paint.alpha = to_byte(alpha);
+  return paint;
+}
+
+void Interpreter::set_color(ColorState& color, std::vector<double> values) {
+  values.resize(color.space->components());
+  const color::Rgb rgb = color.space->to_rgb(values);
+  color.paint = {to_byte(rgb.red), to_byte(rgb.green), to_byte(rgb.blue), 255};
+  color.is_pattern = false;
+}
+
+Status Interpreter::device_color(ColorState& color, std::shared_ptr<const color::ColorSpace> space) {
+  if (uncolored_glyph_) return Done{};
+  color.space = std::move(space);
+  std::vector<double> values;
+  for (const Object& operand : operands_) values.push_back(operand.as_number());
+  set_color(color, std::move(values));
+  return Done{};
+}
+
+Status Interpreter::choose_space(ColorState& color) {
+  if (uncolored_glyph_) return Done{};
+  auto made = color::ColorSpace::make(operands_[0], resources_, store_, budget_, store_.findings());
+  if (!made.ok()) {
+    note(made.error().message() + "; colours stay as they were");
+    return Done{};
+  }
+  color.space = *std::move(made);
+  color.is_pattern = color.space->is_pattern();
+  if (!color.is_pattern) set_color(color, color.space->initial());
+  return Done{};
+}
+
+Status Interpreter::choose_color(ColorState& color) {
+  if (uncolored_glyph_) return Done{};
+  if (operands_.back().is_name()) {
+    color.is_pattern = true;
+    return Done{};
+  }
+  if (color.space->is_pattern()) return Done{};
+  std::vector<double> values;
+  for (const Object& operand : operands_) values.push_back(operand.as_number());
+  set_color(color, std::move(values));
+  return Done{};
+}
+
+}  // namespace lumvet::content

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: Apache-2.0
+// The graphics state (ISO 32000-2, 8.4) and, within it, the text state (9.3).
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "color/color_space.h"
+#include "content/canvas.h"
+#include "fonts/font.h"
+
+namespace lumvet::content {
+
+struct ColorState {
+  std::shared_ptr<const color::ColorSpace> space = color::ColorSpace::gray();
+  Paint paint;           // without the constant alpha
+  bool is_pattern = false;
+};
+
+enum class TextMode { fill, stroke, fill_stroke, invisible, fill_clip, stroke_clip, fill_stroke_clip, clip };
+
+struct TextState {
+  double character_spacing = 0;
+  double word_spacing = 0;
+  double horizontal_scale = 1;
+  double leading = 0;
+  double size = 0;
+  double rise = 0;
+  TextMode mode = TextMode::fill;
+  std::shared_ptr<const fonts::Font> font;
+};
+
+struct GraphicsState {
+  Matrix ctm;
+  ClipId clip = kNoClip;
+  ColorState fill;
+  ColorState stroke;
+  double fill_alpha = 1;
+  double stroke_alpha = 1;
+  StrokeStyle line;
+  TextState text;
+};
+
+}  // namespace lumvet::content

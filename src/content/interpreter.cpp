@@ -1,0 +1,440 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "content/interpreter.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "filters/stream_decoder.h"
+#include "images/image_reader.h"
+
+namespace lumvet::content {
+
+struct Interpreter::Operator {
+  std::string_view name;
+  std::size_t operands;  // at least so many
+  Status (Interpreter::*run)();
+};
+
+// Sorted by name. ISO 32000-2, annex A.
+const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
+  using I = Interpreter;
+  static const Operator kOperators[] = {
+      {"\"", 3, &I::show_with_spacing},
+      {"'", 1, &I::show_on_next_line},
+      {"B", 0, &I::paint_both},
+      {"B*", 0, &I::paint_both_even_odd},
+      {"BDC", 2, &I::begin_marked_with_properties},
+      {"BI", 0, &I::inline_image},
+      {"BMC", 0, &I::begin_marked},
+      {"BT", 0, &I::begin_text},
+      {"BX", 0, &I::nothing},
+      {"CS", 1, &I::stroke_space},
+      {"DP", 0, &I::nothing},
+      {"Do", 1, &I::draw_object},
+      {"EMC", 0, &I::end_marked},
+      {"ET", 0, &I::end_text},
+      {"EX", 0, &I::nothing},
+      {"F", 0, &I::paint_fill},
+      {"G", 1, &I::stroke_gray},
+      {"J", 1, &I::line_cap},
+      {"K", 4, &I::stroke_cmyk},
+      {"M", 1, &I::miter_limit},
+      {"MP", 0, &I::nothing},
+      {"Q", 0, &I::restore},
+      {"RG", 3, &I::stroke_rgb},
+      {"S", 0, &I::paint_stroke},
+      {"SC", 1, &I::stroke_color},
+      {"SCN", 1, &I::stroke_color},
+      {"T*", 0, &I::next_line},
+      {"TD", 2, &I::move_line_with_leading},
+      {"TJ", 1, &I::show_adjusted},
+      {"TL", 1, &I::leading},
+      {"Tc", 1, &I::character_spacing},
+      {"Td", 2, &I::move_line},
+      {"Tf", 2, &I::choose_font},
+      {"Tj", 1, &I::show},
+      {"Tm", 6, &I::text_matrix},
+      {"Tr", 1, &I::text_mode},
+      {"Ts", 1, &I::rise},
+      {"Tw", 1, &I::word_spacing},
+      {"Tz", 1, &I::horizontal_scale},
+      {"W", 0, &I::clip_nonzero},
+      {"W*", 0, &I::clip_even_odd},
+      {"b", 0, &I::paint_close_both},
+      {"b*", 0, &I::paint_close_both_even_odd},
+      {"c", 6, &I::curve_to},
+      {"cm", 6, &I::concat},
+      {"cs", 1, &I::fill_space},
+      {"d", 2, &I::dash},
+      {"d0", 2, &I::glyph_width},
+      {"d1", 6, &I::glyph_width_and_box},
+      {"f", 0, &I::paint_fill},
+      {"f*", 0, &I::paint_fill_even_odd},
+      {"g", 1, &I::fill_gray},
+      {"gs", 1, &I::extended_state},
+      {"h", 0, &I::close_path},
+      {"i", 0, &I::nothing},
+      {"j", 1, &I::line_join},
+      {"k", 4, &I::fill_cmyk},
+      {"l", 2, &I::line_to},
+      {"m", 2, &I::move_to},
+      {"n", 0, &I::paint_nothing},
+      {"q", 0, &I::save},
+      {"re", 4, &I::rectangle},
+      {"rg", 3, &I::fill_rgb},
+      {"ri", 0, &I::nothing},
+      {"s", 0, &I::paint_close_stroke},
+      {"sc", 1, &I::fill_color},
+      {"scn", 1, &I::fill_color},
+      {"sh", 1, &I::shading},
+      {"v", 4, &I::curve_from_current},
+      {"w", 1, &I::line_width},
+      {"y", 4, &I::curve_to_end},
+  };
+  const auto* found = std::lower_bound(
+      std::begin(kOperators), std::end(kOperators), name,
+      [](const Operator& op, std::string_view wanted) { return op.name < wanted; });
+  return found != std::end(kOperators) && found->name == name ? found : nullptr;
+}
+
+Interpreter::Interpreter(const document::Core& core, Canvas& canvas, CancelToken cancel)
+    : core_(core), store_(core.store()), canvas_(canvas), cancel_(std::move(cancel)),
+      budget_(core.store().limits()) {}
+
+void Interpreter::note(std::string what) { store_.findings().add({std::move(what), {}, {}}); }
+
+Status Interpreter::run_page(ByteView content, const Dict& resources, const Matrix& to_display,
+                             ClipId page) {
+  state_ = {};
+  state_.ctm = to_display;
+  state_.clip = page;
+  resources_ = resources;
+  saved_.clear();
+  LUMVET_CHECK(run(content));
+  // What the page left behind does not reach its annotations.
+  state_ = {};
+  state_.ctm = to_display;
+  state_.clip = page;
+  saved_.clear();
+  marked_depth_ = 0;
+  hidden_from_.reset();
+  return Done{};
+}
+
+Status Interpreter::run(ByteView content) {
+  objects::Parser parser(content, 0, objects::References::none, budget_.limits().nesting);
+  objects::Parser* const outer = std::exchange(parser_, &parser);
+  std::vector<Object> outer_operands = std::exchange(operands_, {});
+  Status status = Done{};
+  constexpr std::size_t kMostOperands = 256;
+  while (status.ok()) {
+    Result<objects::Parsed> parsed = parser.next();
+    if (!parsed.ok()) {
+      note("content that cannot be read was passed over: " + parsed.error().message());
+      operands_.clear();
+      continue;
+    }
+    if (parsed->kind == objects::Parsed::Kind::end) break;
+    if (parsed->kind == objects::Parsed::Kind::keyword) {
+      status = apply(parsed->keyword);
+      operands_.clear();
+    } else if (operands_.size() < kMostOperands) {
+      operands_.push_back(std::move(parsed->value));
+    }
+  }
+  operands_ = std::move(outer_operands);
+  parser_ = outer;
+  return status;
+}
+
+Status Interpreter::apply(std::string_view name) {
+  LUMVET_CHECK(budget_.spend_operator());
+  if (cancel_.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
+  const Operator* op = find_operator(name);
+  if (op == nullptr) {
+    note("the operator '" + std::string(name.substr(0, 20)) + "' does not exist and was passed over");
+    return Done{};
+  }
+  if (operands_.size() < op->operands) {
+    note("the operator '" + std::string(name) + "' lacks operands and was passed over");
+    return Done{};
+  }
+  // With more operands than needed the last ones count.
+  if (op->operands > 0 && operands_.size() > op->operands && name != "scn" && name != "SCN" &&
+      name != "sc" && name != "SC")
+    operands_.erase(operands_.begin(),
+                    operands_.end() - static_cast<std::ptrdiff_t>(op->operands));
+  return (this->*op->run)();
+}
+
+Matrix Interpreter::matrix() const {
+  return {number(0), number(1), number(2), number(3), number(4), number(5)};
+}
+
+Status Interpreter::save() {
+  constexpr std::size_t kMostSaved = 100'000;
+  if (saved_.size() >= kMostSaved)
+    return Error(ErrorCode::limit, "a page saves its graphics state more than 100000 times");
+  saved_.push_back(state_);
+  return Done{};
+}
+
+Status Interpreter::restore() {
+  if (saved_.size() <= saved_floor_) {
+    note("a graphics state was restored that had not been saved");
+    return Done{};
+  }
+  state_ = std::move(saved_.back());
+  saved_.pop_back();
+  return Done{};
+}
+
+Status Interpreter::concat() {
+  state_.ctm = matrix().then(state_.ctm);
+  return Done{};
+}
+
+Status Interpreter::line_width() {
+  state_.line.width = std::abs(number(0));
+  return Done{};
+}
+
+Status Interpreter::line_cap() {
+  state_.line.cap = static_cast<LineCap>(std::clamp<std::int64_t>(operands_[0].as_integer(), 0, 2));
+  return Done{};
+}
+
+Status Interpreter::line_join() {
+  state_.line.join = static_cast<LineJoin>(std::clamp<std::int64_t>(operands_[0].as_integer(), 0, 2));
+  return Done{};
+}
+
+Status Interpreter::miter_limit() {
+  state_.line.miter_limit = std::max(1.0, number(0));
+  return Done{};
+}
+
+Status Interpreter::dash() {
+  set_dash(operands_[0], number(1));
+  return Done{};
+}
+
+void Interpreter::set_dash(const Object& array, double phase) {
+  state_.line.dashes.clear();
+  state_.line.dash_phase = phase;
+  double sum = 0;
+  for (const Object& length : array.as_array()) {
+    state_.line.dashes.push_back(store_.resolve(length).as_number());
+    sum += state_.line.dashes.back();
+  }
+  if (sum <= 0) state_.line.dashes.clear();
+}
+
+Status Interpreter::extended_state() {
+  const Object states = store_.get(resources_, "ExtGState");
+  const Object object = store_.get(states.as_dict(), operands_[0].as_name());
+  const Dict& dict = object.as_dict();
+  for (const auto& [key, unresolved] : dict) {
+    const Object value = store_.resolve(unresolved);
+    const Array& parts = value.as_array();
+    if (key == "ca") {
+      state_.fill_alpha = std::clamp(value.as_number(1), 0.0, 1.0);
+    } else if (key == "CA") {
+      state_.stroke_alpha = std::clamp(value.as_number(1), 0.0, 1.0);
+    } else if (key == "LW") {
+      state_.line.width = std::abs(value.as_number());
+    } else if (key == "LC") {
+      state_.line.cap = static_cast<LineCap>(std::clamp<std::int64_t>(value.as_integer(), 0, 2));
+    } else if (key == "LJ") {
+      state_.line.join = static_cast<LineJoin>(std::clamp<std::int64_t>(value.as_integer(), 0, 2));
+    } else if (key == "ML") {
+      state_.line.miter_limit = std::max(1.0, value.as_number());
+    } else if (key == "D" && parts.size() == 2) {
+      set_dash(store_.resolve(parts[0]), store_.resolve(parts[1]).as_number());
+    } else if (key == "Font" && parts.size() == 2) {
+      set_font(parts[0], store_.resolve(parts[1]).as_number());
+    } else if (key == "SMask" && value.is_dict()) {
+      note("a soft mask of the graphics state is not shown yet");
+    } else if (key == "BM" && !value.is_name("Normal") && !value.is_name("Compatible")) {
+      note("blend modes are not shown yet; colours are painted as usual");
+    }
+  }
+  return Done{};
+}
+
+Status Interpreter::shading() {
+  note("shadings are not shown yet");
+  return Done{};
+}
+
+Status Interpreter::draw_object() {
+  if (hidden_from_) return Done{};
+  const Object objects = store_.get(resources_, "XObject");
+  const Object& entry = objects.as_dict()[operands_[0].as_name()];
+  const Object object = store_.resolve(entry);
+  const Stream* stream = object.as_stream();
+  if (stream == nullptr) {
+    note("the picture or form '" + std::string(operands_[0].as_name()) + "' is missing");
+    return Done{};
+  }
+  if (is_hidden(stream->dict["OC"])) return Done{};
+  const Object subtype = store_.get(stream->dict, "Subtype");
+  if (subtype.is_name("Form")) return draw_form(*stream);
+  if (!subtype.is_name("Image")) {
+    note("an external object that is neither picture nor form was passed over");
+    return Done{};
+  }
+  if (!entry.is_reference()) return draw_image(*stream);
+  auto& picture = pictures_[entry.as_reference()];
+  if (!picture) {
+    auto read = images::read_image(*stream, {resources_, store_, budget_, store_.findings()});
+    if (!read.ok()) {
+      if (read.error().code() == ErrorCode::need_more_data) return std::move(read).error();
+      store_.findings().add({read.error().message() + "; the picture is left out",
+                             read.error().offset(), entry.as_reference()});
+      return Done{};
+    }
+    picture = *std::move(read);
+  }
+  const bool interpolate = store_.get(stream->dict, "Interpolate").as_bool();
+  canvas_.image(picture, state_.ctm, interpolate, fill_paint(), state_.clip);
+  return Done{};
+}
+
+Status Interpreter::draw_image(const Stream& image) {
+  auto read = images::read_image(image, {resources_, store_, budget_, store_.findings()});
+  if (!read.ok()) {
+    if (read.error().code() == ErrorCode::need_more_data) return std::move(read).error();
+    store_.findings().add({read.error().message() + "; the picture is left out", read.error().offset(), {}});
+    return Done{};
+  }
+  Object interpolate = store_.get(image.dict, "Interpolate");
+  if (interpolate.is_null()) interpolate = store_.get(image.dict, "I");
+  canvas_.image(*std::move(read), state_.ctm, interpolate.as_bool(), fill_paint(), state_.clip);
+  return Done{};
+}
+
+Status Interpreter::draw_form(const Stream& form) {
+  const Budget::Depth depth(budget_);
+  if (!depth.ok()) {
+    note("forms call one another too deeply; the innermost are left out");
+    return Done{};
+  }
+  LUMVET_CHECK(save());
+  const std::size_t saved_here = saved_.size();
+  const Object numbers = store_.get(form.dict, "Matrix");
+  if (numbers.as_array().size() == 6) {
+    double m[6];
+    for (std::size_t i = 0; i < 6; ++i) m[i] = store_.resolve(numbers.as_array()[i]).as_number();
+    state_.ctm = Matrix{m[0], m[1], m[2], m[3], m[4], m[5]}.then(state_.ctm);
+  }
+  const Object box = store_.get(form.dict, "BBox");
+  if (box.as_array().size() == 4) {
+    double b[4];
+    for (std::size_t i = 0; i < 4; ++i) b[i] = store_.resolve(box.as_array()[i]).as_number();
+    Path path;
+    path.add_rect({std::min(b[0], b[2]), std::min(b[1], b[3]), std::max(b[0], b[2]), std::max(b[1], b[3])});
+    state_.clip = canvas_.clip(state_.clip, path.transformed(state_.ctm), FillRule::nonzero);
+  }
+  const Object group = store_.get(form.dict, "Group");
+  const bool grouped = store_.get(group.as_dict(), "S").is_name("Transparency") && state_.fill_alpha < 1;
+  if (grouped) {
+    canvas_.begin_group(with_alpha({}, state_.fill_alpha).alpha, state_.clip);
+    state_.fill_alpha = state_.stroke_alpha = 1;
+  }
+  Status status = run_form_content(form);
+  if (grouped) canvas_.end_group();
+  // Whatever the form saved and did not restore goes with it.
+  saved_.resize(saved_here);
+  LUMVET_CHECK(restore());
+  return status;
+}
+
+Status Interpreter::run_form_content(const Stream& form) {
+  Result<ByteSlice> content =
+      filters::decode_whole(form, store_, budget_, store_.findings());
+  if (!content.ok()) {
+    const ErrorCode code = content.error().code();
+    if (code != ErrorCode::malformed && code != ErrorCode::unsupported) return std::move(content).error();
+    note("a form cannot be read: " + content.error().message());
+    return Done{};
+  }
+  const Object own = store_.get(form.dict, "Resources");
+  const Dict outer_resources = resources_;
+  const Path outer_path = std::exchange(path_, {});
+  const Matrix outer_text = text_matrix_;
+  const Matrix outer_line = line_matrix_;
+  const std::size_t outer_floor = std::exchange(saved_floor_, saved_.size());
+  if (own.is_dict()) resources_ = own.as_dict();
+  Status status = run(content->view());
+  resources_ = outer_resources;
+  path_ = outer_path;
+  text_matrix_ = outer_text;
+  line_matrix_ = outer_line;
+  saved_floor_ = outer_floor;
+  return status;
+}
+
+Status Interpreter::run_appearance(const Stream& form, const Rect& place) {
+  const Object box_object = store_.get(form.dict, "BBox");
+  const Object matrix_object = store_.get(form.dict, "Matrix");
+  const Array& b = box_object.as_array();
+  if (b.size() != 4) return Done{};
+  const Rect box{b[0].as_number(), b[1].as_number(), b[2].as_number(), b[3].as_number()};
+  Matrix own;
+  const Array& m = matrix_object.as_array();
+  if (m.size() == 6)
+    own = {m[0].as_number(), m[1].as_number(), m[2].as_number(), m[3].as_number(), m[4].as_number(),
+           m[5].as_number()};
+  // The box as its matrix places it is fitted into the annotation's rectangle (algorithm 8).
+  const Rect placed = own.bounds_of(box);
+  if (!(placed.width() > 0 && placed.height() > 0)) return Done{};
+  const double sx = place.width() / placed.width();
+  const double sy = place.height() / placed.height();
+  LUMVET_CHECK(save());
+  state_.ctm = Matrix{sx, 0, 0, sy, place.left - placed.left * sx, place.bottom - placed.bottom * sy}
+                   .then(state_.ctm);
+  Status status = draw_form(form);
+  LUMVET_CHECK(restore());
+  return status;
+}
+
+// Layers that the document's default configuration switches off (8.11.4.3).
+bool Interpreter::is_hidden(const Object& group) const {
+  if (group.is_null()) return false;
+  const Object properties = store_.get(core_.catalog(), "OCProperties");
+  const Object configuration = store_.get(properties.as_dict(), "D");
+  const Object off = store_.get(configuration.as_dict(), "OFF");
+  const auto is_off = [&](const Object& one) {
+    return std::find(off.as_array().begin(), off.as_array().end(), one) != off.as_array().end();
+  };
+  if (is_off(group)) return true;
+  const Object membership = store_.resolve(group);
+  if (!membership.as_dict()["Type"].is_name("OCMD")) return false;
+  const Object& members = membership.as_dict()["OCGs"];
+  const Object list = store_.resolve(members);
+  if (!list.is_array()) return is_off(members);
+  // The usual policy: shown when any member is.
+  return !list.as_array().empty() && std::all_of(list.as_array().begin(), list.as_array().end(), is_off);
+}
+
+Status Interpreter::begin_marked() {
+  ++marked_depth_;
+  return Done{};
+}
+
+Status Interpreter::begin_marked_with_properties() {
+  ++marked_depth_;
+  if (!operands_[0].is_name("OC") || hidden_from_) return Done{};
+  const Object properties = store_.get(resources_, "Properties");
+  if (is_hidden(properties.as_dict()[operands_[1].as_name()])) hidden_from_ = marked_depth_;
+  return Done{};
+}
+
+Status Interpreter::end_marked() {
+  if (hidden_from_ == marked_depth_) hidden_from_.reset();
+  if (marked_depth_ > 0) --marked_depth_;
+  return Done{};
+}
+
+}  // namespace lumvet::content

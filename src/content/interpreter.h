@@ -1,0 +1,171 @@
+// SPDX-License-Identifier: Apache-2.0
+// Runs the operators of content streams (ISO 32000-2, annex A) and tells a Canvas what they draw.
+//
+// Each operator is a member function named in the table of interpreter.cpp, with the least number of
+// operands that it needs. Damage is reported and passed over; only limits, missing bytes and
+// cancelling stop the work.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <map>
+#include <string_view>
+#include <vector>
+
+#include "base/budget.h"
+#include "content/canvas.h"
+#include "content/graphics_state.h"
+#include "document/core.h"
+#include "lumvet/base/progress.h"
+#include "objects/parser.h"
+
+namespace lumvet::content {
+
+class Interpreter {
+ public:
+  Interpreter(const document::Core& core, Canvas& canvas, CancelToken cancel);
+
+  // Errors: limit, io, need_more_data, cancelled.
+  Status run_page(ByteView content, const Dict& resources, const Matrix& to_display, ClipId page);
+  // The appearance of an annotation (12.5.5), over what the page has drawn.
+  Status run_appearance(const Stream& form, const Rect& place);
+
+ private:
+  struct Operator;
+  static const Operator* find_operator(std::string_view name);
+
+  Status run(ByteView content);
+  Status apply(std::string_view name);
+
+  // Operands, counted from the first.
+  double number(std::size_t i) const { return operands_[i].as_number(); }
+  Point point(std::size_t i) const { return {number(i), number(i + 1)}; }
+  Matrix matrix() const;
+
+  // interpreter.cpp: graphics state, XObjects, marked content
+  Status save();
+  Status restore();
+  Status concat();
+  Status line_width();
+  Status line_cap();
+  Status line_join();
+  Status miter_limit();
+  Status dash();
+  Status extended_state();
+  Status draw_object();
+  Status shading();
+  Status begin_marked();
+  Status begin_marked_with_properties();
+  Status end_marked();
+  Status nothing() { return Done{}; }
+  Status draw_form(const Stream& form);
+  Status draw_image(const Stream& image);
+  Status run_form_content(const Stream& form);
+  bool is_hidden(const Object& group) const;
+  void set_dash(const Object& array, double phase);
+
+  // path_operators.cpp
+  Status move_to();
+  Status line_to();
+  Status curve_to();
+  Status curve_from_current();
+  Status curve_to_end();
+  Status close_path();
+  Status rectangle();
+  Status paint_stroke() { return paint(false, true, FillRule::nonzero); }
+  Status paint_close_stroke();
+  Status paint_fill() { return paint(true, false, FillRule::nonzero); }
+  Status paint_fill_even_odd() { return paint(true, false, FillRule::even_odd); }
+  Status paint_both() { return paint(true, true, FillRule::nonzero); }
+  Status paint_both_even_odd() { return paint(true, true, FillRule::even_odd); }
+  Status paint_close_both();
+  Status paint_close_both_even_odd();
+  Status paint_nothing() { return paint(false, false, FillRule::nonzero); }
+  Status clip_nonzero();
+  Status clip_even_odd();
+  Status paint(bool fill, bool stroke, FillRule rule);
+
+  // color_operators.cpp
+  Status fill_gray() { return device_color(state_.fill, color::ColorSpace::gray()); }
+  Status stroke_gray() { return device_color(state_.stroke, color::ColorSpace::gray()); }
+  Status fill_rgb() { return device_color(state_.fill, color::ColorSpace::rgb()); }
+  Status stroke_rgb() { return device_color(state_.stroke, color::ColorSpace::rgb()); }
+  Status fill_cmyk() { return device_color(state_.fill, color::ColorSpace::cmyk()); }
+  Status stroke_cmyk() { return device_color(state_.stroke, color::ColorSpace::cmyk()); }
+  Status fill_space() { return choose_space(state_.fill); }
+  Status stroke_space() { return choose_space(state_.stroke); }
+  Status fill_color() { return choose_color(state_.fill); }
+  Status stroke_color() { return choose_color(state_.stroke); }
+  Status device_color(ColorState& color, std::shared_ptr<const color::ColorSpace> space);
+  Status choose_space(ColorState& color);
+  Status choose_color(ColorState& color);
+  void set_color(ColorState& color, std::vector<double> values);
+  Paint fill_paint() const { return with_alpha(state_.fill.paint, state_.fill_alpha); }
+  Paint stroke_paint() const { return with_alpha(state_.stroke.paint, state_.stroke_alpha); }
+  static Paint with_alpha(Paint paint, double alpha);
+
+  // text_operators.cpp
+  Status begin_text();
+  Status end_text();
+  Status character_spacing();
+  Status word_spacing();
+  Status horizontal_scale();
+  Status leading();
+  Status choose_font();
+  Status rise();
+  Status text_mode();
+  Status move_line();
+  Status move_line_with_leading();
+  Status text_matrix();
+  Status next_line();
+  Status show();
+  Status show_adjusted();
+  Status show_on_next_line();
+  Status show_with_spacing();
+  Status glyph_width();
+  Status glyph_width_and_box();
+  Status show_text(std::string_view text);
+  Status show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph, const Matrix& trm);
+  void finish_run();
+  void set_font(const Object& font, double size);
+  std::shared_ptr<const fonts::Font> load_font(const Object& font);
+
+  // inline_image.cpp
+  Status inline_image();
+
+  void note(std::string what);
+
+  const document::Core& core_;
+  const file::ObjectStore& store_;
+  Canvas& canvas_;
+  CancelToken cancel_;
+  Budget budget_;
+
+  GraphicsState state_;
+  std::vector<GraphicsState> saved_;
+  std::size_t saved_floor_ = 0;  // states below belong to the stream that called this one
+  std::vector<Object> operands_;
+  objects::Parser* parser_ = nullptr;  // of the stream being run
+  Dict resources_;
+
+  Path path_;
+  std::optional<FillRule> pending_clip_;
+
+  Matrix text_matrix_;
+  Matrix line_matrix_;
+  std::vector<PlacedGlyph> glyph_run_;
+  Path text_clip_;
+  bool uncolored_glyph_ = false;  // within a Type 3 glyph that takes its colour from outside
+
+  int marked_depth_ = 0;
+  std::optional<int> hidden_from_;  // the marked-content depth from which nothing is shown
+
+  struct DirectFont {
+    Object keeper;
+    std::shared_ptr<const fonts::Font> font;
+  };
+  std::map<const void*, DirectFont> direct_fonts_;  // of fonts that are no indirect objects
+  std::map<ObjectId, std::shared_ptr<const images::Picture>> pictures_;
+};
+
+}  // namespace lumvet::content

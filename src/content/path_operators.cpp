@@ -1,0 +1,90 @@
+// SPDX-License-Identifier: Apache-2.0
+// Paths built, painted and clipped to (ISO 32000-2, 8.5).
+#include "content/interpreter.h"
+
+namespace lumvet::content {
+
+Status Interpreter::move_to() {
+  path_.move_to(point(0));
+  return Done{};
+}
+
+Status Interpreter::line_to() {
+  path_.line_to(point(0));
+  return Done{};
+}
+
+Status Interpreter::curve_to() {
+  path_.curve_to(point(0), point(2), point(4));
+  return Done{};
+}
+
+Status Interpreter::curve_from_current() {
+  path_.curve_to(path_.current_point(), point(0), point(2));
+  return Done{};
+}
+
+Status Interpreter::curve_to_end() {
+  path_.curve_to(point(0), point(2), point(2));
+  return Done{};
+}
+
+Status Interpreter::close_path() {
+  path_.close();
+  return Done{};
+}
+
+Status Interpreter::rectangle() {
+  const Point corner = point(0);
+  const double width = number(2);
+  const double height = number(3);
+  path_.move_to(corner);
+  path_.line_to({corner.x + width, corner.y});
+  path_.line_to({corner.x + width, corner.y + height});
+  path_.line_to({corner.x, corner.y + height});
+  path_.close();
+  return Done{};
+}
+
+Status Interpreter::paint_close_stroke() {
+  path_.close();
+  return paint(false, true, FillRule::nonzero);
+}
+
+Status Interpreter::paint_close_both() {
+  path_.close();
+  return paint(true, true, FillRule::nonzero);
+}
+
+Status Interpreter::paint_close_both_even_odd() {
+  path_.close();
+  return paint(true, true, FillRule::even_odd);
+}
+
+Status Interpreter::clip_nonzero() {
+  pending_clip_ = FillRule::nonzero;
+  return Done{};
+}
+
+Status Interpreter::clip_even_odd() {
+  pending_clip_ = FillRule::even_odd;
+  return Done{};
+}
+
+Status Interpreter::paint(bool fill, bool stroke, FillRule rule) {
+  if (!hidden_from_ && !path_.is_empty()) {
+    if (fill && state_.fill.is_pattern) note("patterns are not shown yet");
+    if (fill && !state_.fill.is_pattern)
+      canvas_.fill(path_.transformed(state_.ctm), rule, fill_paint(), state_.clip);
+    if (stroke && !state_.stroke.is_pattern)
+      canvas_.stroke(path_, state_.ctm, state_.line, stroke_paint(), state_.clip);
+  }
+  // Clipping takes effect after painting, and an empty path clips everything away (8.5.4).
+  if (pending_clip_)
+    state_.clip = canvas_.clip(state_.clip, path_.transformed(state_.ctm), *pending_clip_);
+  pending_clip_.reset();
+  path_.clear();
+  return Done{};
+}
+
+}  // namespace lumvet::content

@@ -1,0 +1,211 @@
+// SPDX-License-Identifier: Apache-2.0
+// Text placed and shown (ISO 32000-2, 9.4).
+#include <cmath>
+
+#include "content/interpreter.h"
+#include "filters/stream_decoder.h"
+
+namespace lumvet::content {
+
+Status Interpreter::begin_text() {
+  text_matrix_ = line_matrix_ = {};
+  return Done{};
+}
+
+Status Interpreter::end_text() {
+  if (!text_clip_.is_empty()) {
+    state_.clip = canvas_.clip(state_.clip, std::move(text_clip_), FillRule::nonzero);
+    text_clip_ = {};
+  }
+  return Done{};
+}
+
+Status Interpreter::character_spacing() {
+  state_.text.character_spacing = number(0);
+  return Done{};
+}
+
+Status Interpreter::word_spacing() {
+  state_.text.word_spacing = number(0);
+  return Done{};
+}
+
+Status Interpreter::horizontal_scale() {
+  state_.text.horizontal_scale = number(0) / 100;
+  return Done{};
+}
+
+Status Interpreter::leading() {
+  state_.text.leading = number(0);
+  return Done{};
+}
+
+Status Interpreter::rise() {
+  state_.text.rise = number(0);
+  return Done{};
+}
+
+Status Interpreter::text_mode() {
+  const std::int64_t mode = operands_[0].as_integer();
+  if (mode >= 0 && mode <= 7) state_.text.mode = static_cast<TextMode>(mode);
+  return Done{};
+}
+
+Status Interpreter::choose_font() {
+  const Object fonts = store_.get(resources_, "Font");
+  const Object& font = fonts.as_dict()[operands_[0].as_name()];
+  if (font.is_null())
+    note("the font '" + std::string(operands_[0].as_name()) + "' is missing; another one is shown");
+  set_font(font, number(1));
+  return Done{};
+}
+
+void Interpreter::set_font(const Object& font, double size) {
+  state_.text.font = load_font(font);
+  state_.text.size = size;
+}
+
+std::shared_ptr<const fonts::Font> Interpreter::load_font(const Object& font) {
+  const auto make = [&] {
+    const Object dict = store_.resolve(font);
+    return fonts::Font::make(dict.as_dict(), store_, store_.limits(), store_.findings());
+  };
+  if (font.is_reference())
+    return std::static_pointer_cast<const fonts::Font>(core_.fonts().get(font.as_reference(), make));
+  DirectFont& kept = direct_fonts_[&font.as_dict()];
+  if (!kept.font) kept = {font, make()};
+  return kept.font;
+}
+
+Status Interpreter::move_line() {
+  line_matrix_ = Matrix::translation(number(0), number(1)).then(line_matrix_);
+  text_matrix_ = line_matrix_;
+  return Done{};
+}
+
+Status Interpreter::move_line_with_leading() {
+  state_.text.leading = -number(1);
+  return move_line();
+}
+
+Status Interpreter::text_matrix() {
+  text_matrix_ = line_matrix_ = matrix();
+  return Done{};
+}
+
+Status Interpreter::next_line() {
+  line_matrix_ = Matrix::translation(0, -state_.text.leading).then(line_matrix_);
+  text_matrix_ = line_matrix_;
+  return Done{};
+}
+
+Status Interpreter::show() { return show_text(operands_[0].as_string()); }
+
+Status Interpreter::show_adjusted() {
+  const Object items = operands_[0];
+  for (const Object& item : items.as_array()) {
+    if (item.is_number()) {
+      const double shift =
+          -item.as_number() / 1000 * state_.text.size * state_.text.horizontal_scale;
+      text_matrix_ = Matrix::translation(shift, 0).then(text_matrix_);
+    } else {
+      LUMVET_CHECK(show_text(item.as_string()));
+    }
+  }
+  return Done{};
+}
+
+Status Interpreter::show_on_next_line() {
+  LUMVET_CHECK(next_line());
+  return show_text(operands_[0].as_string());
+}
+
+Status Interpreter::show_with_spacing() {
+  state_.text.word_spacing = number(0);
+  state_.text.character_spacing = number(1);
+  LUMVET_CHECK(next_line());
+  return show_text(operands_[2].as_string());
+}
+
+Status Interpreter::show_text(std::string_view text) {
+  const TextState t = state_.text;
+  if (!t.font) {
+    if (!text.empty()) note("text without a font is not shown");
+    return Done{};
+  }
+  constexpr std::uint32_t kSpace = 32;
+  Status status = Done{};
+  t.font->decode(text, [&](const fonts::Glyph& glyph) {
+    if (!status.ok()) return;
+    const Matrix trm = Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}
+                           .then(text_matrix_)
+                           .then(state_.ctm);
+    if (const fonts::Type3* type3 = t.font->type3())
+      status = show_procedure(*type3, glyph, trm);
+    else if (glyph.outline)
+      glyph_run_.push_back({glyph.outline, Matrix::scaling(glyph.stretch, 1).then(trm)});
+    double advance = glyph.width * t.size + t.character_spacing;
+    if (glyph.code_bytes == 1 && glyph.code == kSpace) advance += t.word_spacing;
+    text_matrix_ = Matrix::translation(advance * t.horizontal_scale, 0).then(text_matrix_);
+  });
+  finish_run();
+  return status;
+}
+
+// Hands the glyphs gathered to the canvas as the rendering mode says (9.3.6).
+void Interpreter::finish_run() {
+  std::vector<PlacedGlyph> run = std::exchange(glyph_run_, {});
+  if (run.empty()) return;
+  const TextMode mode = state_.text.mode;
+  const bool fills = mode == TextMode::fill || mode == TextMode::fill_stroke ||
+                     mode == TextMode::fill_clip || mode == TextMode::fill_stroke_clip;
+  const bool strokes = mode == TextMode::stroke || mode == TextMode::fill_stroke ||
+                       mode == TextMode::stroke_clip || mode == TextMode::fill_stroke_clip;
+  if (mode >= TextMode::fill_clip)
+    for (const PlacedGlyph& glyph : run) text_clip_.append(*glyph.outline, glyph.placed);
+  if (hidden_from_) return;
+  if (strokes && !state_.stroke.is_pattern && state_.ctm.is_invertible()) {
+    Path outlines;  // in user space, where the line width counts
+    const Matrix to_user = state_.ctm.inverse();
+    for (const PlacedGlyph& glyph : run) outlines.append(*glyph.outline, glyph.placed.then(to_user));
+    if (fills && !state_.fill.is_pattern) canvas_.glyphs(std::move(run), fill_paint(), state_.clip);
+    canvas_.stroke(std::move(outlines), state_.ctm, state_.line, stroke_paint(), state_.clip);
+  } else if (fills && state_.fill.is_pattern) {
+    note("patterns are not shown yet");
+  } else if (fills) {
+    canvas_.glyphs(std::move(run), fill_paint(), state_.clip);
+  }
+}
+
+Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph,
+                                   const Matrix& trm) {
+  if (state_.text.mode == TextMode::invisible || hidden_from_) return Done{};
+  const Object procedure = store_.resolve(type3.procedures[glyph.code & 0xFF]);
+  const Stream* stream = procedure.as_stream();
+  if (stream == nullptr) return Done{};
+  const Budget::Depth depth(budget_);
+  if (!depth.ok()) return Error(ErrorCode::limit, "glyphs that show themselves are nested too deeply");
+  LUMVET_CHECK(save());
+  const std::size_t saved_here = saved_.size();
+  state_.ctm = type3.matrix.then(trm);
+  state_.stroke = state_.fill;
+  state_.text = {};
+  const Dict outer_resources = resources_;
+  if (!type3.resources.is_empty()) resources_ = type3.resources;
+  const bool outer_uncolored = std::exchange(uncolored_glyph_, false);
+  Status status = run_form_content(*stream);
+  uncolored_glyph_ = outer_uncolored;
+  resources_ = outer_resources;
+  saved_.resize(saved_here);
+  LUMVET_CHECK(restore());
+  return status;
+}
+
+Status Interpreter::glyph_width() { return Done{}; }
+
+Status Interpreter::glyph_width_and_box() {
+  uncolored_glyph_ = true;
+  return Done{};
+}
+
+}  // namespace lumvet::content

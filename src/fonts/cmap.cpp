@@ -1,0 +1,150 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "fonts/cmap.h"
+
+#include <algorithm>
+
+#include "objects/parser.h"
+
+namespace lumvet::fonts {
+namespace {
+
+std::uint32_t number_of(std::string_view bytes) {
+  std::uint32_t value = 0;
+  for (const char c : bytes.substr(0, 4)) value = value << 8 | static_cast<std::uint8_t>(c);
+  return value;
+}
+
+// Of the UTF-16BE text that a ToUnicode entry holds.
+std::uint32_t first_character(std::string_view utf16) {
+  if (utf16.size() < 2) return number_of(utf16);
+  const std::uint32_t first = number_of(utf16.substr(0, 2));
+  if (first < 0xD800 || first >= 0xDC00 || utf16.size() < 4) return first;
+  return 0x10000 + ((first - 0xD800) << 10) + (number_of(utf16.substr(2, 2)) - 0xDC00);
+}
+
+}  // namespace
+
+// Reads the operators of the PostScript-like text that matter (Adobe technical note 5014).
+class CMap::Reader {
+ public:
+  explicit Reader(ByteView bytes) : parser_(bytes, 0, objects::References::none, 16) {}
+
+  Result<CMap> read() {
+    bool any = false;
+    for (;;) {
+      auto parsed = parser_.next();
+      if (!parsed.ok()) continue;  // brackets of dictionaries that do not matter here
+      if (parsed->kind == objects::Parsed::Kind::end) break;
+      if (parsed->kind == objects::Parsed::Kind::value) {
+        operands_.push_back(std::move(parsed->value));
+        continue;
+      }
+      any = apply(parsed->keyword) || any;
+      operands_.clear();
+    }
+    if (!any) return Error(ErrorCode::malformed, "a CMap without any mapping");
+    return std::move(cmap_);
+  }
+
+ private:
+  bool apply(std::string_view word) {
+    const auto& o = operands_;
+    if (word == "endcodespacerange") {
+      for (std::size_t i = 0; i + 1 < o.size(); i += 2) {
+        const std::size_t bytes = o[i].as_string().size();
+        if (bytes >= 1 && bytes <= 4)
+          cmap_.spaces_.push_back({bytes, number_of(o[i].as_string()), number_of(o[i + 1].as_string())});
+      }
+    } else if (word == "endcidrange") {
+      for (std::size_t i = 0; i + 2 < o.size(); i += 3)
+        add_cids(o[i].as_string(), o[i + 1].as_string(), o[i + 2]);
+    } else if (word == "endcidchar") {
+      for (std::size_t i = 0; i + 1 < o.size(); i += 2)
+        add_cids(o[i].as_string(), o[i].as_string(), o[i + 1]);
+    } else if (word == "endbfrange") {
+      for (std::size_t i = 0; i + 2 < o.size(); i += 3) add_unicodes(o[i], o[i + 1], o[i + 2]);
+    } else if (word == "endbfchar") {
+      for (std::size_t i = 0; i + 1 < o.size(); i += 2) add_unicodes(o[i], o[i], o[i + 1]);
+    } else if (word == "def") {
+      if (o.size() >= 2 && o[o.size() - 2].is_name("WMode"))
+        cmap_.vertical_ = o.back().as_integer() == 1;
+      return false;
+    } else {
+      return false;
+    }
+    return true;
+  }
+
+  void add_cids(std::string_view first, std::string_view last, const Object& cid) {
+    cmap_.ranges_[{first.size(), number_of(first)}] = {
+        number_of(last), static_cast<std::uint32_t>(cid.as_integer())};
+  }
+
+  void add_unicodes(const Object& first, const Object& last, const Object& target) {
+    const std::uint32_t low = number_of(first.as_string());
+    const std::uint32_t high = number_of(last.as_string());
+    if (target.is_string()) {
+      cmap_.unicodes_[low] = {high, first_character(target.as_string())};
+      return;
+    }
+    const Array& each = target.as_array();
+    for (std::size_t i = 0; i < each.size() && low + i <= high; ++i) {
+      const auto code = static_cast<std::uint32_t>(low + i);
+      cmap_.unicodes_[code] = {code, first_character(each[i].as_string())};
+    }
+  }
+
+  objects::Parser parser_;
+  std::vector<Object> operands_;
+  CMap cmap_;
+};
+
+CMap CMap::identity(bool vertical) {
+  CMap cmap;
+  cmap.identity_ = true;
+  cmap.vertical_ = vertical;
+  cmap.spaces_ = {{2, 0, 0xFFFF}};
+  return cmap;
+}
+
+Result<CMap> CMap::parse(ByteView bytes) { return Reader(bytes).read(); }
+
+CodeRead CMap::next(std::string_view text) const {
+  for (std::size_t bytes = 1; bytes <= 4 && bytes <= text.size(); ++bytes) {
+    const std::uint32_t code = number_of(text.substr(0, bytes));
+    for (const Space& space : spaces_) {
+      if (space.bytes != bytes) continue;
+      bool within = true;  // byte by byte: the spaces are rectangles (9.7.6.2)
+      for (std::size_t i = 0; i < bytes; ++i) {
+        const unsigned shift = static_cast<unsigned>(8 * i);
+        const unsigned byte = code >> shift & 0xFF;
+        within = within && byte >= (space.low >> shift & 0xFF) && byte <= (space.high >> shift & 0xFF);
+      }
+      if (within) return {code, bytes};
+    }
+  }
+  // What fits nowhere is as long as the shortest code.
+  std::size_t shortest = spaces_.empty() ? 2 : 4;
+  for (const Space& space : spaces_) shortest = std::min(shortest, space.bytes);
+  shortest = std::min(shortest, text.size());
+  return {number_of(text.substr(0, shortest)), shortest};
+}
+
+std::uint32_t CMap::cid(std::uint32_t code, std::size_t bytes) const {
+  if (identity_) return code;
+  auto found = ranges_.upper_bound({bytes, code});
+  if (found == ranges_.begin()) return 0;
+  --found;
+  if (found->first.first != bytes || code > found->second.last) return 0;
+  return found->second.cid + (code - found->first.second);
+}
+
+std::optional<std::uint32_t> CMap::unicode(std::uint32_t code) const {
+  auto found = unicodes_.upper_bound(code);
+  if (found == unicodes_.begin()) return std::nullopt;
+  --found;
+  if (code > found->second.last) return std::nullopt;
+  return found->second.cid + (code - found->first);
+}
+
+}  // namespace lumvet::fonts

@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: Apache-2.0
+// CMaps: codes of one to four bytes to character identifiers (ISO 32000-2, 9.7.5), or to Unicode
+// (9.10.3).
+//
+// Threads: immutable once read, share freely.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <optional>
+#include <string_view>
+#include <vector>
+
+#include "lumvet/base/bytes.h"
+#include "lumvet/base/result.h"
+
+namespace lumvet::fonts {
+
+struct CodeRead {
+  std::uint32_t code = 0;
+  std::size_t bytes = 1;
+};
+
+class CMap {
+ public:
+  // Identity-H and Identity-V: two bytes are the identifier.
+  static CMap identity(bool vertical);
+  // Errors: malformed for what is not a CMap at all.
+  static Result<CMap> parse(ByteView bytes);
+
+  bool is_vertical() const { return vertical_; }
+  // The next code of a text; at its end always at least one byte. `text` is not empty.
+  CodeRead next(std::string_view text) const;
+  // 0, "not defined", for codes without one.
+  std::uint32_t cid(std::uint32_t code, std::size_t bytes) const;
+  // The first character that a ToUnicode CMap gives for a code.
+  std::optional<std::uint32_t> unicode(std::uint32_t code) const;
+
+ private:
+  struct Space {
+    std::size_t bytes;
+    std::uint32_t low;
+    std::uint32_t high;
+  };
+  struct Range {
+    std::uint32_t last;
+    std::uint32_t cid;
+  };
+  class Reader;
+
+  bool vertical_ = false;
+  bool identity_ = false;
+  std::vector<Space> spaces_;
+  std::map<std::pair<std::size_t, std::uint32_t>, Range> ranges_;  // by length and first code
+  std::map<std::uint32_t, Range> unicodes_;
+};
+
+}  // namespace lumvet::fonts

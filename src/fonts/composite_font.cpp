@@ -1,0 +1,138 @@
+// SPDX-License-Identifier: Apache-2.0
+// Type 0 fonts and their CIDFonts (ISO 32000-2, 9.7).
+#include <map>
+
+#include "filters/stream_decoder.h"
+#include "fonts/cmap.h"
+#include "fonts/font_parts.h"
+
+namespace lumvet::fonts {
+namespace {
+
+class CompositeFont final : public Font {
+ public:
+  CMap encoding = CMap::identity(false);
+  std::optional<CMap> to_unicode;
+  LoadedProgram loaded;
+  Bytes cid_to_gid;  // two bytes each; empty for the identity
+  double default_width = 1;
+  std::map<std::uint32_t, double> widths;
+
+  void decode(std::string_view text, const std::function<void(const Glyph&)>& visit) const override {
+    while (!text.empty()) {
+      const CodeRead read = encoding.next(text);
+      text.remove_prefix(read.bytes);
+      visit(glyph(read));
+    }
+  }
+
+ private:
+  Glyph glyph(const CodeRead& read) const {
+    const std::uint32_t cid = encoding.cid(read.code, read.bytes);
+    const auto width = widths.find(cid);
+    Glyph glyph;
+    glyph.code = read.code;
+    glyph.code_bytes = read.bytes;
+    glyph.width = width == widths.end() ? default_width : width->second;
+    if (!loaded.program) return glyph;
+    const unsigned number = glyph_number(read.code, cid);
+    if (number == 0 && !loaded.embedded) return glyph;
+    glyph.outline = loaded.program->outline(number);
+    if (!loaded.embedded) {
+      const double advance = loaded.program->advance(number);
+      if (advance > 0 && glyph.width > 0) glyph.stretch = glyph.width / advance;
+    }
+    return glyph;
+  }
+
+  unsigned glyph_number(std::uint32_t code, std::uint32_t cid) const {
+    if (!loaded.embedded) {
+      const auto unicode = to_unicode ? to_unicode->unicode(code) : std::nullopt;
+      return unicode ? loaded.program->glyph_for_unicode(*unicode) : 0;
+    }
+    if (!cid_to_gid.empty()) {
+      const std::size_t at = std::size_t{cid} * 2;
+      return at + 1 < cid_to_gid.size() ? cid_to_gid[at] * 256u + cid_to_gid[at + 1] : 0u;
+    }
+    return loaded.is_truetype ? cid : loaded.program->glyph_for_cid(cid);
+  }
+};
+
+// /W: "c [w1 w2 …]" and "first last w" (9.7.4.3).
+void read_widths(const Object& list, const FontContext& context, std::map<std::uint32_t, double>& widths) {
+  const Array& items = list.as_array();
+  constexpr std::int64_t kMostCid = 65535;
+  std::size_t i = 0;
+  while (i + 1 < items.size()) {
+    const std::int64_t first = context.resolver.resolve(items[i]).as_integer(-1);
+    const Object second = context.resolver.resolve(items[i + 1]);
+    if (first < 0 || first > kMostCid) return;
+    if (second.is_array()) {
+      for (std::size_t k = 0; k < second.as_array().size(); ++k)
+        widths[static_cast<std::uint32_t>(first) + static_cast<std::uint32_t>(k)] =
+            context.resolver.resolve(second.as_array()[k]).as_number() / 1000;
+      i += 2;
+    } else if (i + 2 < items.size()) {
+      const double width = context.resolver.resolve(items[i + 2]).as_number() / 1000;
+      const std::int64_t last = std::min(second.as_integer(), kMostCid);
+      for (std::int64_t cid = first; cid <= last; ++cid)
+        widths[static_cast<std::uint32_t>(cid)] = width;
+      i += 3;
+    } else {
+      return;
+    }
+  }
+}
+
+Result<ByteSlice> decoded(const Stream& stream, const FontContext& context) {
+  Budget budget(context.limits);
+  return filters::decode_whole(stream, context.resolver, budget, context.findings);
+}
+
+CMap read_encoding(const Object& encoding, const std::string& name, const FontContext& context) {
+  if (const Stream* stream = encoding.as_stream()) {
+    const auto bytes = decoded(*stream, context);
+    if (bytes.ok()) {
+      auto cmap = CMap::parse(bytes->view());
+      if (cmap.ok()) return *std::move(cmap);
+    }
+    context.findings.add({"the code map of the font '" + name + "' cannot be read", stream->offset, {}});
+  } else if (!encoding.is_name("Identity-H") && !encoding.is_name("Identity-V")) {
+    context.findings.add({"the predefined code map '" + std::string(encoding.as_name()) +
+                              "' of the font '" + name + "' is not known yet",
+                          {}, {}});
+  }
+  return CMap::identity(encoding.is_name("Identity-V"));
+}
+
+}  // namespace
+
+std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontContext& context) {
+  auto font = std::make_shared<CompositeFont>();
+  const Object base_font = context.resolver.get(dict, "BaseFont");
+  const std::string name = plain_name(base_font.as_name());
+  font->encoding = read_encoding(context.resolver.get(dict, "Encoding"), name, context);
+  const Object unicode = context.resolver.get(dict, "ToUnicode");
+  if (const Stream* stream = unicode.as_stream()) {
+    const auto bytes = decoded(*stream, context);
+    if (bytes.ok())
+      if (auto cmap = CMap::parse(bytes->view()); cmap.ok()) font->to_unicode = *std::move(cmap);
+  }
+  const Object descendants = context.resolver.get(dict, "DescendantFonts");
+  const Object descendant = descendants.as_array().empty()
+                                ? Object()
+                                : context.resolver.resolve(descendants.as_array()[0]);
+  const Dict& cid_font = descendant.as_dict();
+  const Object descriptor = context.resolver.get(cid_font, "FontDescriptor");
+  font->loaded = load_program(base_font.as_name(), descriptor.as_dict(), context);
+  const Object map = context.resolver.get(cid_font, "CIDToGIDMap");
+  if (const Stream* stream = map.as_stream()) {
+    const auto bytes = decoded(*stream, context);
+    if (bytes.ok()) font->cid_to_gid.assign(bytes->view().begin(), bytes->view().end());
+  }
+  font->default_width = context.resolver.get(cid_font, "DW").as_number(1000) / 1000;
+  read_widths(context.resolver.get(cid_font, "W"), context, font->widths);
+  return font;
+}
+
+}  // namespace lumvet::fonts

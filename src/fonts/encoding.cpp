@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "fonts/encoding.h"
+
+#include <algorithm>
+#include <charconv>
+
+namespace lumvet::fonts {
+namespace {
+
+using Table = EncodingTable;
+
+#include "fonts/encoding_tables.inc"
+
+struct NamedGlyph {
+  std::string_view name;
+  std::uint16_t unicode;
+};
+
+constexpr NamedGlyph kGlyphs[] = {
+#include "fonts/glyph_list.inc"
+};
+
+std::optional<std::uint32_t> from_hex(std::string_view digits) {
+  std::uint32_t code = 0;
+  const auto read = std::from_chars(digits.data(), digits.data() + digits.size(), code, 16);
+  if (read.ec != std::errc() || read.ptr != digits.data() + digits.size()) return std::nullopt;
+  return code;
+}
+
+}  // namespace
+
+const EncodingTable* find_encoding(std::string_view name) {
+  if (name == "StandardEncoding") return &kStandard;
+  if (name == "WinAnsiEncoding") return &kWinAnsi;
+  if (name == "MacRomanEncoding") return &kMacRoman;
+  return nullptr;
+}
+
+const EncodingTable& standard_encoding() { return kStandard; }
+const EncodingTable& mac_roman_encoding() { return kMacRoman; }
+
+const EncodingTable* built_in_encoding(std::string_view base_font) {
+  if (base_font == "Symbol") return &kSymbol;
+  if (base_font == "ZapfDingbats") return &kZapfDingbats;
+  return nullptr;
+}
+
+std::optional<std::uint32_t> unicode_of_glyph(std::string_view name) {
+  const auto* found = std::lower_bound(
+      std::begin(kGlyphs), std::end(kGlyphs), name,
+      [](const NamedGlyph& glyph, std::string_view wanted) { return glyph.name < wanted; });
+  if (found != std::end(kGlyphs) && found->name == name) return found->unicode;
+  const std::size_t dot = name.find('.');
+  if (dot != std::string_view::npos && dot > 0) return unicode_of_glyph(name.substr(0, dot));
+  if (name.starts_with("uni") && name.size() >= 7) return from_hex(name.substr(3, 4));
+  if (name.starts_with("u") && name.size() >= 5 && name.size() <= 7) return from_hex(name.substr(1));
+  return std::nullopt;
+}
+
+}  // namespace lumvet::fonts

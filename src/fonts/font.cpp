@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "fonts/font.h"
+
+#include <algorithm>
+#include <array>
+
+#include "filters/stream_decoder.h"
+#include "fonts/font_parts.h"
+
+namespace lumvet::fonts {
+namespace {
+
+constexpr std::array<std::string_view, 14> kStandard14 = {
+    "Times-Roman",      "Times-Bold",          "Times-Italic",     "Times-BoldItalic",
+    "Helvetica",        "Helvetica-Bold",      "Helvetica-Oblique", "Helvetica-BoldOblique",
+    "Courier",          "Courier-Bold",        "Courier-Oblique",  "Courier-BoldOblique",
+    "Symbol",           "ZapfDingbats"};
+
+// Descriptor flags (table 121).
+constexpr std::int64_t kFixedPitch = 1 << 0;
+constexpr std::int64_t kSerif = 1 << 1;
+constexpr std::int64_t kItalic = 1 << 6;
+constexpr std::int64_t kForceBold = 1 << 18;
+
+Result<std::shared_ptr<const FontProgram>> load_embedded(const Stream& stream,
+                                                         const FontContext& context) {
+  Budget budget(context.limits);
+  LUMVET_TRY(const ByteSlice bytes,
+             filters::decode_whole(stream, context.resolver, budget, context.findings));
+  return FontProgram::load(Bytes(bytes.view().begin(), bytes.view().end()));
+}
+
+}  // namespace
+
+std::string plain_name(std::string_view base_font) {
+  if (base_font.size() > 7 && base_font[6] == '+') base_font.remove_prefix(7);
+  return std::string(base_font);
+}
+
+LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
+                           const FontContext& context) {
+  const std::string name = plain_name(base_font);
+  bool damaged = false;
+  for (const std::string_view key : {"FontFile", "FontFile2", "FontFile3"}) {
+    const Object file = context.resolver.get(descriptor, key);
+    const Stream* stream = file.as_stream();
+    if (stream == nullptr) continue;
+    auto program = load_embedded(*stream, context);
+    if (program.ok()) return {*std::move(program), true, key == "FontFile2"};
+    damaged = true;
+    context.findings.add({"the embedded font '" + name + "' cannot be read; another one is shown",
+                          stream->offset, {}});
+  }
+  const std::int64_t flags = context.resolver.get(descriptor, "Flags").as_integer();
+  const FontWish wish{name, (flags & kSerif) != 0, (flags & kFixedPitch) != 0, (flags & kItalic) != 0,
+                      (flags & kForceBold) != 0};
+  const bool standard = std::find(kStandard14.begin(), kStandard14.end(), name) != kStandard14.end();
+  auto program = find_substitute(wish);
+  if (!program)
+    context.findings.add({"no font is installed to show '" + name + "' with", {}, {}});
+  else if (!standard && !damaged)
+    context.findings.add({"the font '" + name + "' is not embedded; a similar one is shown", {}, {}});
+  return {std::move(program), false, false};
+}
+
+std::shared_ptr<const Font> Font::make(const Dict& dict, const objects::Resolver& resolver,
+                                       const Limits& limits, Findings& findings) {
+  const FontContext context{resolver, limits, findings};
+  return resolver.get(dict, "Subtype").is_name("Type0") ? make_composite_font(dict, context)
+                                                        : make_simple_font(dict, context);
+}
+
+}  // namespace lumvet::fonts

@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: Apache-2.0
+// What simple and composite fonts read alike: the descriptor and the embedded program.
+#pragma once
+
+#include "fonts/font.h"
+#include "fonts/substitute.h"
+
+namespace lumvet::fonts {
+
+struct FontContext {
+  const objects::Resolver& resolver;
+  const Limits& limits;
+  Findings& findings;
+};
+
+struct LoadedProgram {
+  std::shared_ptr<const FontProgram> program;  // null when the system has no font at all
+  bool embedded = false;
+  bool is_truetype = false;  // of an embedded one
+};
+
+// The program of a descriptor, or a substitute, which is a finding unless the font is one of the
+// standard 14.
+LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
+                           const FontContext& context);
+
+// /BaseFont without the six letters and the plus sign of a subset.
+std::string plain_name(std::string_view base_font);
+
+std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext& context);
+std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontContext& context);
+
+}  // namespace lumvet::fonts

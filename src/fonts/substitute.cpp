@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "fonts/substitute.h"
+
+#include <fontconfig/fontconfig.h>
+
+#include <algorithm>
+#include <map>
+#include <mutex>
+#include <vector>
+
+#include "lumvet/io/byte_source.h"
+
+namespace lumvet::fonts {
+namespace {
+
+struct Family {
+  const char* part;  // of the name, in lower case, letters only
+  std::vector<const char*> families;
+};
+
+std::string letters_only(const std::string& name) {
+  std::string letters;
+  for (const char c : name) {
+    if (c >= 'A' && c <= 'Z') letters += static_cast<char>(c - 'A' + 'a');
+    if (c >= 'a' && c <= 'z') letters += c;
+  }
+  return letters;
+}
+
+bool contains(const std::string& text, const char* part) {
+  return text.find(part) != std::string::npos;
+}
+
+// Families with the standard fonts' own widths first.
+std::vector<const char*> families_for(const FontWish& wish, const std::string& letters) {
+  static const std::vector<const char*> kSans = {"Nimbus Sans", "Liberation Sans", "DejaVu Sans"};
+  static const std::vector<const char*> kSerif = {"Nimbus Roman", "Liberation Serif", "DejaVu Serif"};
+  static const std::vector<const char*> kFixed = {"Nimbus Mono PS", "Liberation Mono",
+                                                  "DejaVu Sans Mono"};
+  static const std::vector<Family> kKnown = {
+      {"zapfdingbats", {"D050000L", "DejaVu Sans"}},
+      {"symbol", {"Standard Symbols PS", "DejaVu Sans"}},
+      {"courier", kFixed},
+      {"helvetica", kSans},
+      {"arialnarrow", {"Nimbus Sans Narrow", "Liberation Sans Narrow", "Nimbus Sans"}},
+      {"arial", kSans},
+      {"times", kSerif},
+      {"palatino", {"P052", "Nimbus Roman"}},
+      {"bookman", {"URW Bookman", "Nimbus Roman"}},
+      {"schoolbook", {"C059", "Nimbus Roman"}},
+      {"avantgarde", {"URW Gothic", "Nimbus Sans"}},
+      {"chancery", {"Z003", "Nimbus Roman"}}};
+  for (const Family& family : kKnown)
+    if (contains(letters, family.part)) return family.families;
+  if (wish.fixed_pitch || contains(letters, "mono")) return kFixed;
+  return wish.serif ? kSerif : kSans;
+}
+
+std::shared_ptr<const FontProgram> load_match(const FontWish& wish) {
+  const std::string letters = letters_only(wish.name);
+  const bool bold = wish.bold || contains(letters, "bold") || contains(letters, "black");
+  const bool italic = wish.italic || contains(letters, "italic") || contains(letters, "oblique");
+  FcPattern* pattern = FcPatternCreate();
+  if (pattern == nullptr) return nullptr;
+  for (const char* family : families_for(wish, letters))
+    FcPatternAddString(pattern, FC_FAMILY, reinterpret_cast<const FcChar8*>(family));
+  FcPatternAddInteger(pattern, FC_WEIGHT, bold ? FC_WEIGHT_BOLD : FC_WEIGHT_REGULAR);
+  FcPatternAddInteger(pattern, FC_SLANT, italic ? FC_SLANT_ITALIC : FC_SLANT_ROMAN);
+  FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
+  FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
+  FcDefaultSubstitute(pattern);
+  FcResult result = FcResultNoMatch;
+  FcPattern* match = FcFontMatch(nullptr, pattern, &result);
+  std::shared_ptr<const FontProgram> program;
+  FcChar8* file = nullptr;
+  int index = 0;
+  if (match != nullptr && FcPatternGetString(match, FC_FILE, 0, &file) == FcResultMatch) {
+    FcPatternGetInteger(match, FC_INDEX, 0, &index);
+    const auto source = open_file_source(reinterpret_cast<const char*>(file));
+    if (source.ok()) {
+      Bytes bytes((*source)->size());
+      if ((*source)->read(0, bytes).ok()) {
+        auto loaded = FontProgram::load(std::move(bytes), index);
+        if (loaded.ok()) program = *std::move(loaded);
+      }
+    }
+  }
+  if (match != nullptr) FcPatternDestroy(match);
+  FcPatternDestroy(pattern);
+  return program;
+}
+
+}  // namespace
+
+std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish) {
+  static std::mutex mutex;
+  static std::map<std::string, std::shared_ptr<const FontProgram>> loaded;
+  const std::string key = wish.name + (wish.serif ? "|s" : "|") + (wish.fixed_pitch ? "f" : "") +
+                          (wish.italic ? "i" : "") + (wish.bold ? "b" : "");
+  const std::lock_guard lock(mutex);
+  const auto found = loaded.find(key);
+  if (found != loaded.end()) return found->second;
+  constexpr std::size_t kMostKept = 64;
+  if (loaded.size() >= kMostKept) loaded.clear();
+  return loaded.emplace(key, load_match(wish)).first->second;
+}
+
+}  // namespace lumvet::fonts

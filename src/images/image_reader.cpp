@@ -1,0 +1,375 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "images/image_reader.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "color/color_space.h"
+#include "filters/stream_decoder.h"
+#include "images/jpeg.h"
+
+namespace lumvet::images {
+namespace {
+
+using color::ColorSpace;
+using color::Rgb;
+using PicturePtr = std::shared_ptr<const Picture>;
+
+Object either(const ImageContext& context, const Dict& dict, std::string_view key,
+              std::string_view short_key) {
+  Object value = context.resolver.get(dict, key);
+  return value.is_null() ? context.resolver.get(dict, short_key) : value;
+}
+
+std::uint8_t to_byte(double unit) {
+  return static_cast<std::uint8_t>(std::lround(std::clamp(unit, 0.0, 1.0) * 255));
+}
+
+// Samples of 1 to 16 bits, one after the other; each row begins at a byte.
+class SampleReader {
+ public:
+  SampleReader(ByteView bytes, std::size_t row_bytes, unsigned bits)
+      : bytes_(bytes), row_bytes_(row_bytes), bits_(bits) {}
+
+  void start_row(std::size_t y) {
+    at_ = y * row_bytes_;
+    bit_ = 0;
+  }
+  bool has_row() const { return at_ + row_bytes_ <= bytes_.size(); }
+
+  unsigned next() {
+    if (at_ >= bytes_.size()) return 0;
+    if (bits_ == 8) return bytes_[at_++];
+    if (bits_ == 16) {
+      const unsigned high = bytes_[at_];
+      const unsigned low = at_ + 1 < bytes_.size() ? bytes_[at_ + 1] : 0u;
+      at_ += 2;
+      return high << 8 | low;
+    }
+    const unsigned value = bytes_[at_] >> (8 - bits_ - bit_) & ((1u << bits_) - 1);
+    bit_ += bits_;
+    if (bit_ == 8) {
+      bit_ = 0;
+      ++at_;
+    }
+    return value;
+  }
+
+ private:
+  ByteView bytes_;
+  std::size_t row_bytes_;
+  unsigned bits_;
+  std::size_t at_ = 0;
+  unsigned bit_ = 0;
+};
+
+// What the dictionary and the codec say together.
+struct Shape {
+  int width = 0;
+  int height = 0;
+  unsigned bits = 8;
+  std::size_t components = 1;
+  std::vector<double> decode;  // low and high of each component
+  std::size_t row_bytes() const {
+    return (static_cast<std::size_t>(width) * components * bits + 7) / 8;
+  }
+};
+
+class ImageReader {
+ public:
+  ImageReader(const Stream& image, const ImageContext& context)
+      : image_(image), context_(context), dict_(image.dict) {}
+
+  Result<PicturePtr> read(bool as_mask) {
+    LUMVET_CHECK(read_shape());
+    LUMVET_TRY(bytes_, samples());
+    auto picture = std::make_shared<Picture>();
+    picture->width = shape_.width;
+    picture->height = shape_.height;
+    if (is_stencil_) {
+      LUMVET_CHECK(read_stencil(*picture));
+    } else if (as_mask) {
+      LUMVET_CHECK(choose_space());
+      LUMVET_CHECK(read_mask_values(*picture));
+    } else {
+      LUMVET_CHECK(choose_space());
+      LUMVET_CHECK(read_colors(*picture));
+      LUMVET_CHECK(read_masks(*picture));
+    }
+    return PicturePtr(std::move(picture));
+  }
+
+ private:
+  Status read_shape() {
+    const std::int64_t width = either(context_, dict_, "Width", "W").as_integer();
+    const std::int64_t height = either(context_, dict_, "Height", "H").as_integer();
+    constexpr std::int64_t kMostSide = 1 << 24;
+    if (width < 1 || height < 1 || width > kMostSide || height > kMostSide)
+      return Error(ErrorCode::malformed, "a picture with impossible dimensions");
+    if (static_cast<std::uint64_t>(width * height) > context_.budget.limits().pixels)
+      return Error(ErrorCode::limit, "a picture of " + std::to_string(width) + " × " +
+                                         std::to_string(height) + " is beyond Limits::pixels");
+    is_stencil_ = either(context_, dict_, "ImageMask", "IM").as_bool();
+    const std::int64_t bits =
+        is_stencil_ ? 1 : either(context_, dict_, "BitsPerComponent", "BPC").as_integer(8);
+    if (bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16)
+      return Error(ErrorCode::malformed,
+                   "a picture of " + std::to_string(bits) + " bits a component");
+    shape_.width = static_cast<int>(width);
+    shape_.height = static_cast<int>(height);
+    shape_.bits = static_cast<unsigned>(bits);
+    return Done{};
+  }
+
+  // The unpacked samples; a codec may set the shape right.
+  Result<ByteSlice> samples() {
+    LUMVET_TRY(filters::StreamContent content,
+               filters::decode_stream(image_, context_.resolver, context_.budget, context_.findings));
+    if (content.left.empty()) return std::move(content.bytes);
+    const filters::FilterStep& codec = content.left.front();
+    if (codec.name != "DCTDecode" || content.left.size() > 1)
+      return Error(ErrorCode::unsupported, "pictures with the codec " + codec.name +
+                                               " cannot be read yet")
+          .at_offset(image_.offset);
+    const auto transform = static_cast<int>(codec.parameters["ColorTransform"].as_integer(-1));
+    Result<Samples> jpeg =
+        decode_jpeg(content.bytes.view(), transform, context_.budget.limits().pixels);
+    if (!jpeg.ok()) return std::move(jpeg).error().at_offset(image_.offset);
+    if (jpeg->damage) context_.findings.add({*jpeg->damage, image_.offset, {}});
+    shape_.width = jpeg->width;
+    shape_.height = jpeg->height;
+    shape_.bits = 8;
+    jpeg_components_ = static_cast<std::size_t>(jpeg->components);
+    return ByteSlice(std::move(jpeg->bytes));
+  }
+
+  Status choose_space() {
+    const Object stated = either(context_, dict_, "ColorSpace", "CS");
+    if (!stated.is_null()) {
+      auto made = ColorSpace::make(stated, context_.resources, context_.resolver, context_.budget,
+                                   context_.findings);
+      if (made.ok() && !(*made)->is_pattern()) space_ = *std::move(made);
+      if (!made.ok()) context_.findings.add({made.error().message(), image_.offset, {}});
+    }
+    if (jpeg_components_ != 0 && (!space_ || space_->components() != jpeg_components_)) {
+      if (space_)
+        context_.findings.add({"a JPEG picture has another number of colours than its colour space",
+                               image_.offset, {}});
+      space_ = jpeg_components_ == 1   ? ColorSpace::gray()
+               : jpeg_components_ == 3 ? ColorSpace::rgb()
+                                       : ColorSpace::cmyk();
+    }
+    if (!space_) {
+      context_.findings.add({"a picture without a usable colour space; grey was taken",
+                             image_.offset, {}});
+      space_ = ColorSpace::gray();
+    }
+    shape_.components = space_->components();
+    read_decode(space_->default_decode(shape_.bits));
+    return Done{};
+  }
+
+  void read_decode(std::vector<double> standard) {
+    const Object stated = either(context_, dict_, "Decode", "D");
+    shape_.decode = std::move(standard);
+    has_own_decode_ = false;
+    if (stated.as_array().size() < shape_.decode.size()) return;
+    for (std::size_t i = 0; i < shape_.decode.size(); ++i) {
+      const double value = context_.resolver.resolve(stated.as_array()[i]).as_number();
+      has_own_decode_ = has_own_decode_ || value != shape_.decode[i];
+      shape_.decode[i] = value;
+    }
+  }
+
+  // Data that is cut off leaves a part blank; next to none means that the dimensions are made up.
+  Status check_data() {
+    const std::size_t needed = shape_.row_bytes() * static_cast<std::size_t>(shape_.height);
+    constexpr std::size_t kLeastPart = 1024;
+    if (bytes_.size() < needed / kLeastPart)
+      return Error(ErrorCode::malformed, "a picture has " + std::to_string(bytes_.size()) +
+                                             " bytes where " + std::to_string(needed) + " belong")
+          .at_offset(image_.offset);
+    if (bytes_.size() < needed)
+      context_.findings.add({"a picture has " + std::to_string(bytes_.size()) + " bytes where " +
+                                 std::to_string(needed) + " belong; the rest is left blank",
+                             image_.offset, {}});
+    return Done{};
+  }
+
+  Status read_stencil(Picture& picture) {
+    shape_.components = 1;
+    read_decode({0, 1});
+    LUMVET_CHECK(check_data());
+    const bool ones_paint = shape_.decode[0] == 1;
+    picture.channels = 1;
+    picture.samples.assign(static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), 0);
+    SampleReader reader(bytes_.view(), shape_.row_bytes(), jpeg_components_ != 0 ? 8 : 1);
+    std::uint8_t* out = picture.samples.data();
+    for (int y = 0; y < picture.height; ++y) {
+      reader.start_row(static_cast<std::size_t>(y));
+      if (!reader.has_row()) break;
+      for (int x = 0; x < picture.width; ++x)
+        *out++ = (reader.next() != 0) == ones_paint ? 255 : 0;
+    }
+    return Done{};
+  }
+
+  // Soft masks: the grey value is the opacity.
+  Status read_mask_values(Picture& picture) {
+    LUMVET_CHECK(check_data());
+    picture.channels = 1;
+    const double most = static_cast<double>((1u << shape_.bits) - 1);
+    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    std::vector<double> values(shape_.components);
+    picture.samples.reserve(static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height));
+    for (int y = 0; y < picture.height; ++y) {
+      reader.start_row(static_cast<std::size_t>(y));
+      const bool there = reader.has_row();
+      for (int x = 0; x < picture.width; ++x) {
+        for (std::size_t k = 0; k < shape_.components; ++k)
+          values[k] = shape_.decode[2 * k] + reader.next() / most *
+                                                 (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
+        picture.samples.push_back(there ? to_byte(space_->to_rgb(values).green) : std::uint8_t{255});
+      }
+    }
+    return Done{};
+  }
+
+  Status read_colors(Picture& picture) {
+    LUMVET_CHECK(check_data());
+    picture.channels = 3;
+    const std::size_t count = static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height);
+    picture.samples.assign(count * 3, 255);
+    const bool plain_rgb = space_ == ColorSpace::rgb() && shape_.bits == 8 && !has_own_decode_;
+    if (plain_rgb) {
+      const std::size_t there = std::min(bytes_.size(), count * 3);
+      std::copy_n(bytes_.view().begin(), there, picture.samples.begin());
+      return Done{};
+    }
+    if (shape_.components == 1)
+      read_by_table(picture);
+    else
+      read_by_value(picture);
+    return Done{};
+  }
+
+  Rgb color_of(const std::vector<unsigned>& raw, std::vector<double>& values) const {
+    const double most = static_cast<double>((1u << shape_.bits) - 1);
+    for (std::size_t k = 0; k < shape_.components; ++k)
+      values[k] = shape_.decode[2 * k] +
+                  raw[k] / most * (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
+    return space_->to_rgb(values);
+  }
+
+  static void put(const Rgb& color, std::uint8_t* out) {
+    out[0] = to_byte(color.red);
+    out[1] = to_byte(color.green);
+    out[2] = to_byte(color.blue);
+  }
+
+  // One component: every value it can have is converted once. Of 16 bits the upper 8 count.
+  void read_by_table(Picture& picture) {
+    const unsigned table_bits = std::min(shape_.bits, 8u);
+    std::vector<std::uint8_t> table((std::size_t{1} << table_bits) * 3);
+    std::vector<double> values(1);
+    for (unsigned raw = 0; raw < (1u << table_bits); ++raw)
+      put(color_of({shape_.bits == 16 ? raw * 257 : raw}, values), &table[raw * 3]);
+    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    std::uint8_t* out = picture.samples.data();
+    for (int y = 0; y < picture.height; ++y) {
+      reader.start_row(static_cast<std::size_t>(y));
+      if (!reader.has_row()) break;
+      for (int x = 0; x < picture.width; ++x, out += 3) {
+        const unsigned raw = reader.next();
+        std::copy_n(&table[(shape_.bits == 16 ? raw >> 8 : raw) * 3], 3, out);
+      }
+    }
+  }
+
+  // Several components: neighbours are often equal, so the last conversion is kept.
+  void read_by_value(Picture& picture) {
+    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    std::vector<unsigned> raw(shape_.components);
+    std::vector<unsigned> last_raw(shape_.components, ~0u);
+    std::vector<double> values(shape_.components);
+    std::uint8_t last[3] = {};
+    std::uint8_t* out = picture.samples.data();
+    for (int y = 0; y < picture.height; ++y) {
+      reader.start_row(static_cast<std::size_t>(y));
+      if (!reader.has_row()) break;
+      for (int x = 0; x < picture.width; ++x, out += 3) {
+        for (unsigned& value : raw) value = reader.next();
+        if (raw != last_raw) {
+          put(color_of(raw, values), last);
+          last_raw = raw;
+        }
+        std::copy_n(last, 3, out);
+      }
+    }
+  }
+
+  Status read_masks(Picture& picture) {
+    const Object soft = context_.resolver.get(dict_, "SMask");
+    const Object hard = context_.resolver.get(dict_, "Mask");
+    if (const Stream* mask = soft.as_stream()) return attach(*mask, picture);
+    if (const Stream* mask = hard.as_stream()) return attach(*mask, picture);
+    if (hard.is_array()) attach_color_key(hard.as_array(), picture);
+    return Done{};
+  }
+
+  // A mask that cannot be read leaves the picture opaque.
+  Status attach(const Stream& mask, Picture& picture) {
+    const Budget::Depth depth(context_.budget);
+    if (!depth.ok()) return Error(ErrorCode::limit, "masks of masks are nested too deeply");
+    Result<PicturePtr> read = ImageReader(mask, context_).read(true);
+    if (!read.ok()) {
+      context_.findings.add({read.error().message() + "; a picture is shown without its mask",
+                             mask.offset, {}});
+      return Done{};
+    }
+    // An explicit mask shows the picture where, as a stencil, it would paint (8.9.6.3).
+    picture.mask = *std::move(read);
+    return Done{};
+  }
+
+  // Colours within the ranges are not painted (8.9.6.4).
+  void attach_color_key(const Array& ranges, Picture& picture) {
+    if (ranges.size() < 2 * shape_.components) return;
+    auto mask = std::make_shared<Picture>();
+    mask->width = picture.width;
+    mask->height = picture.height;
+    mask->channels = 1;
+    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    for (int y = 0; y < picture.height; ++y) {
+      reader.start_row(static_cast<std::size_t>(y));
+      for (int x = 0; x < picture.width; ++x) {
+        bool hidden = true;
+        for (std::size_t k = 0; k < shape_.components; ++k) {
+          const std::int64_t raw = reader.next();
+          hidden = hidden && raw >= ranges[2 * k].as_integer() && raw <= ranges[2 * k + 1].as_integer();
+        }
+        mask->samples.push_back(hidden ? 0 : 255);
+      }
+    }
+    picture.mask = std::move(mask);
+  }
+
+  const Stream& image_;
+  const ImageContext& context_;
+  const Dict& dict_;
+  Shape shape_;
+  ByteSlice bytes_;
+  std::shared_ptr<const ColorSpace> space_;
+  std::size_t jpeg_components_ = 0;
+  bool is_stencil_ = false;
+  bool has_own_decode_ = false;
+};
+
+}  // namespace
+
+Result<PicturePtr> read_image(const Stream& image, const ImageContext& context) {
+  return ImageReader(image, context).read(false);
+}
+
+}  // namespace lumvet::images

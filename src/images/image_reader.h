@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: Apache-2.0
+// Image dictionaries (ISO 32000-2, 8.9.5) to pictures: codecs, bits, decode arrays, colours, masks.
+#pragma once
+
+#include "base/budget.h"
+#include "images/picture.h"
+#include "lumvet/base/findings.h"
+#include "objects/resolver.h"
+
+namespace lumvet::images {
+
+struct ImageContext {
+  const Dict& resources;  // for named colour spaces
+  const objects::Resolver& resolver;
+  Budget& budget;
+  Findings& findings;
+};
+
+// A stencil (/ImageMask) has one channel, 255 where it paints. Data that is too short leaves the
+// rest white with a finding. Errors: malformed, unsupported (a codec), limit, io.
+Result<std::shared_ptr<const Picture>> read_image(const Stream& image, const ImageContext& context);
+
+}  // namespace lumvet::images

@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "raster/polyline.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace lumvet::raster {
+namespace {
+
+constexpr int kMostPieces = 500;
+
+// A cubic differs from its chords by at most sqrt(3)/18 · d / n², with d the largest second
+// difference of its control points, doubled for the derivative.
+int pieces_for(Point a, Point b, Point c, Point d, double tolerance) {
+  const double first = std::hypot(a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y);
+  const double second = std::hypot(b.x - 2 * c.x + d.x, b.y - 2 * c.y + d.y);
+  const double n = std::sqrt(0.75 * std::max(first, second) / tolerance);
+  return std::isfinite(n) ? std::clamp(static_cast<int>(std::ceil(n)), 1, kMostPieces) : 1;
+}
+
+void add_curve(Point a, Point b, Point c, Point d, double tolerance, std::vector<Point>& out) {
+  const int n = pieces_for(a, b, c, d, tolerance);
+  for (int i = 1; i < n; ++i) {
+    const double t = static_cast<double>(i) / n;
+    const double s = 1 - t;
+    const double wa = s * s * s;
+    const double wb = 3 * s * s * t;
+    const double wc = 3 * s * t * t;
+    const double wd = t * t * t;
+    out.push_back({wa * a.x + wb * b.x + wc * c.x + wd * d.x,
+                   wa * a.y + wb * b.y + wc * c.y + wd * d.y});
+  }
+  out.push_back(d);
+}
+
+}  // namespace
+
+std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tolerance) {
+  std::vector<Polyline> lines;
+  std::size_t at = 0;
+  const auto next = [&] { return placed.apply(path.points()[at++]); };
+  for (const Path::Verb verb : path.verbs()) {
+    switch (verb) {
+      case Path::Verb::move: lines.push_back({{next()}, false}); break;
+      case Path::Verb::line: lines.back().points.push_back(next()); break;
+      case Path::Verb::curve: {
+        const Point b = next();
+        const Point c = next();
+        const Point d = next();
+        const Point a = lines.back().points.back();
+        add_curve(a, b, c, d, tolerance, lines.back().points);
+        break;
+      }
+      case Path::Verb::close: lines.back().closed = true; break;
+    }
+  }
+  const auto is_bad = [](const Polyline& line) {
+    return !std::all_of(line.points.begin(), line.points.end(),
+                        [](Point p) { return std::isfinite(p.x) && std::isfinite(p.y); });
+  };
+  lines.erase(std::remove_if(lines.begin(), lines.end(), is_bad), lines.end());
+  return lines;
+}
+
+}  // namespace lumvet::raster

@@ -1,0 +1,19 @@
+// SPDX-License-Identifier: Apache-2.0
+// Paths as straight lines.
+#pragma once
+
+#include <vector>
+
+#include "lumvet/geometry/path.h"
+
+namespace lumvet::raster {
+
+struct Polyline {
+  std::vector<Point> points;  // without the first repeated at the end
+  bool closed = false;
+};
+
+// Curves become lines that stay within `tolerance` of them, after mapping by `placed`.
+std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tolerance);
+
+}  // namespace lumvet::raster

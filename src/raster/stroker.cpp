@@ -1,0 +1,251 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "raster/stroker.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace lumvet::raster {
+namespace {
+
+Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
+Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
+Point operator*(Point a, double k) { return {a.x * k, a.y * k}; }
+double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
+double cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
+Point left_of(Point direction) { return {-direction.y, direction.x}; }
+
+class Outliner {
+ public:
+  Outliner(const StrokeStyle& style, double tolerance, std::vector<Polyline>& out)
+      : style_(style), half_(style.width / 2), out_(out) {
+    const double ratio = std::clamp(1 - tolerance / std::max(half_, tolerance), -1.0, 1.0);
+    arc_step_ = std::clamp(2 * std::acos(ratio), 0.05, std::numbers::pi / 4);
+  }
+
+  void add(const Polyline& line) {
+    std::vector<Point> points;
+    for (const Point p : line.points)
+      if (points.empty() || !(p == points.back())) points.push_back(p);
+    if (line.closed && points.size() > 1 && points.front() == points.back()) points.pop_back();
+    if (points.size() == 1) return add_dot(points[0], line.closed || line.points.size() > 1);
+    if (points.size() < 2) return;
+
+    directions_.clear();
+    const std::size_t segments = line.closed ? points.size() : points.size() - 1;
+    for (std::size_t i = 0; i < segments; ++i) {
+      const Point step = points[(i + 1) % points.size()] - points[i];
+      directions_.push_back(step * (1 / std::hypot(step.x, step.y)));
+    }
+    if (line.closed) {
+      add_ring(points, 1);
+      add_ring(points, -1);
+    } else {
+      add_open(points);
+    }
+  }
+
+ private:
+  // A subpath of no length shows only its caps (8.5.3.2).
+  void add_dot(Point at, bool drawn) {
+    if (!drawn || style_.cap == LineCap::butt) return;
+    Polyline dot;
+    dot.closed = true;
+    if (style_.cap == LineCap::round) {
+      current_ = &dot.points;
+      arc(at, {half_, 0}, 2 * std::numbers::pi);
+    } else {
+      dot.points = {at + Point{-half_, -half_}, at + Point{half_, -half_}, at + Point{half_, half_},
+                    at + Point{-half_, half_}};
+    }
+    out_.push_back(std::move(dot));
+  }
+
+  // One side forward, a cap, the other side back, a cap.
+  void add_open(const std::vector<Point>& points) {
+    Polyline outline;
+    outline.closed = true;
+    current_ = &outline.points;
+    const std::size_t last = points.size() - 1;
+    current_->push_back(points[0] + left_of(directions_[0]) * half_);
+    for (std::size_t i = 1; i < last; ++i) join(points[i], directions_[i - 1], directions_[i]);
+    cap(points[last], directions_[last - 1]);
+    for (std::size_t i = last - 1; i > 0; --i)
+      join(points[i], directions_[i] * -1, directions_[i - 1] * -1);
+    cap(points[0], directions_[0] * -1);
+    out_.push_back(std::move(outline));
+  }
+
+  // One border of a closed line, on the left (1) or, run backward, on the right (-1).
+  void add_ring(const std::vector<Point>& points, int side) {
+    Polyline outline;
+    outline.closed = true;
+    current_ = &outline.points;
+    const std::size_t n = points.size();
+    for (std::size_t k = 0; k < n; ++k) {
+      const std::size_t i = side > 0 ? k : n - 1 - k;
+      const Point before = directions_[(i + n - 1) % n];
+      const Point after = directions_[i];
+      if (side > 0)
+        join(points[i], before, after);
+      else
+        join(points[i], after * -1, before * -1);
+    }
+    out_.push_back(std::move(outline));
+  }
+
+  // The left border around a corner.
+  void join(Point at, Point before, Point after) {
+    const Point from = left_of(before) * half_;
+    const Point to = left_of(after) * half_;
+    const double turn = cross(before, after);
+    const double along = dot(before, after);
+    current_->push_back(at + from);
+    if (turn >= 0 && !(turn == 0 && along < 0)) {
+      // The inner side: through the corner itself, so that short neighbours leave no hole.
+      if (turn > 1e-6) current_->push_back(at);
+    } else if (style_.join == LineJoin::round) {
+      arc(at, from, turn == 0 ? -std::numbers::pi : std::atan2(turn, along));
+    } else if (style_.join == LineJoin::miter) {
+      // Miter length over width is 1 / sin(φ/2) with φ the angle between the segments (8.4.3.5).
+      const double sine_squared = (1 + along) / 2;
+      if (sine_squared * style_.miter_limit * style_.miter_limit >= 1)
+        current_->push_back(at + (from + to) * (1 / (1 + along)));
+    }
+    current_->push_back(at + to);
+  }
+
+  void cap(Point at, Point direction) {
+    const Point from = left_of(direction) * half_;
+    current_->push_back(at + from);
+    if (style_.cap == LineCap::round) arc(at, from, -std::numbers::pi);
+    if (style_.cap == LineCap::square) {
+      current_->push_back(at + from + direction * half_);
+      current_->push_back(at - from + direction * half_);
+    }
+    current_->push_back(at - from);
+  }
+
+  // Points on the circle around `center` from `from` over `angle` radians, ends left out.
+  void arc(Point center, Point from, double angle) {
+    const int steps = static_cast<int>(std::ceil(std::abs(angle) / arc_step_));
+    for (int i = 1; i < steps; ++i) {
+      const double a = angle * i / steps;
+      const double c = std::cos(a);
+      const double s = std::sin(a);
+      current_->push_back(center + Point{from.x * c - from.y * s, from.x * s + from.y * c});
+    }
+    if (std::abs(angle) > 6) current_->push_back(center + from);
+  }
+
+  const StrokeStyle& style_;
+  double half_;
+  double arc_step_ = 0;
+  std::vector<Polyline>& out_;
+  std::vector<Point>* current_ = nullptr;
+  std::vector<Point> directions_;
+};
+
+// Walks along lines and keeps what the pattern has switched on.
+class Dasher {
+ public:
+  Dasher(const StrokeStyle& style, std::vector<Polyline>& out) : style_(style), out_(out) {
+    for (const double dash : style.dashes) period_ += dash;
+  }
+
+  bool is_usable() const {
+    return period_ > 0 && std::isfinite(period_) &&
+           std::all_of(style_.dashes.begin(), style_.dashes.end(), [](double d) { return d >= 0; });
+  }
+
+  // False when there would be absurdly many dashes, which look solid anyway.
+  bool add(const Polyline& line) {
+    std::vector<Point> points = line.points;
+    if (line.closed) points.push_back(points.front());
+    double length = 0;
+    for (std::size_t i = 0; i + 1 < points.size(); ++i)
+      length += std::hypot(points[i + 1].x - points[i].x, points[i + 1].y - points[i].y);
+    constexpr double kMostDashes = 100'000;
+    if (length / period_ * static_cast<double>(style_.dashes.size()) > kMostDashes) return false;
+    start();
+    const std::size_t first_piece = out_.size();
+    const bool began_on = on_;
+    if (on_) out_.push_back({{points[0]}, false});
+    for (std::size_t i = 0; i + 1 < points.size(); ++i) walk(points[i], points[i + 1]);
+    // A closed line whose ends are both on goes through its start without caps there.
+    if (line.closed && began_on && on_ && out_.size() > first_piece + 1) {
+      std::vector<Point>& last = out_.back().points;
+      std::vector<Point>& first = out_[first_piece].points;
+      last.insert(last.end(), first.begin(), first.end());
+      first = std::move(last);
+      out_.pop_back();
+    }
+    return true;
+  }
+
+ private:
+  void start() {
+    index_ = 0;
+    on_ = true;
+    // An odd number of lengths repeats with on and off exchanged.
+    const double cycle = style_.dashes.size() % 2 == 1 ? 2 * period_ : period_;
+    double phase = std::fmod(style_.dash_phase, cycle);
+    if (phase < 0) phase += cycle;
+    while (phase > 0 && phase >= style_.dashes[index_]) {
+      phase -= style_.dashes[index_];
+      advance();
+    }
+    left_ = style_.dashes[index_] - phase;
+  }
+
+  void advance() {
+    index_ = (index_ + 1) % style_.dashes.size();
+    on_ = !on_;
+  }
+
+  void walk(Point from, Point to) {
+    const double length = std::hypot(to.x - from.x, to.y - from.y);
+    if (length == 0) return;
+    double at = 0;
+    while (length - at > left_) {
+      at += left_;
+      const Point here = from + (to - from) * (at / length);
+      if (on_) out_.back().points.push_back(here);
+      advance();
+      if (on_) out_.push_back({{here}, false});
+      left_ = style_.dashes[index_];
+    }
+    left_ -= length - at;
+    if (on_) out_.back().points.push_back(to);
+  }
+
+  const StrokeStyle& style_;
+  std::vector<Polyline>& out_;
+  double period_ = 0;
+  std::size_t index_ = 0;
+  bool on_ = true;
+  double left_ = 0;
+};
+
+}  // namespace
+
+std::vector<Polyline> stroke(const std::vector<Polyline>& lines, const StrokeStyle& style,
+                             double tolerance) {
+  std::vector<Polyline> dashed;
+  Dasher dasher(style, dashed);
+  const bool dashes = !style.dashes.empty() && dasher.is_usable();
+  std::vector<Polyline> outlines;
+  Outliner outliner(style, tolerance, outlines);
+  for (const Polyline& line : lines) {
+    if (line.points.empty()) continue;
+    dashed.clear();
+    if (!dashes || line.points.size() < 2 || !dasher.add(line)) {
+      outliner.add(line);
+    } else {
+      for (const Polyline& dash : dashed) outliner.add(dash);
+    }
+  }
+  return outlines;
+}
+
+}  // namespace lumvet::raster

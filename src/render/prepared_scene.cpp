@@ -1,0 +1,131 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "render/prepared_scene.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <tuple>
+
+#include "raster/stroker.h"
+#include "render/parallel.h"
+
+namespace lumvet::rendering {
+namespace {
+
+using raster::PixelRect;
+using raster::Polyline;
+
+constexpr double kTolerance = 0.08;     // pixels
+constexpr double kThinnestLine = 0.75;  // pixels; thinner lines would fade away
+constexpr double kHairline = 1.0;       // pixels, for lines of width 0
+constexpr std::size_t kChunk = 64;      // operations prepared at a time by one thread
+
+void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
+  for (Polyline& line : lines)
+    for (Point& p : line.points) p = matrix.apply(p);
+}
+
+// Outlines that were flattened already, by glyph and the four numbers of its size and slant.
+class GlyphCache {
+ public:
+  GlyphLines get(const std::shared_ptr<const Path>& outline, const Matrix& m) {
+    GlyphLines& lines = kept_[{outline.get(), m.a, m.b, m.c, m.d}];
+    if (!lines)
+      lines = std::make_shared<const std::vector<Polyline>>(
+          raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance));
+    return lines;
+  }
+
+ private:
+  std::map<std::tuple<const Path*, double, double, double, double>, GlyphLines> kept_;
+};
+
+class Preparer {
+ public:
+  Preparer(const Matrix& to_pixels, const PixelRect& area) : to_pixels_(to_pixels), area_(area) {}
+
+  PreparedOperation prepare(const content::Operation& operation, GlyphCache& glyphs) const {
+    PreparedOperation prepared;
+    prepared.source = &operation;
+    prepared.bounds = raster::pixels_touched(to_pixels_.bounds_of(operation.bounds).grown(1)).intersected(area_);
+    if (prepared.bounds.is_empty()) return prepared;
+    std::visit([&](const auto& what) { add(what, prepared, glyphs); }, operation.what);
+    return prepared;
+  }
+
+ private:
+  void add(const content::FillPath& fill, PreparedOperation& prepared, GlyphCache&) const {
+    prepared.lines = raster::flatten(fill.path, to_pixels_, kTolerance);
+    prepared.rule = fill.rule;
+  }
+
+  void add(const content::StrokePath& stroke, PreparedOperation& prepared, GlyphCache&) const {
+    const Matrix placed = stroke.placed.then(to_pixels_);
+    const double scale = placed.scale();
+    constexpr double kNoScale = 1e-9;
+    if (!(scale > kNoScale)) return;
+    StrokeStyle style = stroke.style;
+    const double thinnest = style.width == 0 ? kHairline : kThinnestLine;
+    style.width = std::max(style.width, thinnest / scale);
+    prepared.lines = raster::stroke(raster::flatten(stroke.path, {}, kTolerance / scale), style,
+                                    kTolerance / scale);
+    transform(prepared.lines, placed);
+  }
+
+  void add(const content::ShowGlyphs& show, PreparedOperation& prepared, GlyphCache& cache) const {
+    for (const content::PlacedGlyph& glyph : show.glyphs) {
+      const Matrix placed = glyph.placed.then(to_pixels_);
+      const PixelRect bounds = raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
+      if (bounds.is_empty()) continue;
+      prepared.glyphs.push_back({cache.get(glyph.outline, placed), {placed.e, placed.f}, bounds});
+    }
+  }
+
+  // Pictures that stand upright take whole pixels, so that strips side by side leave no seam.
+  void add(const content::ShowImage& image, PreparedOperation& prepared, GlyphCache&) const {
+    const Matrix placed = image.placed.then(to_pixels_);
+    Path square;
+    square.add_rect({0, 0, 1, 1});
+    prepared.lines = raster::flatten(square, placed, kTolerance);
+    const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
+    if (!upright || prepared.lines.empty()) return;
+    const Rect box = placed.bounds_of({0, 0, 1, 1});
+    const double left = std::round(box.left);
+    const double top = std::round(box.bottom);
+    const double right = std::max(left + 1, std::round(box.right));
+    const double bottom = std::max(top + 1, std::round(box.top));
+    prepared.lines = {{{{left, top}, {right, top}, {right, bottom}, {left, bottom}}, true}};
+  }
+
+  void add(const content::BeginGroup&, PreparedOperation&, GlyphCache&) const {}
+  void add(const content::EndGroup&, PreparedOperation&, GlyphCache&) const {}
+
+  Matrix to_pixels_;
+  PixelRect area_;
+};
+
+}  // namespace
+
+PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
+                      const PixelRect& area, int threads, const CancelToken& cancel) {
+  PreparedScene prepared;
+  prepared.to_pixels = to_pixels;
+  for (const content::Clip& clip : scene.clips)
+    prepared.clips.push_back({clip.outer, raster::flatten(clip.path, to_pixels, kTolerance), clip.rule});
+  prepared.operations.resize(scene.operations.size());
+  std::vector<GlyphCache> caches(static_cast<std::size_t>(std::max(1, threads)));
+  const Preparer preparer(to_pixels, area);
+  const std::size_t chunks = (scene.operations.size() + kChunk - 1) / kChunk;
+  share_out(chunks, threads, [&](int worker, std::size_t chunk) {
+    if (cancel.is_cancelled()) return;
+    const std::size_t end = std::min(scene.operations.size(), (chunk + 1) * kChunk);
+    for (std::size_t i = chunk * kChunk; i < end; ++i)
+      prepared.operations[i] =
+          preparer.prepare(scene.operations[i], caches[static_cast<std::size_t>(worker)]);
+  });
+  std::erase_if(prepared.operations,
+                [](const PreparedOperation& operation) { return operation.bounds.is_empty(); });
+  return prepared;
+}
+
+}  // namespace lumvet::rendering

@@ -1,0 +1,49 @@
+// SPDX-License-Identifier: Apache-2.0
+// A scene at one scale: every operation as straight lines in pixels, ready for any tile.
+//
+// Threads: immutable once prepared, share freely.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "content/scene_data.h"
+#include "lumvet/base/progress.h"
+#include "raster/coverage.h"
+
+namespace lumvet::rendering {
+
+// A glyph's outline around its origin, shared by all places where it stands at the same size.
+using GlyphLines = std::shared_ptr<const std::vector<raster::Polyline>>;
+
+struct PreparedGlyph {
+  GlyphLines lines;
+  Point at;
+  raster::PixelRect bounds;
+};
+
+struct PreparedOperation {
+  const content::Operation* source = nullptr;
+  raster::PixelRect bounds;             // within the area asked for
+  std::vector<raster::Polyline> lines;  // of fills, strokes and pictures
+  std::vector<PreparedGlyph> glyphs;
+  FillRule rule = FillRule::nonzero;
+};
+
+struct PreparedClip {
+  content::ClipId outer = content::kNoClip;
+  std::vector<raster::Polyline> lines;
+  FillRule rule = FillRule::nonzero;
+};
+
+struct PreparedScene {
+  Matrix to_pixels;
+  std::vector<PreparedClip> clips;             // as in the scene
+  std::vector<PreparedOperation> operations;   // those that touch the area, in order
+};
+
+// Lines stay within a small part of a pixel of the curves they stand for.
+PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
+                      const raster::PixelRect& area, int threads, const CancelToken& cancel);
+
+}  // namespace lumvet::rendering
