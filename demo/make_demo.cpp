@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: Apache-2.0
+// make-demo FOLDER             the report, the annex and the scans
+// make-demo --manual FILE N    a maintenance manual of N pages
+#include <cstdlib>
+#include <iostream>
+#include <string>
+
+#include "demo_documents.h"
+
+int main(int argc, char** argv) {
+  const std::string first = argc > 1 ? argv[1] : "";
+  const bool manual = first == "--manual" && argc == 4;
+  if (first.empty() || (first == "--manual" && !manual)) {
+    std::cerr << "usage: make-demo FOLDER | make-demo --manual FILE PAGES\n";
+    return 2;
+  }
+  const auto fonts = demo::load_fonts();
+  if (!fonts.ok()) {
+    std::cerr << fonts.error().to_string() << '\n';
+    return 1;
+  }
+  const auto make = [&]() -> lumvet::Status {
+    if (manual) return demo::make_manual(*fonts, argv[2], std::max(1, std::atoi(argv[3])));
+    const std::filesystem::path folder = first;
+    std::filesystem::create_directories(folder);
+    LUMVET_CHECK(demo::make_report(*fonts, folder / "report.pdf"));
+    LUMVET_CHECK(demo::make_annex(*fonts, folder / "annex.pdf"));
+    return demo::make_scans(*fonts, folder / "scans");
+  };
+  const lumvet::Status made = make();
+  if (!made.ok()) std::cerr << made.error().to_string() << '\n';
+  return made.ok() ? 0 : 1;
+}
