@@ -61,6 +61,7 @@ std::optional<PageNode> PageTree::descend(int index) const {
   Dict inherited;
   Object kid = root_;
   std::int64_t left = index;
+  std::int64_t promised = count_;  // the pages that the node above says are below
   for (int depth = 0; depth < store_.limits().nesting; ++depth) {
     const Object object = store_.resolve(kid);
     const Dict& node = object.as_dict();
@@ -68,28 +69,37 @@ std::optional<PageNode> PageTree::descend(int index) const {
       if (left != 0 || depth == 0 || !object.is_dict()) return std::nullopt;
       return page_node(kid, node, inherited);
     }
+    const std::int64_t stated = store_.get(node, "Count").as_integer(-1);
+    if (stated != promised) return std::nullopt;
     inherit(node, inherited);
     const Object kids_object = store_.get(node, "Kids");
     const Array& kids = kids_object.as_array();
-    if (store_.get(node, "Count").as_integer(-1) == static_cast<std::int64_t>(kids.size())) {
+    if (stated == static_cast<std::int64_t>(kids.size())) {
       // As many kids as pages: each is one, which the next round checks.
       if (left >= static_cast<std::int64_t>(kids.size())) return std::nullopt;
       kid = kids[static_cast<std::size_t>(left)];
       left = 0;
+      promised = 1;
       continue;
     }
-    std::size_t i = 0;
-    for (; i < kids.size(); ++i) {
+    // All kids are looked at, since only then it shows whether their counts fit together.
+    std::optional<std::size_t> chosen;
+    std::int64_t before = 0;
+    for (std::size_t i = 0; i < kids.size(); ++i) {
       const Object below = store_.resolve(kids[i]);
       if (!below.is_dict()) return std::nullopt;
       const std::int64_t count =
           is_inner(below.as_dict()) ? store_.get(below.as_dict(), "Count").as_integer(-1) : 1;
-      if (count < 0) return std::nullopt;
-      if (left < count) break;
-      left -= count;
+      if (count < 0 || count > stated) return std::nullopt;
+      if (!chosen && left < before + count) {
+        chosen = i;
+        left -= before;
+        promised = count;
+      }
+      before += count;
     }
-    if (i == kids.size()) return std::nullopt;
-    kid = kids[i];
+    if (!chosen || before != stated) return std::nullopt;
+    kid = kids[*chosen];
   }
   return std::nullopt;
 }

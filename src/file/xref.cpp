@@ -109,6 +109,9 @@ class Reader {
   // Reads one section and gives the place of the one before it.
   Result<std::optional<std::uint64_t>> read_section(std::uint64_t stated) {
     ++table_.sections;
+    Error error(ErrorCode::malformed,
+                "there are no cross references where the document says; it is damaged or was cut off");
+    error.at_offset(stated);
     // Offsets count from "%PDF-", but many writers of files with bytes in front count from 0.
     for (const std::uint64_t offset : {stated + table_.header_offset, stated}) {
       const Result<ByteSlice> slice = source_->slice(offset, source_->size());
@@ -119,6 +122,7 @@ class Reader {
       objects::Lexer lexer(slice->view());
       const Result<objects::Token> first = lexer.next();
       if (!first.ok()) continue;
+      if (offset == stated) table_.header_offset = 0;  // so entries count from 0 as well
       Result<Dict> trailer = Dict();
       if (first->kind == objects::TokenKind::keyword && first->text == "xref")
         trailer = read_table(slice->view(), lexer.position(), offset);
@@ -126,14 +130,14 @@ class Reader {
         trailer = read_stream(offset);
       else
         continue;
-      if (!trailer.ok()) return std::move(trailer).error();
-      if (offset == stated) table_.header_offset = 0;
+      if (!trailer.ok()) {
+        error = std::move(trailer).error();
+        if (error.code() != ErrorCode::malformed) return error;
+        continue;
+      }
       return follow(*trailer);
     }
-    return Error(ErrorCode::malformed,
-                 "there are no cross references where the document says; it is damaged or was "
-                 "cut off")
-        .at_offset(stated);
+    return error;
   }
 
   Result<std::optional<std::uint64_t>> follow(const Dict& trailer) {

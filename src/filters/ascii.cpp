@@ -28,7 +28,11 @@ Result<Decoded> decode_ascii_hex(const DecodeRequest& request) {
       decoded.damage_offset = i;
     }
   }
-  if (high >= 0) decoded.bytes.push_back(static_cast<std::uint8_t>(high << 4));
+  if (high >= 0) {
+    if (decoded.bytes.size() >= request.most_bytes)
+      return output_limit("ASCIIHex", request.most_bytes);
+    decoded.bytes.push_back(static_cast<std::uint8_t>(high << 4));
+  }
   if (!ended && !decoded.damage) {
     decoded.damage = "the ASCIIHex data has no '>' at its end";
     decoded.damage_offset = request.input.size();

@@ -2,6 +2,9 @@
 #include "objects/lexer.h"
 
 #include <array>
+#include <charconv>
+#include <cmath>
+#include <cstdlib>
 #include <limits>
 
 namespace lumvet::objects {
@@ -27,32 +30,41 @@ bool read_number(std::string_view text, Token& token) {
   std::size_t i = 0;
   bool negative = false;
   while (i < text.size() && (text[i] == '+' || text[i] == '-')) negative |= text[i++] == '-';
-  double value = 0;
-  std::int64_t whole = 0;
-  bool fits = true;
+  // All digits as one integer, divided once at the end, give the nearest double in all common cases.
+  constexpr std::uint64_t kMostBeforeDigit = (std::numeric_limits<std::int64_t>::max() - 9) / 10;
+  const std::size_t first_digit = i;
+  std::uint64_t digits = 0;
+  int exponent = 0;
   bool any_digit = false;
-  constexpr std::int64_t kMostBeforeDigit = std::numeric_limits<std::int64_t>::max() / 10 - 1;
-  for (; i < text.size() && text[i] >= '0' && text[i] <= '9'; ++i) {
-    any_digit = true;
-    value = value * 10 + (text[i] - '0');
-    if (whole > kMostBeforeDigit)
-      fits = false;
-    else
-      whole = whole * 10 + (text[i] - '0');
-  }
-  const bool has_point = i < text.size() && text[i] == '.';
-  if (has_point) {
-    double place = 0.1;
-    for (++i; i < text.size() && text[i] >= '0' && text[i] <= '9'; ++i, place *= 0.1) {
-      any_digit = true;
-      value += (text[i] - '0') * place;
+  bool has_point = false;
+  for (; i < text.size(); ++i) {
+    if (text[i] == '.' && !has_point) {
+      has_point = true;
+      continue;
     }
+    if (text[i] < '0' || text[i] > '9') break;
+    any_digit = true;
+    if (digits <= kMostBeforeDigit) {
+      digits = digits * 10 + static_cast<std::uint64_t>(text[i] - '0');
+      exponent -= has_point;
+    } else {
+      exponent += !has_point;
+    }
+  }
+  double value = 0;
+  constexpr std::uint64_t kExact = std::uint64_t{1} << 53;
+  constexpr int kExactPower = 22;  // 10^22 is the last power of ten that a double holds exactly
+  if (digits <= kExact && std::abs(exponent) <= kExactPower) {
+    const double power = std::pow(10.0, std::abs(exponent));
+    value = exponent < 0 ? static_cast<double>(digits) / power : static_cast<double>(digits) * power;
+  } else {
+    std::from_chars(text.data() + first_digit, text.data() + i, value, std::chars_format::fixed);
   }
   if (!any_digit && !(has_point && text.size() <= 2)) return false;
   for (; i < text.size(); ++i)
     if (text[i] != '-' && text[i] != '.' && (text[i] < '0' || text[i] > '9')) return false;
-  token.kind = has_point || !fits ? TokenKind::real : TokenKind::integer;
-  token.integer = negative ? -whole : whole;
+  token.kind = has_point || exponent > 0 ? TokenKind::real : TokenKind::integer;
+  token.integer = negative ? -static_cast<std::int64_t>(digits) : static_cast<std::int64_t>(digits);
   token.real = negative ? -value : value;
   return true;
 }

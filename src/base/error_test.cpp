@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "base/budget.h"
+#include "lumvet/base/findings.h"
+#include "lumvet/base/result.h"
+#include "tests/support/catch.h"
+
+using namespace lumvet;
+
+TEST_CASE("an error keeps the innermost place and lists the steps outward", "[base]") {
+  const Error error = Error(ErrorCode::malformed, "LZW code beyond table")
+                          .at_offset(81234)
+                          .at_offset(1)
+                          .in_object({12, 0})
+                          .in_object({1, 0})
+                          .during("reading page 3")
+                          .during("opening a.pdf");
+  CHECK(error.to_string() ==
+        "malformed: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3, while opening a.pdf)");
+}
+
+TEST_CASE("every error code has a word of its own", "[base]") {
+  std::set<std::string_view> words;
+  for (int code = 0; code <= static_cast<int>(ErrorCode::cancelled); ++code)
+    words.insert(name_of(static_cast<ErrorCode>(code)));
+  CHECK(words.size() == static_cast<std::size_t>(ErrorCode::cancelled) + 1);
+  CHECK_FALSE(words.contains("unknown"));
+}
+
+TEST_CASE("a result without a value throws the error that says why", "[base]") {
+  const Result<int> result = Error(ErrorCode::io, "the disk is gone");
+  REQUIRE_FALSE(result.ok());
+  CHECK_THROWS_AS(result.value(), ResultError);
+  CHECK_THROWS_WITH(result.value(), Catch::Contains("the disk is gone"));
+}
+
+TEST_CASE("the same finding is kept once, and beyond the most kept they are counted", "[base]") {
+  Findings findings;
+  for (int i = 0; i < 3; ++i) findings.add({"twice", 7, {}});
+  CHECK(findings.list().size() == 1);
+  for (std::size_t i = 0; i < Findings::kMostKept + 5; ++i) findings.add({"number", i, {}});
+  CHECK(findings.list().size() == Findings::kMostKept);
+  CHECK(findings.not_kept() == 6);
+}
+
+TEST_CASE("a budget answers with a limit once it is spent, and depth comes back", "[base]") {
+  Budget budget(Limits{.nesting = 1, .decoded_bytes = 100, .operators = 2});
+  CHECK(budget.spend_decoded(60).ok());
+  CHECK(budget.spend_decoded(41).error().code() == ErrorCode::limit);
+  CHECK(budget.decoded_left() == 40);
+  CHECK(budget.spend_operator().ok());
+  CHECK(budget.spend_operator().ok());
+  CHECK(budget.spend_operator().error().code() == ErrorCode::limit);
+  const Budget::Depth first(budget);
+  CHECK(first.ok());
+  {
+    const Budget::Depth second(budget);
+    CHECK_FALSE(second.ok());
+  }
+  CHECK(first.ok());
+}

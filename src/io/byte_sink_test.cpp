@@ -1,0 +1,80 @@
+// SPDX-License-Identifier: Apache-2.0
+#include <sys/stat.h>
+
+#include "lumvet/io/byte_sink.h"
+#include "tests/support/catch.h"
+#include "tests/support/temporary_folder.h"
+
+using namespace lumvet;
+using test::read_file;
+using test::TemporaryFolder;
+
+namespace {
+
+Status write(const std::filesystem::path& path, const std::string& text, IfExists if_exists) {
+  LUMVET_TRY(AtomicFile file, AtomicFile::create(path, if_exists));
+  LUMVET_CHECK(file.write(as_bytes(text)));
+  return file.commit();
+}
+
+}  // namespace
+
+TEST_CASE("a file appears whole at commit, and nothing else is left", "[io]") {
+  const TemporaryFolder folder;
+  auto file = AtomicFile::create(folder / "book.pdf", IfExists::refuse);
+  REQUIRE(file.ok());
+  REQUIRE(file->write(Bytes(600'000, 'x')).ok());
+  CHECK_FALSE(std::filesystem::exists(folder / "book.pdf"));
+  REQUIRE(file->commit().ok());
+  CHECK(std::filesystem::file_size(folder / "book.pdf") == 600'000);
+  CHECK(folder.file_count() == 1);
+}
+
+TEST_CASE("a file that is not committed leaves nothing behind", "[io]") {
+  const TemporaryFolder folder;
+  {
+    auto file = AtomicFile::create(folder / "book.pdf", IfExists::replace);
+    REQUIRE(file->write(Bytes(600'000, 'x')).ok());
+  }
+  CHECK(folder.file_count() == 0);
+}
+
+TEST_CASE("an existing file is replaced only when that is asked for", "[io]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "book.pdf", "old");
+  CHECK(write(folder / "book.pdf", "new", IfExists::refuse).error().code() == ErrorCode::exists);
+  CHECK(read_file(folder / "book.pdf") == "old");
+  CHECK(write(folder / "book.pdf", "new", IfExists::replace).ok());
+  CHECK(read_file(folder / "book.pdf") == "new");
+  CHECK(folder.file_count() == 1);
+}
+
+TEST_CASE("a file that somebody makes meanwhile is not replaced", "[io]") {
+  const TemporaryFolder folder;
+  auto file = AtomicFile::create(folder / "book.pdf", IfExists::refuse);
+  REQUIRE(file->write(as_bytes("mine")).ok());
+  test::write_file(folder / "book.pdf", "theirs");
+  CHECK(file->commit().error().code() == ErrorCode::exists);
+  CHECK(read_file(folder / "book.pdf") == "theirs");
+}
+
+TEST_CASE("replacing keeps the permissions and follows a link to the file", "[io]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "real.pdf", "old");
+  ::chmod((folder / "real.pdf").c_str(), 0640);
+  std::filesystem::create_symlink("real.pdf", folder / "link.pdf");
+  REQUIRE(write(folder / "link.pdf", "new", IfExists::replace).ok());
+  CHECK(std::filesystem::is_symlink(folder / "link.pdf"));
+  CHECK(read_file(folder / "real.pdf") == "new");
+  struct stat facts {};
+  ::stat((folder / "real.pdf").c_str(), &facts);
+  CHECK((facts.st_mode & 0777) == 0640);
+}
+
+TEST_CASE("a folder that is missing is an error that names the path", "[io]") {
+  const TemporaryFolder folder;
+  const auto file = AtomicFile::create(folder / "none/book.pdf", IfExists::refuse);
+  REQUIRE_FALSE(file.ok());
+  CHECK(file.error().code() == ErrorCode::io);
+  CHECK_THAT(file.error().message(), Catch::Contains("none/book.pdf"));
+}
