@@ -49,9 +49,10 @@ void serialise_string(std::string_view bytes, std::string& out) {
   out += ')';
 }
 
-// Two regular tokens in a row need a space between them.
+// Two regular tokens in a row need a space between them, and so does one after the empty name.
 void separate(std::string& out) {
-  if (!out.empty() && is_regular(static_cast<std::uint8_t>(out.back()))) out += ' ';
+  if (!out.empty() && (out.back() == '/' || is_regular(static_cast<std::uint8_t>(out.back()))))
+    out += ' ';
 }
 
 }  // namespace

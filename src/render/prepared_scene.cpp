@@ -15,7 +15,7 @@ namespace {
 using raster::PixelRect;
 using raster::Polyline;
 
-constexpr double kTolerance = 0.08;     // pixels
+constexpr double kTolerance = 0.03;     // pixels
 constexpr double kThinnestLine = 0.75;  // pixels; thinner lines would fade away
 constexpr double kHairline = 1.0;       // pixels, for lines of width 0
 constexpr std::size_t kChunk = 64;      // operations prepared at a time by one thread

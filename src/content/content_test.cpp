@@ -1,0 +1,218 @@
+// SPDX-License-Identifier: Apache-2.0
+// What content streams tell a Canvas.
+#include "content/interpreter.h"
+#include "content/scene_data.h"
+#include "lumvet/content/scene.h"
+#include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
+
+using namespace lumvet;
+using namespace lumvet::content;
+using test::PdfBuilder;
+
+namespace {
+
+const std::string kBox = "/MediaBox[0 0 100 100]";
+
+struct Recorded {
+  Document document;
+  Scene scene;
+  const std::vector<Operation>& operations() const { return scene.data().operations; }
+  template <typename What>
+  std::vector<const What*> all() const {
+    std::vector<const What*> found;
+    for (const Operation& operation : operations())
+      if (const What* what = std::get_if<What>(&operation.what)) found.push_back(what);
+    return found;
+  }
+};
+
+Recorded record(PdfBuilder& pdf) {
+  const Document document = test::open(pdf.finish()).value();
+  return {document, Scene::record(document.page(0).value()).value()};
+}
+
+Recorded record(const std::string& content, const std::string& entries = "") {
+  PdfBuilder pdf;
+  pdf.page(content, kBox + entries);
+  return record(pdf);
+}
+
+}  // namespace
+
+TEST_CASE("paths reach the canvas in display space, with y downward", "[content]") {
+  const Recorded r = record("1 0 0 rg 10 20 30 40 re f 2 w 0 0 m 50 0 l 50 50 0 50 0 0 c h S");
+  const auto fills = r.all<FillPath>();
+  REQUIRE(fills.size() == 1);
+  CHECK(fills[0]->path.bounds() == Rect{10, 40, 40, 80});
+  CHECK(fills[0]->paint == Paint{255, 0, 0, 255});
+  const auto strokes = r.all<StrokePath>();
+  REQUIRE(strokes.size() == 1);
+  CHECK(strokes[0]->style.width == 2);
+  CHECK(strokes[0]->path.verbs().size() == 4);
+  CHECK(strokes[0]->paint == Paint{0, 0, 0, 255});
+  CHECK(r.document.findings().empty());
+}
+
+TEST_CASE("every way to paint a path", "[content]") {
+  const auto [op, fills, strokes, rule, closed] = GENERATE(table<std::string, std::size_t, std::size_t, FillRule, bool>({
+      {"S", 0, 1, FillRule::nonzero, false}, {"s", 0, 1, FillRule::nonzero, true},
+      {"f", 1, 0, FillRule::nonzero, false}, {"F", 1, 0, FillRule::nonzero, false},
+      {"f*", 1, 0, FillRule::even_odd, false}, {"B", 1, 1, FillRule::nonzero, false},
+      {"B*", 1, 1, FillRule::even_odd, false}, {"b", 1, 1, FillRule::nonzero, true},
+      {"b*", 1, 1, FillRule::even_odd, true}, {"n", 0, 0, FillRule::nonzero, false}}));
+  CAPTURE(op);
+  const Recorded r = record("0 0 m 50 0 l 50 50 l " + op);
+  REQUIRE(r.all<FillPath>().size() == fills);
+  REQUIRE(r.all<StrokePath>().size() == strokes);
+  if (fills > 0) CHECK(r.all<FillPath>()[0]->rule == rule);
+  if (strokes > 0) CHECK((r.all<StrokePath>()[0]->path.verbs().back() == Path::Verb::close) == closed);
+}
+
+TEST_CASE("saving and restoring brings back the state", "[content]") {
+  const Recorded r = record("q 2 0 0 2 5 5 cm 0 1 0 rg 0 0 1 1 re f Q 0 0 1 1 re f Q 0 0 1 1 re f");
+  const auto fills = r.all<FillPath>();
+  REQUIRE(fills.size() == 3);
+  CHECK(fills[0]->path.bounds() == Rect{5, 93, 7, 95});
+  CHECK(fills[1]->path.bounds() == Rect{0, 99, 1, 100});
+  CHECK(fills[1]->paint == Paint{0, 0, 0, 255});
+  CHECK(r.document.findings().size() == 1);  // the second Q had nothing to restore
+}
+
+TEST_CASE("clips narrow what follows, within their q and Q", "[content]") {
+  const Recorded r = record("q 10 10 20 20 re W n 20 20 m 60 20 l 60 60 l W* n 0 0 100 100 re f Q 0 0 5 5 re f 0 0 m W n 1 1 2 2 re f");
+  REQUIRE(r.operations().size() == 2);
+  const auto& clips = r.scene.data().clips;
+  REQUIRE(clips.size() == 4);  // the page, two, and the last one of a lone move
+  CHECK(clips[2].outer == 1);
+  CHECK(clips[2].rule == FillRule::even_odd);
+  CHECK(r.operations()[0].clip == 2);
+  CHECK(r.operations()[0].bounds == Rect{20, 70, 30, 80});
+  CHECK(r.operations()[1].clip == 0);
+}
+
+TEST_CASE("colours, line styles and opacity come from operators and resources alike", "[content]") {
+  const Recorded r = record(
+      "/G gs 0.5 g 1 1 0 0 K 0 0 9 9 re B [3 2] 1 d 1 J 2 j 5 M 0 0 9 9 re S /S cs 0.25 0 0 sc 0 0 9 9 re f",
+      "/Resources<</ExtGState<</G<</ca 0.5/CA 0.25/LW 7>>>>/ColorSpace<</S/DeviceRGB>>>>");
+  const auto fills = r.all<FillPath>();
+  const auto strokes = r.all<StrokePath>();
+  REQUIRE(fills.size() == 2);
+  CHECK(fills[0]->paint == Paint{128, 128, 128, 128});
+  CHECK(fills[1]->paint == Paint{64, 0, 0, 128});
+  CHECK(strokes[0]->paint.alpha == 64);
+  CHECK(strokes[0]->style.width == 7);
+  CHECK(strokes[1]->style.dashes == std::vector<double>{3, 2});
+  CHECK(strokes[1]->style.cap == LineCap::round);
+  CHECK(strokes[1]->style.join == LineJoin::bevel);
+}
+
+TEST_CASE("forms are placed, clipped to their box, and keep their state to themselves", "[content]") {
+  PdfBuilder pdf;
+  pdf.page("0.5 g 1 0 0 1 10 10 cm /F Do 0 0 1 1 re f", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Matrix[2 0 0 2 0 0]", "q q 1 0 0 rg Q Q Q 0 0 50 50 re f 1 g q");
+  const Recorded r = record(pdf);
+  const auto fills = r.all<FillPath>();
+  REQUIRE(fills.size() == 2);
+  CHECK(r.operations()[0].bounds == Rect{10, 70, 30, 90});
+  CHECK(fills[0]->paint.red == 128);
+  CHECK(fills[1]->paint.red == 128);
+  CHECK(fills[1]->path.bounds() == Rect{10, 89, 11, 90});
+}
+
+TEST_CASE("forms that call themselves end, and operators without end meet the limit", "[content]") {
+  PdfBuilder pdf;
+  pdf.page("/F Do", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F 9 0 R>>>>", "/F Do 0 0 1 1 re f");
+  const std::string bytes = pdf.finish();
+  const Document document = test::open(bytes).value();
+  CHECK(Scene::record(document.page(0).value()).ok());
+  CHECK_FALSE(document.findings().empty());
+  // The same form twice in each: 2^200 calls, were it not for the limit.
+  PdfBuilder bomb;
+  bomb.page("/F Do", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
+  bomb.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F 9 0 R>>>>", "/F Do /F Do");
+  const Document hostile = Document::open(test::to_bytes(bomb.finish()), {.limits = {.nesting = 100, .operators = 5000}}).value();
+  const auto scene = Scene::record(hostile.page(0).value());
+  REQUIRE_FALSE(scene.ok());
+  CHECK(scene.error().code() == ErrorCode::limit);
+  CHECK_THAT(scene.error().to_string(), Catch::Contains("page 1"));
+}
+
+TEST_CASE("text moves by widths, spacing, scale and rise", "[content]") {
+  // Type 3 glyphs draw their own boxes, so that places show as fills.
+  PdfBuilder pdf;
+  pdf.page("BT /F 10 Tf 1 0 0 1 10 50 Tm (ab) Tj 2 Tc 3 Tw [(a)-500( a)] TJ 50 Tz 5 Ts (aa) Tj ET",
+           kBox + "/Resources<</Font<</F 9 0 R>>>>");
+  pdf.object(9, "<</Subtype/Type3/FontMatrix[0.01 0 0 0.01 0 0]/FirstChar 32/Widths[50 " +
+                    [] { std::string w; for (int i = 33; i < 97; ++i) w += "0 "; return w; }() + "100 20]/Encoding<</Differences[97/box/box]>>/CharProcs<</box 10 0 R>>>>");
+  pdf.stream(10, "", "100 0 0 0 100 100 d1 1 0 0 rg 0 0 10 10 re f");
+  const Recorded r = record(pdf);
+  std::vector<double> lefts;
+  for (const FillPath* fill : r.all<FillPath>()) {
+    lefts.push_back(fill->path.bounds().left);
+    CHECK(fill->paint.red == 0);  // d1: the glyph's own colours do not count
+  }
+  // a at 10 (10 wide), b at 20 (2 wide), a at 22 (10 + 2), 5 back, space (5 + 2 + 3), a ...
+  CHECK(lefts == std::vector<double>{10, 20, 22, 49, 61, 67});
+  CHECK(r.all<FillPath>()[5]->path.bounds().top == Approx(45));
+}
+
+TEST_CASE("text shows by its rendering mode and clips with the last four", "[content]") {
+  const std::string font = "/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>>>>>";
+  for (int mode = 0; mode < 8; ++mode) {
+    CAPTURE(mode);
+    const Recorded r = record("BT /F 20 Tf 10 10 Td " + std::to_string(mode) + " Tr (AB) Tj ET 0 0 100 100 re f", font);
+    CHECK(r.all<ShowGlyphs>().size() == (mode % 4 == 0 || mode % 4 == 2 ? 1u : 0u));
+    CHECK(r.all<StrokePath>().size() == (mode % 4 == 1 || mode % 4 == 2 ? 1u : 0u));
+    CHECK((r.operations().back().clip != 0) == (mode >= 4));
+  }
+}
+
+TEST_CASE("inline pictures end where content goes on", "[content]") {
+  const Recorded r = record("q 10 0 0 10 5 5 cm BI /W 4 /H 4 /CS /G /BPC 8 ID 01 EI4567 EI0ab\nEI Q 0 0 1 1 re f");
+  const auto images = r.all<ShowImage>();
+  REQUIRE(images.size() == 1);
+  CHECK(images[0]->picture->width == 4);
+  CHECK(r.all<FillPath>().size() == 1);
+}
+
+TEST_CASE("damage is passed over and reported, and what follows is drawn", "[content]") {
+  const auto [content, words] = GENERATE(table<std::string, std::string>({
+      {"1 2 xyzzy", "xyzzy"}, {"5 w 3 re", "lacks operands"}, {"[1 2 (open) >> ", "passed over"}, {"/Gone Do", "Gone"},
+      {"BT /None 12 Tf ET", "None"}, {"/P sh", "shading"}, {") ] }", "passed over"}}));
+  const Recorded r = record(content + " 0 0 1 1 re f");
+  CHECK(r.all<FillPath>().size() == 1);
+  REQUIRE_FALSE(r.document.findings().empty());
+  CHECK_THAT(r.document.findings()[0].what, Catch::Contains(words));
+}
+
+TEST_CASE("annotations show their appearance in their rectangle unless hidden", "[content]") {
+  PdfBuilder pdf;
+  pdf.page("", kBox + "/Annots[<</Subtype/Stamp/Rect[10 20 30 60]/AP<</N 9 0 R>>>><</Subtype/Stamp/F 2/Rect[0 0 9 9]/AP<</N 9 0 R>>>>"
+                      "<</Subtype/Widget/Rect[50 50 60 60]/AS/On/AP<</N<</On 9 0 R>>>>>>]");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 1 1]", "0 0 1 1 re f");
+  const Recorded r = record(pdf);
+  REQUIRE(r.operations().size() == 2);
+  CHECK(r.operations()[0].bounds == Rect{10, 40, 30, 80});
+  CHECK(r.operations()[1].bounds == Rect{50, 40, 60, 50});
+  CHECK(Scene::record(r.document.page(0).value(), {.annotations = false})->operation_count() == 0);
+}
+
+TEST_CASE("layers that are switched off are not drawn", "[content]") {
+  PdfBuilder pdf;
+  pdf.page("/OC /A BDC /Span BMC 0 0 1 1 re f EMC EMC /OC /B BDC 5 5 1 1 re f EMC", kBox + "/Resources<</Properties<</A 8 0 R/B 9 0 R>>>>");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/OCProperties<</D<</OFF[8 0 R]>>>>>>").object(8, "<</Type/OCG>>").object(9, "<</Type/OCG>>");
+  const Recorded r = record(pdf);
+  REQUIRE(r.all<FillPath>().size() == 1);
+  CHECK(r.all<FillPath>()[0]->path.bounds().left == 5);
+}
+
+TEST_CASE("what lies outside the page is not kept, and cancelling ends the work", "[content]") {
+  CHECK(record("500 500 10 10 re f -50 -50 m -10 -10 l S").operations().empty());
+  PdfBuilder pdf;
+  pdf.page("0 0 1 1 re f", kBox);
+  const CancelToken cancel;
+  cancel.cancel();
+  CHECK(Scene::record(test::open(pdf.finish()).value().page(0).value(), {.cancel = cancel}).error().code() == ErrorCode::cancelled);
+}

@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/raster/raster.h"
+
+#include <png.h>
+
+#include "raster/blend.h"
+#include "tests/support/catch.h"
+#include "tests/support/temporary_folder.h"
+
+using namespace lumvet;
+
+namespace {
+
+// Decoded by libpng's simple interface, as straight RGBA.
+Bytes decode_png(const Bytes& bytes, int& width, int& height) {
+  png_image image{};
+  image.version = PNG_IMAGE_VERSION;
+  REQUIRE(png_image_begin_read_from_memory(&image, bytes.data(), bytes.size()) != 0);
+  image.format = PNG_FORMAT_RGBA;
+  Bytes pixels(PNG_IMAGE_SIZE(image));
+  REQUIRE(png_image_finish_read(&image, nullptr, pixels.data(), 0, nullptr) != 0);
+  width = static_cast<int>(image.width);
+  height = static_cast<int>(image.height);
+  return pixels;
+}
+
+}  // namespace
+
+TEST_CASE("a PNG reads back as the colours that were in the raster", "[raster]") {
+  Raster raster = Raster::make(3, 2).value();
+  const std::uint8_t pixels[] = {255, 0, 0, 255, 0, 64, 0, 128, 0, 0, 0, 0};
+  std::copy(std::begin(pixels), std::end(pixels), raster.row(1));
+  int width = 0;
+  int height = 0;
+  const Bytes back = decode_png(raster.png().value(), width, height);
+  CHECK(width == 3);
+  CHECK(height == 2);
+  CHECK(Bytes(back.begin() + 12, back.begin() + 20) == Bytes{255, 0, 0, 255, 0, 128, 0, 128});
+  CHECK(raster.at(1, 1) == Color{0, 128, 0, 128});
+  CHECK(raster.at(5, 1) == kTransparent);
+}
+
+TEST_CASE("impossible sizes are refused", "[raster]") {
+  CHECK(Raster::make(0, 5).error().code() == ErrorCode::invalid_argument);
+  CHECK(Raster::make(100'000, 100'000).error().code() == ErrorCode::limit);
+  CHECK(Raster().png().error().code() == ErrorCode::invalid_argument);
+}
+
+TEST_CASE("a PNG file is not replaced unasked", "[raster]") {
+  const test::TemporaryFolder folder;
+  const Raster raster = Raster::make(2, 2).value();
+  REQUIRE(raster.write_png(folder / "a.png").ok());
+  CHECK(raster.write_png(folder / "a.png").error().code() == ErrorCode::exists);
+  CHECK(raster.write_png(folder / "a.png", IfExists::replace).ok());
+}
+
+TEST_CASE("blending rounds to nearest and keeps colours within alpha", "[raster]") {
+  for (unsigned x = 0; x <= 255 * 255; ++x) REQUIRE(raster::div255(x) == (x + 127) / 255);
+  for (unsigned alpha = 0; alpha <= 255; alpha += 5)
+    for (unsigned below = 0; below <= 255; below += 15) {
+      std::uint8_t pixel[4] = {static_cast<std::uint8_t>(below), 0, static_cast<std::uint8_t>(below / 2), static_cast<std::uint8_t>(below)};
+      raster::blend_pixel(pixel, 255, 128, 0, alpha);
+      for (int i = 0; i < 3; ++i) REQUIRE(pixel[i] <= pixel[3]);
+      if (alpha == 255) REQUIRE(pixel[3] == 255);
+    }
+}
