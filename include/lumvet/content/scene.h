@@ -11,7 +11,7 @@
 
 #include "lumvet/base/export.h"
 #include "lumvet/base/progress.h"
-#include "lumvet/document/page.h"
+#include "lumvet/document/document.h"
 
 namespace lumvet {
 

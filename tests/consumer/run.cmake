@@ -1,0 +1,51 @@
+# SPDX-License-Identifier: Apache-2.0
+# Installs the build into a clean prefix and builds the little consumers against it.
+set(prefix ${BUILD}/consumer/prefix)
+set(here ${CMAKE_CURRENT_LIST_DIR})
+file(REMOVE_RECURSE ${BUILD}/consumer)
+
+function(run)
+  execute_process(COMMAND ${ARGN} RESULT_VARIABLE result OUTPUT_VARIABLE output ERROR_VARIABLE output)
+  if(NOT result EQUAL 0)
+    message(FATAL_ERROR "failed: ${ARGN}\n${output}")
+  endif()
+  set(output "${output}" PARENT_SCOPE)
+endfunction()
+
+run(${CMAKE_COMMAND} --install ${BUILD} --prefix ${prefix})
+
+foreach(component core page)
+  run(${CMAKE_COMMAND} -S ${here} -B ${BUILD}/consumer/${component} -G Ninja -DCOMPONENT=${component}
+      -DCMAKE_PREFIX_PATH=${prefix})
+  run(${CMAKE_COMMAND} --build ${BUILD}/consumer/${component})
+  run(${BUILD}/consumer/${component}/uses_${component} ${SOURCE}/demo/producers/notice.pdf)
+  if(NOT output MATCHES "1 page")
+    message(FATAL_ERROR "uses_${component} said: ${output}")
+  endif()
+endforeach()
+
+# An application that only binds files must not be made to find a font engine.
+file(READ ${prefix}/lib/cmake/lumvet/lumvet-config.cmake config)
+set(ENV{PKG_CONFIG_PATH} ${prefix}/lib/pkgconfig:${prefix}/lib/x86_64-linux-gnu/pkgconfig)
+run(pkg-config --static --libs lumvet-core)
+if(output MATCHES "freetype")
+  message(FATAL_ERROR "lumvet-core pulls in a font engine: ${output}")
+endif()
+run(pkg-config --modversion lumvet-page)
+if(NOT output MATCHES "${VERSION}")
+  message(FATAL_ERROR "lumvet-page is version ${output}, not ${VERSION}")
+endif()
+foreach(component core page)
+  run(sh -c "c++ -std=c++20 ${here}/uses_${component}.cpp -o ${BUILD}/consumer/by_pkg_config_${component} $(pkg-config --static --cflags --libs lumvet-${component})")
+  run(${BUILD}/consumer/by_pkg_config_${component} ${SOURCE}/demo/producers/notice.pdf)
+endforeach()
+
+# As part of another project.
+run(${CMAKE_COMMAND} -S ${here}/subproject -B ${BUILD}/consumer/subproject -G Ninja -DLUMVET_SOURCE=${SOURCE})
+run(${CMAKE_COMMAND} --build ${BUILD}/consumer/subproject --target help)
+if(NOT output MATCHES "lumvet-core")
+  message(FATAL_ERROR "add_subdirectory gives no lumvet-core: ${output}")
+endif()
+if(output MATCHES "lumvet-tool|test-base")
+  message(FATAL_ERROR "add_subdirectory brings the tool or the tests along")
+endif()

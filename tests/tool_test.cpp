@@ -1,0 +1,200 @@
+// SPDX-License-Identifier: Apache-2.0
+// The real tool, as a person or a script runs it.
+#include <sys/wait.h>
+
+#include <nlohmann/json.hpp>
+
+#include "lumvet/lumvet.h"
+#include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
+#include "tests/support/temporary_folder.h"
+
+using namespace lumvet;
+using Json = nlohmann::json;
+using test::TemporaryFolder;
+
+namespace {
+
+struct Ran {
+  int code = -1;
+  std::string out;
+  std::string err;
+};
+
+// Runs `lumvet <arguments>` in the folder.
+Ran run(const TemporaryFolder& folder, const std::string& arguments, const std::string& program = LUMVET_TOOL) {
+  const TemporaryFolder outputs;
+  const std::string command = "cd '" + folder.path().string() + "' && '" + program + "' " + arguments + " >'" +
+                              (outputs / "out").string() + "' 2>'" + (outputs / "err").string() + "'";
+  const int status = std::system(command.c_str());
+  return {WEXITSTATUS(status), test::read_file(outputs / "out"), test::read_file(outputs / "err")};
+}
+
+std::string simple(int pages, const std::string& mark) {
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  std::string kids;
+  for (int i = 0; i < pages; ++i) {
+    kids += std::to_string(10 + 2 * i) + " 0 R ";
+    pdf.object(10 + 2 * i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 72 144]/Contents " + std::to_string(11 + 2 * i) + " 0 R>>");
+    pdf.stream(11 + 2 * i, "", "% " + mark + std::to_string(i + 1));
+  }
+  return pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(pages) + ">>").object(3, "<</Title(" + mark + ")>>").finish("/Root 1 0 R/Info 3 0 R");
+}
+
+std::string marks(const std::filesystem::path& path) {
+  const Document document = Document::open(path).value();
+  std::string all;
+  for (int i = 0; i < document.page_count(); ++i) {
+    const Bytes content = document.page(i)->content().value();
+    all += std::string(as_text(content)).substr(2);
+    all.back() = ' ';
+  }
+  return all;
+}
+
+}  // namespace
+
+TEST_CASE("merge binds files, parts and folders in order and reports what it made", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple(3, "a"));
+  test::write_file(folder / "b@1.pdf", simple(4, "b"));
+  std::filesystem::create_directory(folder / "day");
+  for (const int n : {10, 2, 1}) test::write_file(folder / ("day/s " + std::to_string(n) + ".pdf"), simple(1, "s" + std::to_string(n) + "."));
+  test::write_file(folder / "day/notes.txt", "no document");
+  const Ran ran = run(folder, "merge a.pdf 'b@1.pdf@last,1' day/ 'b@1.pdf' -o book.pdf");
+  CHECK(ran.code == 0);
+  CHECK(marks(folder / "book.pdf") == "a1 a2 a3 b4 b1 s1.1 s2.1 s10.1 b1 b2 b3 b4 ");
+  CHECK_THAT(ran.out, Catch::Contains("book.pdf  12 pages") && Catch::Contains("pages 4-5  from b@1.pdf"));
+  CHECK_THAT(ran.err, Catch::Contains("1 file in day/ is no document"));
+  CHECK(Document::open(folder / "book.pdf")->info().title == "a");
+}
+
+TEST_CASE("merge refuses to replace, and with --replace binds the folder without its own output", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "1.pdf", simple(1, "x"));
+  REQUIRE(run(folder, "merge . -o book.pdf").code == 0);
+  const std::string first = test::read_file(folder / "book.pdf");
+  const Ran refused = run(folder, "merge . -o book.pdf");
+  CHECK(refused.code == 1);
+  CHECK_THAT(refused.err, Catch::Contains("already there") && Catch::Contains("--replace"));
+  CHECK(run(folder, "merge . -o book.pdf --replace").code == 0);
+  CHECK(test::read_file(folder / "book.pdf") == first);
+}
+
+TEST_CASE("merge names every bad input and writes nothing", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "good.pdf", simple(2, "g"));
+  test::write_file(folder / "page.pdf", "<html>404</html>");
+  test::write_file(folder / "empty.pdf", "");
+  const Ran ran = run(folder, "merge good.pdf page.pdf empty.pdf gone.pdf good.pdf@7 -o book.pdf");
+  CHECK(ran.code == 1);
+  CHECK(ran.out.empty());
+  CHECK_THAT(ran.err, Catch::Contains("page.pdf") && Catch::Contains("looks like a web page") && Catch::Contains("empty.pdf") &&
+                          Catch::Contains("the file is empty") && Catch::Contains("gone.pdf") && Catch::Contains("page 7") && Catch::Contains("nothing was written"));
+  CHECK(folder.file_count() == 3);
+}
+
+TEST_CASE("merge leaves out what it is told to, and speaks JSON", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple(2, "a"));
+  const Ran ran = run(folder, "merge a.pdf -o b.pdf --without metadata,outlines --layout classic --json");
+  CHECK(ran.code == 0);
+  const Json json = Json::parse(ran.out);
+  CHECK(json["pages"] == 2);
+  CHECK(json["bytes"] == std::filesystem::file_size(folder / "b.pdf"));
+  CHECK(json["inputs"][0]["file"] == "a.pdf");
+  CHECK(Document::open(folder / "b.pdf")->info().title.empty());
+  CHECK_THAT(test::read_file(folder / "b.pdf"), Catch::Contains("\nxref\n"));
+}
+
+TEST_CASE("wrong usage is told apart from what cannot be done", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple(2, "a"));
+  for (const char* arguments : {"", "fly", "merge a.pdf", "merge a.pdf@x -o b.pdf", "render a.pdf --pages 0", "render a.pdf --dpi -3",
+                                "render a.pdf -o one.png", "render a.pdf --background blue", "merge . -o b.pdf --without pages"}) {
+    CAPTURE(arguments);
+    const Ran ran = run(folder, arguments);
+    CHECK(ran.code == 2);
+    CHECK_FALSE((ran.err + ran.out).empty());
+  }
+  CHECK(run(folder, "render a.pdf --pages 9").code == 1);
+  CHECK(run(folder, "inspect gone.pdf").code == 1);
+  CHECK(folder.file_count() == 1);
+}
+
+TEST_CASE("inspect tells a person and a program the same", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple(3, "Day 12"));
+  const Ran plain = run(folder, "inspect a.pdf");
+  CHECK(plain.code == 0);
+  CHECK_THAT(plain.out, Catch::Contains("Day 12") && Catch::Contains("25.4 × 50.8 mm (72 × 144 points)") && Catch::Contains("no fast web view") &&
+                            Catch::Contains("1.7") && Catch::Contains("Pages         3"));
+  const Ran json = run(folder, "inspect a.pdf --json");
+  const Json facts = Json::parse(json.out);
+  CHECK(facts["pages"] == 3);
+  CHECK(facts["info"]["title"] == "Day 12");
+  CHECK(facts["sizes"][0]["points"] == Json::array({72, 144}));
+  CHECK(facts["linearized"] == false);
+  const Ran piped = run(folder, "inspect - --json < a.pdf");
+  CHECK(Json::parse(piped.out)["pages"] == 3);
+  CHECK(Json::parse(run(folder, "inspect a.pdf a.pdf --json").out).size() == 2);
+}
+
+TEST_CASE("inspect exits with 3 when there is something to note", "[tool]") {
+  const TemporaryFolder folder;
+  std::string bytes = simple(1, "a");
+  const std::size_t box = bytes.find("/MediaBox[0 0 72 144]");
+  bytes.replace(box, 21, "/MediaBox[0 0 00 000]");
+  test::write_file(folder / "a.pdf", bytes);
+  const Ran ran = run(folder, "inspect a.pdf");
+  CHECK(ran.code == 3);
+  CHECK_THAT(ran.err, Catch::Contains("note: page 1 has no usable media box"));
+}
+
+TEST_CASE("render writes one page, patterns and folders, and never over a file unasked", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple(12, "a"));
+  const Ran one = run(folder, "render a.pdf --pages 3 --dpi 144 -o sheet.png");
+  CHECK(one.code == 0);
+  CHECK_THAT(one.out, Catch::Contains("sheet.png  page 3, 144 × 288 pixels"));
+  CHECK(run(folder, "render a.pdf --pages 3 -o sheet.png").code == 1);
+  CHECK(run(folder, "render a.pdf --pages 3 -o sheet.png --replace").code == 0);
+  CHECK(run(folder, "render a.pdf --pages 9-11 --width 50 -o 'p-{page}.png'").code == 0);
+  CHECK(std::filesystem::exists(folder / "p-09.png"));
+  CHECK(std::filesystem::exists(folder / "p-11.png"));
+  // One name is taken: nothing at all is drawn.
+  CHECK(run(folder, "render a.pdf --pages 8-12 -o 'p-{page}.png'").code == 1);
+  CHECK_FALSE(std::filesystem::exists(folder / "p-08.png"));
+  const Ran all = run(folder, "render a.pdf --dpi 20 -o pictures/ --json");
+  CHECK(all.code == 0);
+  CHECK(Json::parse(all.out)["sheets"].size() == 12);
+  CHECK(std::filesystem::exists(folder / "pictures/a-12.png"));
+  const Ran piped = run(folder, "render a.pdf --pages last --dpi 20 -o -");
+  CHECK(piped.out.starts_with("\x89PNG"));
+}
+
+TEST_CASE("help teaches by example, and the version is told", "[tool]") {
+  const TemporaryFolder folder;
+  for (const char* verb : {"", "inspect", "render", "merge"}) {
+    const Ran ran = run(folder, std::string(verb) + " --help");
+    CHECK(ran.code == 0);
+    CHECK_THAT(ran.out, Catch::Contains("Examples:") && Catch::Contains("lumvet"));
+  }
+  CHECK_THAT(run(folder, "--version").out, Catch::StartsWith("lumvet 0."));
+}
+
+TEST_CASE("the demo documents are made, bound and drawn without a note", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const Ran merged = run(folder, "merge demo/report.pdf demo/annex.pdf@1-2,last demo/scans/ -o book.pdf");
+  CHECK(merged.code == 0);
+  const Document book = Document::open(folder / "book.pdf").value();
+  CHECK(book.page_count() == 12 + 3 + 11);
+  CHECK(book.outline().size() == 12 + 3);
+  CHECK(book.page(25)->rotation() == 0);
+  CHECK(book.page(21)->rotation() == 180);  // sheet 7, in natural order
+  const Ran drawn = run(folder, "render book.pdf --dpi 20 -o p/");
+  CHECK(drawn.code == 0);
+  CHECK(drawn.err.empty());
+}
