@@ -1,0 +1,26 @@
+#!/bin/sh
+# SPDX-License-Identifier: Apache-2.0
+# Builds Lumvet and runs the main job on made-up documents of the Ostrel Valley bridge office: look,
+# draw, bind. Everything it makes is under build/demo. Run it again as often as you like.
+set -eu
+cd "$(dirname "$0")"
+tools/install_packages.sh
+[ -f build/build.ninja ] || cmake --preset release -DLUMVET_TESTS=OFF -DLUMVET_BENCH=OFF >/dev/null
+cmake --build build --target lumvet-tool make-demo
+
+lumvet=build/bin/lumvet
+demo=build/demo
+say() { printf '\n\033[1m$ %s\033[0m\n' "$*"; "$@"; }
+
+[ -f "$demo/scans/sheet 11.pdf" ] || build/bin/make-demo "$demo"
+[ -f "$demo/manual.pdf" ] || build/bin/make-demo --manual "$demo/manual.pdf" 3200
+rm -rf "$demo/made" && mkdir -p "$demo/made"
+
+say $lumvet inspect $demo/report.pdf
+say $lumvet render $demo/report.pdf --pages 1,4,8 --dpi 100 -o $demo/made/
+say $lumvet merge $demo/report.pdf $demo/annex.pdf@1-2,last $demo/scans/ -o $demo/made/day-12.pdf
+say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
+say $lumvet render $demo/made/day-12.pdf --pages last~11-last --width 500 -o $demo/made/sheets/
+
+printf '\nMade in %s/made:\n' "$demo"
+ls "$demo/made"

@@ -1,0 +1,17 @@
+// SPDX-License-Identifier: Apache-2.0
+// Any bytes as a code map, then as text read through it: no crash, and reading always goes on.
+#include "fonts/cmap.h"
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  const auto cmap = lumvet::fonts::CMap::parse({data, size});
+  if (!cmap.ok()) return 0;
+  std::string_view text = lumvet::as_text({data, size});
+  while (!text.empty()) {
+    const auto read = cmap->next(text);
+    if (read.bytes == 0 || read.bytes > text.size()) __builtin_trap();
+    static_cast<void>(cmap->cid(read.code, read.bytes));
+    static_cast<void>(cmap->unicode(read.code));
+    text.remove_prefix(read.bytes);
+  }
+  return 0;
+}

@@ -1,0 +1,25 @@
+// SPDX-License-Identifier: Apache-2.0
+// Any file, opened, listed, drawn small and saved: no crash, no hang, and what is saved opens again.
+#include "lumvet/lumvet.h"
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  const lumvet::Limits limits{.objects = 10'000, .decoded_bytes = 1 << 20, .pixels = 1 << 18, .operators = 2'000, .page_milliseconds = 2'000};
+  const auto document = lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
+  if (!document.ok()) return 0;
+  document->info();
+  document->outline();
+  document->attachments();
+  document->fonts();
+  lumvet::Assembly book;
+  for (int i = 0; i < std::min(document->page_count(), 2); ++i) {
+    const auto page = document->page(i);
+    if (!page.ok()) continue;
+    static_cast<void>(lumvet::render(*page, {.width = 24, .threads = 1, .limits = limits}));
+    static_cast<void>(book.add(*document, lumvet::PageSelection::of({i})));
+  }
+  lumvet::BufferSink sink;
+  if (!book.save(sink).ok()) return 0;
+  const auto again = lumvet::Document::open(sink.take());
+  if (!again.ok() || again->page_count() != book.page_count()) __builtin_trap();
+  return 0;
+}

@@ -1,0 +1,28 @@
+#!/bin/sh
+# SPDX-License-Identifier: Apache-2.0
+# Installs the Debian packages that are missing: those to build with, and with "tests" those to test with.
+# Asks for root through sudo only when there is something to install.
+set -eu
+packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libssl-dev libfreetype-dev
+  libfontconfig-dev libjpeg62-turbo-dev libpng-dev libcli11-dev nlohmann-json3-dev
+  fonts-liberation fonts-urw-base35 fonts-dejavu-core"
+if [ "${1:-}" = tests ]; then
+  packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev"
+fi
+if [ "${1:-}" = bench ]; then
+  packages="$packages libbenchmark-dev"
+fi
+missing=""
+for package in $packages; do
+  dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q 'ok installed' || missing="$missing $package"
+done
+[ -z "$missing" ] && exit 0
+echo "Installing:$missing"
+as_root=""
+if [ "$(id -u)" != 0 ]; then
+  command -v sudo >/dev/null || { echo "Please run as root: apt-get install$missing" >&2; exit 1; }
+  as_root=sudo
+fi
+$as_root apt-get update -qq
+# shellcheck disable=SC2086
+DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing >/dev/null
