@@ -11,7 +11,10 @@ endif()
 
 add_library(lumvet_flags INTERFACE)
 target_compile_options(lumvet_flags INTERFACE -Wall -Wextra -Wconversion)
-if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
+if(CMAKE_CXX_COMPILER_ID MATCHES "Clang")
+  # Here -Wconversion means signs as well, which g++ leaves out for C++.
+  target_compile_options(lumvet_flags INTERFACE -Wno-sign-conversion)
+elseif(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
   target_compile_options(lumvet_flags INTERFACE -fpch-preprocess)
   # False alarms of g++ 12 inside std::variant, vector and string.
   target_compile_options(lumvet_flags INTERFACE -Wno-maybe-uninitialized -Wno-stringop-overflow

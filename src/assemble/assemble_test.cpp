@@ -141,6 +141,22 @@ TEST_CASE("shared resources are written once, however often their document is ad
   CHECK(count_streams(bound(assembly), "picture of a") == 1);
 }
 
+TEST_CASE("streams that several documents have alike are written once", "[assemble]") {
+  const auto with_font = [](char byte) {
+    PdfBuilder pdf;
+    pdf.page("", "/MediaBox[0 0 9 9]/Font 5 0 R").stream(5, "/Length1 5", std::string(1000, byte));
+    return test::open(pdf.finish()).value();
+  };
+  Assembly assembly;
+  for (const char byte : {'f', 'f', 'g', 'f'}) REQUIRE(assembly.add(with_font(byte)).ok());
+  const Document bound_pages = bound(assembly);
+  CHECK(count_streams(bound_pages, std::string(1000, 'f')) == 1);
+  CHECK(count_streams(bound_pages, std::string(1000, 'g')) == 1);
+  const auto font = [&](int page) { return bound_pages.page(page)->dict()["Font"]; };
+  CHECK(font(0) == font(3));
+  CHECK_FALSE(font(0) == font(2));
+}
+
 TEST_CASE("binding all, then selecting, gives back the parts", "[assemble]") {
   const Document a = test::open(book(3, "a")).value();
   const Document b = test::open(book(70, "b")).value();

@@ -13,7 +13,8 @@ namespace lumvet::saving {
 namespace {
 
 constexpr std::size_t kObjectsPerStream = 150;
-constexpr std::size_t kWorthDeflating = 64;  // bytes
+constexpr std::size_t kWorthDeflating = 64;   // bytes
+constexpr std::size_t kWorthComparing = 256;  // bytes
 
 // The objects to write, in the order in which they are met from the catalog on.
 class Reachable {
@@ -31,7 +32,8 @@ class Reachable {
       }
       const std::size_t first_new = open.size();
       for (const Object& item : at.as_array()) push(item, open);
-      for (const auto& [key, value] : at.as_dict()) push(value, open);
+      for (const auto& [key, value] : at.as_dict())
+        if (!at.is_stream() || key != "Length") push(value, open);  // lengths are written anew
       std::reverse(open.begin() + static_cast<std::ptrdiff_t>(first_new), open.end());
     }
   }
@@ -53,18 +55,46 @@ class Reachable {
     if (item.is_reference() || item.is_array() || item.is_dict()) open.push_back(item);
   }
 
-  // Numbers an object met for the first time and gives it; null when it was met before.
+  // Numbers an object met for the first time and gives it; null when it was met before, or when it
+  // is a stream like one that was.
   Object note(ObjectId id) {
     const auto [place, fresh] = numbers_.emplace(key(id), 0);
     if (!fresh) return Object();
     Object object = objects_.resolve(Object(id));
     if (object.is_null()) return object;
+    const auto number = static_cast<std::uint32_t>(order_.size() + 1);
+    place->second = object.is_stream() ? same_stream(object, number) : number;
+    if (place->second != number) return Object();
     order_.push_back(id);
-    place->second = static_cast<std::uint32_t>(order_.size());
     return object;
   }
 
+  // The number of a stream met before with the same dictionary and bytes, above all a font that
+  // several documents embed; `number` if there is none.
+  std::uint32_t same_stream(const Object& object, std::uint32_t number) {
+    const Stream& stream = *object.as_stream();
+    const Result<ByteSlice> bytes = stream.encoded();
+    if (!bytes.ok() || bytes->size() < kWorthComparing) return number;
+    Dict dict = stream.dict;
+    dict.remove("Length");
+    for (const auto& [key, value] : dict)
+      if (value.is_reference() || value.is_array() || value.is_dict()) return number;
+    const std::string_view text = as_text(bytes->view());
+    auto& alike = streams_[std::hash<std::string_view>()(text)];
+    for (const auto& [other, its_dict, its_bytes] : alike)
+      if (its_dict == dict && as_text(its_bytes.view()) == text) return other;
+    alike.push_back({number, std::move(dict), *bytes});
+    return number;
+  }
+
+  struct Known {
+    std::uint32_t number;
+    Dict dict;
+    ByteSlice bytes;
+  };
+
   const objects::Resolver& objects_;
+  std::unordered_map<std::size_t, std::vector<Known>> streams_;  // by the hash of their bytes
   std::unordered_map<std::uint64_t, std::uint32_t> numbers_;
   std::vector<ObjectId> order_;
 };

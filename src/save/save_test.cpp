@@ -56,6 +56,14 @@ TEST_CASE("only what is reachable is written, and plain streams are packed", "[s
   CHECK(bytes.size() < 1500);
 }
 
+TEST_CASE("a length that was an object of its own is not left lying about", "[save]") {
+  PdfBuilder pdf;
+  pdf.page("", "/MediaBox[0 0 9 9]/S 5 0 R").object(5, "<</Length 6 0 R>>\nstream\nabc\nendstream").object(6, "3");
+  const Bytes bytes = saved(test::open(pdf.finish()).value(), FileLayout::classic);
+  // Catalog, page tree, page, two streams.
+  CHECK_THAT(std::string(as_text(bytes)), Catch::Contains("/Size 6"));
+}
+
 TEST_CASE("saving twice gives the same bytes, and saving what was saved changes nothing more", "[save]") {
   const FileLayout layout = GENERATE(FileLayout::compact, FileLayout::classic);
   const Document document = test::open(document_bytes()).value();

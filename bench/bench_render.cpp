@@ -1,0 +1,54 @@
+// SPDX-License-Identifier: Apache-2.0
+// Drawing 20 demo pages at 150 dpi from their scenes, with one thread and with two; beside filling as
+// many bytes.
+#include <benchmark/benchmark.h>
+
+#include <cstring>
+
+#include "bench/inputs.h"
+#include "lumvet/render/render.h"
+
+namespace {
+
+const std::vector<lumvet::Scene>& scenes() {
+  static const std::vector<lumvet::Scene> kScenes = [] {
+    std::vector<lumvet::Scene> all;
+    for (const char* name : {"report.pdf", "annex.pdf", "scans/sheet 1.pdf", "scans/sheet 2.pdf", "scans/sheet 3.pdf", "scans/sheet 4.pdf"}) {
+      const auto document = lumvet::Document::open(bench::input(name)).value();
+      for (int i = 0; i < document.page_count(); ++i)
+        all.push_back(lumvet::Scene::record(document.page(i).value()).value());
+    }
+    return all;
+  }();
+  return kScenes;
+}
+
+void fill_bytes(benchmark::State& state) {
+  std::size_t bytes = 0;
+  for (const lumvet::Scene& scene : scenes()) bytes += lumvet::render(scene, {.dpi = 150})->bytes().size();
+  std::vector<std::uint8_t> pixels(bytes);
+  for (auto _ : state) {
+    std::memset(pixels.data(), static_cast<int>(state.iterations()), pixels.size());
+    benchmark::DoNotOptimize(pixels.data());
+  }
+}
+BENCHMARK(fill_bytes)->Name("draw/limit: fill as many bytes")->Unit(benchmark::kMillisecond);
+
+void draw(benchmark::State& state) {
+  if (scenes().size() != 20) state.SkipWithError("not 20 pages");
+  for (auto _ : state)
+    for (const lumvet::Scene& scene : scenes())
+      benchmark::DoNotOptimize(lumvet::render(scene, {.dpi = 150, .threads = static_cast<int>(state.range(0))}).value());
+  state.counters["pages/s"] = benchmark::Counter(20.0 * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+}
+BENCHMARK(draw)->Name("draw/lumvet: 20 pages, threads")->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+void record(benchmark::State& state) {
+  const auto document = lumvet::Document::open(bench::input("report.pdf")).value();
+  for (auto _ : state)
+    for (int i = 0; i < document.page_count(); ++i)
+      benchmark::DoNotOptimize(lumvet::Scene::record(document.page(i).value()).value());
+}
+BENCHMARK(record)->Name("draw/lumvet: record 12 pages")->Unit(benchmark::kMillisecond);
+
+}  // namespace

@@ -1,0 +1,63 @@
+#!/bin/sh
+# SPDX-License-Identifier: Apache-2.0
+# Real documents that nobody here wrote: the PDF files in some of Debian's documentation packages.
+# Each is opened, its pages are counted, every 7th is drawn at 72 dpi, its first three are bound into a
+# new file and that is opened again. Prints a table of what failed and why.
+#   tools/field_test.sh TOOL [PACKAGE…]
+# Keeps the files in LUMVET_FIELD_CACHE, or ~/.cache/lumvet-field.
+set -eu
+tool=$(realpath "$1")
+shift
+packages=${*:-avr-libc debian-refcard debian-reference-ja fonts-hosny-amiri fonts-sil-charis glpk-doc
+  graphviz-doc groff gutenprint-doc hackrf-doc lure-of-the-temptress octave-doc packaging-tutorial simh xorg-docs}
+cache=${LUMVET_FIELD_CACHE:-${XDG_CACHE_HOME:-$HOME/.cache}/lumvet-field}
+mkdir -p "$cache"
+cd "$cache"
+for package in $packages; do
+  [ -d "$package" ] && continue
+  apt-get download -qq "$package" >/dev/null 2>&1 || { echo "cannot download $package" >&2; continue; }
+  dpkg-deb -x "$package"_*.deb "$package.new"
+  find "$package.new" -name '*.pdf.gz' -exec gunzip -f {} +
+  find "$package.new" -type f ! -name '*.pdf' -delete
+  mv "$package.new" "$package"
+  rm -f "$package"_*.deb
+done
+find . -name '*.pdf' -type f | sort >list
+passed=0
+failed=0
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+: >table
+while read -r file; do
+  rm -rf "$work"/* && mkdir "$work/p"
+  why=""
+  if ! "$tool" inspect --json "$file" >"$work/facts" 2>"$work/err" && [ $? != 3 ]; then
+    why="open: $(head -n 1 "$work/err")"
+  else
+    pages=$(sed -n 's/^  "pages": \([0-9]*\),$/\1/p' "$work/facts")
+    chosen=$(seq -s , 1 7 "$pages")
+    status=0
+    timeout 600 "$tool" render "$file" --pages "$chosen" --dpi 72 --json -o "$work/p/" >"$work/drawn" 2>"$work/err" || status=$?
+    [ $status = 0 ] || [ $status = 3 ] || why="render: $(head -n 1 "$work/err")"
+    if [ -z "$why" ]; then
+      last=$((pages < 3 ? pages : 3))
+      status=0
+      "$tool" merge "$file@1-$last" -o "$work/bound.pdf" >"$work/out" 2>"$work/err" || status=$?
+      [ $status = 0 ] || [ $status = 3 ] || why="bind: $(head -n 1 "$work/err")"
+      again=$("$tool" inspect --json "$work/bound.pdf" 2>/dev/null | sed -n 's/^  "pages": \([0-9]*\),$/\1/p')
+      [ -n "$why" ] || [ "$again" = "$last" ] || why="reopen: $again pages instead of $last"
+    fi
+    [ -n "$why" ] || sed -n '/"findings": \[$/,$p' "$work/drawn" | grep -c '^    "' >"$work/notes" || true
+  fi
+  if [ -z "$why" ]; then
+    passed=$((passed + 1))
+    [ "$(cat "$work/notes" 2>/dev/null || echo 0)" = 0 ] || { echo "noted  $file"; sed -n '/"findings": \[$/,$p' "$work/drawn" | sed -n 's/^    /         /p' | head -n 3; } >>table
+  else
+    failed=$((failed + 1))
+    echo "FAILED $file"
+    echo "         $why"
+  fi
+done <list
+cat table
+echo "$passed passed, $failed failed"
+[ $((passed * 10)) -ge $(((passed + failed) * 9)) ]
