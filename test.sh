@@ -12,7 +12,7 @@ cd "$(dirname "$0")"
 tools/install_packages.sh tests
 mode=${1:-all}
 jobs=$(nproc)
-export ASAN_OPTIONS=detect_leaks=1 UBSAN_OPTIONS=print_stacktrace=1
+export ASAN_OPTIONS=detect_leaks=1 UBSAN_OPTIONS=print_stacktrace=1 LSAN_OPTIONS="suppressions=$PWD/tests/leaks.supp:print_suppressions=0"
 passed=0
 failed=0
 

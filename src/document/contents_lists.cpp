@@ -47,12 +47,12 @@ FontUse font_use(const file::ObjectStore& store, const Dict& font) {
   const Object descriptor = store.get(base, "FontDescriptor");
   FontUse use;
   use.name = store.get(font, "BaseFont").as_name();
-  const std::string_view subtype = store.get(base, "Subtype").as_name();
+  const std::string subtype = store.get(base, "Subtype").as_name();
   if (use.name.empty()) use.name = store.get(font, "Name").as_name();
   const std::size_t plus = use.name.find('+');
   use.subset = plus == 6;
   if (use.subset) use.name.erase(0, plus + 1);
-  use.kind = font_kind(store.get(base, "Subtype").as_name(), descriptor.as_dict());
+  use.kind = font_kind(subtype, descriptor.as_dict());
   use.embedded = subtype == "Type3" || descriptor.as_dict().contains("FontFile") ||
                  descriptor.as_dict().contains("FontFile2") ||
                  descriptor.as_dict().contains("FontFile3");

@@ -78,8 +78,8 @@ std::uint64_t Document::file_size() const { return core_->store().source().size(
 
 std::string Document::version() const {
   const std::string& header = core_->store().cross_references().version;
-  const std::string_view stated = core_->store().get(core_->catalog(), "Version").as_name();
-  return stated > header ? std::string(stated) : header;
+  const std::string stated = core_->store().get(core_->catalog(), "Version").as_name();
+  return std::max(stated, header);
 }
 
 bool Document::is_linearized() const {

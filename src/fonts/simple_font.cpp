@@ -24,8 +24,8 @@ Encoding read_encoding(const Dict& dict, std::string_view base_font, const FontC
     for (std::size_t i = 0; i < 256; ++i) encoding.names[i] = table[i];
   };
   const Object stated = context.resolver.get(dict, "Encoding");
-  const std::string_view base_name =
-      stated.is_name() ? stated.as_name()
+  const std::string base_name =
+      stated.is_name() ? std::string(stated.as_name())
                        : context.resolver.get(stated.as_dict(), "BaseEncoding").as_name();
   if (const EncodingTable* table = find_encoding(base_name)) {
     fill(*table);

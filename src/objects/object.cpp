@@ -30,27 +30,47 @@ double Object::as_number(double otherwise) const {
   return otherwise;
 }
 
-std::string_view Object::as_name() const {
+std::string_view Object::as_name() const& {
   const Name* value = std::get_if<Name>(&value_);
   return value ? std::string_view(value->text) : std::string_view();
 }
 
-std::string_view Object::as_string() const {
+std::string_view Object::as_string() const& {
   const String* value = std::get_if<String>(&value_);
   return value ? std::string_view(value->bytes) : std::string_view();
 }
 
-const Array& Object::as_array() const {
+const Array& Object::as_array() const& {
   static const Array kEmpty;
   const ArrayPtr* value = std::get_if<ArrayPtr>(&value_);
   return value ? **value : kEmpty;
 }
 
-const Dict& Object::as_dict() const {
+const Dict& Object::as_dict() const& {
   static const Dict kEmpty;
   if (const DictPtr* value = std::get_if<DictPtr>(&value_)) return **value;
   if (const StreamPtr* value = std::get_if<StreamPtr>(&value_)) return (*value)->dict;
   return kEmpty;
+}
+
+std::string Object::as_name() const&& {
+  const Object& self = *this;
+  return std::string(self.as_name());
+}
+
+std::string Object::as_string() const&& {
+  const Object& self = *this;
+  return std::string(self.as_string());
+}
+
+Array Object::as_array() const&& {
+  const Object& self = *this;
+  return self.as_array();
+}
+
+Dict Object::as_dict() const&& {
+  const Object& self = *this;
+  return self.as_dict();
 }
 
 const Stream* Object::as_stream() const {
