@@ -38,6 +38,6 @@ void last_page(benchmark::State& state) {
     benchmark::DoNotOptimize(document->page(3199)->content().value());
   }
 }
-BENCHMARK(last_page)->Name("open/lumvet: open, last page's content")->Unit(benchmark::kMicrosecond);
+BENCHMARK(last_page)->Name("open/lumvet: last page content")->Unit(benchmark::kMicrosecond);
 
 }  // namespace

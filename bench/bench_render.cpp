@@ -41,7 +41,7 @@ void draw(benchmark::State& state) {
       benchmark::DoNotOptimize(lumvet::render(scene, {.dpi = 150, .threads = static_cast<int>(state.range(0))}).value());
   state.counters["pages/s"] = benchmark::Counter(20.0 * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
-BENCHMARK(draw)->Name("draw/lumvet: 20 pages, threads")->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(draw)->Name("draw/lumvet: 20 pages threads")->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void record(benchmark::State& state) {
   const auto document = lumvet::Document::open(bench::input("report.pdf")).value();

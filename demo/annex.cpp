@@ -83,8 +83,8 @@ void elevation(DocumentMaker& maker) {
   sheet.raw("Q");
   sheet.text(600, 196, 9, "mean water level 212.40", Face::regular, kRiver);
   dimension(sheet, {210, 640}, {980, 640}, "36.80 m");
-  dimension(sheet, {1040, deck}, {1040, 570}, "");
-  sheet.text(1046, 460, 8.5, "9.80 m");
+  dimension(sheet, {1128, deck}, {1128, 570}, "");
+  sheet.text(1096, 460, 8.5, "9.80 m");
   sheet.text(60, 760, 9, "Scale 1 : 100 – measures in metres", Face::regular, kPale);
 }
 

@@ -9,7 +9,9 @@
 namespace tool {
 
 int fail(const lumvet::Error& error) {
-  std::cerr << "lumvet: " << error.to_string() << '\n';
+  // The code is for programs; the sentence says the same to a person.
+  const std::string text = error.to_string();
+  std::cerr << "lumvet: " << text.substr(lumvet::name_of(error.code()).size() + 2) << '\n';
   if (error.code() == lumvet::ErrorCode::exists)
     std::cerr << "        add --replace to replace it\n";
   return kFailed;

@@ -138,7 +138,7 @@ void print(const Options& options, const lumvet::Document& document, const std::
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
-  constexpr std::size_t kMostShown = 5;
+  constexpr std::size_t kMostShown = 8;
   for (std::size_t i = 0; i < sheets.size(); ++i) {
     if (sheets.size() > kMostShown && i == kMostShown - 1 && i + 1 < sheets.size()) {
       std::cout << "…\n";

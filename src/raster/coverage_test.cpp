@@ -135,6 +135,10 @@ TEST_CASE("huge and meaningless coordinates do no harm", "[raster]") {
   path.line_to({-1e18, 1e18});
   path.close();
   CHECK(area_of(covered(raster::flatten(path, {}, 0.1), {0, 0, 10, 10})) == Approx(100));
+  Path curve;  // so far that the number of pieces it wants is no int
+  curve.move_to({0, 0});
+  curve.curve_to({1e32, 3}, {-1e32, 5}, {9, 9});
+  CHECK(raster::flatten(curve, {}, 0.1).front().points.size() > 2);
   Path broken;
   broken.move_to({0, 0});
   broken.line_to({inf, 5});

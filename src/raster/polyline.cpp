@@ -15,7 +15,8 @@ int pieces_for(Point a, Point b, Point c, Point d, double tolerance) {
   const double first = std::hypot(a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y);
   const double second = std::hypot(b.x - 2 * c.x + d.x, b.y - 2 * c.y + d.y);
   const double n = std::sqrt(0.75 * std::max(first, second) / tolerance);
-  return std::isfinite(n) ? std::clamp(static_cast<int>(std::ceil(n)), 1, kMostPieces) : 1;
+  if (!std::isfinite(n)) return 1;
+  return static_cast<int>(std::clamp(std::ceil(n), 1.0, static_cast<double>(kMostPieces)));
 }
 
 void add_curve(Point a, Point b, Point c, Point d, double tolerance, std::vector<Point>& out) {
