@@ -39,16 +39,7 @@ void draw(benchmark::State& state) {
   for (auto _ : state)
     for (const lumvet::Scene& scene : scenes())
       benchmark::DoNotOptimize(lumvet::render(scene, {.dpi = 150, .threads = static_cast<int>(state.range(0))}).value());
-  state.counters["pages/s"] = benchmark::Counter(20.0 * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
 BENCHMARK(draw)->Name("draw/lumvet: 20 pages threads")->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
-
-void record(benchmark::State& state) {
-  const auto document = lumvet::Document::open(bench::input("report.pdf")).value();
-  for (auto _ : state)
-    for (int i = 0; i < document.page_count(); ++i)
-      benchmark::DoNotOptimize(lumvet::Scene::record(document.page(i).value()).value());
-}
-BENCHMARK(record)->Name("draw/lumvet: record 12 pages")->Unit(benchmark::kMillisecond);
 
 }  // namespace

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 
 namespace lumvet::rendering {
 
@@ -20,62 +21,105 @@ PictureSampler::Plane PictureSampler::plane_of(const Picture& picture, const Mat
   return {&picture, m, std::abs(m.a) + std::abs(m.c), std::abs(m.b) + std::abs(m.d)};
 }
 
-std::array<std::uint8_t, 4> PictureSampler::at(int x, int y) const {
-  std::array<std::uint8_t, 4> out{0, 0, 0, 255};
-  sample(colors_, x, y, out.data());
-  if (mask_.picture != nullptr) sample(mask_, x, y, &out[3]);
-  return out;
+void PictureSampler::row(int x, int y, int count, std::uint8_t* out) const {
+  sample_row(colors_, x, y, count, out);
+  if (mask_.picture != nullptr) return sample_row(mask_, x, y, count, out + 3);
+  for (int i = 0; i < count; ++i) out[4 * i + 3] = 255;
 }
 
-void PictureSampler::sample(const Plane& plane, int x, int y, std::uint8_t* out) const {
-  const Point middle = plane.to_samples.apply({x + 0.5, y + 0.5});
-  constexpr double kShrunk = 1.0 + 1e-6;
-  if (plane.box_width > kShrunk || plane.box_height > kShrunk) return average(plane, middle, out);
-  if (interpolate_) return blend_nearest(plane, middle, out);
-  const Picture& picture = *plane.picture;
-  const auto column = static_cast<int>(std::clamp(middle.x, 0.0, picture.width - 1.0));
-  const auto row = static_cast<int>(std::clamp(middle.y, 0.0, picture.height - 1.0));
-  const std::size_t index = static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
-                            static_cast<std::size_t>(column);
-  const auto channels = static_cast<std::size_t>(picture.channels);
-  std::copy_n(&picture.samples[index * channels], channels, out);
+void PictureSampler::sample_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) const {
+  constexpr double kShrunk = 1.01;  // less is no loss: a row in a hundred at most is passed over
+  const bool shrunk = plane.box_width > kShrunk || plane.box_height > kShrunk;
+  if (!shrunk && !interpolate_) return nearest_row(plane, x, y, count, out);
+  for (int i = 0; i < count; ++i, out += 4) {
+    const Point middle = plane.to_samples.apply({x + i + 0.5, y + 0.5});
+    if (shrunk)
+      average(plane, middle, out);
+    else
+      blend_nearest(plane, middle, out);
+  }
 }
+
+void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
+  const Picture& picture = *plane.picture;
+  const double right = picture.width - 1.0;
+  const double bottom = picture.height - 1.0;
+  for (int i = 0; i < count; ++i, out += 4) {
+    const Point middle = plane.to_samples.apply({x + i + 0.5, y + 0.5});
+    const auto column = static_cast<std::size_t>(std::clamp(middle.x, 0.0, right));
+    const auto row = static_cast<std::size_t>(std::clamp(middle.y, 0.0, bottom));
+    const std::size_t index = row * static_cast<std::size_t>(picture.width) + column;
+    if (picture.channels == 3) {
+      const std::uint8_t* sample = &picture.samples[index * 3];
+      out[0] = sample[0];
+      out[1] = sample[1];
+      out[2] = sample[2];
+    } else {
+      out[0] = picture.samples[index];
+    }
+  }
+}
+
+// The samples from `first` to `last` that a stretch of the picture touches, the two at its ends with
+// the part that it covers, in 1/256.
+struct PictureSampler::Stretch {
+  int first;
+  int last;
+  std::uint32_t first_weight;
+  std::uint32_t last_weight;  // when last > first
+  std::uint32_t weight(int i) const { return i == first ? first_weight : i == last ? last_weight : kWhole; }
+  std::uint32_t sum() const {
+    return first == last ? first_weight
+                         : first_weight + last_weight + kWhole * static_cast<std::uint32_t>(last - first - 1);
+  }
+  static constexpr std::uint32_t kWhole = 256;
+
+  static Stretch around(double center, double size, int most) {
+    const double end = static_cast<double>(most);
+    const auto low = static_cast<std::int64_t>(std::clamp(center - size / 2, 0.0, end) * kWhole + 0.5);
+    const auto high = static_cast<std::int64_t>(std::clamp(center + size / 2, 0.0, end) * kWhole + 0.5);
+    if (low >= high) {  // beside the picture: its border counts
+      const int border = static_cast<int>(std::clamp(center, 0.0, end - 1));
+      return {border, border, kWhole, kWhole};
+    }
+    const auto first = static_cast<int>(low / kWhole);
+    const auto last = static_cast<int>((high - 1) / kWhole);
+    if (first == last) return {first, last, static_cast<std::uint32_t>(high - low), 0};
+    return {first, last, static_cast<std::uint32_t>((first + 1) * std::int64_t{kWhole} - low),
+            static_cast<std::uint32_t>(high - last * std::int64_t{kWhole})};
+  }
+};
 
 // The box around the middle, each sample weighted by how much of it lies inside.
 void PictureSampler::average(const Plane& plane, Point middle, std::uint8_t* out) {
   const Picture& picture = *plane.picture;
-  const auto span = [](double center, double size, int most) {
-    double low = std::clamp(center - size / 2, 0.0, static_cast<double>(most));
-    double high = std::clamp(center + size / 2, 0.0, static_cast<double>(most));
-    if (high - low < 1e-9) {  // beside the picture: its border counts
-      low = std::clamp(center, 0.0, most - 1.0);
-      low = std::floor(low);
-      high = low + 1;
-    }
-    return std::pair(low, high);
-  };
-  const auto [left, right] = span(middle.x, std::max(plane.box_width, 1.0), picture.width);
-  const auto [top, bottom] = span(middle.y, std::max(plane.box_height, 1.0), picture.height);
-  const int channels = picture.channels;
-  double sums[3] = {};
-  const int last_row = std::min(static_cast<int>(std::ceil(bottom)), picture.height);
-  const int first_column = static_cast<int>(left);
-  const int last_column = std::min(static_cast<int>(std::ceil(right)), picture.width);
-  for (int row = static_cast<int>(top); row < last_row; ++row) {
-    const double height = std::min(bottom, row + 1.0) - std::max(top, static_cast<double>(row));
+  const Stretch across = Stretch::around(middle.x, std::max(plane.box_width, 1.0), picture.width);
+  const Stretch down = Stretch::around(middle.y, std::max(plane.box_height, 1.0), picture.height);
+  if (picture.channels == 3)
+    average_box<3>(picture, across, down, out);
+  else
+    average_box<1>(picture, across, down, out);
+}
+
+template <int kChannels>
+void PictureSampler::average_box(const Picture& picture, const Stretch& across, const Stretch& down,
+                                 std::uint8_t* out) {
+  std::uint64_t sums[kChannels] = {};
+  for (int row = down.first; row <= down.last; ++row) {
     const std::uint8_t* sample =
         &picture.samples[(static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
-                          static_cast<std::size_t>(first_column)) *
-                         static_cast<std::size_t>(channels)];
-    for (int column = first_column; column < last_column; ++column, sample += channels) {
-      const double weight =
-          height * (std::min(right, column + 1.0) - std::max(left, static_cast<double>(column)));
-      for (int k = 0; k < channels; ++k) sums[k] += weight * sample[k];
-    }
+                          static_cast<std::size_t>(across.first)) * kChannels];
+    std::uint64_t row_sums[kChannels] = {};
+    for (int k = 0; k < kChannels; ++k) row_sums[k] = std::uint64_t{across.first_weight} * sample[k];
+    sample += kChannels;
+    for (int column = across.first + 1; column < across.last; ++column, sample += kChannels)
+      for (int k = 0; k < kChannels; ++k) row_sums[k] += std::uint64_t{Stretch::kWhole} * sample[k];
+    if (across.last > across.first)
+      for (int k = 0; k < kChannels; ++k) row_sums[k] += std::uint64_t{across.last_weight} * sample[k];
+    for (int k = 0; k < kChannels; ++k) sums[k] += down.weight(row) * row_sums[k];
   }
-  const double area = (right - left) * (bottom - top);
-  for (int k = 0; k < channels; ++k)
-    out[k] = static_cast<std::uint8_t>(std::clamp(sums[k] / area + 0.5, 0.0, 255.0));
+  const std::uint64_t area = std::uint64_t{across.sum()} * down.sum();
+  for (int k = 0; k < kChannels; ++k) out[k] = static_cast<std::uint8_t>((sums[k] + area / 2) / area);
 }
 
 void PictureSampler::blend_nearest(const Plane& plane, Point middle, std::uint8_t* out) {

@@ -5,7 +5,7 @@
 // Threads: immutable, share freely.
 #pragma once
 
-#include <array>
+#include <cstdint>
 
 #include "images/picture.h"
 #include "lumvet/geometry/matrix.h"
@@ -17,9 +17,9 @@ class PictureSampler {
   // `placed` maps the unit square, whose top is y = 1, to pixels and is invertible.
   PictureSampler(const images::Picture& picture, const Matrix& placed, bool interpolate);
 
-  // The channels at the middle of pixel (x, y), then the mask's opacity: of pictures of one channel
-  // in [0] and [3], of three in [0] to [3].
-  std::array<std::uint8_t, 4> at(int x, int y) const;
+  // The channels at the middles of `count` pixels from (x, y) on to the right, four bytes each: of
+  // pictures of one channel [0], of three [0] to [2]; the mask's opacity in [3].
+  void row(int x, int y, int count, std::uint8_t* out) const;
 
  private:
   // One plane of samples with its own map from pixels.
@@ -30,9 +30,15 @@ class PictureSampler {
     double box_height;
   };
 
+  struct Stretch;
+
   static Plane plane_of(const images::Picture& picture, const Matrix& from_pixels);
-  void sample(const Plane& plane, int x, int y, std::uint8_t* out) const;
+  void sample_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) const;
+  static void nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
   static void average(const Plane& plane, Point middle, std::uint8_t* out);
+  template <int kChannels>
+  static void average_box(const images::Picture& picture, const Stretch& across, const Stretch& down,
+                          std::uint8_t* out);
   static void blend_nearest(const Plane& plane, Point middle, std::uint8_t* out);
 
   Plane colors_;

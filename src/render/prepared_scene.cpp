@@ -25,6 +25,18 @@ void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
     for (Point& p : line.points) p = matrix.apply(p);
 }
 
+// The rectangle that lines are, if they are one with upright sides.
+std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
+  if (lines.size() != 1 || lines[0].points.size() != 4) return std::nullopt;
+  const std::vector<Point>& p = lines[0].points;
+  const bool across_first = p[0].y == p[1].y && p[1].x == p[2].x && p[2].y == p[3].y && p[3].x == p[0].x;
+  const bool down_first = p[0].x == p[1].x && p[1].y == p[2].y && p[2].x == p[3].x && p[3].y == p[0].y;
+  if (!across_first && !down_first) return std::nullopt;
+  Rect rectangle = Rect::nothing();
+  for (const Point corner : p) rectangle.include(corner);
+  return rectangle;
+}
+
 // Outlines that were flattened already, by glyph and the four numbers of its size and slant.
 class GlyphCache {
  public:
@@ -110,8 +122,11 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
                       const PixelRect& area, int threads, const CancelToken& cancel) {
   PreparedScene prepared;
   prepared.to_pixels = to_pixels;
-  for (const content::Clip& clip : scene.clips)
-    prepared.clips.push_back({clip.outer, raster::flatten(clip.path, to_pixels, kTolerance), clip.rule});
+  for (const content::Clip& clip : scene.clips) {
+    std::vector<Polyline> lines = raster::flatten(clip.path, to_pixels, kTolerance);
+    const std::optional<Rect> rectangle = upright_rectangle(lines);
+    prepared.clips.push_back({clip.outer, std::move(lines), clip.rule, rectangle});
+  }
   prepared.operations.resize(scene.operations.size());
   std::vector<GlyphCache> caches(static_cast<std::size_t>(std::max(1, threads)));
   const Preparer preparer(to_pixels, area);

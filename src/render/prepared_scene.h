@@ -5,6 +5,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "content/scene_data.h"
@@ -34,6 +35,7 @@ struct PreparedClip {
   content::ClipId outer = content::kNoClip;
   std::vector<raster::Polyline> lines;
   FillRule rule = FillRule::nonzero;
+  std::optional<Rect> rectangle;  // in pixels, when the clip is one that stands upright
 };
 
 struct PreparedScene {

@@ -2,6 +2,8 @@
 #include "render/tile_painter.h"
 
 #include <algorithm>
+#include <array>
+#include <cstring>
 
 #include "raster/blend.h"
 #include "render/picture_sampler.h"
@@ -18,11 +20,10 @@ const Bytes& TilePainter::paint(const PixelRect& tile) {
   layers_.resize(1);
   const std::size_t pixels = static_cast<std::size_t>(tile.width()) * static_cast<std::size_t>(tile.height());
   Bytes& base = layers_[0].pixels;
-  base.assign(pixels * 4, 0);
-  if (background_.alpha > 0)
-    for (std::size_t i = 0; i < pixels; ++i)
-      raster::blend_pixel(&base[i * 4], background_.red, background_.green, background_.blue,
-                          background_.alpha);
+  base.resize(pixels * 4);
+  std::array<std::uint8_t, 4> pixel{};
+  raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue, background_.alpha);
+  for (std::size_t i = 0; i < pixels; ++i) std::memcpy(&base[i * 4], pixel.data(), pixel.size());
   for (const PreparedOperation& operation : scene_.operations)
     if (!operation.bounds.intersected(tile).is_empty()) apply(operation);
   return layers_[0].pixels;
@@ -97,21 +98,25 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   const bool stencil = image.picture->channels == 1;
   coverage_->add(operation.lines);
   Bytes& pixels = layers_.back().pixels;
+  Bytes samples(static_cast<std::size_t>(tile_.width()) * 4);
   coverage_->sweep(FillRule::nonzero, [&](int y, int x, const std::uint8_t* values, int count) {
     const std::size_t start = index_of(x, y);
-    for (int i = 0; i < count; ++i) {
-      if (values[i] == 0) continue;
+    sampler.row(x, y, count, samples.data());
+    const std::uint8_t* sample = samples.data();
+    std::uint8_t* pixel = &pixels[start * 4];
+    const std::uint8_t* opacity = mask.values.empty() ? nullptr : &mask.values[start];
+    for (int i = 0; i < count; ++i, sample += 4, pixel += 4) {
       unsigned alpha = div255(values[i] * image.paint.alpha);
-      if (!mask.values.empty()) alpha = div255(alpha * mask.values[start + static_cast<std::size_t>(i)]);
-      if (alpha == 0) continue;
-      const auto sample = sampler.at(x + i, y);
-      std::uint8_t* pixel = &pixels[(start + static_cast<std::size_t>(i)) * 4];
+      if (opacity != nullptr) alpha = div255(alpha * opacity[i]);
       alpha = div255(alpha * sample[3]);
-      if (stencil)
+      if (stencil) {
         raster::blend_pixel(pixel, image.paint.red, image.paint.green, image.paint.blue,
                             div255(alpha * sample[0]));
-      else
+      } else if (alpha == 255) {
+        std::memcpy(pixel, sample, 4);  // its fourth byte is 255 as well
+      } else if (alpha != 0) {
         raster::blend_pixel(pixel, sample[0], sample[1], sample[2], alpha);
+      }
     }
   });
 }
@@ -155,7 +160,12 @@ TilePainter::MaskPtr TilePainter::mask_of(content::ClipId clip) {
   constexpr std::size_t kMostKept = 64;
   if (masks_.size() + chain.size() > kMostKept) masks_.clear();
   for (auto at = chain.rbegin(); at != chain.rend(); ++at) {
-    if (!mask->lets_nothing) mask = narrowed(*mask, scene_.clips[static_cast<std::size_t>(*at)]);
+    const PreparedClip& inner = scene_.clips[static_cast<std::size_t>(*at)];
+    // Most clips are rectangles around the whole tile, which change nothing.
+    const bool changes = !(inner.rectangle && inner.rectangle->left <= tile_.left &&
+                           inner.rectangle->right >= tile_.right && inner.rectangle->bottom <= tile_.top &&
+                           inner.rectangle->top >= tile_.bottom);
+    if (changes && !mask->lets_nothing) mask = narrowed(*mask, inner);
     masks_[*at] = mask;
   }
   return mask;
