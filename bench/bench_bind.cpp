@@ -11,7 +11,8 @@ namespace {
 
 std::vector<std::filesystem::path> files() {
   std::vector<std::filesystem::path> all;
-  for (const auto& entry : std::filesystem::directory_iterator(bench::input("single"))) all.push_back(entry.path());
+  for (const auto& entry : std::filesystem::directory_iterator(bench::input("single")))
+    all.push_back(entry.path());
   return all;
 }
 
@@ -22,13 +23,19 @@ void concatenate(benchmark::State& state) {
     for (const auto& path : inputs) {
       const std::size_t before = all.size();
       all.resize(before + std::filesystem::file_size(path));
-      std::ifstream(path, std::ios::binary).read(&all[before], static_cast<std::streamsize>(all.size() - before));
+      std::ifstream(path, std::ios::binary)
+          .read(&all[before], static_cast<std::streamsize>(all.size() - before));
     }
-    auto out = lumvet::AtomicFile::create("/tmp/lumvet-bench.bin", lumvet::IfExists::replace).value();
-    if (!out.write(lumvet::as_bytes(all)).ok() || !out.commit().ok()) state.SkipWithError("cannot write");
+    auto out =
+        lumvet::AtomicFile::create("/tmp/lumvet-bench.bin", lumvet::IfExists::replace).value();
+    if (!out.write(lumvet::as_bytes(all)).ok() || !out.commit().ok())
+      state.SkipWithError("cannot write");
   }
 }
-BENCHMARK(concatenate)->Name("bind/limit: concatenate 300 files")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(concatenate)
+    ->Name("bind/limit: concatenate 300 files")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
 
 void bind(benchmark::State& state) {
   const auto inputs = files();

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// Drawing 20 demo pages at 150 dpi from their scenes, with one thread and with two; beside filling as
-// many bytes.
+// Drawing 20 demo pages at 150 dpi from their scenes, with one thread and with two; beside filling
+// as many bytes.
 #include <benchmark/benchmark.h>
 
 #include <cstring>
@@ -13,7 +13,8 @@ namespace {
 const std::vector<lumvet::Scene>& scenes() {
   static const std::vector<lumvet::Scene> kScenes = [] {
     std::vector<lumvet::Scene> all;
-    for (const char* name : {"report.pdf", "annex.pdf", "scans/sheet 1.pdf", "scans/sheet 2.pdf", "scans/sheet 3.pdf", "scans/sheet 4.pdf"}) {
+    for (const char* name : {"report.pdf", "annex.pdf", "scans/sheet 1.pdf", "scans/sheet 2.pdf",
+                             "scans/sheet 3.pdf", "scans/sheet 4.pdf"}) {
       const auto document = lumvet::Document::open(bench::input(name)).value();
       for (int i = 0; i < document.page_count(); ++i)
         all.push_back(lumvet::Scene::record(document.page(i).value()).value());
@@ -25,7 +26,8 @@ const std::vector<lumvet::Scene>& scenes() {
 
 void fill_bytes(benchmark::State& state) {
   std::size_t bytes = 0;
-  for (const lumvet::Scene& scene : scenes()) bytes += lumvet::render(scene, {.dpi = 150})->bytes().size();
+  for (const lumvet::Scene& scene : scenes())
+    bytes += lumvet::render(scene, {.dpi = 150})->bytes().size();
   std::vector<std::uint8_t> pixels(bytes);
   for (auto _ : state) {
     std::memset(pixels.data(), static_cast<int>(state.iterations()), pixels.size());
@@ -38,8 +40,14 @@ void draw(benchmark::State& state) {
   if (scenes().size() != 20) state.SkipWithError("not 20 pages");
   for (auto _ : state)
     for (const lumvet::Scene& scene : scenes())
-      benchmark::DoNotOptimize(lumvet::render(scene, {.dpi = 150, .threads = static_cast<int>(state.range(0))}).value());
+      benchmark::DoNotOptimize(
+          lumvet::render(scene, {.dpi = 150, .threads = static_cast<int>(state.range(0))}).value());
 }
-BENCHMARK(draw)->Name("draw/lumvet: 20 pages threads")->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(draw)
+    ->Name("draw/lumvet: 20 pages threads")
+    ->Arg(1)
+    ->Arg(2)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
 
 }  // namespace

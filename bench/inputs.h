@@ -11,7 +11,8 @@ namespace bench {
 
 inline std::filesystem::path input(const std::string& name) {
   const char* folder = std::getenv("LUMVET_BENCH_INPUTS");
-  const std::filesystem::path path = std::filesystem::path(folder != nullptr ? folder : "build/demo") / name;
+  const std::filesystem::path path =
+      std::filesystem::path(folder != nullptr ? folder : "build/demo") / name;
   if (!std::filesystem::exists(path)) {
     std::cerr << path << " is missing; start the benchmarks with bench/run.sh\n";
     std::exit(1);

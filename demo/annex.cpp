@@ -101,7 +101,9 @@ void section(DocumentMaker& maker) {
   for (const double x : {130.0, 285.0, 440.0}) {
     Path beam;
     beam.move_to({x, 420});
-    for (const Point p : {Point{x + 30, 420}, Point{x + 30, 412}, Point{x + 19, 412}, Point{x + 19, 348}, Point{x + 30, 348}, Point{x + 30, 340}, Point{x, 340}, Point{x, 348}, Point{x + 11, 348}, Point{x + 11, 412}, Point{x, 412}})
+    for (const Point p : {Point{x + 30, 420}, Point{x + 30, 412}, Point{x + 19, 412},
+                          Point{x + 19, 348}, Point{x + 30, 348}, Point{x + 30, 340}, Point{x, 340},
+                          Point{x, 348}, Point{x + 11, 348}, Point{x + 11, 412}, Point{x, 412}})
       beam.line_to(p);
     beam.close();
     sheet.fill(beam, {0.80, 0.82, 0.84});
@@ -169,7 +171,8 @@ void detail(DocumentMaker& maker) {
       const double a = 2 * std::numbers::pi * k / (ring * 6);
       sheet.ellipse({c.x + std::cos(a) * ring * 27, c.y + std::sin(a) * ring * 27}, 12.5, 12.5,
                     (ring == 6 && k % 12 < 3) ? kRust : Ink{0.70, 0.73, 0.76});
-      sheet.ellipse({c.x + std::cos(a) * ring * 27, c.y + std::sin(a) * ring * 27}, 12.5, 12.5, kInk, false);
+      sheet.ellipse({c.x + std::cos(a) * ring * 27, c.y + std::sin(a) * ring * 27}, 12.5, 12.5,
+                    kInk, false);
     }
   sheet.ellipse(c, 12.5, 12.5, {0.70, 0.73, 0.76});
   sheet.ellipse(c, 182, 182, kInk, false);

@@ -30,7 +30,8 @@ Result<DemoFont> load_font(const std::string& name) {
   const std::string path = "/usr/share/fonts/truetype/liberation/" + name + ".ttf";
   std::ifstream file(path, std::ios::binary);
   if (!file)
-    return lumvet::Error(lumvet::ErrorCode::io, "cannot read " + path + "; install Debian's fonts-liberation");
+    return lumvet::Error(lumvet::ErrorCode::io,
+                         "cannot read " + path + "; install Debian's fonts-liberation");
   DemoFont font;
   font.name = name;
   font.file.assign(std::istreambuf_iterator<char>(file), {});
@@ -42,7 +43,9 @@ Result<DemoFont> load_font(const std::string& name) {
   return font;
 }
 
-Array box(const Rect& r) { return {Object(r.left), Object(r.bottom), Object(r.right), Object(r.top)}; }
+Array box(const Rect& r) {
+  return {Object(r.left), Object(r.bottom), Object(r.right), Object(r.top)};
+}
 
 Object text(const std::string& utf8) { return Object::string(lumvet::objects::utf8_to_text(utf8)); }
 
@@ -72,9 +75,12 @@ Object DocumentMaker::add_jpeg(Bytes jpeg, int width, int height, bool gray) {
 }
 
 Object DocumentMaker::add_picture(Bytes rgb, Bytes alpha, int width, int height) {
-  Dict dict{{"Type", Object::name("XObject")}, {"Subtype", Object::name("Image")},
-            {"Width", width},                  {"Height", height},
-            {"BitsPerComponent", 8},           {"ColorSpace", Object::name("DeviceRGB")}};
+  Dict dict{{"Type", Object::name("XObject")},
+            {"Subtype", Object::name("Image")},
+            {"Width", width},
+            {"Height", height},
+            {"BitsPerComponent", 8},
+            {"ColorSpace", Object::name("DeviceRGB")}};
   if (!alpha.empty()) {
     Dict mask = dict;
     mask.set("ColorSpace", Object::name("DeviceGray"));
@@ -87,7 +93,8 @@ void DocumentMaker::outline(const std::string& title, int depth) {
   entries_.push_back({title, depth, page_count() - 1});
 }
 
-void DocumentMaker::attach(const std::string& name, const std::string& description, const std::string& text) {
+void DocumentMaker::attach(const std::string& name, const std::string& description,
+                           const std::string& text) {
   files_.push_back({name, description, text});
 }
 
@@ -138,20 +145,27 @@ ObjectId DocumentMaker::build_pages() {
       if (sheet.crop) page.set("CropBox", box(*sheet.crop));
       Array links;
       for (const Sheet::Link& link : sheet.links())
-        links.push_back(add(Dict{{"Type", Object::name("Annot")},
-                                 {"Subtype", Object::name("Link")},
-                                 {"Rect", box(link.rect)},
-                                 {"Border", Array{0, 0, 0}},
-                                 {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(link.page)]), Object::name("Fit")}}}));
+        links.push_back(
+            add(Dict{{"Type", Object::name("Annot")},
+                     {"Subtype", Object::name("Link")},
+                     {"Rect", box(link.rect)},
+                     {"Border", Array{0, 0, 0}},
+                     {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(link.page)]),
+                                    Object::name("Fit")}}}));
       if (!links.empty()) page.set("Annots", std::move(links));
       ledger_.set(page_ids_[i], std::move(page));
       kids.push_back(page_ids_[i]);
     }
     const std::int64_t pages = count(kids.size());
-    ledger_.set(node, Dict{{"Type", Object::name("Pages")}, {"Parent", root}, {"Kids", std::move(kids)}, {"Count", pages}});
+    ledger_.set(node, Dict{{"Type", Object::name("Pages")},
+                           {"Parent", root},
+                           {"Kids", std::move(kids)},
+                           {"Count", pages}});
     inner.push_back(node);
   }
-  ledger_.set(root, Dict{{"Type", Object::name("Pages")}, {"Kids", std::move(inner)}, {"Count", count(sheets_.size())}});
+  ledger_.set(root, Dict{{"Type", Object::name("Pages")},
+                         {"Kids", std::move(inner)},
+                         {"Count", count(sheets_.size())}});
   return root;
 }
 
@@ -168,7 +182,8 @@ Object DocumentMaker::build_outline(const std::vector<ObjectId>& pages) {
     const auto depth = static_cast<std::size_t>(entries_[i].depth);
     Dict& parent = depth == 0 ? top : items[last[depth - 1]];
     items[i].set("Title", text(entries_[i].title));
-    items[i].set("Dest", Array{Object(pages[static_cast<std::size_t>(entries_[i].page)]), Object::name("Fit")});
+    items[i].set("Dest", Array{Object(pages[static_cast<std::size_t>(entries_[i].page)]),
+                               Object::name("Fit")});
     items[i].set("Parent", depth == 0 ? root : ids[last[depth - 1]]);
     if (last.size() > depth) {
       items[i].set("Prev", ids[last[depth]]);
@@ -194,10 +209,11 @@ Object DocumentMaker::build_attachments() {
   Array names;
   for (const File& file : files_) {
     const lumvet::ByteView bytes = lumvet::as_bytes(file.text);
-    const Object embedded = add(Stream::of({{"Type", Object::name("EmbeddedFile")},
-                                            {"Subtype", Object::name("text/csv")},
-                                            {"Params", Dict{{"Size", count(bytes.size())}, {"ModDate", Object::string(kDate)}}}},
-                                           Bytes(bytes.begin(), bytes.end())));
+    const Object embedded = add(Stream::of(
+        {{"Type", Object::name("EmbeddedFile")},
+         {"Subtype", Object::name("text/csv")},
+         {"Params", Dict{{"Size", count(bytes.size())}, {"ModDate", Object::string(kDate)}}}},
+        Bytes(bytes.begin(), bytes.end())));
     names.push_back(text(file.name));
     names.push_back(add(Dict{{"Type", Object::name("Filespec")},
                              {"F", text(file.name)},
@@ -205,12 +221,14 @@ Object DocumentMaker::build_attachments() {
                              {"Desc", text(file.description)},
                              {"EF", Dict{{"F", embedded}}}}));
   }
-  return names.empty() ? Object() : Object(Dict{{"EmbeddedFiles", Dict{{"Names", std::move(names)}}}});
+  return names.empty() ? Object()
+                       : Object(Dict{{"EmbeddedFiles", Dict{{"Names", std::move(names)}}}});
 }
 
 Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout layout) {
   const ObjectId catalog = ledger_.reserve();
-  Dict root{{"Type", Object::name("Catalog")}, {"Pages", build_pages()}, {"Lang", Object::string("en")}};
+  Dict root{
+      {"Type", Object::name("Catalog")}, {"Pages", build_pages()}, {"Lang", Object::string("en")}};
   root.set("Outlines", build_outline(page_ids_));
   root.set("Names", build_attachments());
   ledger_.set(catalog, std::move(root));

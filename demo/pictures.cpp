@@ -13,7 +13,8 @@ namespace demo {
 namespace {
 
 double hash(int x, int y, unsigned seed) {
-  auto h = static_cast<std::uint32_t>(x) * 374761393u + static_cast<std::uint32_t>(y) * 668265263u + seed * 2246822519u;
+  auto h = static_cast<std::uint32_t>(x) * 374761393u + static_cast<std::uint32_t>(y) * 668265263u +
+           seed * 2246822519u;
   h = (h ^ (h >> 13)) * 1274126177u;
   return (h ^ (h >> 16)) / 4294967295.0;
 }
@@ -31,7 +32,8 @@ double smooth(double x, double y, unsigned seed) {
 }
 
 double rough(double x, double y, unsigned seed) {
-  return 0.5 * smooth(x, y, seed) + 0.3 * smooth(2 * x, 2 * y, seed + 1) + 0.2 * smooth(5 * x, 5 * y, seed + 2);
+  return 0.5 * smooth(x, y, seed) + 0.3 * smooth(2 * x, 2 * y, seed + 1) +
+         0.2 * smooth(5 * x, 5 * y, seed + 2);
 }
 
 struct Light {
@@ -48,25 +50,29 @@ std::uint8_t to_byte(double unit) {
 
 // u to the right and v downward, 0 to 1.
 Light scene_at(double u, double v, unsigned seed) {
-  const double far_hills = 0.34 + 0.16 * (rough(u * 3, 0.3, seed) - 0.5) ;
+  const double far_hills = 0.34 + 0.16 * (rough(u * 3, 0.3, seed) - 0.5);
   const double near_hills = 0.50 + 0.20 * (rough(u * 5, 7.7, seed + 9) - 0.5);
   const double shore = 0.70 + 0.015 * (rough(u * 12, 3.1, seed + 5) - 0.5);
   const double deck = 0.56 - 0.05 * std::sin(u * std::numbers::pi);
-  const double arch = 0.70 - 0.13 * std::sin(std::clamp((u - 0.12) / 0.76, 0.0, 1.0) * std::numbers::pi);
+  const double arch =
+      0.70 - 0.13 * std::sin(std::clamp((u - 0.12) / 0.76, 0.0, 1.0) * std::numbers::pi);
   const bool in_arch = u > 0.12 && u < 0.88;
   const bool post = in_arch && std::fmod(u * 22, 1.0) < 0.10 && v > deck && v < arch;
   const bool rail_post = std::fmod(u * 44, 1.0) < 0.08 && v > deck - 0.045 && v < deck;
   const bool rail = std::abs(v - (deck - 0.045)) < 0.004 || std::abs(v - (deck - 0.024)) < 0.002;
   if (rail || rail_post) return {0.28, 0.17, 0.12};
-  if (v > deck && v < deck + 0.022) return mix({0.45, 0.30, 0.20}, {0.36, 0.24, 0.16}, rough(u * 60, v * 10, seed));
+  if (v > deck && v < deck + 0.022)
+    return mix({0.45, 0.30, 0.20}, {0.36, 0.24, 0.16}, rough(u * 60, v * 10, seed));
   if (post || (in_arch && std::abs(v - arch) < 0.009)) return {0.50, 0.24, 0.15};
   if (v > shore) {  // water
     const double ripple = rough(u * 9, v * 70, seed + 3);
     const Light water = mix({0.20, 0.36, 0.44}, {0.62, 0.74, 0.78}, ripple * 0.7);
     return mix(water, {0.10, 0.20, 0.26}, (v - shore) / (1 - shore) * 0.6);
   }
-  if (v > near_hills) return mix({0.22, 0.34, 0.16}, {0.42, 0.50, 0.24}, rough(u * 40, v * 40, seed + 4));
-  if (v > far_hills) return mix({0.40, 0.50, 0.48}, {0.55, 0.62, 0.62}, rough(u * 14, v * 14, seed + 6));
+  if (v > near_hills)
+    return mix({0.22, 0.34, 0.16}, {0.42, 0.50, 0.24}, rough(u * 40, v * 40, seed + 4));
+  if (v > far_hills)
+    return mix({0.40, 0.50, 0.48}, {0.55, 0.62, 0.62}, rough(u * 14, v * 14, seed + 6));
   const double cloud = std::clamp(rough(u * 4, v * 9, seed + 7) * 2.2 - 0.9, 0.0, 1.0);
   return mix(mix({0.42, 0.62, 0.82}, {0.85, 0.90, 0.92}, v / 0.4), {0.97, 0.97, 0.96}, cloud);
 }
@@ -83,7 +89,8 @@ Photo bridge_photo(int width, int height, unsigned seed) {
       const Light light = scene_at(u, v, seed);
       const double grain = (hash(x, y, seed + 11) - 0.5) * 0.03;
       const double edge = 1 - 0.25 * (std::pow(u - 0.5, 2) + std::pow(v - 0.5, 2));
-      for (const double channel : {light.r, light.g, light.b}) photo.rgb.push_back(to_byte(channel * edge + grain));
+      for (const double channel : {light.r, light.g, light.b})
+        photo.rgb.push_back(to_byte(channel * edge + grain));
     }
   return photo;
 }
@@ -96,10 +103,12 @@ Seal make_seal(int size) {
       const double dy = (y + 0.5) / size * 2 - 1;
       const double r = std::hypot(dx, dy);
       const double wave = 0.90 + 0.04 * std::cos(std::atan2(dy, dx) * 24);
-      const bool bridge = std::abs(dy - 0.10) < 0.05 || (dy > 0.10 && std::abs(std::hypot(dx, dy - 0.75) - 0.62) < 0.05);
+      const bool bridge = std::abs(dy - 0.10) < 0.05 ||
+                          (dy > 0.10 && std::abs(std::hypot(dx, dy - 0.75) - 0.62) < 0.05);
       const bool mark = r < 0.62 && bridge;
       const bool ring = std::abs(r - 0.74) < 0.03;
-      const Light light = mark || ring ? Light{0.97, 0.94, 0.88} : mix({0.62, 0.13, 0.13}, {0.45, 0.07, 0.09}, r);
+      const Light light =
+          mark || ring ? Light{0.97, 0.94, 0.88} : mix({0.62, 0.13, 0.13}, {0.45, 0.07, 0.09}, r);
       for (const double channel : {light.r, light.g, light.b}) seal.rgb.push_back(to_byte(channel));
       seal.alpha.push_back(to_byte((wave - r) / 0.08));
     }
@@ -136,7 +145,8 @@ lumvet::Bytes scanned_gray(const lumvet::Raster& sheet, double degrees, unsigned
   return gray;
 }
 
-lumvet::Bytes to_jpeg(const lumvet::Bytes& samples, int width, int height, int channels, int quality) {
+lumvet::Bytes to_jpeg(const lumvet::Bytes& samples, int width, int height, int channels,
+                      int quality) {
   jpeg_compress_struct jpeg{};
   jpeg_error_mgr errors{};
   jpeg.err = jpeg_std_error(&errors);
@@ -152,7 +162,8 @@ lumvet::Bytes to_jpeg(const lumvet::Bytes& samples, int width, int height, int c
   jpeg_set_quality(&jpeg, quality, TRUE);
   jpeg_start_compress(&jpeg, TRUE);
   while (jpeg.next_scanline < jpeg.image_height) {
-    JSAMPROW row = const_cast<JSAMPROW>(&samples[std::size_t{jpeg.next_scanline} * static_cast<std::size_t>(width * channels)]);
+    JSAMPROW row = const_cast<JSAMPROW>(
+        &samples[std::size_t{jpeg.next_scanline} * static_cast<std::size_t>(width * channels)]);
     jpeg_write_scanlines(&jpeg, &row, 1);
   }
   jpeg_finish_compress(&jpeg);

@@ -26,6 +26,7 @@ Seal make_seal(int size);
 // The raster as it would come from a scanner: slightly turned, grained, darker to the edges.
 lumvet::Bytes scanned_gray(const lumvet::Raster& sheet, double degrees, unsigned seed);
 
-lumvet::Bytes to_jpeg(const lumvet::Bytes& samples, int width, int height, int channels, int quality);
+lumvet::Bytes to_jpeg(const lumvet::Bytes& samples, int width, int height, int channels,
+                      int quality);
 
 }  // namespace demo

@@ -34,13 +34,15 @@ void draw_bridge(Sheet& sheet, const Rect& box) {
   hill.line_to(p(0, 0.1));
   hill.close();
   sheet.fill(hill, {0.80, 0.86, 0.78});
-  sheet.area({box.left, box.bottom, box.right, box.bottom + 0.16 * box.height()}, {0.74, 0.85, 0.90});
+  sheet.area({box.left, box.bottom, box.right, box.bottom + 0.16 * box.height()},
+             {0.74, 0.85, 0.90});
   for (int i = 0; i < 4; ++i) {
     Path wave;
     const double y = 0.03 + 0.035 * i;
     wave.move_to(p(0.05 * i, y));
     for (int k = 0; k < 7; ++k)
-      wave.curve_to(p(0.05 * i + 0.11 * k + 0.03, y + 0.02), p(0.05 * i + 0.11 * k + 0.08, y - 0.02), p(0.05 * i + 0.11 * (k + 1), y));
+      wave.curve_to(p(0.05 * i + 0.11 * k + 0.03, y + 0.02),
+                    p(0.05 * i + 0.11 * k + 0.08, y - 0.02), p(0.05 * i + 0.11 * (k + 1), y));
     sheet.raw("q 1 J");
     sheet.stroke(wave, 0.8, kRiver);
     sheet.raw("Q");
@@ -59,7 +61,8 @@ void draw_bridge(Sheet& sheet, const Rect& box) {
   sheet.raw("Q");
   sheet.area({p(0.02, 0).x, p(0, 0.46).y, p(0.98, 0).x, p(0, 0.50).y}, {0.42, 0.29, 0.20});
   for (int i = 0; i <= 32; ++i)
-    sheet.line(p(0.02 + 0.03 * i, 0).x, p(0, 0.50).y, p(0.02 + 0.03 * i, 0).x, p(0, 0.58).y, 0.9, kInk);
+    sheet.line(p(0.02 + 0.03 * i, 0).x, p(0, 0.50).y, p(0.02 + 0.03 * i, 0).x, p(0, 0.58).y, 0.9,
+               kInk);
   sheet.line(p(0.02, 0).x, p(0, 0.58).y, p(0.98, 0).x, p(0, 0.58).y, 1.8, kInk);
 }
 
@@ -68,14 +71,17 @@ void cover(DocumentMaker& maker) {
   maker.outline("Cover", 0);
   sheet.area({0, 0, kA4Width, kA4Height}, kSand);
   sheet.area({0, kA4Height - 210, kA4Width, kA4Height}, kInk);
-  sheet.text(kLeft, kA4Height - 96, 13, "Ostrel Valley bridge office", Face::bold, {0.95, 0.88, 0.70});
+  sheet.text(kLeft, kA4Height - 96, 13, "Ostrel Valley bridge office", Face::bold,
+             {0.95, 0.88, 0.70});
   sheet.text(kLeft, kA4Height - 140, 30, "Footbridge inspection", Face::bold, {1, 1, 1});
   sheet.text(kLeft, kA4Height - 176, 17, "Autumn round, day 12", Face::regular, {0.85, 0.88, 0.90});
   draw_bridge(sheet, {kLeft, 250, kRight, 570});
   sheet.frame({kLeft, 250, kRight, 570}, 0.8, kPale);
   sheet.text(kLeft, 205, 11, "Inspectors: Ilse Marren, Tobin Achterhuis", Face::regular);
-  sheet.text(kLeft, 188, 11, "Date of inspection: 14 October 2026 – weather dry, 9 °C", Face::regular);
-  sheet.text(kLeft, 120, 9, "For the use of the office and the parishes of the valley.", Face::regular, kPale);
+  sheet.text(kLeft, 188, 11, "Date of inspection: 14 October 2026 – weather dry, 9 °C",
+             Face::regular);
+  sheet.text(kLeft, 120, 9, "For the use of the office and the parishes of the valley.",
+             Face::regular, kPale);
 }
 
 void contents(DocumentMaker& maker) {
@@ -109,29 +115,35 @@ void summary(DocumentMaker& maker) {
   letterhead(sheet, "Summary", 3);
   sheet.text(kLeft, 740, 22, "Summary", Face::bold);
   double y = sheet.paragraph(kLeft, 708, kRight - kLeft, 11,
-      "Six footbridges over the Ostrel, the Lesser Ostrel and the Pell were inspected on one day. Two are in very good "
-      "condition, two need small repairs with the next painting, one has to be looked at by divers, and one was limited "
-      "to ten persons at a time until its hangers have been replaced.");
+                             "Six footbridges over the Ostrel, the Lesser Ostrel and the Pell were "
+                             "inspected on one day. Two are in very good "
+                             "condition, two need small repairs with the next painting, one has to "
+                             "be looked at by divers, and one was limited "
+                             "to ten persons at a time until its hangers have been replaced.");
   y = sheet.paragraph(kLeft, y - 8, kRight - kLeft, 11,
-      "The share of bridges without urgent defects rose from 58 to 67 percent. The office asks for 41 300 crowns for "
-      "the measures on page 11, two thirds of it for the Quarry swing bridge.");
+                      "The share of bridges without urgent defects rose from 58 to 67 percent. The "
+                      "office asks for 41 300 crowns for "
+                      "the measures on page 11, two thirds of it for the Quarry swing bridge.");
   sheet.text(kLeft, y - 20, 13, "Grades by year, number of bridges", Face::bold);
   const double base = y - 250;
   const int counts[5][4] = {{6, 9, 8, 1}, {7, 9, 7, 1}, {8, 8, 7, 1}, {9, 8, 6, 1}, {11, 7, 5, 1}};
   const Ink inks[] = {kMoss, {0.72, 0.74, 0.36}, {0.88, 0.66, 0.28}, kRust};
   for (int line = 0; line <= 12; line += 3) {
     sheet.line(kLeft + 24, base + line * 16, kRight, base + line * 16, 0.4, kPale);
-    sheet.text_right(kLeft + 18, base + line * 16 - 3, 8.5, std::to_string(line), Face::regular, kPale);
+    sheet.text_right(kLeft + 18, base + line * 16 - 3, 8.5, std::to_string(line), Face::regular,
+                     kPale);
   }
   for (int year = 0; year < 5; ++year) {
     const double x = kLeft + 40 + year * 84;
     for (int grade = 0; grade < 4; ++grade)
-      sheet.area({x + grade * 16.0, base, x + grade * 16.0 + 13, base + counts[year][grade] * 16.0}, inks[grade]);
+      sheet.area({x + grade * 16.0, base, x + grade * 16.0 + 13, base + counts[year][grade] * 16.0},
+                 inks[grade]);
     sheet.text_centered(x + 31, base - 14, 9, std::to_string(2022 + year));
   }
   const char* names[] = {"1 very good", "2 good", "3 sufficient", "4 limited"};
   for (int grade = 0; grade < 4; ++grade) {
-    sheet.area({kLeft + 30 + grade * 100.0, base - 40, kLeft + 40 + grade * 100.0, base - 30}, inks[grade]);
+    sheet.area({kLeft + 30 + grade * 100.0, base - 40, kLeft + 40 + grade * 100.0, base - 30},
+               inks[grade]);
     sheet.text(kLeft + 45 + grade * 100.0, base - 38, 9, names[grade]);
   }
 }
@@ -157,12 +169,14 @@ void condition(DocumentMaker& maker) {
     length.insert(length.size() - 1, ".");
     sheet.text_right(columns[3] + 42, y, 10, length + " m");
     for (int dot = 0; dot < 5; ++dot)
-      sheet.ellipse({columns[4] + 6 + dot * 13.0, y + 3}, 4, 4, dot < bridge.grade ? kRust : kPale, dot < bridge.grade);
+      sheet.ellipse({columns[4] + 6 + dot * 13.0, y + 3}, 4, 4, dot < bridge.grade ? kRust : kPale,
+                    dot < bridge.grade);
     y -= 20;
   }
   sheet.text(kLeft, y - 30, 13, "Where the defects are", Face::bold);
   const double shares[] = {38, 24, 17, 13, 8};
-  const char* names[] = {"Railings and coating", "Bearings and joints", "Foundations", "Cables and hangers", "Drainage"};
+  const char* names[] = {"Railings and coating", "Bearings and joints", "Foundations",
+                         "Cables and hangers", "Drainage"};
   const Ink inks[] = {kRiver, kMoss, {0.88, 0.66, 0.28}, kRust, kPale};
   double from = 90;
   const Point center{kLeft + 110, y - 160};
@@ -173,7 +187,8 @@ void condition(DocumentMaker& maker) {
     const double row = y - 90 - i * 28.0;
     sheet.area({kLeft + 250, row, kLeft + 264, row + 14}, inks[i]);
     sheet.text(kLeft + 274, row + 3, 11, names[i]);
-    sheet.text_right(kRight, row + 3, 11, std::to_string(static_cast<int>(shares[i])) + " %", Face::bold);
+    sheet.text_right(kRight, row + 3, 11, std::to_string(static_cast<int>(shares[i])) + " %",
+                     Face::bold);
   }
   sheet.ellipse(center, 46, 46, {1, 1, 1});
   sheet.text_centered(center.x, center.y - 4, 12, "29 defects", Face::bold);
@@ -184,9 +199,12 @@ void bridge_page(DocumentMaker& maker, const Bridge& bridge, int page, unsigned 
   maker.outline(bridge.name, 1);
   letterhead(sheet, "Condition of the bridges", page);
   sheet.text(kLeft, 740, 20, bridge.name, Face::bold);
-  sheet.text(kLeft, 718, 11, std::string("over the ") + bridge.river + ", built " + std::to_string(bridge.built), Face::regular, kPale);
+  sheet.text(kLeft, 718, 11,
+             std::string("over the ") + bridge.river + ", built " + std::to_string(bridge.built),
+             Face::regular, kPale);
   const Photo photo = bridge_photo(900, 520, seed);
-  sheet.use("XObject", "Photo", maker.add_jpeg(to_jpeg(photo.rgb, 900, 520, 3, 84), 900, 520, false));
+  sheet.use("XObject", "Photo",
+            maker.add_jpeg(to_jpeg(photo.rgb, 900, 520, 3, 84), 900, 520, false));
   const Rect frame{kLeft, 430, kRight, 430 + (kRight - kLeft) * 520 / 900};
   sheet.image("Photo", frame);
   sheet.frame(frame, 0.5, kPale);
@@ -195,19 +213,22 @@ void bridge_page(DocumentMaker& maker, const Bridge& bridge, int page, unsigned 
   const double y = sheet.paragraph(kLeft, 358, kRight - kLeft, 11, bridge.finding);
   sheet.text(kLeft, y - 16, 13, "Readings", Face::bold);
   for (int i = 0; i < 4; ++i) {
-    const char* names[] = {"Deflection at midspan, mm", "Natural frequency, Hz", "Coating thickness, µm", "Chloride, % of cement"};
+    const char* names[] = {"Deflection at midspan, mm", "Natural frequency, Hz",
+                           "Coating thickness, µm", "Chloride, % of cement"};
     const double value = 0.2 + 0.15 * ((page * 7 + i * 3) % 5);
     const double row = y - 42 - i * 22.0;
     sheet.text(kLeft, row, 10, names[i]);
     sheet.area({kLeft + 190, row - 2, kRight, row + 9}, kSand);
-    sheet.area({kLeft + 190, row - 2, kLeft + 190 + (kRight - kLeft - 190) * value, row + 9}, kRiver);
+    sheet.area({kLeft + 190, row - 2, kLeft + 190 + (kRight - kLeft - 190) * value, row + 9},
+               kRiver);
   }
   // The grade over the photo's corner, half see-through.
   sheet.use("ExtGState", "Faint", lumvet::Dict{{"ca", 0.72}, {"CA", 0.72}});
   sheet.raw("q /Faint gs");
   sheet.area({frame.right - 84, frame.top - 34, frame.right, frame.top}, kInk);
   sheet.raw("Q");
-  sheet.text_centered(frame.right - 42, frame.top - 22, 13, "Grade " + std::to_string(bridge.grade), Face::bold, {1, 1, 1});
+  sheet.text_centered(frame.right - 42, frame.top - 22, 13, "Grade " + std::to_string(bridge.grade),
+                      Face::bold, {1, 1, 1});
 }
 
 void measures(DocumentMaker& maker) {
@@ -248,11 +269,15 @@ void measures(DocumentMaker& maker) {
     const char* who;
     double from, to;
     Ink ink;
-  } bars[] = {{"Hangers", 0.5, 2, kRust}, {"Divers", 0.8, 1.6, kRiver}, {"Coating", 6.4, 7.8, kMoss}, {"Joints", 7.5, 8.8, {0.88, 0.66, 0.28}}};
+  } bars[] = {{"Hangers", 0.5, 2, kRust},
+              {"Divers", 0.8, 1.6, kRiver},
+              {"Coating", 6.4, 7.8, kMoss},
+              {"Joints", 7.5, 8.8, {0.88, 0.66, 0.28}}};
   for (int i = 0; i < 4; ++i) {
     const double row = y - 58 - i * 28.0;
     sheet.text(kLeft, row, 10, bars[i].who);
-    sheet.area({kLeft + 120 + bars[i].from * 38, row - 4, kLeft + 120 + bars[i].to * 38, row + 11}, bars[i].ink);
+    sheet.area({kLeft + 120 + bars[i].from * 38, row - 4, kLeft + 120 + bars[i].to * 38, row + 11},
+               bars[i].ink);
   }
 }
 
@@ -262,7 +287,8 @@ void signatures(DocumentMaker& maker) {
   letterhead(sheet, "Signatures", 12);
   sheet.text(kLeft, 740, 22, "Signatures", Face::bold);
   sheet.paragraph(kLeft, 706, kRight - kLeft, 11,
-      "We have seen the bridges ourselves, in daylight, from above and from below, and report what we have seen.");
+                  "We have seen the bridges ourselves, in daylight, from above and from below, and "
+                  "report what we have seen.");
   for (int i = 0; i < 2; ++i) {
     const double x = kLeft + i * 240.0;
     sheet.line(x, 560, x + 200, 560, 0.6);
@@ -270,7 +296,8 @@ void signatures(DocumentMaker& maker) {
     Path hand;
     hand.move_to({x + 12, 572});
     for (int k = 0; k < 7; ++k)
-      hand.curve_to({x + 18 + k * 22.0, 606 - (k + i) % 3 * 9.0}, {x + 24 + k * 22.0, 556.0 + (k * 5 + i * 3) % 9},
+      hand.curve_to({x + 18 + k * 22.0, 606 - (k + i) % 3 * 9.0},
+                    {x + 24 + k * 22.0, 556.0 + (k * 5 + i * 3) % 9},
                     {x + 34 + k * 22.0, 572.0 + (k * 7 + i * 5) % 12});
     sheet.raw("q 1 J 1 j");
     sheet.stroke(hand, 1.3, {0.10, 0.18, 0.50});
@@ -286,7 +313,8 @@ void signatures(DocumentMaker& maker) {
 }  // namespace
 
 lumvet::Status make_report(const Fonts& fonts, const std::filesystem::path& path) {
-  DocumentMaker maker(fonts, "Footbridge inspection, autumn round, day 12", "Condition of six footbridges");
+  DocumentMaker maker(fonts, "Footbridge inspection, autumn round, day 12",
+                      "Condition of six footbridges");
   cover(maker);
   contents(maker);
   summary(maker);
@@ -300,8 +328,8 @@ lumvet::Status make_report(const Fonts& fonts, const std::filesystem::path& path
   signatures(maker);
   std::string csv = "bridge,river,built,length_m,grade\n";
   for (const Bridge& bridge : kBridges)
-    csv += std::string(bridge.name) + "," + bridge.river + "," + std::to_string(bridge.built) + "," +
-           std::to_string(bridge.length) + "," + std::to_string(bridge.grade) + "\n";
+    csv += std::string(bridge.name) + "," + bridge.river + "," + std::to_string(bridge.built) +
+           "," + std::to_string(bridge.length) + "," + std::to_string(bridge.grade) + "\n";
   maker.attach("readings-day-12.csv", "Readings of day 12 as a table", csv);
   return maker.save(path, lumvet::FileLayout::compact);
 }

@@ -16,7 +16,8 @@ void write_sheet(Sheet& sheet, const Bridge& bridge, int number) {
   sheet.text(60, 770, 18, "Inspection sheet", Face::bold);
   sheet.text_right(535, 770, 14, "No. " + std::to_string(number), Face::bold, kRust);
   sheet.frame({50, 60, 545, 755}, 1.2);
-  const char* rows[] = {"Bridge", "River", "Railing", "Deck", "Bearings", "Joints", "Foundation", "Drainage", "Remarks"};
+  const char* rows[] = {"Bridge", "River",      "Railing",  "Deck",   "Bearings",
+                        "Joints", "Foundation", "Drainage", "Remarks"};
   for (int i = 0; i < 9; ++i) {
     const double y = 725 - i * 62.0;
     sheet.text(60, y, 10, rows[i], Face::bold, kPale);
@@ -28,8 +29,10 @@ void write_sheet(Sheet& sheet, const Bridge& bridge, int number) {
         sheet.text(rect.right + 4, y - 13, 9, std::to_string(box + 1), Face::regular, kPale);
         if ((number * 5 + i * 3) % 5 != box) continue;
         sheet.raw("q 1 J");
-        sheet.line(rect.left - 2, rect.bottom - 2, rect.right + 3, rect.top + 3, 2, {0.10, 0.15, 0.45});
-        sheet.line(rect.left - 1, rect.top + 2, rect.right + 2, rect.bottom - 2, 2, {0.10, 0.15, 0.45});
+        sheet.line(rect.left - 2, rect.bottom - 2, rect.right + 3, rect.top + 3, 2,
+                   {0.10, 0.15, 0.45});
+        sheet.line(rect.left - 1, rect.top + 2, rect.right + 2, rect.bottom - 2, 2,
+                   {0.10, 0.15, 0.45});
         sheet.raw("Q");
       }
     }
@@ -52,13 +55,17 @@ lumvet::Status make_scan(const Fonts& fonts, const std::filesystem::path& path, 
   LUMVET_TRY(const lumvet::Raster raster, lumvet::render(page, {.dpi = 150}));
   const double tilt = (number * 37 % 11 - 5) * 0.12;
   const lumvet::Bytes gray = scanned_gray(raster, tilt, static_cast<unsigned>(number));
-  DocumentMaker scan(fonts, "Inspection sheet " + std::to_string(number), "Scan of 14 October 2026");
+  DocumentMaker scan(fonts, "Inspection sheet " + std::to_string(number),
+                     "Scan of 14 October 2026");
   Sheet& sheet = scan.new_page();
-  sheet.use("XObject", "Scan", scan.add_jpeg(to_jpeg(gray, raster.width(), raster.height(), 1, 62), raster.width(), raster.height(), true));
+  sheet.use("XObject", "Scan",
+            scan.add_jpeg(to_jpeg(gray, raster.width(), raster.height(), 1, 62), raster.width(),
+                          raster.height(), true));
   // Sheet 7 went through the scanner the wrong way round.
   sheet.rotate = number == 7 ? 180 : 0;
   sheet.image("Scan", {0, 0, kA4Width, kA4Height});
-  return scan.save(path, number % 2 == 0 ? lumvet::FileLayout::classic : lumvet::FileLayout::compact);
+  return scan.save(path,
+                   number % 2 == 0 ? lumvet::FileLayout::classic : lumvet::FileLayout::compact);
 }
 
 }  // namespace
@@ -67,7 +74,8 @@ lumvet::Status make_scans(const Fonts& fonts, const std::filesystem::path& folde
   std::filesystem::create_directories(folder);
   for (int number = 1; number <= 11; ++number)
     LUMVET_CHECK(make_scan(fonts, folder / ("sheet " + std::to_string(number) + ".pdf"), number));
-  std::ofstream(folder / "notes.txt") << "Sheet 7 is upside down. Sheets 10 and 11 belong to the afternoon.\n";
+  std::ofstream(folder / "notes.txt")
+      << "Sheet 7 is upside down. Sheets 10 and 11 belong to the afternoon.\n";
   return lumvet::Done{};
 }
 

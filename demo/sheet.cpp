@@ -78,15 +78,18 @@ void Sheet::text(double x, double y, double size, const std::string& utf8, Face 
   content_ += " Tj ET\n";
 }
 
-void Sheet::text_right(double x, double y, double size, const std::string& utf8, Face face, Ink ink) {
+void Sheet::text_right(double x, double y, double size, const std::string& utf8, Face face,
+                       Ink ink) {
   text(x - text_width(utf8, size, face), y, size, utf8, face, ink);
 }
 
-void Sheet::text_centered(double x, double y, double size, const std::string& utf8, Face face, Ink ink) {
+void Sheet::text_centered(double x, double y, double size, const std::string& utf8, Face face,
+                          Ink ink) {
   text(x - text_width(utf8, size, face) / 2, y, size, utf8, face, ink);
 }
 
-double Sheet::paragraph(double x, double y, double width, double size, const std::string& utf8, Ink ink) {
+double Sheet::paragraph(double x, double y, double width, double size, const std::string& utf8,
+                        Ink ink) {
   std::istringstream words(utf8);
   std::string line;
   const double leading = size * 1.45;
@@ -166,7 +169,8 @@ void Sheet::ellipse(Point center, double rx, double ry, Ink ink, bool filled) {
 void Sheet::slice(Point center, double radius, double from, double to, Ink ink) {
   constexpr double kDegree = std::numbers::pi / 180;
   const auto p = [&](double degrees, double r) {
-    return Point{center.x + std::cos(degrees * kDegree) * r, center.y + std::sin(degrees * kDegree) * r};
+    return Point{center.x + std::cos(degrees * kDegree) * r,
+                 center.y + std::sin(degrees * kDegree) * r};
   };
   Path shape;
   shape.move_to(center);
@@ -179,7 +183,8 @@ void Sheet::slice(Point center, double radius, double from, double to, Ink ink) 
     const Point start = p(a, radius);
     const Point end = p(b, radius);
     const auto along = [&](Point at, double degrees, double length) {
-      return Point{at.x - std::sin(degrees * kDegree) * length, at.y + std::cos(degrees * kDegree) * length};
+      return Point{at.x - std::sin(degrees * kDegree) * length,
+                   at.y + std::cos(degrees * kDegree) * length};
     };
     shape.curve_to(along(start, a, reach), along(end, b, -reach), end);
   }

@@ -45,8 +45,8 @@ class Sheet {
 
   void text(double x, double y, double size, const std::string& utf8, Face face = Face::regular,
             Ink ink = kInk);
-  void text_right(double x, double y, double size, const std::string& utf8, Face face = Face::regular,
-                  Ink ink = kInk);
+  void text_right(double x, double y, double size, const std::string& utf8,
+                  Face face = Face::regular, Ink ink = kInk);
   void text_centered(double x, double y, double size, const std::string& utf8,
                      Face face = Face::regular, Ink ink = kInk);
   double text_width(const std::string& utf8, double size, Face face = Face::regular) const;

@@ -20,12 +20,15 @@ int main(int argc, char** argv) {
     const auto page = document->page(i);
     if (!page) continue;
     const auto mm = [](double points) { return std::lround(points * 25.4 / 72); };
-    std::cout << "  page " << i + 1 << ": " << mm(page->width()) << " x " << mm(page->height()) << " mm\n";
+    std::cout << "  page " << i + 1 << ": " << mm(page->width()) << " x " << mm(page->height())
+              << " mm\n";
   }
   for (const lumvet::OutlineEntry& entry : document->outline())
-    std::cout << "  " << std::string(static_cast<std::size_t>(entry.depth) * 2, ' ') << entry.title << '\n';
+    std::cout << "  " << std::string(static_cast<std::size_t>(entry.depth) * 2, ' ') << entry.title
+              << '\n';
   for (const lumvet::FontUse& font : document->fonts())
-    std::cout << "  font " << font.name << ", " << font.kind << (font.embedded ? ", embedded\n" : "\n");
+    std::cout << "  font " << font.name << ", " << font.kind
+              << (font.embedded ? ", embedded\n" : "\n");
   for (const lumvet::Finding& finding : document->findings())
     std::cout << "  note: " << finding.to_string() << '\n';
 }

@@ -16,7 +16,8 @@ int main(int argc, char** argv) {
     const lumvet::Raster sheet = lumvet::render(page, {.dpi = 150}).value();
     sheet.write_png(argv[3]).value();
     std::cout << argv[3] << ": " << sheet.width() << " x " << sheet.height() << " pixels\n";
-  } catch (const lumvet::ResultError& error) {  // value() throws it; ask ok() first if you would rather not
+  } catch (const lumvet::ResultError&
+               error) {  // value() throws it; ask ok() first if you would rather not
     std::cerr << error.what() << '\n';
     return 1;
   }

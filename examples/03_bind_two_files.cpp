@@ -21,7 +21,8 @@ int main(int argc, char** argv) {
   lumvet::Assembly book;
   if (const auto added = book.add(*first); !added) return complain(added.error());
   const auto last = lumvet::PageSelection::parse("last");
-  if (const auto added = book.add(*second, *last, {.outlines = false}); !added) return complain(added.error());
+  if (const auto added = book.add(*second, *last, {.outlines = false}); !added)
+    return complain(added.error());
 
   const auto saved = book.save(argv[3]);  // an existing file is left alone
   if (!saved) return complain(saved.error());

@@ -22,7 +22,8 @@ int main(int argc, char** argv) {
   constexpr int kWidth = 320;
   constexpr int kHeight = 240;
   std::vector<std::uint8_t> pixels(kWidth * kHeight * 4);
-  const lumvet::PixelBuffer window{pixels.data(), kWidth, kHeight, kWidth * 4, lumvet::PixelOrder::bgra};
+  const lumvet::PixelBuffer window{pixels.data(), kWidth, kHeight, kWidth * 4,
+                                   lumvet::PixelOrder::bgra};
   for (const double scale : {0.5, 1.0, 2.0}) {
     const auto drawn = lumvet::render_into(scene, window, {.scale = scale, .x = 10, .y = 10});
     if (!drawn) {
@@ -32,6 +33,7 @@ int main(int argc, char** argv) {
     int marked = 0;
     for (std::size_t i = 0; i < pixels.size(); i += 4)
       marked += pixels[i] != 255 || pixels[i + 1] != 255 || pixels[i + 2] != 255;
-    std::cout << "at " << scale << " pixels a point: " << marked << " of " << pixels.size() / 4 << " pixels marked\n";
+    std::cout << "at " << scale << " pixels a point: " << marked << " of " << pixels.size() / 4
+              << " pixels marked\n";
   }
 }

@@ -17,23 +17,37 @@ std::string page_around(const std::uint8_t* data, std::size_t size) {
   object("<</Type/Catalog/Pages 2 0 R>>");
   object("<</Type/Pages/Kids[3 0 R]/Count 1>>");
   object("<</Type/Page/Parent 2 0 R/MediaBox[0 0 50 50]/Contents 4 0 R/Resources 5 0 R>>");
-  object("<</Length " + std::to_string(size) + ">>\nstream\n" + std::string(reinterpret_cast<const char*>(data), size) + "\nendstream");
-  object("<</Font<</F<</Subtype/Type1/BaseFont/Helvetica>>/T 8 0 R>>/XObject<</I 6 0 R/X 7 0 R>>/ExtGState<</G<</ca 0.5/LW 3>>>>"
-         "/ColorSpace<</S[/Separation/Ink/DeviceCMYK<</FunctionType 2/Domain[0 1]/C0[0 0 0 0]/C1[0 1 1 0]/N 1>>]>>>>");
-  object("<</Subtype/Image/Width 2/Height 2/ColorSpace/DeviceGray/BitsPerComponent 8/Length 4>>\nstream\nabcd\nendstream");
-  object("<</Subtype/Form/BBox[0 0 9 9]/Group<</S/Transparency>>/Length 12>>\nstream\n0 0 5 5 re f\nendstream");
-  object("<</Subtype/Type3/FontMatrix[.1 0 0 .1 0 0]/FirstChar 97/Widths[10]/Encoding<</Differences[97/a]>>/CharProcs<</a 7 0 R>>>>");
+  object("<</Length " + std::to_string(size) + ">>\nstream\n" +
+         std::string(reinterpret_cast<const char*>(data), size) + "\nendstream");
+  object(
+      "<</Font<</F<</Subtype/Type1/BaseFont/Helvetica>>/T 8 0 R>>/XObject<</I 6 0 R/X 7 0 "
+      "R>>/ExtGState<</G<</ca 0.5/LW 3>>>>"
+      "/ColorSpace<</S[/Separation/Ink/DeviceCMYK<</FunctionType 2/Domain[0 1]/C0[0 0 0 0]/C1[0 1 "
+      "1 0]/N 1>>]>>>>");
+  object(
+      "<</Subtype/Image/Width 2/Height 2/ColorSpace/DeviceGray/BitsPerComponent 8/Length "
+      "4>>\nstream\nabcd\nendstream");
+  object(
+      "<</Subtype/Form/BBox[0 0 9 9]/Group<</S/Transparency>>/Length 12>>\nstream\n0 0 5 5 re "
+      "f\nendstream");
+  object(
+      "<</Subtype/Type3/FontMatrix[.1 0 0 .1 0 0]/FirstChar "
+      "97/Widths[10]/Encoding<</Differences[97/a]>>/CharProcs<</a 7 0 R>>>>");
   const std::size_t start = pdf.size();
-  return pdf + "xref\n0 9\n0000000000 65535 f \n" + table + "trailer\n<</Root 1 0 R/Size 9>>\nstartxref\n" + std::to_string(start) + "\n%%EOF";
+  return pdf + "xref\n0 9\n0000000000 65535 f \n" + table +
+         "trailer\n<</Root 1 0 R/Size 9>>\nstartxref\n" + std::to_string(start) + "\n%%EOF";
 }
 
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string pdf = page_around(data, size);
-  const lumvet::Limits limits{.decoded_bytes = 1 << 20, .pixels = 1 << 18, .operators = 3'000, .page_milliseconds = 2'000};
-  const auto document = lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()), {.limits = limits});
+  const lumvet::Limits limits{
+      .decoded_bytes = 1 << 20, .pixels = 1 << 18, .operators = 3'000, .page_milliseconds = 2'000};
+  const auto document =
+      lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()), {.limits = limits});
   if (!document.ok()) __builtin_trap();
-  static_cast<void>(lumvet::render(document->page(0).value(), {.dpi = 72, .threads = 1, .limits = limits}));
+  static_cast<void>(
+      lumvet::render(document->page(0).value(), {.dpi = 72, .threads = 1, .limits = limits}));
   return 0;
 }

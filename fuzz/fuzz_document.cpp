@@ -1,10 +1,16 @@
 // SPDX-License-Identifier: Apache-2.0
-// Any file, opened, listed, drawn small and saved: no crash, no hang, and what is saved opens again.
+// Any file, opened, listed, drawn small and saved: no crash, no hang, and what is saved opens
+// again.
 #include "lumvet/lumvet.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  const lumvet::Limits limits{.objects = 10'000, .decoded_bytes = 1 << 20, .pixels = 1 << 18, .operators = 2'000, .page_milliseconds = 2'000};
-  const auto document = lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
+  const lumvet::Limits limits{.objects = 10'000,
+                              .decoded_bytes = 1 << 20,
+                              .pixels = 1 << 18,
+                              .operators = 2'000,
+                              .page_milliseconds = 2'000};
+  const auto document =
+      lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
   if (!document.ok()) return 0;
   document->info();
   document->outline();

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// The same scenes, written by cairo once as PDF and once as pixels. Our drawing of the former has to
-// look like the latter.
+// The same scenes, written by cairo once as PDF and once as pixels. Our drawing of the former has
+// to look like the latter.
 #include <cairo-pdf.h>
 #include <cairo.h>
 
@@ -46,15 +46,16 @@ std::vector<std::uint8_t> as_pixels(const Draw& draw, double scale) {
   draw(c);
   cairo_surface_flush(surface);
   const unsigned char* data = cairo_image_surface_get_data(surface);
-  std::vector<std::uint8_t> pixels(data, data + static_cast<std::size_t>(size) * static_cast<std::size_t>(size) * 4);
+  std::vector<std::uint8_t> pixels(
+      data, data + static_cast<std::size_t>(size) * static_cast<std::size_t>(size) * 4);
   cairo_destroy(c);
   cairo_surface_destroy(surface);
   return pixels;
 }
 
 struct Difference {
-  double mean = 0;       // of all channels, 0 to 255
-  double far_off = 0;    // the part of pixels that differ by more than 40
+  double mean = 0;     // of all channels, 0 to 255
+  double far_off = 0;  // the part of pixels that differ by more than 40
 };
 
 Difference compare(const Draw& draw, double scale) {
@@ -62,8 +63,11 @@ Difference compare(const Draw& draw, double scale) {
   const Scene scene = Scene::record(document.page(0).value()).value();
   REQUIRE(document.findings().empty());
   const int size = static_cast<int>(kSize * scale);
-  std::vector<std::uint8_t> ours(static_cast<std::size_t>(size) * static_cast<std::size_t>(size) * 4);
-  REQUIRE(render_into(scene, {ours.data(), size, size, std::ptrdiff_t{size} * 4, PixelOrder::bgra}, {.scale = scale}).ok());
+  std::vector<std::uint8_t> ours(static_cast<std::size_t>(size) * static_cast<std::size_t>(size) *
+                                 4);
+  REQUIRE(render_into(scene, {ours.data(), size, size, std::ptrdiff_t{size} * 4, PixelOrder::bgra},
+                      {.scale = scale})
+              .ok());
   const auto theirs = as_pixels(draw, scale);
   Difference difference;
   std::size_t far_off = 0;
@@ -92,13 +96,16 @@ void fills(cairo_t* c) {
   }
   cairo_set_source_rgb(c, 0.2, 0.6, 0.3);
   cairo_set_fill_rule(c, CAIRO_FILL_RULE_EVEN_ODD);
-  for (int i = 0; i < 5; ++i) cairo_line_to(c, 120 + 90 * std::sin(i * 4 * M_PI / 5), 160 - 70 * std::cos(i * 4 * M_PI / 5));
+  for (int i = 0; i < 5; ++i)
+    cairo_line_to(c, 120 + 90 * std::sin(i * 4 * M_PI / 5), 160 - 70 * std::cos(i * 4 * M_PI / 5));
   cairo_fill(c);
 }
 
 void strokes(cairo_t* c) {
-  const cairo_line_cap_t caps[] = {CAIRO_LINE_CAP_BUTT, CAIRO_LINE_CAP_ROUND, CAIRO_LINE_CAP_SQUARE};
-  const cairo_line_join_t joins[] = {CAIRO_LINE_JOIN_MITER, CAIRO_LINE_JOIN_ROUND, CAIRO_LINE_JOIN_BEVEL};
+  const cairo_line_cap_t caps[] = {CAIRO_LINE_CAP_BUTT, CAIRO_LINE_CAP_ROUND,
+                                   CAIRO_LINE_CAP_SQUARE};
+  const cairo_line_join_t joins[] = {CAIRO_LINE_JOIN_MITER, CAIRO_LINE_JOIN_ROUND,
+                                     CAIRO_LINE_JOIN_BEVEL};
   for (int i = 0; i < 9; ++i) {
     cairo_set_line_cap(c, caps[i % 3]);
     cairo_set_line_join(c, joins[i / 3]);
@@ -153,7 +160,9 @@ void text(cairo_t* c) {
   cairo_font_options_destroy(options);
   const char* faces[] = {"DejaVu Sans", "Liberation Serif", "Nimbus Sans"};
   for (int i = 0; i < 6; ++i) {
-    cairo_select_font_face(c, faces[i % 3], i % 2 == 0 ? CAIRO_FONT_SLANT_NORMAL : CAIRO_FONT_SLANT_ITALIC, i < 3 ? CAIRO_FONT_WEIGHT_NORMAL : CAIRO_FONT_WEIGHT_BOLD);
+    cairo_select_font_face(c, faces[i % 3],
+                           i % 2 == 0 ? CAIRO_FONT_SLANT_NORMAL : CAIRO_FONT_SLANT_ITALIC,
+                           i < 3 ? CAIRO_FONT_WEIGHT_NORMAL : CAIRO_FONT_WEIGHT_BOLD);
     cairo_set_font_size(c, 12 + 4 * i);
     cairo_set_source_rgb(c, 0, 0.1 * i, 0.2);
     // Letter by letter, since cairo rounds advances to 1/64 pixel of the surface at hand; and as
@@ -210,9 +219,10 @@ TEST_CASE("our drawing looks like cairo's of the same scene", "[oracle]") {
     double mean;
     double far_off;
   };
-  const std::vector<Row> rows = {{"fills", fills, 0.25, 0.0005},   {"strokes", strokes, 0.25, 0.001},
-                                 {"dashes", dashes, 0.25, 0.001},  {"clips", clips, 0.25, 0.0005},
-                                 {"text", text, 0.5, 0.001},       {"pictures", pictures, 0.6, 0.004}};
+  const std::vector<Row> rows = {
+      {"fills", fills, 0.25, 0.0005},  {"strokes", strokes, 0.25, 0.001},
+      {"dashes", dashes, 0.25, 0.001}, {"clips", clips, 0.25, 0.0005},
+      {"text", text, 0.5, 0.001},      {"pictures", pictures, 0.6, 0.004}};
   for (const Row& row : rows)
     for (const double scale : {1.0, 2.0}) {
       const Difference difference = compare(row.draw, scale);

@@ -12,7 +12,10 @@ namespace {
 
 // What an application would do with a file that somebody sent.
 void use(const std::string& bytes) {
-  const Limits limits{.decoded_bytes = 16 << 20, .pixels = 4'000'000, .operators = 200'000, .page_milliseconds = 5000};
+  const Limits limits{.decoded_bytes = 16 << 20,
+                      .pixels = 4'000'000,
+                      .operators = 200'000,
+                      .page_milliseconds = 5000};
   const auto document = Document::open(Bytes(bytes.begin(), bytes.end()), {.limits = limits});
   if (!document.ok()) {
     CHECK_FALSE(document.error().message().empty());
@@ -41,14 +44,16 @@ void use(const std::string& bytes) {
 TEST_CASE("flipped bytes, cuts and wrong numbers are survived", "[damage]") {
   std::mt19937 random(2026);
   for (const char* name : {"notice.pdf", "drawing.pdf", "tariff.pdf", "loads.pdf"}) {
-    const std::string good = test::read_file(std::filesystem::path(LUMVET_SOURCE_DIR) / "demo/producers" / name);
+    const std::string good =
+        test::read_file(std::filesystem::path(LUMVET_SOURCE_DIR) / "demo/producers" / name);
     REQUIRE(good.size() > 1000);
     use(good);
     for (int round = 0; round < 60; ++round) {
       std::string bad = good;
       switch (round % 4) {
         case 0:
-          for (int i = 0; i < 1 + round / 4; ++i) bad[random() % bad.size()] = static_cast<char>(random());
+          for (int i = 0; i < 1 + round / 4; ++i)
+            bad[random() % bad.size()] = static_cast<char>(random());
           break;
         case 1: bad.resize(random() % bad.size()); break;
         case 2: {  // another digit in a number

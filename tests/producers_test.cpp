@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// Documents that our writer did not make: a typesetter's, troff's, a browser's, a drawing library's.
+// Documents that our writer did not make: a typesetter's, troff's, a browser's, a drawing
+// library's.
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 
@@ -19,12 +20,13 @@ double darkness(const Raster& raster) {
 }  // namespace
 
 TEST_CASE("documents of other producers open, list and draw without a finding", "[producers]") {
-  const auto [name, pages, width, fonts, least, most] = GENERATE(table<std::string, int, double, std::size_t, double, double>({
-      {"notice.pdf", 1, 595.0, 3, 0.006, 0.06},
-      {"drawing.pdf", 2, 420.0, 1, 0.05, 0.35},
-      {"tariff.pdf", 1, 419.5, 2, 0.01, 0.10},
-      {"loads.pdf", 1, 595.3, 9, 0.005, 0.06},
-  }));
+  const auto [name, pages, width, fonts, least, most] =
+      GENERATE(table<std::string, int, double, std::size_t, double, double>({
+          {"notice.pdf", 1, 595.0, 3, 0.006, 0.06},
+          {"drawing.pdf", 2, 420.0, 1, 0.05, 0.35},
+          {"tariff.pdf", 1, 419.5, 2, 0.01, 0.10},
+          {"loads.pdf", 1, 595.3, 9, 0.005, 0.06},
+      }));
   CAPTURE(name);
   const Document document = Document::open(kFolder / name).value();
   CHECK(document.page_count() == pages);

@@ -19,7 +19,8 @@ std::vector<fs::path> sources(const std::vector<std::string>& folders) {
   std::vector<fs::path> found;
   for (const std::string& folder : folders)
     for (const auto& entry : fs::recursive_directory_iterator(kRoot / folder))
-      if (entry.path().extension() == ".h" || entry.path().extension() == ".cpp") found.push_back(entry.path());
+      if (entry.path().extension() == ".h" || entry.path().extension() == ".cpp")
+        found.push_back(entry.path());
   return found;
 }
 
@@ -53,7 +54,8 @@ std::map<std::string, std::set<std::string>> allowed() {
 std::vector<std::string> includes(const std::string& text) {
   static const std::regex kInclude("#include [\"<]([^\">]+)[\">]");
   std::vector<std::string> found;
-  for (std::sregex_iterator at(text.begin(), text.end(), kInclude), end; at != end; ++at) found.push_back((*at)[1]);
+  for (std::sregex_iterator at(text.begin(), text.end(), kInclude), end; at != end; ++at)
+    found.push_back((*at)[1]);
   return found;
 }
 
@@ -94,7 +96,8 @@ TEST_CASE("the tool and the examples use public headers only", "[rules]") {
 }
 
 TEST_CASE("files say their licence and stay short", "[rules]") {
-  for (const fs::path& path : sources({"src", "include", "apps", "examples", "tests", "bench", "fuzz", "demo"})) {
+  for (const fs::path& path :
+       sources({"src", "include", "apps", "examples", "tests", "bench", "fuzz", "demo"})) {
     const std::string text = test::read_file(path);
     INFO(path);
     CHECK(text.starts_with("// SPDX-License-Identifier: Apache-2.0\n"));

@@ -22,10 +22,12 @@ struct Ran {
 };
 
 // Runs `lumvet <arguments>` in the folder.
-Ran run(const TemporaryFolder& folder, const std::string& arguments, const std::string& program = LUMVET_TOOL) {
+Ran run(const TemporaryFolder& folder, const std::string& arguments,
+        const std::string& program = LUMVET_TOOL) {
   const TemporaryFolder outputs;
-  const std::string command = "cd '" + folder.path().string() + "' && '" + program + "' " + arguments + " >'" +
-                              (outputs / "out").string() + "' 2>'" + (outputs / "err").string() + "'";
+  const std::string command = "cd '" + folder.path().string() + "' && '" + program + "' " +
+                              arguments + " >'" + (outputs / "out").string() + "' 2>'" +
+                              (outputs / "err").string() + "'";
   const int status = std::system(command.c_str());
   return {WEXITSTATUS(status), test::read_file(outputs / "out"), test::read_file(outputs / "err")};
 }
@@ -36,10 +38,13 @@ std::string simple(int pages, const std::string& mark) {
   std::string kids;
   for (int i = 0; i < pages; ++i) {
     kids += std::to_string(10 + 2 * i) + " 0 R ";
-    pdf.object(10 + 2 * i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 72 144]/Contents " + std::to_string(11 + 2 * i) + " 0 R>>");
+    pdf.object(10 + 2 * i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 72 144]/Contents " +
+                               std::to_string(11 + 2 * i) + " 0 R>>");
     pdf.stream(11 + 2 * i, "", "% " + mark + std::to_string(i + 1));
   }
-  return pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(pages) + ">>").object(3, "<</Title(" + mark + ")>>").finish("/Root 1 0 R/Info 3 0 R");
+  return pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(pages) + ">>")
+      .object(3, "<</Title(" + mark + ")>>")
+      .finish("/Root 1 0 R/Info 3 0 R");
 }
 
 std::string marks(const std::filesystem::path& path) {
@@ -60,17 +65,21 @@ TEST_CASE("merge binds files, parts and folders in order and reports what it mad
   test::write_file(folder / "a.pdf", simple(3, "a"));
   test::write_file(folder / "b@1.pdf", simple(4, "b"));
   std::filesystem::create_directory(folder / "day");
-  for (const int n : {10, 2, 1}) test::write_file(folder / ("day/s " + std::to_string(n) + ".pdf"), simple(1, "s" + std::to_string(n) + "."));
+  for (const int n : {10, 2, 1})
+    test::write_file(folder / ("day/s " + std::to_string(n) + ".pdf"),
+                     simple(1, "s" + std::to_string(n) + "."));
   test::write_file(folder / "day/notes.txt", "no document");
   const Ran ran = run(folder, "merge a.pdf 'b@1.pdf@last,1' day/ 'b@1.pdf' -o book.pdf");
   CHECK(ran.code == 0);
   CHECK(marks(folder / "book.pdf") == "a1 a2 a3 b4 b1 s1.1 s2.1 s10.1 b1 b2 b3 b4 ");
-  CHECK_THAT(ran.out, Catch::Contains("book.pdf  12 pages") && Catch::Contains("pages 4-5  from b@1.pdf"));
+  CHECK_THAT(ran.out,
+             Catch::Contains("book.pdf  12 pages") && Catch::Contains("pages 4-5  from b@1.pdf"));
   CHECK_THAT(ran.err, Catch::Contains("1 file in day/ is no document"));
   CHECK(Document::open(folder / "book.pdf")->info().title == "a");
 }
 
-TEST_CASE("merge refuses to replace, and with --replace binds the folder without its own output", "[tool]") {
+TEST_CASE("merge refuses to replace, and with --replace binds the folder without its own output",
+          "[tool]") {
   const TemporaryFolder folder;
   test::write_file(folder / "1.pdf", simple(1, "x"));
   REQUIRE(run(folder, "merge . -o book.pdf").code == 0);
@@ -90,15 +99,18 @@ TEST_CASE("merge names every bad input and writes nothing", "[tool]") {
   const Ran ran = run(folder, "merge good.pdf page.pdf empty.pdf gone.pdf good.pdf@7 -o book.pdf");
   CHECK(ran.code == 1);
   CHECK(ran.out.empty());
-  CHECK_THAT(ran.err, Catch::Contains("page.pdf") && Catch::Contains("looks like a web page") && Catch::Contains("empty.pdf") &&
-                          Catch::Contains("the file is empty") && Catch::Contains("gone.pdf") && Catch::Contains("page 7") && Catch::Contains("nothing was written"));
+  CHECK_THAT(ran.err, Catch::Contains("page.pdf") && Catch::Contains("looks like a web page") &&
+                          Catch::Contains("empty.pdf") && Catch::Contains("the file is empty") &&
+                          Catch::Contains("gone.pdf") && Catch::Contains("page 7") &&
+                          Catch::Contains("nothing was written"));
   CHECK(folder.file_count() == 3);
 }
 
 TEST_CASE("merge leaves out what it is told to, and speaks JSON", "[tool]") {
   const TemporaryFolder folder;
   test::write_file(folder / "a.pdf", simple(2, "a"));
-  const Ran ran = run(folder, "merge a.pdf -o b.pdf --without metadata,outlines --layout classic --json");
+  const Ran ran =
+      run(folder, "merge a.pdf -o b.pdf --without metadata,outlines --layout classic --json");
   CHECK(ran.code == 0);
   const Json json = Json::parse(ran.out);
   CHECK(json["pages"] == 2);
@@ -111,8 +123,10 @@ TEST_CASE("merge leaves out what it is told to, and speaks JSON", "[tool]") {
 TEST_CASE("wrong usage is told apart from what cannot be done", "[tool]") {
   const TemporaryFolder folder;
   test::write_file(folder / "a.pdf", simple(2, "a"));
-  for (const char* arguments : {"", "fly", "merge a.pdf", "merge a.pdf@x -o b.pdf", "render a.pdf --pages 0", "render a.pdf --dpi -3",
-                                "render a.pdf -o one.png", "render a.pdf --background blue", "merge . -o b.pdf --without pages"}) {
+  for (const char* arguments :
+       {"", "fly", "merge a.pdf", "merge a.pdf@x -o b.pdf", "render a.pdf --pages 0",
+        "render a.pdf --dpi -3", "render a.pdf -o one.png", "render a.pdf --background blue",
+        "merge . -o b.pdf --without pages"}) {
     CAPTURE(arguments);
     const Ran ran = run(folder, arguments);
     CHECK(ran.code == 2);
@@ -128,8 +142,10 @@ TEST_CASE("inspect tells a person and a program the same", "[tool]") {
   test::write_file(folder / "a.pdf", simple(3, "Day 12"));
   const Ran plain = run(folder, "inspect a.pdf");
   CHECK(plain.code == 0);
-  CHECK_THAT(plain.out, Catch::Contains("Day 12") && Catch::Contains("25.4 × 50.8 mm (72 × 144 points)") && Catch::Contains("no fast web view") &&
-                            Catch::Contains("1.7") && Catch::Contains("Pages         3"));
+  CHECK_THAT(plain.out, Catch::Contains("Day 12") &&
+                            Catch::Contains("25.4 × 50.8 mm (72 × 144 points)") &&
+                            Catch::Contains("no fast web view") && Catch::Contains("1.7") &&
+                            Catch::Contains("Pages         3"));
   const Ran json = run(folder, "inspect a.pdf --json");
   const Json facts = Json::parse(json.out);
   CHECK(facts["pages"] == 3);
@@ -187,7 +203,8 @@ TEST_CASE("help teaches by example, and the version is told", "[tool]") {
 TEST_CASE("the demo documents are made, bound and drawn without a note", "[tool]") {
   const TemporaryFolder folder;
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
-  const Ran merged = run(folder, "merge demo/report.pdf demo/annex.pdf@1-2,last demo/scans/ -o book.pdf");
+  const Ran merged =
+      run(folder, "merge demo/report.pdf demo/annex.pdf@1-2,last demo/scans/ -o book.pdf");
   CHECK(merged.code == 0);
   const Document book = Document::open(folder / "book.pdf").value();
   CHECK(book.page_count() == 12 + 3 + 11);

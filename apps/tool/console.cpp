@@ -50,8 +50,10 @@ std::string size_for_people(std::uint64_t bytes) {
 }
 
 ProgressLine::ProgressLine(std::string what)
-    : what_(std::move(what)), on_terminal_(::isatty(STDERR_FILENO) == 1),
-      started_(std::chrono::steady_clock::now()), last_(started_) {}
+    : what_(std::move(what)),
+      on_terminal_(::isatty(STDERR_FILENO) == 1),
+      started_(std::chrono::steady_clock::now()),
+      last_(started_) {}
 
 ProgressLine::~ProgressLine() {
   if (shown_) std::cerr << "\r\x1b[K" << std::flush;

@@ -25,8 +25,8 @@ struct Options {
 
 // Pages of one size, as shown.
 struct SizeGroup {
-  double width = 0;   // points
-  double height = 0;  // points
+  double width = 0;        // points
+  double height = 0;       // points
   std::vector<int> pages;  // from 1
 };
 
@@ -38,7 +38,8 @@ std::vector<SizeGroup> group_sizes(const lumvet::Document& document) {
     const auto page = document.page(i);
     if (!page.ok()) continue;
     const auto same = [&](const SizeGroup& group) {
-      return std::abs(group.width - page->width()) < 0.5 && std::abs(group.height - page->height()) < 0.5;
+      return std::abs(group.width - page->width()) < 0.5 &&
+             std::abs(group.height - page->height()) < 0.5;
     };
     const auto found = std::find_if(groups.begin(), groups.end(), same);
     if (found != groups.end())
@@ -80,13 +81,15 @@ Json to_json(const lumvet::Document& document) {
   json["pages"] = document.page_count();
   json["sizes"] = Json::array();
   for (const SizeGroup& group : group_sizes(document))
-    json["sizes"].push_back({{"points", {group.width, group.height}},
-                             {"mm", {group.width * kMillimetresPerPoint, group.height * kMillimetresPerPoint}},
-                             {"pages", group.pages}});
+    json["sizes"].push_back(
+        {{"points", {group.width, group.height}},
+         {"mm", {group.width * kMillimetresPerPoint, group.height * kMillimetresPerPoint}},
+         {"pages", group.pages}});
   json["version"] = document.version();
-  json["info"] = {{"title", info.title},       {"author", info.author},   {"subject", info.subject},
-                  {"keywords", info.keywords}, {"creator", info.creator}, {"producer", info.producer},
-                  {"created", info.created},   {"modified", info.modified}};
+  json["info"] = {{"title", info.title},     {"author", info.author},
+                  {"subject", info.subject}, {"keywords", info.keywords},
+                  {"creator", info.creator}, {"producer", info.producer},
+                  {"created", info.created}, {"modified", info.modified}};
   json["encrypted"] = false;
   json["linearized"] = document.is_linearized();
   json["updated"] = document.was_updated();
@@ -104,9 +107,13 @@ Json to_json(const lumvet::Document& document) {
   }
   json["fonts"] = Json::array();
   for (const lumvet::FontUse& font : document.fonts())
-    json["fonts"].push_back({{"name", font.name}, {"kind", font.kind}, {"embedded", font.embedded}, {"subset", font.subset}});
+    json["fonts"].push_back({{"name", font.name},
+                             {"kind", font.kind},
+                             {"embedded", font.embedded},
+                             {"subset", font.subset}});
   json["findings"] = Json::array();
-  for (const lumvet::Finding& finding : document.findings()) json["findings"].push_back(finding.to_string());
+  for (const lumvet::Finding& finding : document.findings())
+    json["findings"].push_back(finding.to_string());
   return json;
 }
 
@@ -126,7 +133,8 @@ void print_sizes(const lumvet::Document& document) {
     if (groups.size() > 1) text += ranges(group.pages);
     line(i == 0 ? "Page size" : "", text);
   }
-  if (groups.size() > kMostShown) line("", "and " + std::to_string(groups.size() - kMostShown) + " other sizes");
+  if (groups.size() > kMostShown)
+    line("", "and " + std::to_string(groups.size() - kMostShown) + " other sizes");
 }
 
 void print_lists(const lumvet::Document& document) {
@@ -134,7 +142,8 @@ void print_lists(const lumvet::Document& document) {
   constexpr std::size_t kMostShown = 12;
   line("Outline", outline.empty() ? "none" : count_of(outline.size(), "entry", "entries"));
   for (std::size_t i = 0; i < outline.size() && i < kMostShown; ++i) {
-    std::string text = std::string(static_cast<std::size_t>(outline[i].depth) * 2, ' ') + outline[i].title;
+    std::string text =
+        std::string(static_cast<std::size_t>(outline[i].depth) * 2, ' ') + outline[i].title;
     if (outline[i].page) text += "  (page " + std::to_string(*outline[i].page + 1) + ")";
     line("", text);
   }
@@ -148,7 +157,9 @@ void print_lists(const lumvet::Document& document) {
   line("Fonts", fonts.empty() ? "none" : std::to_string(fonts.size()));
   for (const lumvet::FontUse& font : fonts)
     line("", (font.name.empty() ? "(unnamed)" : font.name) + ", " + font.kind +
-                 (!font.embedded ? ", not embedded" : font.subset ? ", embedded in part" : ", embedded"));
+                 (!font.embedded ? ", not embedded"
+                  : font.subset  ? ", embedded in part"
+                                 : ", embedded"));
 }
 
 void print(const lumvet::Document& document) {
@@ -168,7 +179,8 @@ void print(const lumvet::Document& document) {
   line("Modified", info.modified);
   line("Encrypted", "no");
   line("Linearized", document.is_linearized() ? "yes (fast web view)" : "no (no fast web view)");
-  if (document.was_updated()) line("Updated", "yes, changes were appended after it was first saved");
+  if (document.was_updated())
+    line("Updated", "yes, changes were appended after it was first saved");
   print_lists(document);
 }
 
@@ -203,8 +215,11 @@ int run(const Options& options) {
 
 void add_inspect(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
-  CLI::App* verb = app.add_subcommand("inspect", "Tell what documents are: pages, sizes, properties, fonts");
-  verb->add_option("inputs", options->inputs, "Documents; - is standard input")->required()->type_name("FILE");
+  CLI::App* verb =
+      app.add_subcommand("inspect", "Tell what documents are: pages, sizes, properties, fonts");
+  verb->add_option("inputs", options->inputs, "Documents; - is standard input")
+      ->required()
+      ->type_name("FILE");
   verb->add_flag("--json", options->json, "Print the same facts for programs");
   verb->footer(
       "Examples:\n"

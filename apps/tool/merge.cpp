@@ -61,10 +61,13 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
       ++taken;
     }
     if (taken == 0)
-      return lumvet::Error(lumvet::ErrorCode::invalid_argument, "there are no documents in the folder " + parts.path);
+      return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                           "there are no documents in the folder " + parts.path);
     if (!options.json && !listing.passed_over.empty())
-      std::cerr << "  note: " << count_of(listing.passed_over.size(), "file", "files") << " in " << parts.path
-                << (listing.passed_over.size() == 1 ? " is no document and was" : " are no documents and were")
+      std::cerr << "  note: " << count_of(listing.passed_over.size(), "file", "files") << " in "
+                << parts.path
+                << (listing.passed_over.size() == 1 ? " is no document and was"
+                                                    : " are no documents and were")
                 << " passed over\n";
   }
   return inputs;
@@ -97,12 +100,18 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
   return good;
 }
 
-void print(const Options& options, const std::vector<Bound>& bound, const lumvet::SaveReport& report) {
+void print(const Options& options, const std::vector<Bound>& bound,
+           const lumvet::SaveReport& report) {
   if (options.json) {
-    Json json{{"file", report.path.string()}, {"pages", report.pages}, {"bytes", report.bytes},
-              {"inputs", Json::array()}, {"findings", Json::array()}};
-    for (const Bound& input : bound) json["inputs"].push_back({{"file", input.path}, {"pages", input.pages}});
-    for (const lumvet::Finding& finding : report.findings) json["findings"].push_back(finding.to_string());
+    Json json{{"file", report.path.string()},
+              {"pages", report.pages},
+              {"bytes", report.bytes},
+              {"inputs", Json::array()},
+              {"findings", Json::array()}};
+    for (const Bound& input : bound)
+      json["inputs"].push_back({{"file", input.path}, {"pages", input.pages}});
+    for (const lumvet::Finding& finding : report.findings)
+      json["findings"].push_back(finding.to_string());
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
@@ -113,23 +122,28 @@ void print(const Options& options, const std::vector<Bound>& bound, const lumvet
     const int last = first + input.pages - 1;
     if (i < kMostShown)
       std::cout << "  " << (input.pages == 1 ? "page " : "pages ") << first
-                << (input.pages == 1 ? "" : "-" + std::to_string(last)) << "  from " << input.path << '\n';
+                << (input.pages == 1 ? "" : "-" + std::to_string(last)) << "  from " << input.path
+                << '\n';
     first = last + 1;
   }
-  if (bound.size() > kMostShown) std::cout << "  and " << bound.size() - kMostShown << " more inputs\n";
-  std::cout << report.path.string() << "  " << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages")
-            << ", " << size_for_people(report.bytes) << '\n';
+  if (bound.size() > kMostShown)
+    std::cout << "  and " << bound.size() - kMostShown << " more inputs\n";
+  std::cout << report.path.string() << "  "
+            << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages") << ", "
+            << size_for_people(report.bytes) << '\n';
 }
 
 int run(const Options& options) {
   std::error_code ignored;
   // Said first, before minutes of work.
   if (options.output != "-" && !options.replace && fs::exists(options.output, ignored))
-    return fail(lumvet::Error(lumvet::ErrorCode::exists, options.output + " is already there; nothing was written"));
+    return fail(lumvet::Error(lumvet::ErrorCode::exists,
+                              options.output + " is already there; nothing was written"));
   const auto inputs = expand(options);
   if (!inputs.ok())
-    return inputs.error().code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(inputs.error().message())
-                                                                        : fail(inputs.error());
+    return inputs.error().code() == lumvet::ErrorCode::invalid_argument
+               ? wrong_usage(inputs.error().message())
+               : fail(inputs.error());
   lumvet::Assembly book;
   std::vector<Bound> bound;
   if (!add_all(*inputs, options, book, bound)) {
@@ -137,15 +151,19 @@ int run(const Options& options) {
     return kFailed;
   }
   ProgressLine progress("writing object");
-  const lumvet::SaveOptions save{
-      .layout = options.layout == "classic" ? lumvet::FileLayout::classic : lumvet::FileLayout::compact,
-      .replace = options.replace,
-      .progress = [&progress](std::uint64_t done, std::uint64_t total) { progress.update(done, total); }};
+  const lumvet::SaveOptions save{.layout = options.layout == "classic"
+                                               ? lumvet::FileLayout::classic
+                                               : lumvet::FileLayout::compact,
+                                 .replace = options.replace,
+                                 .progress = [&progress](std::uint64_t done, std::uint64_t total) {
+                                   progress.update(done, total);
+                                 }};
   if (options.output == "-") {
     lumvet::BufferSink sink;
     const auto report = book.save(sink, save);
     if (!report.ok()) return fail(report.error());
-    if (const auto written = write_standard_output(sink.bytes()); !written.ok()) return fail(written.error());
+    if (const auto written = write_standard_output(sink.bytes()); !written.ok())
+      return fail(written.error());
     return report_findings(report->findings);
   }
   const auto report = book.save(options.output, save);
@@ -160,18 +178,28 @@ int run(const Options& options) {
 
 void add_merge(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
-  CLI::App* verb = app.add_subcommand("merge", "Bind chosen pages of several documents into a new one");
+  CLI::App* verb =
+      app.add_subcommand("merge", "Bind chosen pages of several documents into a new one");
   verb->add_option("inputs", options->inputs,
-                   "Documents in order; file@PAGES takes some pages, a folder the documents in it")->required()->type_name("INPUT");
-  verb->add_option("-o,--output", options->output, "The new document; - is standard output")->required()->type_name("FILE");
+                   "Documents in order; file@PAGES takes some pages, a folder the documents in it")
+      ->required()
+      ->type_name("INPUT");
+  verb->add_option("-o,--output", options->output, "The new document; - is standard output")
+      ->required()
+      ->type_name("FILE");
   verb->add_option("--without", options->without, "Leave out outlines or metadata")
-      ->check(CLI::IsMember({"outlines", "metadata"}))->delimiter(',')->type_name("WHAT");
-  verb->add_option("--layout", options->layout, "compact (small), or classic for readers older than 2003")
-      ->check(CLI::IsMember({"compact", "classic"}))->type_name("LAYOUT");
+      ->check(CLI::IsMember({"outlines", "metadata"}))
+      ->delimiter(',')
+      ->type_name("WHAT");
+  verb->add_option("--layout", options->layout,
+                   "compact (small), or classic for readers older than 2003")
+      ->check(CLI::IsMember({"compact", "classic"}))
+      ->type_name("LAYOUT");
   verb->add_flag("--replace", options->replace, "Replace the output if it is already there");
   verb->add_flag("--json", options->json, "Print what was made for programs");
   verb->footer(
-      "Pages: 1-4,8,last   9-1 (backwards)   5- (to the end)   odd   even   last~2-last (the last three)\n"
+      "Pages: 1-4,8,last   9-1 (backwards)   5- (to the end)   odd   even   last~2-last (the last "
+      "three)\n"
       "Examples:\n"
       "  lumvet merge report.pdf annex.pdf@1-2,last -o book.pdf\n"
       "  lumvet merge cover.pdf scans/ -o book.pdf      a folder: its documents, 2 before 10\n"

@@ -47,10 +47,12 @@ lumvet::Result<lumvet::Color> parse_color(const std::string& text) {
   const char* end = text.data() + text.size();
   const auto read = std::from_chars(text.data() + 1, end, value, 16);
   if (text.size() == 7 && text[0] == '#' && read.ec == std::errc() && read.ptr == end)
-    return lumvet::Color{static_cast<std::uint8_t>(value >> 16), static_cast<std::uint8_t>(value >> 8),
-                         static_cast<std::uint8_t>(value), 255};
-  return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                       "'" + text + "' is no background; write white, none or a colour like #F4F1E8");
+    return lumvet::Color{static_cast<std::uint8_t>(value >> 16),
+                         static_cast<std::uint8_t>(value >> 8), static_cast<std::uint8_t>(value),
+                         255};
+  return lumvet::Error(
+      lumvet::ErrorCode::invalid_argument,
+      "'" + text + "' is no background; write white, none or a colour like #F4F1E8");
 }
 
 std::string plain_name(const std::string& input) {
@@ -69,22 +71,25 @@ lumvet::Result<std::vector<Sheet>> plan(const Options& options, const std::vecto
   }
   if (pages.size() > 1 && pattern.find("{page}") == std::string::npos)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         std::to_string(pages.size()) + " pages do not fit into the one file " + pattern +
-                             "; name a folder, or put {page} into the name");
+                         std::to_string(pages.size()) + " pages do not fit into the one file " +
+                             pattern + "; name a folder, or put {page} into the name");
   std::vector<Sheet> sheets;
   for (const int page : pages) {
     Sheet sheet{page, fill_pattern(pattern, plain_name(options.input), page + 1, page_count)};
     if (!options.replace && fs::exists(sheet.path, ignored))
-      return lumvet::Error(lumvet::ErrorCode::exists, sheet.path.string() + " is already there; nothing was drawn");
+      return lumvet::Error(lumvet::ErrorCode::exists,
+                           sheet.path.string() + " is already there; nothing was drawn");
     sheets.push_back(std::move(sheet));
   }
   return sheets;
 }
 
-lumvet::Status draw(const lumvet::Document& document, const Options& options, lumvet::Color background,
-                    int threads, Sheet& sheet) {
-  lumvet::RenderOptions render{.dpi = options.dpi, .background = background,
-                               .annotations = !options.without_annotations, .threads = threads};
+lumvet::Status draw(const lumvet::Document& document, const Options& options,
+                    lumvet::Color background, int threads, Sheet& sheet) {
+  lumvet::RenderOptions render{.dpi = options.dpi,
+                               .background = background,
+                               .annotations = !options.without_annotations,
+                               .threads = threads};
   if (options.width > 0) render.width = options.width;
   LUMVET_TRY(const lumvet::Page page, document.page(sheet.page));
   LUMVET_TRY(const lumvet::Raster raster, lumvet::render(page, render));
@@ -95,14 +100,16 @@ lumvet::Status draw(const lumvet::Document& document, const Options& options, lu
     LUMVET_TRY(const lumvet::Bytes bytes, raster.png(dpi));
     return write_standard_output(bytes);
   }
-  return raster.write_png(sheet.path, options.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse, dpi);
+  return raster.write_png(
+      sheet.path, options.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse, dpi);
 }
 
 // Several pages at a time where there are several; otherwise the threads share the one page.
 lumvet::Status draw_all(const lumvet::Document& document, const Options& options,
                         lumvet::Color background, std::vector<Sheet>& sheets) {
-  const int cores = options.threads > 0 ? options.threads
-                                        : std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
+  const int cores = options.threads > 0
+                        ? options.threads
+                        : std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
   const bool several = sheets.size() > 1;
   std::atomic<std::size_t> next = 0;
   std::mutex mutex;
@@ -128,13 +135,17 @@ lumvet::Status draw_all(const lumvet::Document& document, const Options& options
   return status;
 }
 
-void print(const Options& options, const lumvet::Document& document, const std::vector<Sheet>& sheets) {
+void print(const Options& options, const lumvet::Document& document,
+           const std::vector<Sheet>& sheets) {
   if (options.json) {
     Json json{{"file", document.name()}, {"sheets", Json::array()}, {"findings", Json::array()}};
     for (const Sheet& sheet : sheets)
-      json["sheets"].push_back({{"page", sheet.page + 1}, {"path", sheet.path.string()},
-                                {"width", sheet.width}, {"height", sheet.height}});
-    for (const lumvet::Finding& finding : document.findings()) json["findings"].push_back(finding.to_string());
+      json["sheets"].push_back({{"page", sheet.page + 1},
+                                {"path", sheet.path.string()},
+                                {"width", sheet.width},
+                                {"height", sheet.height}});
+    for (const lumvet::Finding& finding : document.findings())
+      json["findings"].push_back(finding.to_string());
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
@@ -144,10 +155,11 @@ void print(const Options& options, const lumvet::Document& document, const std::
       std::cout << "…\n";
       i = sheets.size() - 1;
     }
-    std::cout << sheets[i].path.string() << "  page " << sheets[i].page + 1 << ", " << sheets[i].width
-              << " × " << sheets[i].height << " pixels\n";
+    std::cout << sheets[i].path.string() << "  page " << sheets[i].page + 1 << ", "
+              << sheets[i].width << " × " << sheets[i].height << " pixels\n";
   }
-  if (sheets.size() > kMostShown) std::cout << count_of(sheets.size(), "page", "pages") << " drawn\n";
+  if (sheets.size() > kMostShown)
+    std::cout << count_of(sheets.size(), "page", "pages") << " drawn\n";
 }
 
 int run(const Options& options) {
@@ -158,10 +170,12 @@ int run(const Options& options) {
   const auto document = open_document(options.input);
   if (!document.ok()) return fail(document.error());
   const auto pages = selection->in(document->page_count());
-  if (!pages.ok()) return fail(lumvet::Error(pages.error()).during("choosing pages of " + document->name()));
+  if (!pages.ok())
+    return fail(lumvet::Error(pages.error()).during("choosing pages of " + document->name()));
   std::vector<Sheet> sheets;
   if (options.output == "-") {
-    if (pages->size() != 1) return wrong_usage("only one page fits on standard output; choose it with --pages");
+    if (pages->size() != 1)
+      return wrong_usage("only one page fits on standard output; choose it with --pages");
     sheets.push_back({pages->front(), "-"});
   } else {
     auto planned = plan(options, *pages, document->page_count());
@@ -183,14 +197,31 @@ int run(const Options& options) {
 void add_render(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb = app.add_subcommand("render", "Draw pages as PNG pictures");
-  verb->add_option("input", options->input, "The document; - is standard input")->required()->type_name("FILE");
-  verb->add_option("-p,--pages", options->pages, "Pages: 1-4,8,last or odd or 9-1 (all when not given)")->type_name("PAGES");
-  auto* dpi = verb->add_option("--dpi", options->dpi, "Pixels to the inch (150 when not given)")->check(CLI::Range(1.0, 10000.0))->type_name("NUMBER");
-  verb->add_option("--width", options->width, "Width in pixels instead of --dpi")->check(CLI::Range(1, 100000))->type_name("PIXELS")->excludes(dpi);
-  verb->add_option("-o,--output", options->output, "A file, a folder, a name with {page} and {name} in it, or - for standard output")->type_name("PATH");
-  verb->add_option("--background", options->background, "white, none (transparent) or a colour like #F4F1E8")->type_name("COLOUR");
-  verb->add_flag("--without-annotations", options->without_annotations, "Leave out notes, stamps and form fields");
-  verb->add_option("--threads", options->threads, "Threads to use (all cores when not given)")->check(CLI::Range(1, 256))->type_name("NUMBER");
+  verb->add_option("input", options->input, "The document; - is standard input")
+      ->required()
+      ->type_name("FILE");
+  verb->add_option("-p,--pages", options->pages,
+                   "Pages: 1-4,8,last or odd or 9-1 (all when not given)")
+      ->type_name("PAGES");
+  auto* dpi = verb->add_option("--dpi", options->dpi, "Pixels to the inch (150 when not given)")
+                  ->check(CLI::Range(1.0, 10000.0))
+                  ->type_name("NUMBER");
+  verb->add_option("--width", options->width, "Width in pixels instead of --dpi")
+      ->check(CLI::Range(1, 100000))
+      ->type_name("PIXELS")
+      ->excludes(dpi);
+  verb->add_option(
+          "-o,--output", options->output,
+          "A file, a folder, a name with {page} and {name} in it, or - for standard output")
+      ->type_name("PATH");
+  verb->add_option("--background", options->background,
+                   "white, none (transparent) or a colour like #F4F1E8")
+      ->type_name("COLOUR");
+  verb->add_flag("--without-annotations", options->without_annotations,
+                 "Leave out notes, stamps and form fields");
+  verb->add_option("--threads", options->threads, "Threads to use (all cores when not given)")
+      ->check(CLI::Range(1, 256))
+      ->type_name("NUMBER");
   verb->add_flag("--replace", options->replace, "Replace pictures that are already there");
   verb->add_flag("--json", options->json, "Print what was made for programs");
   verb->footer(

@@ -25,12 +25,16 @@ std::string book(int count, const std::string& mark, const std::string& catalog 
     const std::string page = std::to_string(10 + 3 * i);
     const std::string next = std::to_string(10 + 3 * ((i + 1) % count));
     kids += page + " 0 R ";
-    pdf.object(10 + 3 * i, "<</Type/Page/Parent 2 0 R/Contents " + std::to_string(11 + 3 * i) + " 0 R/Annots[" + std::to_string(12 + 3 * i) + " 0 R]>>");
+    pdf.object(10 + 3 * i, "<</Type/Page/Parent 2 0 R/Contents " + std::to_string(11 + 3 * i) +
+                               " 0 R/Annots[" + std::to_string(12 + 3 * i) + " 0 R]>>");
     pdf.stream(11 + 3 * i, "", mark + std::to_string(i + 1));
     pdf.object(12 + 3 * i, "<</Type/Annot/Subtype/Link/Rect[0 0 9 9]/Dest[" + next + " 0 R/Fit]>>");
   }
-  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(count) + "/MediaBox[0 0 100 100]/Resources<</XObject<</P 5 0 R>>>>>>");
-  pdf.stream(5, "/Type/XObject/Subtype/Image/Width 1/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8", "picture of " + mark);
+  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(count) +
+                    "/MediaBox[0 0 100 100]/Resources<</XObject<</P 5 0 R>>>>>>");
+  pdf.stream(
+      5, "/Type/XObject/Subtype/Image/Width 1/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8",
+      "picture of " + mark);
   pdf.object(6, "<</Title(Book " + mark + ")>>");
   return pdf.finish("/Root 1 0 R/Info 6 0 R");
 }
@@ -81,7 +85,8 @@ TEST_CASE("page selections name pages as people do", "[assemble]") {
 }
 
 TEST_CASE("page selections that make no sense say where", "[assemble]") {
-  for (const char* text : {"", "x", "1-", "0", "1,,2", "last~", "1 2", "-", "3-4-5", "99999999999999"}) {
+  for (const char* text :
+       {"", "x", "1-", "0", "1,,2", "last~", "1 2", "-", "3-4-5", "99999999999999"}) {
     const auto selection = PageSelection::parse(text);
     CAPTURE(text);
     if (std::string(text) == "1-") {
@@ -92,12 +97,15 @@ TEST_CASE("page selections that make no sense say where", "[assemble]") {
     CHECK(selection.error().code() == ErrorCode::invalid_argument);
     CHECK_THAT(selection.error().message(), Catch::Contains("at character"));
   }
-  CHECK_THAT(PageSelection::parse("2-9").value().in(5).error().message(), Catch::Contains("page 9") && Catch::Contains("5 pages"));
-  CHECK_THAT(PageSelection::parse("last~7").value().in(5).error().message(), Catch::Contains("before the first"));
+  CHECK_THAT(PageSelection::parse("2-9").value().in(5).error().message(),
+             Catch::Contains("page 9") && Catch::Contains("5 pages"));
+  CHECK_THAT(PageSelection::parse("last~7").value().in(5).error().message(),
+             Catch::Contains("before the first"));
 }
 
 TEST_CASE("natural order puts 2 before 10 and is a strict order", "[assemble]") {
-  const std::vector<std::string> sorted = {"a", "sheet 1", "Sheet 2", "sheet 02b", "sheet 10", "sheet 10a", "z9", "z10"};
+  const std::vector<std::string> sorted = {"a",        "sheet 1",   "Sheet 2", "sheet 02b",
+                                           "sheet 10", "sheet 10a", "z9",      "z10"};
   for (std::size_t i = 0; i < sorted.size(); ++i)
     for (std::size_t j = 0; j < sorted.size(); ++j) {
       CAPTURE(sorted[i], sorted[j]);
@@ -108,7 +116,8 @@ TEST_CASE("natural order puts 2 before 10 and is a strict order", "[assemble]") 
 
 TEST_CASE("a folder gives its documents in natural order and passes over the rest", "[assemble]") {
   const test::TemporaryFolder folder;
-  for (const char* name : {"s10.pdf", "s2.PDF", ".hidden.pdf", "notes.txt"}) test::write_file(folder / name, "x");
+  for (const char* name : {"s10.pdf", "s2.PDF", ".hidden.pdf", "notes.txt"})
+    test::write_file(folder / name, "x");
   test::write_file(folder / "noext", "%PDF-1.4 …");
   std::filesystem::create_directory(folder / "s1.pdf");
   const FolderListing listing = list_folder(folder.path()).value();
@@ -134,10 +143,12 @@ TEST_CASE("pages of several documents are bound in the order chosen", "[assemble
   CHECK(book.findings().empty());
 }
 
-TEST_CASE("shared resources are written once, however often their document is added", "[assemble]") {
+TEST_CASE("shared resources are written once, however often their document is added",
+          "[assemble]") {
   const Document a = test::open(book(5, "a")).value();
   Assembly assembly;
-  for (const char* text : {"1-2", "2-5", "1"}) REQUIRE(assembly.add(a, PageSelection::parse(text).value()).ok());
+  for (const char* text : {"1-2", "2-5", "1"})
+    REQUIRE(assembly.add(a, PageSelection::parse(text).value()).ok());
   CHECK(count_streams(bound(assembly), "picture of a") == 1);
 }
 
@@ -192,8 +203,11 @@ TEST_CASE("outlines come along with their pages unless they are left out", "[ass
   std::string bytes = book(3, "a", "/Outlines<</First 90 0 R>>");
   pdf.bytes() = bytes;
   pdf.object(90, "<</Title(First)/Dest[10 0 R/Fit]/First 91 0 R/Next 92 0 R>>");
-  pdf.object(91, "<</Title(Below)/Dest[13 0 R/Fit]>>").object(92, "<</Title(Third)/Dest[16 0 R/Fit]>>");
-  const Document a = test::open(pdf.finish("/Root 1 0 R/Prev " + std::to_string(bytes.rfind("xref\n0 1")))).value();
+  pdf.object(91, "<</Title(Below)/Dest[13 0 R/Fit]>>")
+      .object(92, "<</Title(Third)/Dest[16 0 R/Fit]>>");
+  const Document a =
+      test::open(pdf.finish("/Root 1 0 R/Prev " + std::to_string(bytes.rfind("xref\n0 1"))))
+          .value();
   REQUIRE(a.outline().size() == 3);
   Assembly assembly;
   REQUIRE(assembly.add(a, PageSelection::parse("3,2").value()).ok());

@@ -150,7 +150,8 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
   const ObjectId catalog = ledger.reserve();
   const auto total = static_cast<std::size_t>(impl_->page_count);
   std::vector<ObjectId> parents;
-  for (std::size_t i = 0; i < (total + kFanOut - 1) / kFanOut; ++i) parents.push_back(ledger.reserve());
+  for (std::size_t i = 0; i < (total + kFanOut - 1) / kFanOut; ++i)
+    parents.push_back(ledger.reserve());
 
   SaveReport report;
   std::vector<std::pair<ObjectId, int>> leaves;
@@ -174,7 +175,8 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
     for (std::size_t i = 0; i < part.pages.size(); ++i) {
       if (options.cancel.is_cancelled())
         return Error(ErrorCode::cancelled, "binding was cancelled; nothing was written");
-      copiers[&part.document.core()]->copy(part.pages[i], ids[p][i], parents[leaves.size() / kFanOut]);
+      copiers[&part.document.core()]->copy(part.pages[i], ids[p][i],
+                                           parents[leaves.size() / kFanOut]);
       leaves.emplace_back(ids[p][i], 1);
     }
     version = std::max(version, part.document.version());
@@ -202,15 +204,19 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
     const auto copier = copiers.find(&part.document.core());
     if (copier == copiers.end()) continue;
     for (const Finding& finding : part.document.findings())
-      report.findings.push_back({part.document.name() + ": " + finding.what, finding.offset, finding.object});
+      report.findings.push_back(
+          {part.document.name() + ": " + finding.what, finding.offset, finding.object});
     if (const int links = copier->second->links_left_out(); links > 0)
-      report.findings.push_back({part.document.name() + ": " +
-                                     plural(links, "link", "links") +
-                                     " to pages that were not taken along left out", {}, {}});
+      report.findings.push_back({part.document.name() + ": " + plural(links, "link", "links") +
+                                     " to pages that were not taken along left out",
+                                 {},
+                                 {}});
     if (const int fields = copier->second->fields_left_behind(); fields > 0)
       report.findings.push_back({part.document.name() + ": " +
                                      plural(fields, "form field", "form fields") +
-                                     " can be seen but no longer filled in", {}, {}});
+                                     " can be seen but no longer filled in",
+                                 {},
+                                 {}});
     copiers.erase(copier);
   }
   return report;

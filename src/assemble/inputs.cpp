@@ -68,7 +68,8 @@ Result<FolderListing> list_folder(const fs::path& folder) {
     (document ? listing.documents : listing.passed_over).push_back(path);
   }
   if (error)
-    return Error(ErrorCode::io, "cannot list the folder " + folder.string() + ": " + error.message());
+    return Error(ErrorCode::io,
+                 "cannot list the folder " + folder.string() + ": " + error.message());
   const auto by_name = [](const fs::path& a, const fs::path& b) {
     return natural_less(a.filename().string(), b.filename().string());
   };

@@ -31,7 +31,8 @@ void PageCopier::copy(const Page& page, ObjectId as, ObjectId parent) {
   copy.set("Parent", parent);
   const Rect& box = page.media_box();
   if (!copy.contains("MediaBox"))
-    copy.set("MediaBox", Array{Object(box.left), Object(box.bottom), Object(box.right), Object(box.top)});
+    copy.set("MediaBox",
+             Array{Object(box.left), Object(box.bottom), Object(box.right), Object(box.top)});
   if (!copy.contains("Resources")) copy.set("Resources", Dict());
   copy.set("Annots", copied_annotations(page.dict()["Annots"]));
   target_.set(as, std::move(copy));

@@ -36,7 +36,7 @@ class PageCopier {
 
   const Document& source_;
   file::Ledger& target_;
-  std::map<ObjectId, ObjectId> pages_;   // announced, by their number in the source
+  std::map<ObjectId, ObjectId> pages_;  // announced, by their number in the source
   std::map<int, ObjectId> page_indices_;
   std::map<ObjectId, Object> copies_;
   std::vector<std::pair<ObjectId, ObjectId>> open_;  // numbered, but not yet copied

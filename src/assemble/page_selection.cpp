@@ -110,9 +110,10 @@ Result<std::vector<int>> PageSelection::in(int page_count) const {
         return Error(ErrorCode::invalid_argument,
                      "a page before the first is asked for; there are " +
                          std::to_string(page_count) + " pages");
-      return Error(ErrorCode::invalid_argument,
-                   "page " + std::to_string(page) + " is asked for, but there " +
-                       (page_count == 1 ? "is 1 page" : "are " + std::to_string(page_count) + " pages"));
+      return Error(
+          ErrorCode::invalid_argument,
+          "page " + std::to_string(page) + " is asked for, but there " +
+              (page_count == 1 ? "is 1 page" : "are " + std::to_string(page_count) + " pages"));
     }
     const int step = first <= last ? 1 : -1;
     if (parity && page_count == 0) continue;

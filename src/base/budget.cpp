@@ -7,17 +7,18 @@ namespace lumvet {
 
 Status Budget::spend_decoded(std::uint64_t bytes) {
   if (bytes > decoded_left())
-    return Error(ErrorCode::limit, "streams unpack to more than " +
-                                       std::to_string(limits_.decoded_bytes) +
-                                       " bytes; raise Limits::decoded_bytes if this file is trusted");
+    return Error(ErrorCode::limit,
+                 "streams unpack to more than " + std::to_string(limits_.decoded_bytes) +
+                     " bytes; raise Limits::decoded_bytes if this file is trusted");
   decoded_ += bytes;
   return Done{};
 }
 
 Status Budget::spend_operator() {
   if (++operators_ > limits_.operators)
-    return Error(ErrorCode::limit, "a page has more than " + std::to_string(limits_.operators) +
-                                       " operators; raise Limits::operators if this file is trusted");
+    return Error(ErrorCode::limit,
+                 "a page has more than " + std::to_string(limits_.operators) +
+                     " operators; raise Limits::operators if this file is trusted");
   constexpr std::uint64_t kClockEvery = 1024;
   if (limits_.page_milliseconds != 0 && operators_ % kClockEvery == 0 &&
       std::chrono::steady_clock::now() - started_ >

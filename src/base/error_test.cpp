@@ -15,7 +15,8 @@ TEST_CASE("an error keeps the innermost place and lists the steps outward", "[ba
                           .during("reading page 3")
                           .during("opening a.pdf");
   CHECK(error.to_string() ==
-        "malformed: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3, while opening a.pdf)");
+        "malformed: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3, "
+        "while opening a.pdf)");
 }
 
 TEST_CASE("every error code has a word of its own", "[base]") {

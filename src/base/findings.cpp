@@ -10,8 +10,8 @@ std::string Finding::to_string() const {
   if (offset) place = "offset " + std::to_string(*offset);
   if (object) {
     if (!place.empty()) place += ", ";
-    place += "object " + std::to_string(object->number) + " " +
-             std::to_string(object->generation) + " R";
+    place += "object " + std::to_string(object->number) + " " + std::to_string(object->generation) +
+             " R";
   }
   return place.empty() ? what : what + " (" + place + ")";
 }

@@ -28,7 +28,9 @@ class Gray final : public ColorSpace {
 class DeviceRgb final : public ColorSpace {
  public:
   std::size_t components() const override { return 3; }
-  Rgb to_rgb(std::span<const double> v) const override { return {unit(v[0]), unit(v[1]), unit(v[2])}; }
+  Rgb to_rgb(std::span<const double> v) const override {
+    return {unit(v[0]), unit(v[1]), unit(v[2])};
+  }
 };
 
 class Cmyk final : public ColorSpace {
@@ -38,14 +40,22 @@ class Cmyk final : public ColorSpace {
 
   Rgb to_rgb(std::span<const double> v) const override {
     // Paper and the overprints of C, M and Y, indexed by bits 1, 2 and 4; then the same on black.
-    static constexpr std::array<Rgb, 16> kOverprints = {{{1.000, 1.000, 1.000}, {0.000, 0.640, 0.900},
-                                                         {0.900, 0.040, 0.490}, {0.170, 0.190, 0.550},
-                                                         {1.000, 0.930, 0.000}, {0.000, 0.610, 0.290},
-                                                         {0.890, 0.110, 0.140}, {0.220, 0.210, 0.200},
-                                                         {0.137, 0.122, 0.125}, {0.035, 0.080, 0.110},
-                                                         {0.120, 0.030, 0.060}, {0.040, 0.035, 0.070},
-                                                         {0.125, 0.110, 0.020}, {0.020, 0.070, 0.035},
-                                                         {0.110, 0.030, 0.030}, {0.000, 0.000, 0.000}}};
+    static constexpr std::array<Rgb, 16> kOverprints = {{{1.000, 1.000, 1.000},
+                                                         {0.000, 0.640, 0.900},
+                                                         {0.900, 0.040, 0.490},
+                                                         {0.170, 0.190, 0.550},
+                                                         {1.000, 0.930, 0.000},
+                                                         {0.000, 0.610, 0.290},
+                                                         {0.890, 0.110, 0.140},
+                                                         {0.220, 0.210, 0.200},
+                                                         {0.137, 0.122, 0.125},
+                                                         {0.035, 0.080, 0.110},
+                                                         {0.120, 0.030, 0.060},
+                                                         {0.040, 0.035, 0.070},
+                                                         {0.125, 0.110, 0.020},
+                                                         {0.020, 0.070, 0.035},
+                                                         {0.110, 0.030, 0.030},
+                                                         {0.000, 0.000, 0.000}}};
     Rgb sum;
     for (unsigned i = 0; i < kOverprints.size(); ++i) {
       double weight = 1;
@@ -76,7 +86,9 @@ class Lab final : public ColorSpace {
     const double l = (std::clamp(v[0], 0.0, 100.0) + 16) / 116;
     const double a = std::clamp(v[1], range[0], range[1]);
     const double b = std::clamp(v[2], range[2], range[3]);
-    const auto g = [](double t) { return t >= 6.0 / 29 ? t * t * t : 108.0 / 841 * (t - 4.0 / 29); };
+    const auto g = [](double t) {
+      return t >= 6.0 / 29 ? t * t * t : 108.0 / 841 * (t - 4.0 / 29);
+    };
     // Scaled from the given white to that of sRGB, D65.
     const double x = g(l + a / 500) * 0.9505;
     const double y = g(l);
@@ -149,7 +161,8 @@ SpacePtr space_of(std::int64_t components) {
 
 class Maker {
  public:
-  Maker(const Dict& resources, const objects::Resolver& resolver, Budget& budget, Findings& findings)
+  Maker(const Dict& resources, const objects::Resolver& resolver, Budget& budget,
+        Findings& findings)
       : resources_(resources), resolver_(resolver), budget_(budget), findings_(findings) {}
 
   Made make(const Object& object) {
@@ -158,7 +171,8 @@ class Maker {
     const Object space = resolver_.resolve(object);
     if (space.is_name()) return named(space.as_name());
     const Array& parts = space.as_array();
-    if (parts.empty()) return Error(ErrorCode::malformed, "a colour space that is neither a name nor an array");
+    if (parts.empty())
+      return Error(ErrorCode::malformed, "a colour space that is neither a name nor an array");
     const Object family_object = resolver_.resolve(parts[0]);
     const std::string_view family = family_object.as_name();
     const auto part = [&](std::size_t i) { return i < parts.size() ? parts[i] : Object(); };
@@ -184,7 +198,8 @@ class Maker {
     const Object spaces = resolver_.get(resources_, "ColorSpace");
     const Object& own = spaces.as_dict()[name];
     if (own.is_null() || own.is_name(name))
-      return Error(ErrorCode::malformed, "the colour space '" + std::string(name) + "' is not defined");
+      return Error(ErrorCode::malformed,
+                   "the colour space '" + std::string(name) + "' is not defined");
     return make(own);
   }
 
@@ -225,7 +240,8 @@ class Maker {
     return SpacePtr(std::move(space));
   }
 
-  Made tinted(std::size_t inks, const Object& ink, const Object& alternate, const Object& transform) {
+  Made tinted(std::size_t inks, const Object& ink, const Object& alternate,
+              const Object& transform) {
     constexpr std::size_t kMostInks = 32;
     if (inks == 0 || inks > kMostInks)
       return Error(ErrorCode::malformed, "a colour space with an impossible number of inks");
@@ -237,7 +253,9 @@ class Maker {
       space->transform = *std::move(function);
     else
       findings_.add({function.error().message() + "; the tints of '" + std::string(ink.as_name()) +
-                         "' are shown as greys", {}, {}});
+                         "' are shown as greys",
+                     {},
+                     {}});
     return SpacePtr(std::move(space));
   }
 

@@ -35,7 +35,8 @@ std::vector<Interval> intervals(const objects::Resolver& resolver, const Dict& d
                                 std::string_view key) {
   const std::vector<double> values = numbers(resolver, dict, key);
   std::vector<Interval> pairs;
-  for (std::size_t i = 0; i + 1 < values.size(); i += 2) pairs.push_back({values[i], values[i + 1]});
+  for (std::size_t i = 0; i + 1 < values.size(); i += 2)
+    pairs.push_back({values[i], values[i + 1]});
   return pairs;
 }
 

@@ -26,7 +26,8 @@ void Interpreter::set_color(ColorState& color, std::vector<double> values) {
   color.is_pattern = false;
 }
 
-Status Interpreter::device_color(ColorState& color, std::shared_ptr<const color::ColorSpace> space) {
+Status Interpreter::device_color(ColorState& color,
+                                 std::shared_ptr<const color::ColorSpace> space) {
   if (uncolored_glyph_) return Done{};
   color.space = std::move(space);
   std::vector<double> values;

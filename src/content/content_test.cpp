@@ -55,18 +55,25 @@ TEST_CASE("paths reach the canvas in display space, with y downward", "[content]
 }
 
 TEST_CASE("every way to paint a path", "[content]") {
-  const auto [op, fills, strokes, rule, closed] = GENERATE(table<std::string, std::size_t, std::size_t, FillRule, bool>({
-      {"S", 0, 1, FillRule::nonzero, false}, {"s", 0, 1, FillRule::nonzero, true},
-      {"f", 1, 0, FillRule::nonzero, false}, {"F", 1, 0, FillRule::nonzero, false},
-      {"f*", 1, 0, FillRule::even_odd, false}, {"B", 1, 1, FillRule::nonzero, false},
-      {"B*", 1, 1, FillRule::even_odd, false}, {"b", 1, 1, FillRule::nonzero, true},
-      {"b*", 1, 1, FillRule::even_odd, true}, {"n", 0, 0, FillRule::nonzero, false}}));
+  const auto [op, fills, strokes, rule, closed] =
+      GENERATE(table<std::string, std::size_t, std::size_t, FillRule, bool>(
+          {{"S", 0, 1, FillRule::nonzero, false},
+           {"s", 0, 1, FillRule::nonzero, true},
+           {"f", 1, 0, FillRule::nonzero, false},
+           {"F", 1, 0, FillRule::nonzero, false},
+           {"f*", 1, 0, FillRule::even_odd, false},
+           {"B", 1, 1, FillRule::nonzero, false},
+           {"B*", 1, 1, FillRule::even_odd, false},
+           {"b", 1, 1, FillRule::nonzero, true},
+           {"b*", 1, 1, FillRule::even_odd, true},
+           {"n", 0, 0, FillRule::nonzero, false}}));
   CAPTURE(op);
   const Recorded r = record("0 0 m 50 0 l 50 50 l " + op);
   REQUIRE(r.all<FillPath>().size() == fills);
   REQUIRE(r.all<StrokePath>().size() == strokes);
   if (fills > 0) CHECK(r.all<FillPath>()[0]->rule == rule);
-  if (strokes > 0) CHECK((r.all<StrokePath>()[0]->path.verbs().back() == Path::Verb::close) == closed);
+  if (strokes > 0)
+    CHECK((r.all<StrokePath>()[0]->path.verbs().back() == Path::Verb::close) == closed);
 }
 
 TEST_CASE("saving and restoring brings back the state", "[content]") {
@@ -80,7 +87,9 @@ TEST_CASE("saving and restoring brings back the state", "[content]") {
 }
 
 TEST_CASE("clips narrow what follows, within their q and Q", "[content]") {
-  const Recorded r = record("q 10 10 20 20 re W n 20 20 m 60 20 l 60 60 l W* n 0 0 100 100 re f Q 0 0 5 5 re f 0 0 m W n 1 1 2 2 re f");
+  const Recorded r = record(
+      "q 10 10 20 20 re W n 20 20 m 60 20 l 60 60 l W* n 0 0 100 100 re f Q 0 0 5 5 re f 0 0 m W n "
+      "1 1 2 2 re f");
   REQUIRE(r.operations().size() == 2);
   const auto& clips = r.scene.data().clips;
   REQUIRE(clips.size() == 4);  // the page, two, and the last one of a lone move
@@ -93,7 +102,8 @@ TEST_CASE("clips narrow what follows, within their q and Q", "[content]") {
 
 TEST_CASE("colours, line styles and opacity come from operators and resources alike", "[content]") {
   const Recorded r = record(
-      "/G gs 0.5 g 1 1 0 0 K 0 0 9 9 re B [3 2] 1 d 1 J 2 j 5 M 0 0 9 9 re S /S cs 0.25 0 0 sc 0 0 9 9 re f",
+      "/G gs 0.5 g 1 1 0 0 K 0 0 9 9 re B [3 2] 1 d 1 J 2 j 5 M 0 0 9 9 re S /S cs 0.25 0 0 sc 0 0 "
+      "9 9 re f",
       "/Resources<</ExtGState<</G<</ca 0.5/CA 0.25/LW 7>>>>/ColorSpace<</S/DeviceRGB>>>>");
   const auto fills = r.all<FillPath>();
   const auto strokes = r.all<StrokePath>();
@@ -107,10 +117,13 @@ TEST_CASE("colours, line styles and opacity come from operators and resources al
   CHECK(strokes[1]->style.join == LineJoin::bevel);
 }
 
-TEST_CASE("forms are placed, clipped to their box, and keep their state to themselves", "[content]") {
+TEST_CASE("forms are placed, clipped to their box, and keep their state to themselves",
+          "[content]") {
   PdfBuilder pdf;
-  pdf.page("0.5 g 1 0 0 1 10 10 cm /F Do 0 0 1 1 re f", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
-  pdf.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Matrix[2 0 0 2 0 0]", "q q 1 0 0 rg Q Q Q 0 0 50 50 re f 1 g q");
+  pdf.page("0.5 g 1 0 0 1 10 10 cm /F Do 0 0 1 1 re f",
+           kBox + "/Resources<</XObject<</F 9 0 R>>>>");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Matrix[2 0 0 2 0 0]",
+             "q q 1 0 0 rg Q Q Q 0 0 50 50 re f 1 g q");
   const Recorded r = record(pdf);
   const auto fills = r.all<FillPath>();
   REQUIRE(fills.size() == 2);
@@ -123,7 +136,8 @@ TEST_CASE("forms are placed, clipped to their box, and keep their state to thems
 TEST_CASE("forms that call themselves end, and operators without end meet the limit", "[content]") {
   PdfBuilder pdf;
   pdf.page("/F Do", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
-  pdf.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F 9 0 R>>>>", "/F Do 0 0 1 1 re f");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F 9 0 R>>>>",
+             "/F Do 0 0 1 1 re f");
   const std::string bytes = pdf.finish();
   const Document document = test::open(bytes).value();
   CHECK(Scene::record(document.page(0).value()).ok());
@@ -132,7 +146,9 @@ TEST_CASE("forms that call themselves end, and operators without end meet the li
   PdfBuilder bomb;
   bomb.page("/F Do", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
   bomb.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F 9 0 R>>>>", "/F Do /F Do");
-  const Document hostile = Document::open(test::to_bytes(bomb.finish()), {.limits = {.nesting = 100, .operators = 5000}}).value();
+  const Document hostile =
+      Document::open(test::to_bytes(bomb.finish()), {.limits = {.nesting = 100, .operators = 5000}})
+          .value();
   const auto scene = Scene::record(hostile.page(0).value());
   REQUIRE_FALSE(scene.ok());
   CHECK(scene.error().code() == ErrorCode::limit);
@@ -144,8 +160,12 @@ TEST_CASE("text moves by widths, spacing, scale and rise", "[content]") {
   PdfBuilder pdf;
   pdf.page("BT /F 10 Tf 1 0 0 1 10 50 Tm (ab) Tj 2 Tc 3 Tw [(a)-500( a)] TJ 50 Tz 5 Ts (aa) Tj ET",
            kBox + "/Resources<</Font<</F 9 0 R>>>>");
-  pdf.object(9, "<</Subtype/Type3/FontMatrix[0.01 0 0 0.01 0 0]/FirstChar 32/Widths[50 " +
-                    [] { std::string w; for (int i = 33; i < 97; ++i) w += "0 "; return w; }() + "100 20]/Encoding<</Differences[97/box/box]>>/CharProcs<</box 10 0 R>>>>");
+  pdf.object(
+      9, "<</Subtype/Type3/FontMatrix[0.01 0 0 0.01 0 0]/FirstChar 32/Widths[50 " + [] {
+        std::string w;
+        for (int i = 33; i < 97; ++i) w += "0 ";
+        return w;
+      }() + "100 20]/Encoding<</Differences[97/box/box]>>/CharProcs<</box 10 0 R>>>>");
   pdf.stream(10, "", "100 0 0 0 100 100 d1 1 0 0 rg 0 0 10 10 re f");
   const Recorded r = record(pdf);
   std::vector<double> lefts;
@@ -159,10 +179,12 @@ TEST_CASE("text moves by widths, spacing, scale and rise", "[content]") {
 }
 
 TEST_CASE("text shows by its rendering mode and clips with the last four", "[content]") {
-  const std::string font = "/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>>>>>";
+  const std::string font =
+      "/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>>>>>";
   for (int mode = 0; mode < 8; ++mode) {
     CAPTURE(mode);
-    const Recorded r = record("BT /F 20 Tf 10 10 Td " + std::to_string(mode) + " Tr (AB) Tj ET 0 0 100 100 re f", font);
+    const Recorded r = record(
+        "BT /F 20 Tf 10 10 Td " + std::to_string(mode) + " Tr (AB) Tj ET 0 0 100 100 re f", font);
     CHECK(r.all<ShowGlyphs>().size() == (mode % 4 == 0 || mode % 4 == 2 ? 1u : 0u));
     CHECK(r.all<StrokePath>().size() == (mode % 4 == 1 || mode % 4 == 2 ? 1u : 0u));
     CHECK((r.operations().back().clip != 0) == (mode >= 4));
@@ -170,7 +192,8 @@ TEST_CASE("text shows by its rendering mode and clips with the last four", "[con
 }
 
 TEST_CASE("inline pictures end where content goes on", "[content]") {
-  const Recorded r = record("q 10 0 0 10 5 5 cm BI /W 4 /H 4 /CS /G /BPC 8 ID 01 EI4567 EI0ab\nEI Q 0 0 1 1 re f");
+  const Recorded r =
+      record("q 10 0 0 10 5 5 cm BI /W 4 /H 4 /CS /G /BPC 8 ID 01 EI4567 EI0ab\nEI Q 0 0 1 1 re f");
   const auto images = r.all<ShowImage>();
   REQUIRE(images.size() == 1);
   CHECK(images[0]->picture->width == 4);
@@ -178,9 +201,14 @@ TEST_CASE("inline pictures end where content goes on", "[content]") {
 }
 
 TEST_CASE("damage is passed over and reported, and what follows is drawn", "[content]") {
-  const auto [content, words] = GENERATE(table<std::string, std::string>({
-      {"1 2 xyzzy", "xyzzy"}, {"5 w 3 re", "lacks operands"}, {"[1 2 (open) >> ", "passed over"}, {"/Gone Do", "Gone"},
-      {"BT /None 12 Tf ET", "None"}, {"/P sh", "shading"}, {") ] }", "passed over"}}));
+  const auto [content, words] =
+      GENERATE(table<std::string, std::string>({{"1 2 xyzzy", "xyzzy"},
+                                                {"5 w 3 re", "lacks operands"},
+                                                {"[1 2 (open) >> ", "passed over"},
+                                                {"/Gone Do", "Gone"},
+                                                {"BT /None 12 Tf ET", "None"},
+                                                {"/P sh", "shading"},
+                                                {") ] }", "passed over"}}));
   const Recorded r = record(content + " 0 0 1 1 re f");
   CHECK(r.all<FillPath>().size() == 1);
   REQUIRE_FALSE(r.document.findings().empty());
@@ -189,8 +217,10 @@ TEST_CASE("damage is passed over and reported, and what follows is drawn", "[con
 
 TEST_CASE("annotations show their appearance in their rectangle unless hidden", "[content]") {
   PdfBuilder pdf;
-  pdf.page("", kBox + "/Annots[<</Subtype/Stamp/Rect[10 20 30 60]/AP<</N 9 0 R>>>><</Subtype/Stamp/F 2/Rect[0 0 9 9]/AP<</N 9 0 R>>>>"
-                      "<</Subtype/Widget/Rect[50 50 60 60]/AS/On/AP<</N<</On 9 0 R>>>>>>]");
+  pdf.page("", kBox +
+                   "/Annots[<</Subtype/Stamp/Rect[10 20 30 60]/AP<</N 9 0 R>>>><</Subtype/Stamp/F "
+                   "2/Rect[0 0 9 9]/AP<</N 9 0 R>>>>"
+                   "<</Subtype/Widget/Rect[50 50 60 60]/AS/On/AP<</N<</On 9 0 R>>>>>>]");
   pdf.stream(9, "/Subtype/Form/BBox[0 0 1 1]", "0 0 1 1 re f");
   const Recorded r = record(pdf);
   REQUIRE(r.operations().size() == 2);
@@ -201,8 +231,11 @@ TEST_CASE("annotations show their appearance in their rectangle unless hidden", 
 
 TEST_CASE("layers that are switched off are not drawn", "[content]") {
   PdfBuilder pdf;
-  pdf.page("/OC /A BDC /Span BMC 0 0 1 1 re f EMC EMC /OC /B BDC 5 5 1 1 re f EMC", kBox + "/Resources<</Properties<</A 8 0 R/B 9 0 R>>>>");
-  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/OCProperties<</D<</OFF[8 0 R]>>>>>>").object(8, "<</Type/OCG>>").object(9, "<</Type/OCG>>");
+  pdf.page("/OC /A BDC /Span BMC 0 0 1 1 re f EMC EMC /OC /B BDC 5 5 1 1 re f EMC",
+           kBox + "/Resources<</Properties<</A 8 0 R/B 9 0 R>>>>");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/OCProperties<</D<</OFF[8 0 R]>>>>>>")
+      .object(8, "<</Type/OCG>>")
+      .object(9, "<</Type/OCG>>");
   const Recorded r = record(pdf);
   REQUIRE(r.all<FillPath>().size() == 1);
   CHECK(r.all<FillPath>()[0]->path.bounds().left == 5);
@@ -214,5 +247,7 @@ TEST_CASE("what lies outside the page is not kept, and cancelling ends the work"
   pdf.page("0 0 1 1 re f", kBox);
   const CancelToken cancel;
   cancel.cancel();
-  CHECK(Scene::record(test::open(pdf.finish()).value().page(0).value(), {.cancel = cancel}).error().code() == ErrorCode::cancelled);
+  CHECK(Scene::record(test::open(pdf.finish()).value().page(0).value(), {.cancel = cancel})
+            .error()
+            .code() == ErrorCode::cancelled);
 }

@@ -13,11 +13,20 @@ namespace lumvet::content {
 
 struct ColorState {
   std::shared_ptr<const color::ColorSpace> space = color::ColorSpace::gray();
-  Paint paint;           // without the constant alpha
+  Paint paint;  // without the constant alpha
   bool is_pattern = false;
 };
 
-enum class TextMode { fill, stroke, fill_stroke, invisible, fill_clip, stroke_clip, fill_stroke_clip, clip };
+enum class TextMode {
+  fill,
+  stroke,
+  fill_stroke,
+  invisible,
+  fill_clip,
+  stroke_clip,
+  fill_stroke_clip,
+  clip
+};
 
 struct TextState {
   double character_spacing = 0;

@@ -16,9 +16,10 @@ std::size_t find_end(ByteView bytes, std::size_t from) {
     if (at > from && !objects::is_white(bytes[at - 1])) continue;
     if (at + 2 < bytes.size() && !objects::is_white(bytes[at + 2])) continue;
     const std::size_t last = std::min(bytes.size(), at + 2 + kLook);
-    const bool plain = std::all_of(bytes.begin() + static_cast<std::ptrdiff_t>(at + 2),
-                                   bytes.begin() + static_cast<std::ptrdiff_t>(last),
-                                   [](std::uint8_t b) { return objects::is_white(b) || (b >= 32 && b < 127); });
+    const bool plain =
+        std::all_of(bytes.begin() + static_cast<std::ptrdiff_t>(at + 2),
+                    bytes.begin() + static_cast<std::ptrdiff_t>(last),
+                    [](std::uint8_t b) { return objects::is_white(b) || (b >= 32 && b < 127); });
     if (plain) return at;
   }
   return bytes.size();

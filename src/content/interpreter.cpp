@@ -98,7 +98,10 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
 }
 
 Interpreter::Interpreter(const document::Core& core, Canvas& canvas, CancelToken cancel)
-    : core_(core), store_(core.store()), canvas_(canvas), cancel_(std::move(cancel)),
+    : core_(core),
+      store_(core.store()),
+      canvas_(canvas),
+      cancel_(std::move(cancel)),
       budget_(core.store().limits()) {}
 
 void Interpreter::note(std::string what) { store_.findings().add({std::move(what), {}, {}}); }
@@ -152,7 +155,8 @@ Status Interpreter::apply(std::string_view name) {
   if (cancel_.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
   const Operator* op = find_operator(name);
   if (op == nullptr) {
-    note("the operator '" + std::string(name.substr(0, 20)) + "' does not exist and was passed over");
+    note("the operator '" + std::string(name.substr(0, 20)) +
+         "' does not exist and was passed over");
     return Done{};
   }
   if (operands_.size() < op->operands) {
@@ -162,8 +166,7 @@ Status Interpreter::apply(std::string_view name) {
   // With more operands than needed the last ones count.
   if (op->operands > 0 && operands_.size() > op->operands && name != "scn" && name != "SCN" &&
       name != "sc" && name != "SC")
-    operands_.erase(operands_.begin(),
-                    operands_.end() - static_cast<std::ptrdiff_t>(op->operands));
+    operands_.erase(operands_.begin(), operands_.end() - static_cast<std::ptrdiff_t>(op->operands));
   return (this->*op->run)();
 }
 
@@ -205,7 +208,8 @@ Status Interpreter::line_cap() {
 }
 
 Status Interpreter::line_join() {
-  state_.line.join = static_cast<LineJoin>(std::clamp<std::int64_t>(operands_[0].as_integer(), 0, 2));
+  state_.line.join =
+      static_cast<LineJoin>(std::clamp<std::int64_t>(operands_[0].as_integer(), 0, 2));
   return Done{};
 }
 
@@ -305,7 +309,8 @@ Status Interpreter::draw_image(const Stream& image) {
   auto read = images::read_image(image, {resources_, store_, budget_, store_.findings()});
   if (!read.ok()) {
     if (read.error().code() == ErrorCode::need_more_data) return std::move(read).error();
-    store_.findings().add({read.error().message() + "; the picture is left out", read.error().offset(), {}});
+    store_.findings().add(
+        {read.error().message() + "; the picture is left out", read.error().offset(), {}});
     return Done{};
   }
   Object interpolate = store_.get(image.dict, "Interpolate");
@@ -333,11 +338,13 @@ Status Interpreter::draw_form(const Stream& form) {
     double b[4];
     for (std::size_t i = 0; i < 4; ++i) b[i] = store_.resolve(box.as_array()[i]).as_number();
     Path path;
-    path.add_rect({std::min(b[0], b[2]), std::min(b[1], b[3]), std::max(b[0], b[2]), std::max(b[1], b[3])});
+    path.add_rect(
+        {std::min(b[0], b[2]), std::min(b[1], b[3]), std::max(b[0], b[2]), std::max(b[1], b[3])});
     state_.clip = canvas_.clip(state_.clip, path.transformed(state_.ctm), FillRule::nonzero);
   }
   const Object group = store_.get(form.dict, "Group");
-  const bool grouped = store_.get(group.as_dict(), "S").is_name("Transparency") && state_.fill_alpha < 1;
+  const bool grouped =
+      store_.get(group.as_dict(), "S").is_name("Transparency") && state_.fill_alpha < 1;
   if (grouped) {
     canvas_.begin_group(with_alpha({}, state_.fill_alpha).alpha, state_.clip);
     state_.fill_alpha = state_.stroke_alpha = 1;
@@ -351,11 +358,11 @@ Status Interpreter::draw_form(const Stream& form) {
 }
 
 Status Interpreter::run_form_content(const Stream& form) {
-  Result<ByteSlice> content =
-      filters::decode_whole(form, store_, budget_, store_.findings());
+  Result<ByteSlice> content = filters::decode_whole(form, store_, budget_, store_.findings());
   if (!content.ok()) {
     const ErrorCode code = content.error().code();
-    if (code != ErrorCode::malformed && code != ErrorCode::unsupported) return std::move(content).error();
+    if (code != ErrorCode::malformed && code != ErrorCode::unsupported)
+      return std::move(content).error();
     note("a form cannot be read: " + content.error().message());
     return Done{};
   }
@@ -384,16 +391,17 @@ Status Interpreter::run_appearance(const Stream& form, const Rect& place) {
   Matrix own;
   const Array& m = matrix_object.as_array();
   if (m.size() == 6)
-    own = {m[0].as_number(), m[1].as_number(), m[2].as_number(), m[3].as_number(), m[4].as_number(),
-           m[5].as_number()};
+    own = {m[0].as_number(), m[1].as_number(), m[2].as_number(),
+           m[3].as_number(), m[4].as_number(), m[5].as_number()};
   // The box as its matrix places it is fitted into the annotation's rectangle (algorithm 8).
   const Rect placed = own.bounds_of(box);
   if (!(placed.width() > 0 && placed.height() > 0)) return Done{};
   const double sx = place.width() / placed.width();
   const double sy = place.height() / placed.height();
   LUMVET_CHECK(save());
-  state_.ctm = Matrix{sx, 0, 0, sy, place.left - placed.left * sx, place.bottom - placed.bottom * sy}
-                   .then(state_.ctm);
+  state_.ctm =
+      Matrix{sx, 0, 0, sy, place.left - placed.left * sx, place.bottom - placed.bottom * sy}.then(
+          state_.ctm);
   Status status = draw_form(form);
   LUMVET_CHECK(restore());
   return status;
@@ -415,7 +423,8 @@ bool Interpreter::is_hidden(const Object& group) const {
   const Object list = store_.resolve(members);
   if (!list.is_array()) return is_off(members);
   // The usual policy: shown when any member is.
-  return !list.as_array().empty() && std::all_of(list.as_array().begin(), list.as_array().end(), is_off);
+  return !list.as_array().empty() &&
+         std::all_of(list.as_array().begin(), list.as_array().end(), is_off);
 }
 
 Status Interpreter::begin_marked() {

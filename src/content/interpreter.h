@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 // Runs the operators of content streams (ISO 32000-2, annex A) and tells a Canvas what they draw.
 //
-// Each operator is a member function named in the table of interpreter.cpp, with the least number of
-// operands that it needs. Damage is reported and passed over; only limits, missing bytes and
+// Each operator is a member function named in the table of interpreter.cpp, with the least number
+// of operands that it needs. Damage is reported and passed over; only limits, missing bytes and
 // cancelling stop the work.
 //
 // Threads: one thread at a time.

@@ -48,10 +48,10 @@ class Recorder final : public Canvas {
     add(ShowGlyphs{std::move(glyphs), paint}, bounds, clip);
   }
 
-  void image(std::shared_ptr<const images::Picture> picture, const Matrix& placed,
-             bool interpolate, const Paint& paint, ClipId clip) override {
-    add(ShowImage{std::move(picture), placed, interpolate, paint}, placed.bounds_of({0, 0, 1, 1}).grown(1),
-        clip);
+  void image(std::shared_ptr<const images::Picture> picture, const Matrix& placed, bool interpolate,
+             const Paint& paint, ClipId clip) override {
+    add(ShowImage{std::move(picture), placed, interpolate, paint},
+        placed.bounds_of({0, 0, 1, 1}).grown(1), clip);
   }
 
   void begin_group(std::uint8_t alpha, ClipId clip) override {
@@ -105,8 +105,8 @@ Status draw_annotations(const Page& page, Interpreter& interpreter) {
     if (form == nullptr || box.as_array().size() != 4) continue;
     double r[4];
     for (std::size_t i = 0; i < 4; ++i) r[i] = store.resolve(box.as_array()[i]).as_number();
-    LUMVET_CHECK(interpreter.run_appearance(
-        *form, {std::min(r[0], r[2]), std::min(r[1], r[3]), std::max(r[0], r[2]), std::max(r[1], r[3])}));
+    LUMVET_CHECK(interpreter.run_appearance(*form, {std::min(r[0], r[2]), std::min(r[1], r[3]),
+                                                    std::max(r[0], r[2]), std::max(r[1], r[3])}));
   }
   return Done{};
 }
@@ -125,7 +125,8 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   const auto run = [&]() -> Status {
     Path sheet;
     sheet.add_rect({0, 0, data->width, data->height});
-    const content::ClipId within = recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
+    const content::ClipId within =
+        recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
     LUMVET_CHECK(interpreter.run_page(bytes, resources.as_dict(), page.to_display(), within));
     return options.annotations ? content::draw_annotations(page, interpreter) : Status(Done{});
   };

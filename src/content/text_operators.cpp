@@ -71,7 +71,8 @@ std::shared_ptr<const fonts::Font> Interpreter::load_font(const Object& font) {
     return fonts::Font::make(dict.as_dict(), store_, store_.limits(), store_.findings());
   };
   if (font.is_reference())
-    return std::static_pointer_cast<const fonts::Font>(core_.fonts().get(font.as_reference(), make));
+    return std::static_pointer_cast<const fonts::Font>(
+        core_.fonts().get(font.as_reference(), make));
   DirectFont& kept = direct_fonts_[&font.as_dict()];
   if (!kept.font) kept = {font, make()};
   return kept.font;
@@ -167,7 +168,8 @@ void Interpreter::finish_run() {
   if (strokes && !state_.stroke.is_pattern && state_.ctm.is_invertible()) {
     Path outlines;  // in user space, where the line width counts
     const Matrix to_user = state_.ctm.inverse();
-    for (const PlacedGlyph& glyph : run) outlines.append(*glyph.outline, glyph.placed.then(to_user));
+    for (const PlacedGlyph& glyph : run)
+      outlines.append(*glyph.outline, glyph.placed.then(to_user));
     if (fills && !state_.fill.is_pattern) canvas_.glyphs(std::move(run), fill_paint(), state_.clip);
     canvas_.stroke(std::move(outlines), state_.ctm, state_.line, stroke_paint(), state_.clip);
   } else if (fills && state_.fill.is_pattern) {
@@ -184,7 +186,8 @@ Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph
   const Stream* stream = procedure.as_stream();
   if (stream == nullptr) return Done{};
   const Budget::Depth depth(budget_);
-  if (!depth.ok()) return Error(ErrorCode::limit, "glyphs that show themselves are nested too deeply");
+  if (!depth.ok())
+    return Error(ErrorCode::limit, "glyphs that show themselves are nested too deeply");
   LUMVET_CHECK(save());
   const std::size_t saved_here = saved_.size();
   state_.ctm = type3.matrix.then(trm);

@@ -192,21 +192,21 @@ std::vector<Attachment> read_attachments(const Core& core) {
   const file::ObjectStore& store = core.store();
   std::vector<Attachment> attachments;
   const Object names = store.get(core.catalog(), "Names");
-  walk_name_tree(store, names.as_dict()["EmbeddedFiles"],
-                 [&](const Object& key, const Object& specification) {
-    const Dict& spec = specification.as_dict();
-    Attachment attachment;
-    Object name = store.get(spec, "UF");
-    if (!name.is_string()) name = store.get(spec, "F");
-    attachment.name = objects::text_to_utf8((name.is_string() ? name : key).as_string());
-    attachment.description = objects::text_to_utf8(store.get(spec, "Desc").as_string());
-    const Object files = store.get(spec, "EF");
-    const Object file = store.get(files.as_dict(), "F");
-    const Object parameters = store.get(file.as_dict(), "Params");
-    const std::int64_t size = store.get(parameters.as_dict(), "Size").as_integer(-1);
-    if (size >= 0) attachment.size = static_cast<std::uint64_t>(size);
-    attachments.push_back(std::move(attachment));
-  });
+  walk_name_tree(
+      store, names.as_dict()["EmbeddedFiles"], [&](const Object& key, const Object& specification) {
+        const Dict& spec = specification.as_dict();
+        Attachment attachment;
+        Object name = store.get(spec, "UF");
+        if (!name.is_string()) name = store.get(spec, "F");
+        attachment.name = objects::text_to_utf8((name.is_string() ? name : key).as_string());
+        attachment.description = objects::text_to_utf8(store.get(spec, "Desc").as_string());
+        const Object files = store.get(spec, "EF");
+        const Object file = store.get(files.as_dict(), "F");
+        const Object parameters = store.get(file.as_dict(), "Params");
+        const std::int64_t size = store.get(parameters.as_dict(), "Size").as_integer(-1);
+        if (size >= 0) attachment.size = static_cast<std::uint64_t>(size);
+        attachments.push_back(std::move(attachment));
+      });
   return attachments;
 }
 

@@ -93,9 +93,9 @@ bool Document::is_linearized() const {
   std::size_t start = object;
   while (start > 0 && text[start - 1] != '\n' && text[start - 1] != '\r') --start;
   Findings unheard;  // what is no object here is no damage either
-  const auto first = file::read_object_at(store.source().shared_from_this(), start,
-                                          [](ObjectId) { return Object(); },
-                                          store.limits().nesting, unheard);
+  const auto first = file::read_object_at(
+      store.source().shared_from_this(), start, [](ObjectId) { return Object(); },
+      store.limits().nesting, unheard);
   if (!first.ok()) return false;
   const Dict& parameters = first->value.as_dict();
   return parameters["Linearized"].is_number() &&
@@ -110,9 +110,9 @@ int Document::page_count() const { return core_->pages().count(); }
 
 Result<Page> Document::page(int index) const {
   if (index < 0 || index >= page_count())
-    return Error(ErrorCode::invalid_argument,
-                 "there is no page " + std::to_string(index + 1) + "; the document has " +
-                     std::to_string(page_count()));
+    return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(index + 1) +
+                                                  "; the document has " +
+                                                  std::to_string(page_count()));
   const file::ObjectStore& store = core_->store();
   LUMVET_TRY(document::PageNode node, core_->pages().find(index));
   Page page;
@@ -122,16 +122,18 @@ Result<Page> Document::page(int index) const {
   const std::string where = "page " + std::to_string(index + 1);
   const auto media = read_box(store, node.dict["MediaBox"]);
   if (!media)
-    store.findings().add({where + " has no usable media box; 612 × 792 points were taken", {}, node.id});
+    store.findings().add(
+        {where + " has no usable media box; 612 × 792 points were taken", {}, node.id});
   page.media_box_ = media.value_or(kLetter);
-  page.crop_box_ = read_box(store, node.dict["CropBox"]).value_or(page.media_box_)
-                       .intersected(page.media_box_);
+  page.crop_box_ =
+      read_box(store, node.dict["CropBox"]).value_or(page.media_box_).intersected(page.media_box_);
   if (page.crop_box_.is_empty()) page.crop_box_ = page.media_box_;
   const std::int64_t rotation = store.get(node.dict, "Rotate").as_integer();
   if (rotation % 90 != 0)
     store.findings().add({where + " is turned by " + std::to_string(rotation) +
                               " degrees, which is no quarter turn; it was left unturned",
-                          {}, node.id});
+                          {},
+                          node.id});
   else
     page.rotation_ = static_cast<int>((rotation % 360 + 360) % 360);
   const double unit = store.get(node.dict, "UserUnit").as_number(1);

@@ -17,9 +17,12 @@ PdfBuilder tree() {
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
   pdf.object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 10/MediaBox[0 0 200 300]>>");
   pdf.object(3, "<</Type/Pages/Parent 2 0 R/Count 4/Kids[10 0 R 11 0 R 12 0 R 13 0 R]>>");
-  pdf.object(4, "<</Type/Pages/Parent 2 0 R/Count 6/Rotate 90/Kids[14 0 R 15 0 R 16 0 R 17 0 R 18 0 R 19 0 R]>>");
+  pdf.object(4,
+             "<</Type/Pages/Parent 2 0 R/Count 6/Rotate 90/Kids[14 0 R 15 0 R 16 0 R 17 0 R 18 0 R "
+             "19 0 R]>>");
   for (int i = 10; i < 20; ++i)
-    pdf.object(i, "<</Type/Page/Parent 3 0 R/Mark " + std::to_string(i - 10) + (i == 19 ? "/Rotate 0/MediaBox[300 0 0 400]" : "") + ">>");
+    pdf.object(i, "<</Type/Page/Parent 3 0 R/Mark " + std::to_string(i - 10) +
+                      (i == 19 ? "/Rotate 0/MediaBox[300 0 0 400]" : "") + ">>");
   return pdf;
 }
 
@@ -54,13 +57,15 @@ TEST_CASE("a tree whose counts lie gives its pages all the same, with a finding"
 TEST_CASE("a page tree that leads back into itself ends", "[document]") {
   PdfBuilder pdf;
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
-  pdf.object(2, "<</Type/Pages/Kids[3 0 R 2 0 R]/Count -1>>").object(3, "<</Type/Page/MediaBox[0 0 9 9]>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R 2 0 R]/Count -1>>")
+      .object(3, "<</Type/Page/MediaBox[0 0 9 9]>>");
   const Document document = open(pdf.finish());
   CHECK(document.page_count() == 1);
   CHECK_FALSE(document.findings().empty());
 }
 
-TEST_CASE("boxes are put in order, cut to the media box, or replaced with a finding", "[document]") {
+TEST_CASE("boxes are put in order, cut to the media box, or replaced with a finding",
+          "[document]") {
   const auto [entries, crop, findings] = GENERATE(table<std::string, Rect, std::size_t>({
       {"/MediaBox[100 200 0 0]", {0, 0, 100, 200}, 0},
       {"/MediaBox[0 0 100 200]/CropBox[-10 50 60 500]", {0, 50, 60, 200}, 0},
@@ -79,7 +84,8 @@ TEST_CASE("boxes are put in order, cut to the media box, or replaced with a find
 TEST_CASE("every rotation shows the page the right way up", "[document]") {
   for (const int rotation : {0, 90, 180, 270, -90, 450}) {
     PdfBuilder pdf;
-    const Document document = open(pdf.page("", "/MediaBox[10 20 110 220]/Rotate " + std::to_string(rotation)).finish());
+    const Document document =
+        open(pdf.page("", "/MediaBox[10 20 110 220]/Rotate " + std::to_string(rotation)).finish());
     const Page page = document.page(0).value();
     CAPTURE(rotation);
     const Rect shown = page.to_display().bounds_of(page.crop_box());
@@ -97,7 +103,8 @@ TEST_CASE("every rotation shows the page the right way up", "[document]") {
 TEST_CASE("content streams are put together with a line end between them", "[document]") {
   PdfBuilder pdf;
   pdf.page("q");
-  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Contents[4 0 R 9 0 R 5 0 R]>>").stream(5, "", "Q");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Contents[4 0 R 9 0 R 5 0 R]>>")
+      .stream(5, "", "Q");
   const Document document = open(pdf.finish());
   CHECK(as_text(document.page(0)->content().value()) == "q\nQ\n");
   CHECK(document.findings().size() == 1);  // object 9 is missing
@@ -106,7 +113,9 @@ TEST_CASE("content streams are put together with a line end between them", "[doc
 TEST_CASE("properties, outline, attachments and fonts are listed", "[document]") {
   PdfBuilder pdf;
   pdf.page("", "/MediaBox[0 0 9 9]/Resources<</Font<</F 20 0 R/G 21 0 R>>/XObject<</X 22 0 R>>>>");
-  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/Version/2.0/Outlines 10 0 R/Names<</EmbeddedFiles 14 0 R/Dests 17 0 R>>>>");
+  pdf.object(1,
+             "<</Type/Catalog/Pages 2 0 R/Version/2.0/Outlines 10 0 R/Names<</EmbeddedFiles 14 0 "
+             "R/Dests 17 0 R>>>>");
   pdf.object(10, "<</First 11 0 R/Last 12 0 R>>");
   pdf.object(11, "<</Title(One)/Dest[3 0 R/Fit]/Next 12 0 R/First 13 0 R>>");
   pdf.object(12, "<</Title(Two)/A<</S/GoTo/D(place)>>>>");
@@ -114,11 +123,18 @@ TEST_CASE("properties, outline, attachments and fonts are listed", "[document]")
   pdf.object(14, "<</Names[(a)15 0 R]>>");
   pdf.object(15, "<</F(old.csv)/UF(new.csv)/Desc(Readings)/EF<</F 16 0 R>>>>");
   pdf.stream(16, "/Params<</Size 3>>", "a,b");
-  pdf.object(17, "<</Kids[18 0 R]>>").object(18, "<</Limits[(a)(z)]/Names[(place)<</D[3 0 R/Fit]>>]>>");
+  pdf.object(17, "<</Kids[18 0 R]>>")
+      .object(18, "<</Limits[(a)(z)]/Names[(place)<</D[3 0 R/Fit]>>]>>");
   pdf.object(19, "<</Title(Day 12)/CreationDate(D:20261014)/Producer<FEFF00D6>>>");
-  pdf.object(20, "<</Type/Font/Subtype/TrueType/BaseFont/ABCDEF+Arial/FontDescriptor<</FontFile2 16 0 R>>>>");
-  pdf.object(21, "<</Type/Font/Subtype/Type0/BaseFont/Song/DescendantFonts[<</Subtype/CIDFontType0>>]>>");
-  pdf.stream(22, "/Subtype/Form/Resources<</Font<</H<</Subtype/Type1/BaseFont/Courier>>>>/XObject<</X 22 0 R>>>>", "");
+  pdf.object(
+      20,
+      "<</Type/Font/Subtype/TrueType/BaseFont/ABCDEF+Arial/FontDescriptor<</FontFile2 16 0 R>>>>");
+  pdf.object(
+      21, "<</Type/Font/Subtype/Type0/BaseFont/Song/DescendantFonts[<</Subtype/CIDFontType0>>]>>");
+  pdf.stream(22,
+             "/Subtype/Form/Resources<</Font<</H<</Subtype/Type1/BaseFont/Courier>>>>/XObject<</X "
+             "22 0 R>>>>",
+             "");
   const Document document = open(pdf.finish("/Root 1 0 R/Info 19 0 R"));
   CHECK(document.version() == "2.0");
   CHECK(document.info().title == "Day 12");
@@ -134,7 +150,9 @@ TEST_CASE("properties, outline, attachments and fonts are listed", "[document]")
   REQUIRE(document.attachments().size() == 1);
   CHECK(document.attachments()[0].name == "new.csv");
   CHECK(document.attachments()[0].size == 3);
-  CHECK(document.fonts() == std::vector<FontUse>{{"Arial", "TrueType", true, true}, {"Courier", "Type 1", false, false}, {"Song", "CID Type 1", false, false}});
+  CHECK(document.fonts() == std::vector<FontUse>{{"Arial", "TrueType", true, true},
+                                                 {"Courier", "Type 1", false, false},
+                                                 {"Song", "CID Type 1", false, false}});
   CHECK_FALSE(document.is_linearized());
 }
 

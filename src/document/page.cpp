@@ -34,7 +34,9 @@ Document Page::document() const {
   return Document(std::static_pointer_cast<const document::Core>(core_));
 }
 
-const document::Core& Page::core() const { return *static_cast<const document::Core*>(core_.get()); }
+const document::Core& Page::core() const {
+  return *static_cast<const document::Core*>(core_.get());
+}
 
 Result<Bytes> Page::content() const {
   const file::ObjectStore& store = core().store();
@@ -47,9 +49,10 @@ Result<Bytes> Page::content() const {
     const Object object = store.resolve(part);
     const Stream* stream = object.as_stream();
     if (stream == nullptr) {
-      store.findings().add({"a part of the content of page " + std::to_string(index_ + 1) +
-                                " is missing",
-                            {}, part.as_reference()});
+      store.findings().add(
+          {"a part of the content of page " + std::to_string(index_ + 1) + " is missing",
+           {},
+           part.as_reference()});
       continue;
     }
     Result<ByteSlice> decoded = filters::decode_whole(*stream, store, budget, store.findings());
@@ -57,7 +60,8 @@ Result<Bytes> Page::content() const {
       const ErrorCode code = decoded.error().code();
       if (code != ErrorCode::malformed && code != ErrorCode::unsupported)
         return std::move(decoded).error().during("reading page " + std::to_string(index_ + 1));
-      store.findings().add({decoded.error().message(), decoded.error().offset(), part.as_reference()});
+      store.findings().add(
+          {decoded.error().message(), decoded.error().offset(), part.as_reference()});
       continue;
     }
     bytes.insert(bytes.end(), decoded->view().begin(), decoded->view().end());

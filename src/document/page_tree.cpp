@@ -41,19 +41,20 @@ PageTree::PageTree(const file::ObjectStore& store, const Dict& catalog)
   if (stated != count_)
     store.findings().add({"the page tree states an impossible number of pages; " +
                               std::to_string(count_) + " were found",
-                          {}, root_.as_reference()});
+                          {},
+                          root_.as_reference()});
 }
 
 Result<PageNode> PageTree::find(int index) const {
   if (auto node = descend(index)) return *std::move(node);
   const std::vector<Leaf>& leaves = all();
   if (index >= static_cast<int>(leaves.size()))
-    return Error(ErrorCode::malformed,
-                 "the page tree states " + std::to_string(count_) + " pages but holds " +
-                     std::to_string(leaves.size()));
+    return Error(ErrorCode::malformed, "the page tree states " + std::to_string(count_) +
+                                           " pages but holds " + std::to_string(leaves.size()));
   const Leaf& leaf = leaves[static_cast<std::size_t>(index)];
   store_.findings().add({"the counts of the page tree are wrong; its pages were counted instead",
-                         {}, root_.as_reference()});
+                         {},
+                         root_.as_reference()});
   return page_node(leaf.kid, store_.resolve(leaf.kid).as_dict(), leaf.inherited);
 }
 
@@ -137,7 +138,8 @@ void PageTree::walk(std::vector<Leaf>& leaves) const {
     const Object kid = levels.back().kids[levels.back().next++];
     const Object object = store_.resolve(kid);
     if (!object.is_dict()) {
-      store_.findings().add({"the page tree holds something that is no page", {}, kid.as_reference()});
+      store_.findings().add(
+          {"the page tree holds something that is no page", {}, kid.as_reference()});
       continue;
     }
     if (!is_inner(object.as_dict())) {

@@ -31,7 +31,7 @@ class PageTree {
 
  private:
   struct Leaf {
-    Object kid;      // as it stands in /Kids
+    Object kid;  // as it stands in /Kids
     Dict inherited;
   };
 

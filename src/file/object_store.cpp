@@ -44,9 +44,8 @@ Result<std::shared_ptr<const ObjectStore>> ObjectStore::open(
 Result<Object> ObjectStore::load(ObjectId id) const {
   if (id.number >= xref_.entries.size()) return Object();
   const XrefEntry& entry = xref_.entries[id.number];
-  const bool present =
-      (entry.kind == XrefEntry::Kind::in_file && entry.detail == id.generation) ||
-      (entry.kind == XrefEntry::Kind::in_stream && id.generation == 0);
+  const bool present = (entry.kind == XrefEntry::Kind::in_file && entry.detail == id.generation) ||
+                       (entry.kind == XrefEntry::Kind::in_stream && id.generation == 0);
   if (!present) return Object();
   {
     const std::shared_lock lock(mutex_);
@@ -107,8 +106,8 @@ Result<Object> ObjectStore::read_packed(ObjectId id, const XrefEntry& entry) con
                          objects::References::allowed, limits_.nesting);
   Result<Object> value = parser.value();
   if (!value.ok())  // its offset counts within the unpacked bytes, which helps nobody
-    return Error(value.error().code(), value.error().message() + ", inside object stream " +
-                                           std::to_string(entry.where));
+    return Error(value.error().code(),
+                 value.error().message() + ", inside object stream " + std::to_string(entry.where));
   return value;
 }
 

@@ -15,7 +15,8 @@ using test::to_bytes;
 
 namespace {
 
-Result<std::shared_ptr<const ObjectStore>> open(const std::string& bytes, const Limits& limits = {}) {
+Result<std::shared_ptr<const ObjectStore>> open(const std::string& bytes,
+                                                const Limits& limits = {}) {
   return ObjectStore::open(make_buffer_source(to_bytes(bytes)), limits);
 }
 
@@ -41,11 +42,13 @@ std::string packed_document(const std::string& extra = "") {
   pdf.stream(3, "/Type/ObjStm/N 2/First 8/Filter/FlateDecode", flate("1 0 5 30" + body));
   pdf.stream(4, "", "plain");
   const std::size_t start = pdf.size();
-  const std::string rows = be(0, 1) + be(0, 3) + be(255, 1) + be(2, 1) + be(3, 3) + be(0, 1) +  // 0, 1
-                           be(1, 1) + be(pdf.offset(3), 3) + be(0, 1) +                         // 3
-                           be(1, 1) + be(pdf.offset(4), 3) + be(0, 1) + be(2, 1) + be(3, 3) + be(1, 1) +
-                           be(1, 1) + be(start, 3) + be(0, 1);  // 4, 5, 6
-  pdf.stream(6, "/Type/XRef/Size 7/Root 1 0 R/W[1 3 1]/Index[0 2 3 4]/Filter/FlateDecode" + extra, flate(rows));
+  const std::string rows = be(0, 1) + be(0, 3) + be(255, 1) + be(2, 1) + be(3, 3) +
+                           be(0, 1) +                                    // 0, 1
+                           be(1, 1) + be(pdf.offset(3), 3) + be(0, 1) +  // 3
+                           be(1, 1) + be(pdf.offset(4), 3) + be(0, 1) + be(2, 1) + be(3, 3) +
+                           be(1, 1) + be(1, 1) + be(start, 3) + be(0, 1);  // 4, 5, 6
+  pdf.stream(6, "/Type/XRef/Size 7/Root 1 0 R/W[1 3 1]/Index[0 2 3 4]/Filter/FlateDecode" + extra,
+             flate(rows));
   return pdf.bytes() + "startxref\n" + std::to_string(start) + "\n%%EOF\n";
 }
 
@@ -58,7 +61,7 @@ TEST_CASE("a classic table leads to its objects", "[file]") {
   CHECK(get(*store, 7).as_string() == "seven");
   CHECK(as_text(get(*store, 8).as_stream()->encoded().value().view()) == "abc");
   CHECK(get(*store, 6).is_null());
-  CHECK(get(*store, 7, 1).is_null());   // another generation
+  CHECK(get(*store, 7, 1).is_null());  // another generation
   CHECK(get(*store, 999'999).is_null());
   CHECK(store->cross_references().version == "1.7");
   CHECK(store->findings().list().empty());
@@ -122,7 +125,9 @@ TEST_CASE("a wrong stream length is replaced by the distance to its end mark", "
 
 TEST_CASE("a length that is another object is followed", "[file]") {
   PdfBuilder pdf;
-  pdf.object(1, "<</Type/Catalog>>").object(2, "<</Length 3 0 R>>\nstream\nend endstream!\nendstream").object(3, "14");
+  pdf.object(1, "<</Type/Catalog>>")
+      .object(2, "<</Length 3 0 R>>\nstream\nend endstream!\nendstream")
+      .object(3, "14");
   const auto store = open(pdf.finish()).value();
   CHECK(as_text(get(*store, 2).as_stream()->encoded().value().view()) == "end endstream!");
   CHECK(store->findings().list().empty());
@@ -147,7 +152,8 @@ TEST_CASE("objects that lead in a circle end as null", "[file]") {
 
 TEST_CASE("what is no document, empty, cut off or locked says so", "[file]") {
   PdfBuilder pdf;
-  const std::string whole = pdf.object(1, "<</Type/Catalog>>").stream(2, "", std::string(5000, 'x')).finish();
+  const std::string whole =
+      pdf.object(1, "<</Type/Catalog>>").stream(2, "", std::string(5000, 'x')).finish();
   PdfBuilder locked;
   const std::string closed = locked.object(1, "<</Type/Catalog>>")
                                  .object(2, "<</Filter/Standard>>")
@@ -172,13 +178,16 @@ TEST_CASE("sections that lead back to one another are read once each", "[file]")
   const std::string probe = pdf.finish("/Root 1 0 R/Prev 0000");
   PdfBuilder again;
   again.object(1, "<</Type/Catalog>>").object(2, "(two)");
-  const auto store = open(again.finish("/Root 1 0 R/Prev " + std::to_string(pdf.last_table()))).value();
+  const auto store =
+      open(again.finish("/Root 1 0 R/Prev " + std::to_string(pdf.last_table()))).value();
   CHECK(get(*store, 2).as_string() == "two");
   CHECK(store->findings().list().size() == 1);
 }
 
 TEST_CASE("an object number beyond the limit is refused before memory is taken", "[file]") {
-  std::string bytes = "%PDF-1.4\nxref\n4000000000 1\n0000000009 00000 n \ntrailer\n<</Root 1 0 R>>\nstartxref\n9\n%%EOF";
+  std::string bytes =
+      "%PDF-1.4\nxref\n4000000000 1\n0000000009 00000 n \ntrailer\n<</Root 1 0 "
+      "R>>\nstartxref\n9\n%%EOF";
   CHECK(open(bytes).error().code() == ErrorCode::limit);
 }
 

@@ -16,8 +16,8 @@ namespace {
 using objects::Parser;
 using objects::References;
 
-constexpr std::uint64_t kHeaderWithin = 1024;   // where readers look for "%PDF-"
-constexpr std::uint64_t kTailWithin = 2048;     // where readers look for "startxref"
+constexpr std::uint64_t kHeaderWithin = 1024;  // where readers look for "%PDF-"
+constexpr std::uint64_t kTailWithin = 2048;    // where readers look for "startxref"
 
 // Nothing to follow yet: everything in cross-reference streams has to be direct.
 class NoResolver final : public objects::Resolver {
@@ -33,15 +33,16 @@ std::string_view likely_kind(std::string_view head) {
     std::string_view start;
     std::string_view kind;
   };
-  static constexpr std::array<Mark, 9> kMarks = {{{"\x89PNG", "a PNG picture"},
-                                                  {"\xFF\xD8\xFF", "a JPEG picture"},
-                                                  {"II*", "a TIFF picture"},
-                                                  {"MM\0*", "a TIFF picture"},
-                                                  {"PK\x03\x04", "a ZIP archive or office document"},
-                                                  {"%!PS", "a PostScript document"},
-                                                  {"{\\rtf", "a rich-text document"},
-                                                  {"<!", "a web page"},
-                                                  {"<html", "a web page"}}};
+  static constexpr std::array<Mark, 9> kMarks = {
+      {{"\x89PNG", "a PNG picture"},
+       {"\xFF\xD8\xFF", "a JPEG picture"},
+       {"II*", "a TIFF picture"},
+       {"MM\0*", "a TIFF picture"},
+       {"PK\x03\x04", "a ZIP archive or office document"},
+       {"%!PS", "a PostScript document"},
+       {"{\\rtf", "a rich-text document"},
+       {"<!", "a web page"},
+       {"<html", "a web page"}}};
   for (const Mark& mark : kMarks)
     if (head.starts_with(mark.start)) return mark.kind;
   return {};
@@ -64,7 +65,8 @@ class Reader {
       LUMVET_TRY(next, read_section(*next));
     }
     if (!table_.trailer.contains("Root"))
-      return Error(ErrorCode::malformed, "the trailer names no catalog, so there are no pages to find")
+      return Error(ErrorCode::malformed,
+                   "the trailer names no catalog, so there are no pages to find")
           .at_offset(offset);
     return std::move(table_);
   }
@@ -109,8 +111,9 @@ class Reader {
   // Reads one section and gives the place of the one before it.
   Result<std::optional<std::uint64_t>> read_section(std::uint64_t stated) {
     ++table_.sections;
-    Error error(ErrorCode::malformed,
-                "there are no cross references where the document says; it is damaged or was cut off");
+    Error error(
+        ErrorCode::malformed,
+        "there are no cross references where the document says; it is damaged or was cut off");
     error.at_offset(stated);
     // Offsets count from "%PDF-", but many writers of files with bytes in front count from 0.
     for (const std::uint64_t offset : {stated + table_.header_offset, stated}) {
@@ -148,14 +151,15 @@ class Reader {
       if (visited_.insert(offset).second) {
         const Result<Dict> read = read_stream(offset + table_.header_offset);
         if (!read.ok())
-          findings_.add({"the hidden cross references of a hybrid file cannot be read", offset, {}});
+          findings_.add(
+              {"the hidden cross references of a hybrid file cannot be read", offset, {}});
       }
     }
     const Object previous = trailer["Prev"];
     if (!previous.is_number()) return std::optional<std::uint64_t>();
     if (previous.as_integer() <= 0) {
-      findings_.add({"a cross-reference section names an impossible place for the one before it",
-                     {}, {}});
+      findings_.add(
+          {"a cross-reference section names an impossible place for the one before it", {}, {}});
       return std::optional<std::uint64_t>();
     }
     return std::optional(static_cast<std::uint64_t>(previous.as_integer()));
@@ -164,8 +168,8 @@ class Reader {
   // The first section that mentions an object counts, since sections are read newest first.
   Status put(std::uint64_t number, const XrefEntry& entry) {
     if (number >= limits_.objects)
-      return Error(ErrorCode::limit, "object number " + std::to_string(number) +
-                                         " is beyond Limits::objects");
+      return Error(ErrorCode::limit,
+                   "object number " + std::to_string(number) + " is beyond Limits::objects");
     if (number >= table_.entries.size()) table_.entries.resize(number + 1);
     XrefEntry& kept = table_.entries[number];
     if (kept.kind == XrefEntry::Kind::missing) kept = entry;
@@ -205,7 +209,8 @@ class Reader {
         constexpr std::uint64_t kHeadOfFreeList = 65535;
         if (i == 0 && *first == 1 && letter == 'f' && *generation == kHeadOfFreeList) {
           findings_.add({"a cross-reference table counts its objects from 1; 0 was taken",
-                         base + entry_at, {}});
+                         base + entry_at,
+                         {}});
           first = 0;
         }
         XrefEntry entry{*where, static_cast<std::uint32_t>(*generation),
@@ -228,7 +233,8 @@ class Reader {
                read_object_at(source_, offset, no_lookup, limits_.nesting, findings_));
     const Stream* stream = object.value.as_stream();
     if (stream == nullptr || !stream->dict["Type"].is_name("XRef"))
-      return Error(ErrorCode::malformed, "there is no cross-reference stream where one is said to be")
+      return Error(ErrorCode::malformed,
+                   "there is no cross-reference stream where one is said to be")
           .at_offset(offset);
     table_.uses_streams = true;
     Budget budget(limits_);
@@ -250,7 +256,8 @@ class Reader {
     }
     const std::size_t row = widths[0] + widths[1] + widths[2];
     if (row == 0)
-      return Error(ErrorCode::malformed, "a cross-reference stream with empty rows").at_offset(offset);
+      return Error(ErrorCode::malformed, "a cross-reference stream with empty rows")
+          .at_offset(offset);
     Array index = dict["Index"].as_array();
     if (index.size() < 2) index = {Object(0), dict["Size"]};
     std::size_t at = 0;
@@ -277,7 +284,8 @@ class Reader {
     std::size_t at = 0;
     for (std::size_t field = 0; field < 3; ++field) {
       if (widths[field] > 0) fields[field] = 0;
-      for (std::size_t i = 0; i < widths[field]; ++i) fields[field] = fields[field] << 8 | row[at++];
+      for (std::size_t i = 0; i < widths[field]; ++i)
+        fields[field] = fields[field] << 8 | row[at++];
     }
     XrefEntry entry;
     entry.where = fields[1];

@@ -19,11 +19,11 @@ struct XrefEntry {
 };
 
 struct XrefTable {
-  std::vector<XrefEntry> entries;  // by object number
-  Dict trailer;                    // of the newest section
-  std::string version;             // "1.7", from the header
-  std::uint64_t header_offset = 0; // bytes in front of "%PDF-"
-  int sections = 0;                // tables and streams read; more than one: updated after saving
+  std::vector<XrefEntry> entries;   // by object number
+  Dict trailer;                     // of the newest section
+  std::string version;              // "1.7", from the header
+  std::uint64_t header_offset = 0;  // bytes in front of "%PDF-"
+  int sections = 0;                 // tables and streams read; more than one: updated after saving
   bool uses_streams = false;
 };
 

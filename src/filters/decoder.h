@@ -15,8 +15,8 @@ namespace lumvet::filters {
 
 struct DecodeRequest {
   ByteView input;
-  const Dict& parameters;         // of /DecodeParms, references already followed
-  std::uint64_t most_bytes;       // output beyond this is a limit error
+  const Dict& parameters;    // of /DecodeParms, references already followed
+  std::uint64_t most_bytes;  // output beyond this is a limit error
 };
 
 // What could be decoded. Damage does not lose what came before it.

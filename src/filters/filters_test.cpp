@@ -35,7 +35,9 @@ std::vector<Sample> samples() {
   const Bytes plain = bytes("Alder Weir Alder Weir Alder Weir, 1961");
   return {{"FlateDecode", filters::deflate(plain), plain},
           // ISO 32000-2, 7.4.4.2, example 1.
-          {"LZWDecode", {0x80, 0x0B, 0x60, 0x50, 0x22, 0x0C, 0x0C, 0x85, 0x01}, {45, 45, 45, 45, 45, 65, 45, 45, 45, 66}},
+          {"LZWDecode",
+           {0x80, 0x0B, 0x60, 0x50, 0x22, 0x0C, 0x0C, 0x85, 0x01},
+           {45, 45, 45, 45, 45, 65, 45, 45, 45, 66}},
           {"ASCII85Decode", bytes("87cURD]i,\"Ebo80~>"), bytes("Hello World!")},
           {"ASCIIHexDecode", bytes("48 65 6C6c 6F 2>"), bytes("Hello ")},
           {"RunLengthDecode", {2, 'a', 'b', 'c', 254, 'x', 0, '!', 128}, bytes("abcxxx!")}};
@@ -53,18 +55,23 @@ TEST_CASE("every filter decodes its sample", "[filters]") {
   }
 }
 
-TEST_CASE("every truncation gives a beginning of the plain bytes and names the damage", "[filters]") {
+TEST_CASE("every truncation gives a beginning of the plain bytes and names the damage",
+          "[filters]") {
   for (const Sample& sample : samples()) {
     for (std::size_t length = 0; length < sample.encoded.size(); ++length) {
       CAPTURE(sample.filter, length);
       const auto decoded = decode(sample.filter, ByteView(sample.encoded).first(length));
       REQUIRE(decoded.ok());
       const bool hex_half = sample.filter == "ASCIIHexDecode" || sample.filter == "ASCII85Decode";
-      const std::size_t sure = decoded->bytes.size() - (hex_half && !decoded->bytes.empty() ? 1 : 0);
+      const std::size_t sure =
+          decoded->bytes.size() - (hex_half && !decoded->bytes.empty() ? 1 : 0);
       REQUIRE(sure <= sample.plain.size());
-      CHECK(std::equal(decoded->bytes.begin(), decoded->bytes.begin() + static_cast<std::ptrdiff_t>(sure), sample.plain.begin()));
+      CHECK(std::equal(decoded->bytes.begin(),
+                       decoded->bytes.begin() + static_cast<std::ptrdiff_t>(sure),
+                       sample.plain.begin()));
       // The last four bytes of Flate are a checksum, and an empty stream has nothing to miss.
-      if (length > 0 && decoded->bytes.size() < sample.plain.size()) CHECK(decoded->damage.has_value());
+      if (length > 0 && decoded->bytes.size() < sample.plain.size())
+        CHECK(decoded->damage.has_value());
     }
   }
 }
@@ -117,8 +124,10 @@ TEST_CASE("LZW switches code widths late when EarlyChange is 0", "[filters]") {
       plain.push_back(byte);
       put(byte);
       if (i > 0) ++table;
-      if (table + static_cast<unsigned>(early) >= 1024) width = 11;
-      else if (table + static_cast<unsigned>(early) >= 512) width = 10;
+      if (table + static_cast<unsigned>(early) >= 1024)
+        width = 11;
+      else if (table + static_cast<unsigned>(early) >= 512)
+        width = 10;
     }
     put(257);
     bits <<= 8;
@@ -143,7 +152,8 @@ TEST_CASE("predictors are undone for every kind and depth", "[filters]") {
         for (auto& byte : plain) byte = static_cast<std::uint8_t>(random());
         const auto sample = [&](const std::uint8_t* at, int i) {
           unsigned value = 0;
-          for (int b = 0; b < bits; ++b) value = value << 1 | (at[(i * bits + b) / 8] >> (7 - (i * bits + b) % 8) & 1);
+          for (int b = 0; b < bits; ++b)
+            value = value << 1 | (at[(i * bits + b) / 8] >> (7 - (i * bits + b) % 8) & 1);
           return value;
         };
         Bytes predicted;
@@ -155,15 +165,18 @@ TEST_CASE("predictors are undone for every kind and depth", "[filters]") {
               const unsigned before = i >= colors ? sample(now, i - colors) : 0;
               const unsigned difference = (sample(now, i) - before) & ((1u << bits) - 1);
               for (int b = 0; b < bits; ++b)
-                out[static_cast<std::size_t>((i * bits + b) / 8)] |= static_cast<std::uint8_t>((difference >> (bits - 1 - b) & 1) << (7 - (i * bits + b) % 8));
+                out[static_cast<std::size_t>((i * bits + b) / 8)] |= static_cast<std::uint8_t>(
+                    (difference >> (bits - 1 - b) & 1) << (7 - (i * bits + b) % 8));
             }
             // Bits that pad the row are no samples and stay as they are.
             const int used = colors * columns * bits;
-            if (used % 8 != 0) plain[y * row + row - 1] &= static_cast<std::uint8_t>(0xFF << (8 - used % 8));
+            if (used % 8 != 0)
+              plain[y * row + row - 1] &= static_cast<std::uint8_t>(0xFF << (8 - used % 8));
             predicted.insert(predicted.end(), out.begin(), out.end());
             continue;
           }
-          const unsigned kind = predictor == 15 ? static_cast<unsigned>(y) : static_cast<unsigned>(predictor - 10);
+          const unsigned kind =
+              predictor == 15 ? static_cast<unsigned>(y) : static_cast<unsigned>(predictor - 10);
           predicted.push_back(static_cast<std::uint8_t>(kind));
           for (std::size_t i = 0; i < row; ++i) {
             const int a = i >= pixel ? now[i - pixel] : 0;
@@ -174,13 +187,19 @@ TEST_CASE("predictors are undone for every kind and depth", "[filters]") {
             if (kind == 1) guess = a;
             if (kind == 2) guess = b;
             if (kind == 3) guess = (a + b) / 2;
-            if (kind == 4) guess = std::abs(p - a) <= std::abs(p - b) && std::abs(p - a) <= std::abs(p - c) ? a : std::abs(p - b) <= std::abs(p - c) ? b : c;
+            if (kind == 4)
+              guess = std::abs(p - a) <= std::abs(p - b) && std::abs(p - a) <= std::abs(p - c) ? a
+                      : std::abs(p - b) <= std::abs(p - c)                                     ? b
+                                                                                               : c;
             predicted.push_back(static_cast<std::uint8_t>(now[i] - guess));
           }
         }
         CAPTURE(bits, colors, predictor);
         const auto decoded = decode("Fl", filters::deflate(predicted),
-                                    Dict{{"Predictor", predictor}, {"BitsPerComponent", bits}, {"Colors", colors}, {"Columns", columns}});
+                                    Dict{{"Predictor", predictor},
+                                         {"BitsPerComponent", bits},
+                                         {"Colors", colors},
+                                         {"Columns", columns}});
         REQUIRE(decoded.ok());
         CHECK(decoded->bytes == plain);
       }
@@ -188,9 +207,16 @@ TEST_CASE("predictors are undone for every kind and depth", "[filters]") {
 
 TEST_CASE("predictor parameters that make no sense are refused", "[filters]") {
   const Bytes packed = filters::deflate(Bytes(20));
-  for (const Dict& parameters : {Dict{{"Predictor", 3}}, Dict{{"Predictor", 12}, {"Colors", 0}}, Dict{{"Predictor", 12}, {"BitsPerComponent", 7}}, Dict{{"Predictor", 2}, {"Columns", -4}}})
+  for (const Dict& parameters :
+       {Dict{{"Predictor", 3}}, Dict{{"Predictor", 12}, {"Colors", 0}},
+        Dict{{"Predictor", 12}, {"BitsPerComponent", 7}}, Dict{{"Predictor", 2}, {"Columns", -4}}})
     CHECK(decode("Fl", packed, parameters).error().code() == ErrorCode::malformed);
-  CHECK(decode("Fl", packed, Dict{{"Predictor", 12}, {"Columns", 200'000'000}, {"Colors", 1000}, {"BitsPerComponent", 16}}).ok());
+  CHECK(decode("Fl", packed,
+               Dict{{"Predictor", 12},
+                    {"Columns", 200'000'000},
+                    {"Colors", 1000},
+                    {"BitsPerComponent", 16}})
+            .ok());
 }
 
 TEST_CASE("damaged Flate data gives what came before the damage", "[filters]") {
@@ -213,17 +239,21 @@ TEST_CASE("chains of filters are undone in order, and codecs are left to others"
   } resolver;
   Findings findings;
   const Bytes hex = bytes("48656C6C6F>");
-  const Stream stream = Stream::of(
-      {{"Filter", Array{Object::name("FlateDecode"), Object::name("AHx")}}, {"DecodeParms", Array{Object(), Object()}}},
-      filters::deflate(hex));
+  const Stream stream =
+      Stream::of({{"Filter", Array{Object::name("FlateDecode"), Object::name("AHx")}},
+                  {"DecodeParms", Array{Object(), Object()}}},
+                 filters::deflate(hex));
   Budget budget(Limits{});
-  CHECK(as_text(filters::decode_whole(stream, resolver, budget, findings).value().view()) == "Hello");
-  const Stream picture = Stream::of({{"Filter", Array{Object::name("AHx"), Object::name("DCTDecode")}}}, hex);
+  CHECK(as_text(filters::decode_whole(stream, resolver, budget, findings).value().view()) ==
+        "Hello");
+  const Stream picture =
+      Stream::of({{"Filter", Array{Object::name("AHx"), Object::name("DCTDecode")}}}, hex);
   const auto content = filters::decode_stream(picture, resolver, budget, findings);
   REQUIRE(content.ok());
   CHECK(as_text(content->bytes.view()) == "Hello");
   REQUIRE(content->left.size() == 1);
   CHECK(content->left[0].name == "DCTDecode");
   const Stream unknown = Stream::of({{"Filter", Object::name("Secret")}}, hex);
-  CHECK(filters::decode_stream(unknown, resolver, budget, findings).error().code() == ErrorCode::unsupported);
+  CHECK(filters::decode_stream(unknown, resolver, budget, findings).error().code() ==
+        ErrorCode::unsupported);
 }

@@ -28,9 +28,9 @@ Result<std::optional<Bytes>> inflate_whole(const DecodeRequest& request) {
     Bytes out(room);
     std::size_t written = 0;
     std::size_t read = 0;
-    const libdeflate_result result =
-        libdeflate_zlib_decompress_ex(decompressor.get(), request.input.data(),
-                                      request.input.size(), out.data(), out.size(), &read, &written);
+    const libdeflate_result result = libdeflate_zlib_decompress_ex(
+        decompressor.get(), request.input.data(), request.input.size(), out.data(), out.size(),
+        &read, &written);
     if (result == LIBDEFLATE_SUCCESS) {
       out.resize(written);
       return std::optional(std::move(out));
@@ -71,7 +71,8 @@ Result<Decoded> inflate_salvaging(const DecodeRequest& request, ByteView input, 
     if (made == 0 && stream.avail_in == 0 && given == input.size()) break;
   }
   if (state != Z_STREAM_END) {
-    decoded.damage = state == Z_DATA_ERROR ? "the Flate data is damaged" : "the Flate data is cut off";
+    decoded.damage =
+        state == Z_DATA_ERROR ? "the Flate data is damaged" : "the Flate data is cut off";
     decoded.damage_offset = given - stream.avail_in;
   }
   return decoded;

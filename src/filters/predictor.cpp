@@ -130,10 +130,11 @@ Status undo_predictor(const Dict& parameters, Bytes& bytes) {
     }
   } else if (predictor == 2) {
     for (std::size_t at = 0; at < bytes.size(); at += shape.row_bytes())
-      undo_tiff_row(shape, std::span(bytes).subspan(
-                               at, std::min(shape.row_bytes(), bytes.size() - at)));
+      undo_tiff_row(shape,
+                    std::span(bytes).subspan(at, std::min(shape.row_bytes(), bytes.size() - at)));
   } else {
-    return Error(ErrorCode::malformed, "predictor " + std::to_string(predictor) + " does not exist");
+    return Error(ErrorCode::malformed,
+                 "predictor " + std::to_string(predictor) + " does not exist");
   }
   return Done{};
 }

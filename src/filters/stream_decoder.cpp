@@ -32,20 +32,18 @@ std::vector<FilterStep> filter_chain(const Dict& dict, const objects::Resolver& 
   const Object parameters = either(dict, resolver, "DecodeParms", "DP");
   std::vector<FilterStep> chain;
   if (filter.is_name()) {
-    const Object only =
-        parameters.is_array() && !parameters.as_array().empty()
-            ? resolver.resolve(parameters.as_array()[0])
-            : parameters;
-    chain.push_back({std::string(full_filter_name(filter.as_name())),
-                     followed(only.as_dict(), resolver)});
+    const Object only = parameters.is_array() && !parameters.as_array().empty()
+                            ? resolver.resolve(parameters.as_array()[0])
+                            : parameters;
+    chain.push_back(
+        {std::string(full_filter_name(filter.as_name())), followed(only.as_dict(), resolver)});
   }
   for (std::size_t i = 0; i < filter.as_array().size(); ++i) {
     const Object name = resolver.resolve(filter.as_array()[i]);
-    const Object own = i < parameters.as_array().size()
-                           ? resolver.resolve(parameters.as_array()[i])
-                           : Object();
-    chain.push_back({std::string(full_filter_name(name.as_name())),
-                     followed(own.as_dict(), resolver)});
+    const Object own =
+        i < parameters.as_array().size() ? resolver.resolve(parameters.as_array()[i]) : Object();
+    chain.push_back(
+        {std::string(full_filter_name(name.as_name())), followed(own.as_dict(), resolver)});
   }
   return chain;
 }
@@ -61,13 +59,13 @@ Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolve
   while (!content.left.empty() && !is_picture_codec(content.left.front().name)) {
     const FilterStep step = std::move(content.left.front());
     content.left.erase(content.left.begin());
-    if (step.name == "Crypt" && (step.parameters["Name"].is_null() ||
-                                 step.parameters["Name"].is_name("Identity")))
+    if (step.name == "Crypt" &&
+        (step.parameters["Name"].is_null() || step.parameters["Name"].is_name("Identity")))
       continue;
     const Decoder decoder = find_decoder(step.name);
     if (decoder == nullptr)
-      return Error(ErrorCode::unsupported, "streams with the filter '" + step.name +
-                                               "' cannot be read yet")
+      return Error(ErrorCode::unsupported,
+                   "streams with the filter '" + step.name + "' cannot be read yet")
           .at_offset(stream.offset);
     Result<Decoded> decoded =
         decoder({content.bytes.view(), step.parameters, budget.decoded_left()});

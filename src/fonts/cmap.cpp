@@ -53,7 +53,8 @@ class CMap::Reader {
       for (std::size_t i = 0; i + 1 < o.size(); i += 2) {
         const std::size_t bytes = o[i].as_string().size();
         if (bytes >= 1 && bytes <= 4)
-          cmap_.spaces_.push_back({bytes, number_of(o[i].as_string()), number_of(o[i + 1].as_string())});
+          cmap_.spaces_.push_back(
+              {bytes, number_of(o[i].as_string()), number_of(o[i + 1].as_string())});
       }
     } else if (word == "endcidrange") {
       for (std::size_t i = 0; i + 2 < o.size(); i += 3)
@@ -118,7 +119,8 @@ CodeRead CMap::next(std::string_view text) const {
       for (std::size_t i = 0; i < bytes; ++i) {
         const unsigned shift = static_cast<unsigned>(8 * i);
         const unsigned byte = code >> shift & 0xFF;
-        within = within && byte >= (space.low >> shift & 0xFF) && byte <= (space.high >> shift & 0xFF);
+        within =
+            within && byte >= (space.low >> shift & 0xFF) && byte <= (space.high >> shift & 0xFF);
       }
       if (within) return {code, bytes};
     }

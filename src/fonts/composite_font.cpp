@@ -18,7 +18,8 @@ class CompositeFont final : public Font {
   double default_width = 1;
   std::map<std::uint32_t, double> widths;
 
-  void decode(std::string_view text, const std::function<void(const Glyph&)>& visit) const override {
+  void decode(std::string_view text,
+              const std::function<void(const Glyph&)>& visit) const override {
     while (!text.empty()) {
       const CodeRead read = encoding.next(text);
       text.remove_prefix(read.bytes);
@@ -59,7 +60,8 @@ class CompositeFont final : public Font {
 };
 
 // /W: "c [w1 w2 …]" and "first last w" (9.7.4.3).
-void read_widths(const Object& list, const FontContext& context, std::map<std::uint32_t, double>& widths) {
+void read_widths(const Object& list, const FontContext& context,
+                 std::map<std::uint32_t, double>& widths) {
   const Array& items = list.as_array();
   constexpr std::int64_t kMostCid = 65535;
   std::size_t i = 0;
@@ -96,11 +98,13 @@ CMap read_encoding(const Object& encoding, const std::string& name, const FontCo
       auto cmap = CMap::parse(bytes->view());
       if (cmap.ok()) return *std::move(cmap);
     }
-    context.findings.add({"the code map of the font '" + name + "' cannot be read", stream->offset, {}});
+    context.findings.add(
+        {"the code map of the font '" + name + "' cannot be read", stream->offset, {}});
   } else if (!encoding.is_name("Identity-H") && !encoding.is_name("Identity-V")) {
     context.findings.add({"the predefined code map '" + std::string(encoding.as_name()) +
                               "' of the font '" + name + "' is not known yet",
-                          {}, {}});
+                          {},
+                          {}});
   }
   return CMap::identity(encoding.is_name("Identity-V"));
 }

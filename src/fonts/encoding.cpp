@@ -53,7 +53,8 @@ std::optional<std::uint32_t> unicode_of_glyph(std::string_view name) {
   const std::size_t dot = name.find('.');
   if (dot != std::string_view::npos && dot > 0) return unicode_of_glyph(name.substr(0, dot));
   if (name.starts_with("uni") && name.size() >= 7) return from_hex(name.substr(3, 4));
-  if (name.starts_with("u") && name.size() >= 5 && name.size() <= 7) return from_hex(name.substr(1));
+  if (name.starts_with("u") && name.size() >= 5 && name.size() <= 7)
+    return from_hex(name.substr(1));
   return std::nullopt;
 }
 

@@ -11,10 +11,10 @@ namespace lumvet::fonts {
 namespace {
 
 constexpr std::array<std::string_view, 14> kStandard14 = {
-    "Times-Roman",      "Times-Bold",          "Times-Italic",     "Times-BoldItalic",
-    "Helvetica",        "Helvetica-Bold",      "Helvetica-Oblique", "Helvetica-BoldOblique",
-    "Courier",          "Courier-Bold",        "Courier-Oblique",  "Courier-BoldOblique",
-    "Symbol",           "ZapfDingbats"};
+    "Times-Roman", "Times-Bold",     "Times-Italic",      "Times-BoldItalic",
+    "Helvetica",   "Helvetica-Bold", "Helvetica-Oblique", "Helvetica-BoldOblique",
+    "Courier",     "Courier-Bold",   "Courier-Oblique",   "Courier-BoldOblique",
+    "Symbol",      "ZapfDingbats"};
 
 // Descriptor flags (table 121).
 constexpr std::int64_t kFixedPitch = 1 << 0;
@@ -49,17 +49,20 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
     if (program.ok()) return {*std::move(program), true, key == "FontFile2"};
     damaged = true;
     context.findings.add({"the embedded font '" + name + "' cannot be read; another one is shown",
-                          stream->offset, {}});
+                          stream->offset,
+                          {}});
   }
   const std::int64_t flags = context.resolver.get(descriptor, "Flags").as_integer();
-  const FontWish wish{name, (flags & kSerif) != 0, (flags & kFixedPitch) != 0, (flags & kItalic) != 0,
-                      (flags & kForceBold) != 0};
-  const bool standard = std::find(kStandard14.begin(), kStandard14.end(), name) != kStandard14.end();
+  const FontWish wish{name, (flags & kSerif) != 0, (flags & kFixedPitch) != 0,
+                      (flags & kItalic) != 0, (flags & kForceBold) != 0};
+  const bool standard =
+      std::find(kStandard14.begin(), kStandard14.end(), name) != kStandard14.end();
   auto program = find_substitute(wish);
   if (!program)
     context.findings.add({"no font is installed to show '" + name + "' with", {}, {}});
   else if (!standard && !damaged)
-    context.findings.add({"the font '" + name + "' is not embedded; a similar one is shown", {}, {}});
+    context.findings.add(
+        {"the font '" + name + "' is not embedded; a similar one is shown", {}, {}});
   return {std::move(program), false, false};
 }
 

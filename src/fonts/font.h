@@ -19,14 +19,14 @@ namespace lumvet::fonts {
 struct Glyph {
   std::uint32_t code = 0;
   std::size_t code_bytes = 1;
-  double width = 0;                      // of the advance, in text space units: 1 is the font size
-  std::shared_ptr<const Path> outline;   // in units of the font size; null for blanks
-  double stretch = 1;                    // horizontal, for a substitute of other widths
+  double width = 0;                     // of the advance, in text space units: 1 is the font size
+  std::shared_ptr<const Path> outline;  // in units of the font size; null for blanks
+  double stretch = 1;                   // horizontal, for a substitute of other widths
 };
 
 // What Type 3 fonts have instead of outlines: little content streams (9.6.4).
 struct Type3 {
-  Matrix matrix;         // from glyph to text space
+  Matrix matrix;  // from glyph to text space
   Dict resources;
   std::vector<Object> procedures;  // by code; null where there is none
 };
@@ -35,7 +35,8 @@ class Font {
  public:
   virtual ~Font() = default;
   // Calls `visit` with each glyph of a text in turn.
-  virtual void decode(std::string_view text, const std::function<void(const Glyph&)>& visit) const = 0;
+  virtual void decode(std::string_view text,
+                      const std::function<void(const Glyph&)>& visit) const = 0;
   virtual const Type3* type3() const { return nullptr; }
 
   // Never fails: a font that cannot be read is replaced and reported.

@@ -100,8 +100,8 @@ Result<std::shared_ptr<const FontProgram>> FontProgram::load(Bytes bytes, int fa
   auto impl = std::make_unique<Impl>();
   impl->bytes = std::move(bytes);
   if (FT_Init_FreeType(&impl->library) != 0) return Error(ErrorCode::limit, "no memory for a font");
-  if (FT_New_Memory_Face(impl->library, impl->bytes.data(), static_cast<FT_Long>(impl->bytes.size()),
-                         face_index, &impl->face) != 0)
+  if (FT_New_Memory_Face(impl->library, impl->bytes.data(),
+                         static_cast<FT_Long>(impl->bytes.size()), face_index, &impl->face) != 0)
     return Error(ErrorCode::malformed, "a font program cannot be read");
   if (!FT_IS_SCALABLE(impl->face))
     return Error(ErrorCode::malformed, "a font program without outlines");
@@ -117,8 +117,12 @@ std::shared_ptr<const Path> FontProgram::outline(unsigned glyph) const {
   if (FT_Load_Glyph(impl_->face, glyph, kLoadFlags) == 0 &&
       impl_->face->glyph->format == FT_GLYPH_FORMAT_OUTLINE) {
     OutlineBuilder builder{{}, 1 / impl_->units()};
-    const FT_Outline_Funcs functions{OutlineBuilder::move, OutlineBuilder::line,
-                                     OutlineBuilder::conic, OutlineBuilder::cubic, 0, 0};
+    const FT_Outline_Funcs functions{OutlineBuilder::move,
+                                     OutlineBuilder::line,
+                                     OutlineBuilder::conic,
+                                     OutlineBuilder::cubic,
+                                     0,
+                                     0};
     if (FT_Outline_Decompose(&impl_->face->glyph->outline, &functions, &builder) == 0) {
       if (builder.open) builder.path.close();
       if (!builder.path.is_empty()) outline = std::make_shared<const Path>(std::move(builder.path));
@@ -177,6 +181,8 @@ unsigned FontProgram::glyph_for_cid(unsigned cid) const {
 }
 
 bool FontProgram::is_bold() const { return (impl_->face->style_flags & FT_STYLE_FLAG_BOLD) != 0; }
-bool FontProgram::is_italic() const { return (impl_->face->style_flags & FT_STYLE_FLAG_ITALIC) != 0; }
+bool FontProgram::is_italic() const {
+  return (impl_->face->style_flags & FT_STYLE_FLAG_ITALIC) != 0;
+}
 
 }  // namespace lumvet::fonts

@@ -31,7 +31,7 @@ class FontProgram {
   // Each gives 0, the "not defined" glyph, for what is not there.
   unsigned glyph_named(const std::string& name) const;
   unsigned glyph_for_unicode(std::uint32_t code) const;
-  unsigned glyph_for_symbol(std::uint32_t code) const;    // TrueType's (3,0) table, and its 0xF0 page
+  unsigned glyph_for_symbol(std::uint32_t code) const;  // TrueType's (3,0) table, and its 0xF0 page
   unsigned glyph_for_mac_code(std::uint32_t code) const;  // TrueType's (1,0) table
   unsigned glyph_for_built_in(std::uint32_t code) const;  // the font's own encoding
   // Of CID-keyed fonts; otherwise CIDs are glyph numbers already.

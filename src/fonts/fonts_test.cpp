@@ -18,7 +18,8 @@ class Plain final : public objects::Resolver {
 };
 
 Bytes font_file(const char* name) {
-  const std::string text = test::read_file(std::string("/usr/share/fonts/truetype/liberation/") + name + ".ttf");
+  const std::string text =
+      test::read_file(std::string("/usr/share/fonts/truetype/liberation/") + name + ".ttf");
   REQUIRE(text.size() > 1000);
   return {as_bytes(text).begin(), as_bytes(text).end()};
 }
@@ -29,7 +30,9 @@ Object parse(const std::string& text) {
 
 std::vector<Glyph> glyphs(const Dict& dict, std::string_view text, Findings& findings) {
   std::vector<Glyph> all;
-  fonts::Font::make(dict, Plain(), Limits{}, findings)->decode(text, [&](const Glyph& glyph) { all.push_back(glyph); });
+  fonts::Font::make(dict, Plain(), Limits{}, findings)->decode(text, [&](const Glyph& glyph) {
+    all.push_back(glyph);
+  });
   return all;
 }
 
@@ -61,12 +64,14 @@ TEST_CASE("glyph names mean characters", "[fonts]") {
 }
 
 TEST_CASE("a code map reads codes of several lengths", "[fonts]") {
-  const auto cmap = fonts::CMap::parse(as_bytes(
-      "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /WMode 1 def\n"
-      "2 begincodespacerange <00> <80> <8140> <9FFC> endcodespacerange\n"
-      "1 begincidrange <20> <7e> 231 endcidrange\n"
-      "2 begincidrange <8140> <817e> 633 <8180> <81ac> 696 endcidrange\n"
-      "1 begincidchar <80> 97 endcidchar endcmap")).value();
+  const auto cmap =
+      fonts::CMap::parse(
+          as_bytes("/CIDInit /ProcSet findresource begin 12 dict begin begincmap /WMode 1 def\n"
+                   "2 begincodespacerange <00> <80> <8140> <9FFC> endcodespacerange\n"
+                   "1 begincidrange <20> <7e> 231 endcidrange\n"
+                   "2 begincidrange <8140> <817e> 633 <8180> <81ac> 696 endcidrange\n"
+                   "1 begincidchar <80> 97 endcidchar endcmap"))
+          .value();
   CHECK(cmap.is_vertical());
   const auto first = cmap.next("A\x81\x41");
   CHECK(first.bytes == 1);
@@ -81,9 +86,13 @@ TEST_CASE("a code map reads codes of several lengths", "[fonts]") {
 }
 
 TEST_CASE("a ToUnicode map gives characters by range, list and pair", "[fonts]") {
-  const auto cmap = fonts::CMap::parse(as_bytes(
-      "1 begincodespacerange <0000> <FFFF> endcodespacerange 2 beginbfrange <0010> <0012> <0041> "
-      "<0020> <0021> [<00DF> <D83CDF09>] endbfrange 1 beginbfchar <0030> <20AC> endbfchar")).value();
+  const auto cmap =
+      fonts::CMap::parse(
+          as_bytes(
+              "1 begincodespacerange <0000> <FFFF> endcodespacerange 2 beginbfrange <0010> <0012> "
+              "<0041> "
+              "<0020> <0021> [<00DF> <D83CDF09>] endbfrange 1 beginbfchar <0030> <20AC> endbfchar"))
+          .value();
   CHECK(cmap.unicode(0x11) == 0x42u);
   CHECK(cmap.unicode(0x20) == 0xDFu);
   CHECK(cmap.unicode(0x21) == 0x1F309u);
@@ -93,8 +102,13 @@ TEST_CASE("a ToUnicode map gives characters by range, list and pair", "[fonts]")
 
 TEST_CASE("a TrueType font shows named glyphs at the widths it states", "[fonts]") {
   Findings findings;
-  const Dict dict{{"Subtype", Object::name("TrueType")}, {"BaseFont", Object::name("Sample")}, {"FontDescriptor", embedded("LiberationSans-Regular", 32)},
-                  {"Encoding", parse("<</BaseEncoding/WinAnsiEncoding/Differences[1/germandbls]>>")}, {"FirstChar", 65}, {"Widths", Array{700, 600}}};
+  const Dict dict{
+      {"Subtype", Object::name("TrueType")},
+      {"BaseFont", Object::name("Sample")},
+      {"FontDescriptor", embedded("LiberationSans-Regular", 32)},
+      {"Encoding", parse("<</BaseEncoding/WinAnsiEncoding/Differences[1/germandbls]>>")},
+      {"FirstChar", 65},
+      {"Widths", Array{700, 600}}};
   const auto shown = glyphs(dict, "AB\x01 ", findings);
   const auto program = fonts::FontProgram::load(font_file("LiberationSans-Regular")).value();
   REQUIRE(shown.size() == 4);
@@ -119,9 +133,15 @@ TEST_CASE("a composite font takes two bytes a glyph, through its maps", "[fonts]
   Bytes map(20);
   map[2 * 7] = static_cast<std::uint8_t>(gid >> 8);
   map[2 * 7 + 1] = static_cast<std::uint8_t>(gid);
-  const Dict descendant{{"Subtype", Object::name("CIDFontType2")}, {"FontDescriptor", embedded("LiberationSans-Regular", 4)}, {"DW", 500},
-                        {"W", parse("[7[812]8 9 300]")}, {"CIDToGIDMap", Object(Stream::of({}, map))}};
-  const Dict dict{{"Subtype", Object::name("Type0")}, {"BaseFont", Object::name("Sample")}, {"Encoding", Object::name("Identity-H")}, {"DescendantFonts", Array{Object(descendant)}}};
+  const Dict descendant{{"Subtype", Object::name("CIDFontType2")},
+                        {"FontDescriptor", embedded("LiberationSans-Regular", 4)},
+                        {"DW", 500},
+                        {"W", parse("[7[812]8 9 300]")},
+                        {"CIDToGIDMap", Object(Stream::of({}, map))}};
+  const Dict dict{{"Subtype", Object::name("Type0")},
+                  {"BaseFont", Object::name("Sample")},
+                  {"Encoding", Object::name("Identity-H")},
+                  {"DescendantFonts", Array{Object(descendant)}}};
   const auto shown = glyphs(dict, std::string("\0\x07\0\x09\0\x01\0", 7), findings);
   REQUIRE(shown.size() == 4);
   CHECK(shown[0].outline->points() == program->outline(gid)->points());
@@ -133,7 +153,11 @@ TEST_CASE("a composite font takes two bytes a glyph, through its maps", "[fonts]
 
 TEST_CASE("a font that is not embedded is replaced and stretched to the stated widths", "[fonts]") {
   Findings findings;
-  const Dict dict{{"Subtype", Object::name("TrueType")}, {"BaseFont", Object::name("ABCDEF+OstrelGrotesk-Bold")}, {"Encoding", Object::name("WinAnsiEncoding")}, {"FirstChar", 65}, {"Widths", Array{1400}}};
+  const Dict dict{{"Subtype", Object::name("TrueType")},
+                  {"BaseFont", Object::name("ABCDEF+OstrelGrotesk-Bold")},
+                  {"Encoding", Object::name("WinAnsiEncoding")},
+                  {"FirstChar", 65},
+                  {"Widths", Array{1400}}};
   const auto shown = glyphs(dict, "A", findings);
   REQUIRE(shown[0].outline);
   CHECK(shown[0].width == 1.4);
@@ -145,7 +169,9 @@ TEST_CASE("a font that is not embedded is replaced and stretched to the stated w
 TEST_CASE("the standard fonts bring their own widths and need no finding", "[fonts]") {
   Findings findings;
   const auto width = [&](const char* font, const char* text) {
-    return glyphs(Dict{{"Subtype", Object::name("Type1")}, {"BaseFont", Object::name(font)}}, text, findings)[0].width;
+    return glyphs(Dict{{"Subtype", Object::name("Type1")}, {"BaseFont", Object::name(font)}}, text,
+                  findings)[0]
+        .width;
   };
   CHECK(width("Helvetica", "A") == Approx(0.667).margin(0.002));
   CHECK(width("Times-Roman", "A") == Approx(0.722).margin(0.002));
@@ -158,7 +184,9 @@ TEST_CASE("a damaged font program is replaced and reported with its place", "[fo
   Findings findings;
   Bytes broken = font_file("LiberationSans-Regular");
   broken.resize(200);
-  const Dict dict{{"Subtype", Object::name("TrueType")}, {"BaseFont", Object::name("Broken")}, {"Encoding", Object::name("WinAnsiEncoding")},
+  const Dict dict{{"Subtype", Object::name("TrueType")},
+                  {"BaseFont", Object::name("Broken")},
+                  {"Encoding", Object::name("WinAnsiEncoding")},
                   {"FontDescriptor", Dict{{"FontFile2", Object(Stream::of({}, broken))}}}};
   CHECK(glyphs(dict, "A", findings)[0].outline);
   REQUIRE(findings.list().size() == 1);

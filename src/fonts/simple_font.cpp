@@ -55,7 +55,8 @@ class SimpleFont final : public Font {
   std::array<Glyph, 256> glyphs;
   std::optional<Type3> procedures;
 
-  void decode(std::string_view text, const std::function<void(const Glyph&)>& visit) const override {
+  void decode(std::string_view text,
+              const std::function<void(const Glyph&)>& visit) const override {
     for (const char c : text) visit(glyphs[static_cast<std::uint8_t>(c)]);
   }
   const Type3* type3() const override { return procedures ? &*procedures : nullptr; }
@@ -91,7 +92,7 @@ unsigned mac_code_of(const std::string& name) {
 unsigned truetype_glyph(const FontProgram& program, unsigned code, const Encoding& encoding,
                         bool symbolic) {
   const std::string& name = encoding.names[code];
-  const bool named = !name.empty() && (!symbolic || encoding.differs[code]) ;
+  const bool named = !name.empty() && (!symbolic || encoding.differs[code]);
   if (named) {
     if (const auto unicode = unicode_of_glyph(name))
       if (const unsigned glyph = program.glyph_for_unicode(*unicode); glyph != 0) return glyph;

@@ -34,7 +34,8 @@ bool contains(const std::string& text, const char* part) {
 // Families with the standard fonts' own widths first.
 std::vector<const char*> families_for(const FontWish& wish, const std::string& letters) {
   static const std::vector<const char*> kSans = {"Nimbus Sans", "Liberation Sans", "DejaVu Sans"};
-  static const std::vector<const char*> kSerif = {"Nimbus Roman", "Liberation Serif", "DejaVu Serif"};
+  static const std::vector<const char*> kSerif = {"Nimbus Roman", "Liberation Serif",
+                                                  "DejaVu Serif"};
   static const std::vector<const char*> kFixed = {"Nimbus Mono PS", "Liberation Mono",
                                                   "DejaVu Sans Mono"};
   static const std::vector<Family> kKnown = {

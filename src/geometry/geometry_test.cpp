@@ -11,7 +11,8 @@ TEST_CASE("a map and its inverse cancel out, and then() applies in order", "[geo
   const Point back = m.then(m.inverse()).apply(p);
   CHECK(back.x == Approx(p.x));
   CHECK(back.y == Approx(p.y));
-  const Point moved_then_scaled = Matrix::translation(1, 2).then(Matrix::scaling(10, 10)).apply({0, 0});
+  const Point moved_then_scaled =
+      Matrix::translation(1, 2).then(Matrix::scaling(10, 10)).apply({0, 0});
   CHECK(moved_then_scaled == Point{10, 20});
   CHECK_FALSE(Matrix::scaling(0, 1).is_invertible());
 }

@@ -124,13 +124,14 @@ class ImageReader {
 
   // The unpacked samples; a codec may set the shape right.
   Result<ByteSlice> samples() {
-    LUMVET_TRY(filters::StreamContent content,
-               filters::decode_stream(image_, context_.resolver, context_.budget, context_.findings));
+    LUMVET_TRY(
+        filters::StreamContent content,
+        filters::decode_stream(image_, context_.resolver, context_.budget, context_.findings));
     if (content.left.empty()) return std::move(content.bytes);
     const filters::FilterStep& codec = content.left.front();
     if (codec.name != "DCTDecode" || content.left.size() > 1)
-      return Error(ErrorCode::unsupported, "pictures with the codec " + codec.name +
-                                               " cannot be read yet")
+      return Error(ErrorCode::unsupported,
+                   "pictures with the codec " + codec.name + " cannot be read yet")
           .at_offset(image_.offset);
     const auto transform = static_cast<int>(codec.parameters["ColorTransform"].as_integer(-1));
     Result<Samples> jpeg =
@@ -155,14 +156,15 @@ class ImageReader {
     if (jpeg_components_ != 0 && (!space_ || space_->components() != jpeg_components_)) {
       if (space_)
         context_.findings.add({"a JPEG picture has another number of colours than its colour space",
-                               image_.offset, {}});
+                               image_.offset,
+                               {}});
       space_ = jpeg_components_ == 1   ? ColorSpace::gray()
                : jpeg_components_ == 3 ? ColorSpace::rgb()
                                        : ColorSpace::cmyk();
     }
     if (!space_) {
-      context_.findings.add({"a picture without a usable colour space; grey was taken",
-                             image_.offset, {}});
+      context_.findings.add(
+          {"a picture without a usable colour space; grey was taken", image_.offset, {}});
       space_ = ColorSpace::gray();
     }
     shape_.components = space_->components();
@@ -193,7 +195,8 @@ class ImageReader {
     if (bytes_.size() < needed)
       context_.findings.add({"a picture has " + std::to_string(bytes_.size()) + " bytes where " +
                                  std::to_string(needed) + " belong; the rest is left blank",
-                             image_.offset, {}});
+                             image_.offset,
+                             {}});
     return Done{};
   }
 
@@ -203,14 +206,14 @@ class ImageReader {
     LUMVET_CHECK(check_data());
     const bool ones_paint = shape_.decode[0] == 1;
     picture.channels = 1;
-    picture.samples.assign(static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), 0);
+    picture.samples.assign(
+        static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), 0);
     SampleReader reader(bytes_.view(), shape_.row_bytes(), jpeg_components_ != 0 ? 8 : 1);
     std::uint8_t* out = picture.samples.data();
     for (int y = 0; y < picture.height; ++y) {
       reader.start_row(static_cast<std::size_t>(y));
       if (!reader.has_row()) break;
-      for (int x = 0; x < picture.width; ++x)
-        *out++ = (reader.next() != 0) == ones_paint ? 255 : 0;
+      for (int x = 0; x < picture.width; ++x) *out++ = (reader.next() != 0) == ones_paint ? 255 : 0;
     }
     return Done{};
   }
@@ -222,15 +225,17 @@ class ImageReader {
     const double most = static_cast<double>((1u << shape_.bits) - 1);
     SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
     std::vector<double> values(shape_.components);
-    picture.samples.reserve(static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height));
+    picture.samples.reserve(static_cast<std::size_t>(picture.width) *
+                            static_cast<std::size_t>(picture.height));
     for (int y = 0; y < picture.height; ++y) {
       reader.start_row(static_cast<std::size_t>(y));
       const bool there = reader.has_row();
       for (int x = 0; x < picture.width; ++x) {
         for (std::size_t k = 0; k < shape_.components; ++k)
-          values[k] = shape_.decode[2 * k] + reader.next() / most *
-                                                 (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
-        picture.samples.push_back(there ? to_byte(space_->to_rgb(values).green) : std::uint8_t{255});
+          values[k] = shape_.decode[2 * k] +
+                      reader.next() / most * (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
+        picture.samples.push_back(there ? to_byte(space_->to_rgb(values).green)
+                                        : std::uint8_t{255});
       }
     }
     return Done{};
@@ -239,7 +244,8 @@ class ImageReader {
   Status read_colors(Picture& picture) {
     LUMVET_CHECK(check_data());
     picture.channels = 3;
-    const std::size_t count = static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height);
+    const std::size_t count =
+        static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height);
     picture.samples.assign(count * 3, 255);
     const bool plain_rgb = space_ == ColorSpace::rgb() && shape_.bits == 8 && !has_own_decode_;
     if (plain_rgb) {
@@ -257,8 +263,8 @@ class ImageReader {
   Rgb color_of(const std::vector<unsigned>& raw, std::vector<double>& values) const {
     const double most = static_cast<double>((1u << shape_.bits) - 1);
     for (std::size_t k = 0; k < shape_.components; ++k)
-      values[k] = shape_.decode[2 * k] +
-                  raw[k] / most * (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
+      values[k] =
+          shape_.decode[2 * k] + raw[k] / most * (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
     return space_->to_rgb(values);
   }
 
@@ -324,8 +330,8 @@ class ImageReader {
     if (!depth.ok()) return Error(ErrorCode::limit, "masks of masks are nested too deeply");
     Result<PicturePtr> read = ImageReader(mask, context_).read(true);
     if (!read.ok()) {
-      context_.findings.add({read.error().message() + "; a picture is shown without its mask",
-                             mask.offset, {}});
+      context_.findings.add(
+          {read.error().message() + "; a picture is shown without its mask", mask.offset, {}});
       return Done{};
     }
     // An explicit mask shows the picture where, as a stencil, it would paint (8.9.6.3).
@@ -347,7 +353,8 @@ class ImageReader {
         bool hidden = true;
         for (std::size_t k = 0; k < shape_.components; ++k) {
           const std::int64_t raw = reader.next();
-          hidden = hidden && raw >= ranges[2 * k].as_integer() && raw <= ranges[2 * k + 1].as_integer();
+          hidden =
+              hidden && raw >= ranges[2 * k].as_integer() && raw <= ranges[2 * k + 1].as_integer();
         }
         mask->samples.push_back(hidden ? 0 : 255);
       }

@@ -25,7 +25,9 @@ struct Reader {
   Budget budget{Limits{}};
   Findings findings;
   Result<std::shared_ptr<const Picture>> read(const std::string& entries, Bytes bytes) {
-    Dict dict = objects::Parser(as_bytes("<<" + entries + ">>"), 0, objects::References::none, 50).value()->as_dict();
+    Dict dict = objects::Parser(as_bytes("<<" + entries + ">>"), 0, objects::References::none, 50)
+                    .value()
+                    ->as_dict();
     return read(Stream::of(std::move(dict), std::move(bytes)));
   }
   Result<std::shared_ptr<const Picture>> read(const Stream& stream) {
@@ -49,7 +51,8 @@ Bytes make_jpeg(int width, int height, int channels, J_COLOR_SPACE space, const 
   jpeg_set_quality(&jpeg, 100, TRUE);
   jpeg_start_compress(&jpeg, TRUE);
   while (jpeg.next_scanline < jpeg.image_height) {
-    JSAMPROW row = const_cast<JSAMPROW>(&samples[jpeg.next_scanline * static_cast<std::size_t>(width * channels)]);
+    JSAMPROW row = const_cast<JSAMPROW>(
+        &samples[jpeg.next_scanline * static_cast<std::size_t>(width * channels)]);
     jpeg_write_scanlines(&jpeg, &row, 1);
   }
   jpeg_finish_compress(&jpeg);
@@ -68,16 +71,30 @@ TEST_CASE("samples of every depth become the same greys", "[images]") {
                                                          {4, {0xF0, 0x0F}},
                                                          {8, {255, 0, 0, 255}},
                                                          {16, {255, 255, 0, 0, 0, 0, 255, 255}}}));
-  const auto picture = reader.read("/Width 2/Height 2/ColorSpace/DeviceGray/BitsPerComponent " + std::to_string(bits), bytes).value();
+  const auto picture =
+      reader
+          .read("/Width 2/Height 2/ColorSpace/DeviceGray/BitsPerComponent " + std::to_string(bits),
+                bytes)
+          .value();
   CHECK(picture->samples == Bytes{255, 255, 255, 0, 0, 0, 0, 0, 0, 255, 255, 255});
   CHECK(reader.findings.list().empty());
 }
 
 TEST_CASE("decode arrays turn values round", "[images]") {
   Reader reader;
-  CHECK(reader.read("/Width 2/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8/Decode[1 0]", {0, 255}).value()->samples == Bytes{255, 255, 255, 0, 0, 0});
-  CHECK(reader.read("/Width 1/Height 1/ColorSpace/DeviceRGB/BitsPerComponent 8/Decode[1 0 0 1 0 0.5]", {255, 255, 255}).value()->samples == Bytes{0, 255, 128});
-  CHECK(reader.read("/W 2/H 1/CS[/I/RGB 1<0A0B0C 010203>]/BPC 1/D[1 0]", {0b01000000}).value()->samples == Bytes{1, 2, 3, 10, 11, 12});
+  CHECK(
+      reader
+          .read("/Width 2/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8/Decode[1 0]", {0, 255})
+          .value()
+          ->samples == Bytes{255, 255, 255, 0, 0, 0});
+  CHECK(reader
+            .read("/Width 1/Height 1/ColorSpace/DeviceRGB/BitsPerComponent 8/Decode[1 0 0 1 0 0.5]",
+                  {255, 255, 255})
+            .value()
+            ->samples == Bytes{0, 255, 128});
+  CHECK(reader.read("/W 2/H 1/CS[/I/RGB 1<0A0B0C 010203>]/BPC 1/D[1 0]", {0b01000000})
+            .value()
+            ->samples == Bytes{1, 2, 3, 10, 11, 12});
 }
 
 TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]") {
@@ -85,12 +102,16 @@ TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]
   const auto stencil = reader.read("/Width 3/Height 1/ImageMask true", {0b01000000}).value();
   CHECK(stencil->channels == 1);
   CHECK(stencil->samples == Bytes{255, 0, 255});
-  CHECK(reader.read("/Width 3/Height 1/IM true/D[1 0]", {0b01000000}).value()->samples == Bytes{0, 255, 0});
+  CHECK(reader.read("/Width 3/Height 1/IM true/D[1 0]", {0b01000000}).value()->samples ==
+        Bytes{0, 255, 0});
 }
 
 TEST_CASE("soft, explicit and colour-key masks become opacities", "[images]") {
   Reader reader;
-  const Dict gray{{"Width", 2}, {"Height", 1}, {"ColorSpace", Object::name("DeviceGray")}, {"BitsPerComponent", 8}};
+  const Dict gray{{"Width", 2},
+                  {"Height", 1},
+                  {"ColorSpace", Object::name("DeviceGray")},
+                  {"BitsPerComponent", 8}};
   Dict soft = gray;
   soft.set("SMask", Stream::of(gray, {10, 200}));
   CHECK(reader.read(Stream::of(soft, {1, 2})).value()->mask->samples == Bytes{10, 200});
@@ -105,25 +126,43 @@ TEST_CASE("soft, explicit and colour-key masks become opacities", "[images]") {
 
 TEST_CASE("JPEG pictures of one, three and four components", "[images]") {
   Reader reader;
-  const auto gray = reader.read(Stream::of({{"Width", 8}, {"Height", 8}, {"ColorSpace", Object::name("DeviceGray")}, {"Filter", Object::name("DCTDecode")}, {"BitsPerComponent", 8}}, make_jpeg(8, 8, 1, JCS_GRAYSCALE, Bytes(64, 77))));
+  const auto gray = reader.read(Stream::of({{"Width", 8},
+                                            {"Height", 8},
+                                            {"ColorSpace", Object::name("DeviceGray")},
+                                            {"Filter", Object::name("DCTDecode")},
+                                            {"BitsPerComponent", 8}},
+                                           make_jpeg(8, 8, 1, JCS_GRAYSCALE, Bytes(64, 77))));
   CHECK(std::abs(gray.value()->samples[0] - 77) <= 1);
   Bytes red;
   for (int i = 0; i < 64; ++i) red.insert(red.end(), {200, 30, 40});
-  const auto rgb = reader.read(Stream::of({{"Width", 8}, {"Height", 8}, {"ColorSpace", Object::name("DeviceRGB")}, {"Filter", Object::name("DCTDecode")}}, make_jpeg(8, 8, 3, JCS_RGB, red)));
+  const auto rgb = reader.read(Stream::of({{"Width", 8},
+                                           {"Height", 8},
+                                           {"ColorSpace", Object::name("DeviceRGB")},
+                                           {"Filter", Object::name("DCTDecode")}},
+                                          make_jpeg(8, 8, 3, JCS_RGB, red)));
   CHECK(std::abs(rgb.value()->samples[0] - 200) <= 3);
   CHECK(std::abs(rgb.value()->samples[1] - 30) <= 3);
-  const auto cmyk = reader.read(Stream::of({{"Width", 8}, {"Height", 8}, {"ColorSpace", Object::name("DeviceCMYK")}, {"Filter", Object::name("DCTDecode")}}, make_jpeg(8, 8, 4, JCS_CMYK, Bytes(256, 0))));
+  const auto cmyk = reader.read(Stream::of({{"Width", 8},
+                                            {"Height", 8},
+                                            {"ColorSpace", Object::name("DeviceCMYK")},
+                                            {"Filter", Object::name("DCTDecode")}},
+                                           make_jpeg(8, 8, 4, JCS_CMYK, Bytes(256, 0))));
   CHECK(cmyk.value()->samples[0] >= 250);  // no ink: paper
   CHECK(reader.findings.list().empty());
 }
 
-TEST_CASE("a JPEG picture that is cut off keeps its rows, with a finding; garbage is an error", "[images]") {
+TEST_CASE("a JPEG picture that is cut off keeps its rows, with a finding; garbage is an error",
+          "[images]") {
   Reader reader;
   Bytes samples(128 * 128);
-  for (std::size_t i = 0; i < samples.size(); ++i) samples[i] = static_cast<std::uint8_t>(i * 7 % 251);
+  for (std::size_t i = 0; i < samples.size(); ++i)
+    samples[i] = static_cast<std::uint8_t>(i * 7 % 251);
   Bytes jpeg = make_jpeg(128, 128, 1, JCS_GRAYSCALE, samples);
   jpeg.resize(jpeg.size() / 2);
-  const Dict dict{{"Width", 128}, {"Height", 128}, {"ColorSpace", Object::name("DeviceGray")}, {"Filter", Object::name("DCTDecode")}};
+  const Dict dict{{"Width", 128},
+                  {"Height", 128},
+                  {"ColorSpace", Object::name("DeviceGray")},
+                  {"Filter", Object::name("DCTDecode")}};
   const auto picture = reader.read(Stream::of(dict, jpeg));
   REQUIRE(picture.ok());
   CHECK(std::abs((*picture)->samples[0] - samples[0]) <= 6);
@@ -133,17 +172,22 @@ TEST_CASE("a JPEG picture that is cut off keeps its rows, with a finding; garbag
 
 TEST_CASE("data that is short leaves the rest white; next to none is an error", "[images]") {
   Reader reader;
-  const auto picture = reader.read("/Width 2/Height 3/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3}).value();
+  const auto picture =
+      reader.read("/Width 2/Height 3/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3}).value();
   CHECK(Bytes(picture->samples.begin(), picture->samples.begin() + 3) == Bytes{1, 1, 1});
   CHECK(picture->samples.back() == 255);
   CHECK(reader.findings.list().size() == 1);
-  CHECK(reader.read("/Width 20000/Height 20000/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3}).error().code() == ErrorCode::malformed);
+  CHECK(reader.read("/Width 20000/Height 20000/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3})
+            .error()
+            .code() == ErrorCode::malformed);
 }
 
 TEST_CASE("impossible pictures are refused", "[images]") {
   Reader reader;
   CHECK(reader.read("/Width 0/Height 1", {}).error().code() == ErrorCode::malformed);
-  CHECK(reader.read("/Width 1/Height 1/BitsPerComponent 3", {}).error().code() == ErrorCode::malformed);
+  CHECK(reader.read("/Width 1/Height 1/BitsPerComponent 3", {}).error().code() ==
+        ErrorCode::malformed);
   CHECK(reader.read("/Width 1000000/Height 1000000", {}).error().code() == ErrorCode::limit);
-  CHECK(reader.read("/Width 8/Height 8/Filter/JPXDecode", {1}).error().code() == ErrorCode::unsupported);
+  CHECK(reader.read("/Width 8/Height 8/Filter/JPXDecode", {1}).error().code() ==
+        ErrorCode::unsupported);
 }

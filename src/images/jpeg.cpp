@@ -50,7 +50,8 @@ bool decode(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes, int 
     too_large = true;
     return false;
   }
-  const std::size_t stride = std::size_t{jpeg.output_width} * static_cast<unsigned>(samples.components);
+  const std::size_t stride =
+      std::size_t{jpeg.output_width} * static_cast<unsigned>(samples.components);
   samples.bytes.assign(stride * jpeg.output_height, 255);
   jpeg_start_decompress(&jpeg);
   while (jpeg.output_scanline < jpeg.output_height) {
@@ -76,7 +77,8 @@ Result<Samples> decode_jpeg(ByteView bytes, int color_transform, std::uint64_t m
   jpeg_destroy_decompress(&jpeg);
   if (too_large)
     return Error(ErrorCode::limit, "a JPEG picture of " + std::to_string(samples.width) + " × " +
-                                       std::to_string(samples.height) + " is beyond Limits::pixels");
+                                       std::to_string(samples.height) +
+                                       " is beyond Limits::pixels");
   if (!whole && samples.bytes.empty())
     return Error(ErrorCode::malformed,
                  "a JPEG picture cannot be read: " + std::string(trouble.message.data()));

@@ -2,8 +2,8 @@
 // DCTDecode (ISO 32000-2, 7.4.8), through libjpeg.
 #pragma once
 
-#include <string>
 #include <optional>
+#include <string>
 
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/result.h"
@@ -18,10 +18,9 @@ struct Samples {
   std::optional<std::string> damage;
 };
 
-// Greys, red green blue, or the four inks as they are stored: writers that store them inverted say so
-// in the image's /Decode. `color_transform` is the filter's
-// parameter, -1 when it is not given. Damaged data gives what could be decoded. Errors: malformed,
-// limit beyond `most_pixels`.
+// Greys, red green blue, or the four inks as they are stored: writers that store them inverted say
+// so in the image's /Decode. `color_transform` is the filter's parameter, -1 when it is not given.
+// Damaged data gives what could be decoded. Errors: malformed, limit beyond `most_pixels`.
 Result<Samples> decode_jpeg(ByteView bytes, int color_transform, std::uint64_t most_pixels);
 
 }  // namespace lumvet::images

@@ -22,13 +22,14 @@ Status BufferSink::write(ByteView bytes) {
 namespace {
 
 Error already_there(const fs::path& path) {
-  return Error(ErrorCode::exists,
-               path.string() + " is already there; choose another name or ask for it to be replaced");
+  return Error(
+      ErrorCode::exists,
+      path.string() + " is already there; choose another name or ask for it to be replaced");
 }
 
 Error cannot(const char* what, const fs::path& path, int reason) {
-  return Error(ErrorCode::io, std::string("cannot ") + what + " " + path.string() + ": " +
-                                  std::strerror(reason));
+  return Error(ErrorCode::io,
+               std::string("cannot ") + what + " " + path.string() + ": " + std::strerror(reason));
 }
 
 // A name in the same folder that nothing has yet, as a pattern for mkstemp.

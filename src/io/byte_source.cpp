@@ -107,8 +107,8 @@ Result<std::shared_ptr<const ByteSource>> open_file_source(const std::filesystem
 }
 
 std::shared_ptr<const ByteSource> make_buffer_source(Bytes bytes, std::optional<std::string> name) {
-  std::string known_as = name ? *std::move(name)
-                              : "a buffer of " + std::to_string(bytes.size()) + " bytes";
+  std::string known_as =
+      name ? *std::move(name) : "a buffer of " + std::to_string(bytes.size()) + " bytes";
   return std::make_shared<BufferSource>(std::move(bytes), std::move(known_as));
 }
 

@@ -9,7 +9,9 @@ using namespace lumvet;
 
 namespace {
 
-std::string text_of(const Result<ByteSlice>& slice) { return std::string(as_text(slice.value().view())); }
+std::string text_of(const Result<ByteSlice>& slice) {
+  return std::string(as_text(slice.value().view()));
+}
 
 // A source that is no memory, to try the default slice().
 class Counting final : public ByteSource {
@@ -29,9 +31,9 @@ TEST_CASE("file, buffer and stream give the same bytes", "[io]") {
   const std::string text = "0123456789";
   test::write_file(folder / "ten", text);
   std::istringstream stream(text);
-  for (const auto& source : {open_file_source(folder / "ten").value(),
-                             make_buffer_source(Bytes(text.begin(), text.end())),
-                             read_stream_source(stream).value()}) {
+  for (const auto& source :
+       {open_file_source(folder / "ten").value(),
+        make_buffer_source(Bytes(text.begin(), text.end())), read_stream_source(stream).value()}) {
     CHECK(source->size() == 10);
     CHECK(text_of(source->slice(3, 4)) == "3456");
     CHECK(text_of(source->slice(8, 100)) == "89");
@@ -59,7 +61,8 @@ TEST_CASE("what cannot be opened says which file and why", "[io]") {
   const test::TemporaryFolder folder;
   CHECK_THAT(open_file_source(folder / "none.pdf").error().to_string(),
              Catch::Contains("none.pdf") && Catch::Contains("No such file"));
-  CHECK_THAT(open_file_source(folder.path()).error().to_string(), Catch::Contains("it is a folder"));
+  CHECK_THAT(open_file_source(folder.path()).error().to_string(),
+             Catch::Contains("it is a folder"));
   test::write_file(folder / "empty", "");
   CHECK(open_file_source(folder / "empty").value()->size() == 0);
 }

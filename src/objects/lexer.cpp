@@ -30,7 +30,8 @@ bool read_number(std::string_view text, Token& token) {
   std::size_t i = 0;
   bool negative = false;
   while (i < text.size() && (text[i] == '+' || text[i] == '-')) negative |= text[i++] == '-';
-  // All digits as one integer, divided once at the end, give the nearest double in all common cases.
+  // All digits as one integer, divided once at the end, give the nearest double in all common
+  // cases.
   constexpr std::uint64_t kMostBeforeDigit = (std::numeric_limits<std::int64_t>::max() - 9) / 10;
   const std::size_t first_digit = i;
   std::uint64_t digits = 0;
@@ -56,7 +57,8 @@ bool read_number(std::string_view text, Token& token) {
   constexpr int kExactPower = 22;  // 10^22 is the last power of ten that a double holds exactly
   if (digits <= kExact && std::abs(exponent) <= kExactPower) {
     const double power = std::pow(10.0, std::abs(exponent));
-    value = exponent < 0 ? static_cast<double>(digits) / power : static_cast<double>(digits) * power;
+    value =
+        exponent < 0 ? static_cast<double>(digits) / power : static_cast<double>(digits) * power;
   } else {
     std::from_chars(text.data() + first_digit, text.data() + i, value, std::chars_format::fixed);
   }
@@ -113,18 +115,15 @@ Result<Token> Lexer::next() {
     case '[': return single(TokenKind::array_open, 1);
     case ']': return single(TokenKind::array_close, 1);
     case '<':
-      return doubled ? Result<Token>(single(TokenKind::dict_open, 2)) : hex_string(std::move(token));
+      return doubled ? Result<Token>(single(TokenKind::dict_open, 2))
+                     : hex_string(std::move(token));
     case '>':
       if (doubled) return single(TokenKind::dict_close, 2);
       ++position_;
       return malformed("a stray '>'", token.offset);
-    case ')':
-      ++position_;
-      return malformed("a stray ')'", token.offset);
+    case ')': ++position_; return malformed("a stray ')'", token.offset);
     case '{':
-    case '}':
-      token.text = static_cast<char>(byte);
-      return single(TokenKind::keyword, 1);
+    case '}': token.text = static_cast<char>(byte); return single(TokenKind::keyword, 1);
     default: return number_or_keyword(std::move(token));
   }
 }

@@ -52,7 +52,8 @@ Result<Parsed> Parser::from(Token token) {
 
 Result<Object> Parser::array(std::size_t offset) {
   if (--nesting_left_ < 0)
-    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply").at_offset(offset);
+    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply")
+        .at_offset(offset);
   Array items;
   for (;;) {
     LUMVET_TRY(Token token, lexer_.next());
@@ -71,7 +72,8 @@ Result<Object> Parser::array(std::size_t offset) {
 
 Result<Object> Parser::dict(std::size_t offset) {
   if (--nesting_left_ < 0)
-    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply").at_offset(offset);
+    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply")
+        .at_offset(offset);
   std::vector<Dict::Entry> entries;
   for (;;) {
     LUMVET_TRY(Token key, lexer_.next());

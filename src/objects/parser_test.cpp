@@ -24,14 +24,15 @@ std::string written(const Object& object) {
 
 }  // namespace
 
-TEST_CASE("objects are read in every form the standard allows, and written in the shortest", "[objects]") {
+TEST_CASE("objects are read in every form the standard allows, and written in the shortest",
+          "[objects]") {
   const auto [text, expected] = GENERATE(table<std::string, std::string>({
       {"null", "null"},
       {"true", "true"},
       {"+17", "17"},
       {"-.002", "-0.002"},
       {"4.", "4"},
-      {"--5", "-5"},                        // seen in real files
+      {"--5", "-5"},  // seen in real files
       {"123456789012345678901", "123456789012345683968"},
       {"/A#42C#20d", "/ABC#20d"},
       {"/", "/"},
@@ -44,7 +45,7 @@ TEST_CASE("objects are read in every form the standard allows, and written in th
       {"<</B 1/A<</C[]>>/B 2>>", "<</A<</C[]>>/B 2>>"},
       {"<</A %comment >>\n 12 % more\r 0 R>>", "<</A 12 0 R>>"},
       {"<</A null/B/C>>", "<</B/C>>"},
-      {"<</A /B /C>>", "<</A/B>>"},          // a key without a value
+      {"<</A /B /C>>", "<</A/B>>"},  // a key without a value
   }));
   CAPTURE(text);
   const auto object = parse(text);
@@ -53,8 +54,14 @@ TEST_CASE("objects are read in every form the standard allows, and written in th
 }
 
 TEST_CASE("damaged objects are errors with their offset", "[objects]") {
-  const auto [text, offset] = GENERATE(table<std::string, std::uint64_t>({
-      {"[1 2", 0}, {"<</A 1", 0}, {" (abc", 1}, {"<</A 1 2>>", 7}, {"<48g5>", 3}, {"[1 foo]", 3}, {"]", 0}, {")", 0}}));
+  const auto [text, offset] = GENERATE(table<std::string, std::uint64_t>({{"[1 2", 0},
+                                                                          {"<</A 1", 0},
+                                                                          {" (abc", 1},
+                                                                          {"<</A 1 2>>", 7},
+                                                                          {"<48g5>", 3},
+                                                                          {"[1 foo]", 3},
+                                                                          {"]", 0},
+                                                                          {")", 0}}));
   CAPTURE(text);
   const auto object = parse(text);
   REQUIRE_FALSE(object.ok());
@@ -70,7 +77,9 @@ TEST_CASE("nesting beyond the limit is an error, not a crash", "[objects]") {
 
 TEST_CASE("what is written reads back as the same value", "[objects]") {
   std::mt19937 random(7);
-  const auto pick = [&](int below) { return static_cast<int>(random() % static_cast<unsigned>(below)); };
+  const auto pick = [&](int below) {
+    return static_cast<int>(random() % static_cast<unsigned>(below));
+  };
   const std::function<Object(int)> make = [&](int depth) -> Object {
     switch (pick(depth > 0 ? 8 : 6)) {
       case 0: return Object(pick(2) == 0);
@@ -86,7 +95,9 @@ TEST_CASE("what is written reads back as the same value", "[objects]") {
         for (int i = pick(9); i > 0; --i) text += static_cast<char>(1 + pick(255));
         return Object::name(text);
       }
-      case 5: return ObjectId{static_cast<std::uint32_t>(pick(90'000)), static_cast<std::uint16_t>(pick(9))};
+      case 5:
+        return ObjectId{static_cast<std::uint32_t>(pick(90'000)),
+                        static_cast<std::uint16_t>(pick(9))};
       case 6: {
         Array items;
         for (int i = pick(6); i > 0; --i) items.push_back(make(depth - 1));
@@ -110,7 +121,8 @@ TEST_CASE("what is written reads back as the same value", "[objects]") {
   }
 }
 
-TEST_CASE("a dictionary reads what is missing as null and forgets what is set to null", "[objects]") {
+TEST_CASE("a dictionary reads what is missing as null and forgets what is set to null",
+          "[objects]") {
   Dict dict{{"B", 2}, {"A", 1}, {"B", 3}};
   CHECK(dict.size() == 2);
   CHECK(dict["B"].as_integer() == 3);

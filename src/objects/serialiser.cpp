@@ -60,8 +60,8 @@ void separate(std::string& out) {
 void serialise_number(double value, std::string& out) {
   if (!std::isfinite(value)) value = 0;
   std::array<char, 400> digits{};
-  const auto end = std::to_chars(digits.data(), digits.data() + digits.size(), value,
-                                 std::chars_format::fixed);
+  const auto end =
+      std::to_chars(digits.data(), digits.data() + digits.size(), value, std::chars_format::fixed);
   std::string_view text(digits.data(), static_cast<std::size_t>(end.ptr - digits.data()));
   if (text == "-0") text = "0";
   out += text;

@@ -8,9 +8,9 @@
 namespace lumvet::raster {
 namespace {
 
-constexpr std::int64_t kOne = 256;         // one pixel
+constexpr std::int64_t kOne = 256;               // one pixel
 constexpr std::int64_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
-constexpr double kFarthest = 1 << 21;      // pixels; lines are cut there so that sums fit 64 bits
+constexpr double kFarthest = 1 << 21;  // pixels; lines are cut there so that sums fit 64 bits
 
 std::int64_t floor_div(std::int64_t a, std::int64_t b) {  // b > 0
   return a >= 0 ? a / b : -((-a + b - 1) / b);
@@ -51,7 +51,8 @@ Coverage::Coverage(const PixelRect& area)
 
 void Coverage::add(const std::vector<Polyline>& lines) {
   for (const Polyline& line : lines) {
-    for (std::size_t i = 0; i + 1 < line.points.size(); ++i) add(line.points[i], line.points[i + 1]);
+    for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
+      add(line.points[i], line.points[i + 1]);
     if (line.points.size() > 1) add(line.points.back(), line.points.front());
   }
 }
@@ -170,7 +171,8 @@ Coverage::Run Coverage::sweep_row(int row, FillRule rule) {
     covered = std::min(covered, kFull);
     return static_cast<std::uint8_t>((covered * 255 + kFull / 2) / kFull);
   };
-  Cell* cells = cells_.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width() + 1);
+  Cell* cells =
+      cells_.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width() + 1);
   std::int64_t height = 0;
   std::int64_t value_height = 0;
   std::uint8_t plain_value = 0;

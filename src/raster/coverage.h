@@ -3,8 +3,8 @@
 //
 // Each edge adds to the cells it crosses the height it spans there and the area to its left; a
 // running sum along a row then gives the part of every pixel that is covered. All of it is integer
-// arithmetic in 1/256 pixel, and what an edge adds to a cell depends on the edge and the cell alone.
-// So any division of a page into areas gives the same values.
+// arithmetic in 1/256 pixel, and what an edge adds to a cell depends on the edge and the cell
+// alone. So any division of a page into areas gives the same values.
 //
 // Threads: one thread at a time.
 #pragma once
@@ -50,7 +50,8 @@ class Coverage {
   void sweep(FillRule rule, Span span) {
     for (int row = first_row_; row < last_row_; ++row) {
       const Run run = sweep_row(row, rule);
-      if (run.count > 0) span(area_.top + row, area_.left + run.first, values_.data() + run.first, run.count);
+      if (run.count > 0)
+        span(area_.top + row, area_.left + run.first, values_.data() + run.first, run.count);
     }
     first_row_ = area_.height();
     last_row_ = 0;

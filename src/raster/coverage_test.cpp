@@ -18,12 +18,16 @@ using raster::Polyline;
 namespace {
 
 // Coverage by value of every pixel of an area.
-Bytes covered(const std::vector<Polyline>& lines, const PixelRect& area, FillRule rule = FillRule::nonzero) {
+Bytes covered(const std::vector<Polyline>& lines, const PixelRect& area,
+              FillRule rule = FillRule::nonzero) {
   Coverage coverage(area);
   Bytes values(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()));
   coverage.add(lines);
   coverage.sweep(rule, [&](int y, int x, const std::uint8_t* row, int count) {
-    std::copy_n(row, count, &values[static_cast<std::size_t>(y - area.top) * static_cast<std::size_t>(area.width()) + static_cast<std::size_t>(x - area.left)]);
+    std::copy_n(
+        row, count,
+        &values[static_cast<std::size_t>(y - area.top) * static_cast<std::size_t>(area.width()) +
+                static_cast<std::size_t>(x - area.left)]);
   });
   return values;
 }
@@ -61,7 +65,9 @@ TEST_CASE("a rectangle between pixels covers exactly its area", "[raster]") {
   Path path;
   path.add_rect({1.25, 1.5, 3.5, 2.75});
   const Bytes values = covered(raster::flatten(path, {}, 0.1), {0, 0, 5, 4});
-  const auto expect = [](double part) { return static_cast<std::uint8_t>(std::lround(part * 255)); };
+  const auto expect = [](double part) {
+    return static_cast<std::uint8_t>(std::lround(part * 255));
+  };
   CHECK(values[1 * 5 + 1] == expect(0.75 * 0.5));
   CHECK(values[1 * 5 + 2] == expect(0.5));
   CHECK(values[1 * 5 + 3] == expect(0.5 * 0.5));
@@ -85,7 +91,8 @@ TEST_CASE("coverage agrees with counting points inside, by either rule", "[raste
         for (int x = 0; x < kSize; ++x) {
           int inside = 0;
           for (int k = 0; k < kSub * kSub; ++k)
-            inside += is_inside(lines, {x + (k % kSub + 0.5) / kSub, y + (k / kSub + 0.5) / kSub}, rule);
+            inside +=
+                is_inside(lines, {x + (k % kSub + 0.5) / kSub, y + (k / kSub + 0.5) / kSub}, rule);
           const double expected = 255.0 * inside / (kSub * kSub);
           far_off += std::abs(values[static_cast<std::size_t>(y * kSize + x)] - expected) > 8;
         }
@@ -104,12 +111,14 @@ TEST_CASE("any division into areas gives the same values", "[raster]") {
     for (const int tile : {7, 16, 33})
       for (int top = 0; top < kSize; top += tile)
         for (int left = 0; left < kSize; left += tile) {
-          const PixelRect area = PixelRect{left, top, left + tile, top + tile}.intersected({0, 0, kSize, kSize});
+          const PixelRect area =
+              PixelRect{left, top, left + tile, top + tile}.intersected({0, 0, kSize, kSize});
           const Bytes part = covered(lines, area, rule);
           for (int y = area.top; y < area.bottom; ++y)
             for (int x = area.left; x < area.right; ++x)
-              REQUIRE(part[static_cast<std::size_t>((y - area.top) * area.width() + x - area.left)] ==
-                      whole[static_cast<std::size_t>(y * kSize + x)]);
+              REQUIRE(
+                  part[static_cast<std::size_t>((y - area.top) * area.width() + x - area.left)] ==
+                  whole[static_cast<std::size_t>(y * kSize + x)]);
         }
   }
 }
@@ -170,7 +179,7 @@ TEST_CASE("strokes have the area that their caps and joins give them", "[raster]
   StrokeStyle style;
   style.width = 10;
   CHECK(stroked(line, style) == Approx(400));
-  CHECK(stroked(corner, style) == Approx(775 + 25));            // the miter's outer square
+  CHECK(stroked(corner, style) == Approx(775 + 25));  // the miter's outer square
   CHECK(stroked(square, style) == Approx(50 * 50 - 30 * 30));
   CHECK(stroked(dot, style) == 0);
   style.cap = LineCap::square;
@@ -199,11 +208,11 @@ TEST_CASE("dashes cover the parts switched on, from the phase, around a closed p
   const Polyline line{{{10, 50}, {110, 50}}, false};
   CHECK(stroked(line, {10, 10}, 0) == Approx(100));
   CHECK(stroked(line, {10, 10}, 10) == Approx(100));
-  CHECK(stroked(line, {30}, 0) == Approx(2 * (30 + 30)));      // 30 on, 30 off, 30 on, 10 off
+  CHECK(stroked(line, {30}, 0) == Approx(2 * (30 + 30)));  // 30 on, 30 off, 30 on, 10 off
   CHECK(stroked(line, {70, 100}, 20) == Approx(2 * 50));
   CHECK(stroked(line, {10, 10}, -5) == Approx(2 * (5 + 10 * 4 + 5)).margin(11));
-  CHECK(stroked(line, {0, 0}, 0) == Approx(200));              // no pattern at all: solid
-  CHECK(stroked(line, {1e-9, 1e-9}, 0) == Approx(200));        // too fine to see
+  CHECK(stroked(line, {0, 0}, 0) == Approx(200));        // no pattern at all: solid
+  CHECK(stroked(line, {1e-9, 1e-9}, 0) == Approx(200));  // too fine to see
   const Polyline square{{{20, 20}, {60, 20}, {60, 60}, {20, 60}}, true};
   // On across the starting corner, so it is joined there and not capped.
   CHECK(stroked(square, {20, 20}, 10) == Approx(160).margin(6));

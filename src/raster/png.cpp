@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include <png.h>
 
-#include <csetjmp>
 #include <cmath>
+#include <csetjmp>
 
 #include "lumvet/raster/raster.h"
 
@@ -36,7 +36,8 @@ void plain_row(const Raster& raster, int y, bool opaque, Bytes& out) {
 }
 
 // Everything with a destructor lives in the caller, since libpng leaves by longjmp.
-bool encode(png_structp png, png_infop info, const Raster& raster, double dpi, Bytes& out, Bytes& row) {
+bool encode(png_structp png, png_infop info, const Raster& raster, double dpi, Bytes& out,
+            Bytes& row) {
   if (setjmp(png_jmpbuf(png)) != 0) return false;
   const bool opaque = is_opaque(raster);
   png_set_write_fn(png, &out, append, nullptr);

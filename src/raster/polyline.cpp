@@ -28,8 +28,8 @@ void add_curve(Point a, Point b, Point c, Point d, double tolerance, std::vector
     const double wb = 3 * s * s * t;
     const double wc = 3 * s * t * t;
     const double wd = t * t * t;
-    out.push_back({wa * a.x + wb * b.x + wc * c.x + wd * d.x,
-                   wa * a.y + wb * b.y + wc * c.y + wd * d.y});
+    out.push_back(
+        {wa * a.x + wb * b.x + wc * c.x + wd * d.x, wa * a.y + wb * b.y + wc * c.y + wd * d.y});
   }
   out.push_back(d);
 }

@@ -8,11 +8,12 @@ namespace lumvet {
 Result<Raster> Raster::make(int width, int height, const Limits& limits) {
   if (width < 1 || height < 1)
     return Error(ErrorCode::invalid_argument, "a raster needs at least one pixel each way");
-  const std::uint64_t pixels = static_cast<std::uint64_t>(width) * static_cast<std::uint64_t>(height);
+  const std::uint64_t pixels =
+      static_cast<std::uint64_t>(width) * static_cast<std::uint64_t>(height);
   if (pixels > limits.pixels)
-    return Error(ErrorCode::limit, "a raster of " + std::to_string(width) + " × " +
-                                       std::to_string(height) +
-                                       " pixels is beyond Limits::pixels; ask for fewer dots to the inch");
+    return Error(ErrorCode::limit,
+                 "a raster of " + std::to_string(width) + " × " + std::to_string(height) +
+                     " pixels is beyond Limits::pixels; ask for fewer dots to the inch");
   Raster raster;
   raster.width_ = width;
   raster.height_ = height;

@@ -58,7 +58,9 @@ TEST_CASE("blending rounds to nearest and keeps colours within alpha", "[raster]
   for (unsigned x = 0; x <= 255 * 255; ++x) REQUIRE(raster::div255(x) == (x + 127) / 255);
   for (unsigned alpha = 0; alpha <= 255; alpha += 5)
     for (unsigned below = 0; below <= 255; below += 15) {
-      std::uint8_t pixel[4] = {static_cast<std::uint8_t>(below), 0, static_cast<std::uint8_t>(below / 2), static_cast<std::uint8_t>(below)};
+      std::uint8_t pixel[4] = {static_cast<std::uint8_t>(below), 0,
+                               static_cast<std::uint8_t>(below / 2),
+                               static_cast<std::uint8_t>(below)};
       raster::blend_pixel(pixel, 255, 128, 0, alpha);
       for (int i = 0; i < 3; ++i) REQUIRE(pixel[i] <= pixel[3]);
       if (alpha == 255) REQUIRE(pixel[3] == 255);

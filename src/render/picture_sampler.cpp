@@ -15,8 +15,9 @@ PictureSampler::PictureSampler(const Picture& picture, const Matrix& placed, boo
 }
 
 PictureSampler::Plane PictureSampler::plane_of(const Picture& picture, const Matrix& from_pixels) {
-  const Matrix rows_down{static_cast<double>(picture.width), 0, 0, -static_cast<double>(picture.height),
-                         0, static_cast<double>(picture.height)};
+  const Matrix rows_down{
+      static_cast<double>(picture.width),   0, 0,
+      -static_cast<double>(picture.height), 0, static_cast<double>(picture.height)};
   const Matrix m = from_pixels.then(rows_down);
   return {&picture, m, std::abs(m.a) + std::abs(m.c), std::abs(m.b) + std::abs(m.d)};
 }
@@ -27,7 +28,8 @@ void PictureSampler::row(int x, int y, int count, std::uint8_t* out) const {
   for (int i = 0; i < count; ++i) out[4 * i + 3] = 255;
 }
 
-void PictureSampler::sample_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) const {
+void PictureSampler::sample_row(const Plane& plane, int x, int y, int count,
+                                std::uint8_t* out) const {
   constexpr double kShrunk = 1.01;  // less is no loss: a row in a hundred at most is passed over
   const bool shrunk = plane.box_width > kShrunk || plane.box_height > kShrunk;
   if (!shrunk && !interpolate_) return nearest_row(plane, x, y, count, out);
@@ -60,24 +62,29 @@ void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, st
   }
 }
 
-// The samples from `first` to `last` that a stretch of the picture touches, the two at its ends with
-// the part that it covers, in 1/256.
+// The samples from `first` to `last` that a stretch of the picture touches, the two at its ends
+// with the part that it covers, in 1/256.
 struct PictureSampler::Stretch {
   int first;
   int last;
   std::uint32_t first_weight;
   std::uint32_t last_weight;  // when last > first
-  std::uint32_t weight(int i) const { return i == first ? first_weight : i == last ? last_weight : kWhole; }
+  std::uint32_t weight(int i) const {
+    return i == first ? first_weight : i == last ? last_weight : kWhole;
+  }
   std::uint32_t sum() const {
-    return first == last ? first_weight
-                         : first_weight + last_weight + kWhole * static_cast<std::uint32_t>(last - first - 1);
+    return first == last
+               ? first_weight
+               : first_weight + last_weight + kWhole * static_cast<std::uint32_t>(last - first - 1);
   }
   static constexpr std::uint32_t kWhole = 256;
 
   static Stretch around(double center, double size, int most) {
     const double end = static_cast<double>(most);
-    const auto low = static_cast<std::int64_t>(std::clamp(center - size / 2, 0.0, end) * kWhole + 0.5);
-    const auto high = static_cast<std::int64_t>(std::clamp(center + size / 2, 0.0, end) * kWhole + 0.5);
+    const auto low =
+        static_cast<std::int64_t>(std::clamp(center - size / 2, 0.0, end) * kWhole + 0.5);
+    const auto high =
+        static_cast<std::int64_t>(std::clamp(center + size / 2, 0.0, end) * kWhole + 0.5);
     if (low >= high) {  // beside the picture: its border counts
       const int border = static_cast<int>(std::clamp(center, 0.0, end - 1));
       return {border, border, kWhole, kWhole};
@@ -108,18 +115,22 @@ void PictureSampler::average_box(const Picture& picture, const Stretch& across, 
   for (int row = down.first; row <= down.last; ++row) {
     const std::uint8_t* sample =
         &picture.samples[(static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
-                          static_cast<std::size_t>(across.first)) * kChannels];
+                          static_cast<std::size_t>(across.first)) *
+                         kChannels];
     std::uint64_t row_sums[kChannels] = {};
-    for (int k = 0; k < kChannels; ++k) row_sums[k] = std::uint64_t{across.first_weight} * sample[k];
+    for (int k = 0; k < kChannels; ++k)
+      row_sums[k] = std::uint64_t{across.first_weight} * sample[k];
     sample += kChannels;
     for (int column = across.first + 1; column < across.last; ++column, sample += kChannels)
       for (int k = 0; k < kChannels; ++k) row_sums[k] += std::uint64_t{Stretch::kWhole} * sample[k];
     if (across.last > across.first)
-      for (int k = 0; k < kChannels; ++k) row_sums[k] += std::uint64_t{across.last_weight} * sample[k];
+      for (int k = 0; k < kChannels; ++k)
+        row_sums[k] += std::uint64_t{across.last_weight} * sample[k];
     for (int k = 0; k < kChannels; ++k) sums[k] += down.weight(row) * row_sums[k];
   }
   const std::uint64_t area = std::uint64_t{across.sum()} * down.sum();
-  for (int k = 0; k < kChannels; ++k) out[k] = static_cast<std::uint8_t>((sums[k] + area / 2) / area);
+  for (int k = 0; k < kChannels; ++k)
+    out[k] = static_cast<std::uint8_t>((sums[k] + area / 2) / area);
 }
 
 void PictureSampler::blend_nearest(const Plane& plane, Point middle, std::uint8_t* out) {

@@ -37,8 +37,8 @@ class PictureSampler {
   static void nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
   static void average(const Plane& plane, Point middle, std::uint8_t* out);
   template <int kChannels>
-  static void average_box(const images::Picture& picture, const Stretch& across, const Stretch& down,
-                          std::uint8_t* out);
+  static void average_box(const images::Picture& picture, const Stretch& across,
+                          const Stretch& down, std::uint8_t* out);
   static void blend_nearest(const Plane& plane, Point middle, std::uint8_t* out);
 
   Plane colors_;

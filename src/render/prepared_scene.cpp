@@ -29,8 +29,10 @@ void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
 std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
   if (lines.size() != 1 || lines[0].points.size() != 4) return std::nullopt;
   const std::vector<Point>& p = lines[0].points;
-  const bool across_first = p[0].y == p[1].y && p[1].x == p[2].x && p[2].y == p[3].y && p[3].x == p[0].x;
-  const bool down_first = p[0].x == p[1].x && p[1].y == p[2].y && p[2].x == p[3].x && p[3].y == p[0].y;
+  const bool across_first =
+      p[0].y == p[1].y && p[1].x == p[2].x && p[2].y == p[3].y && p[3].x == p[0].x;
+  const bool down_first =
+      p[0].x == p[1].x && p[1].y == p[2].y && p[2].x == p[3].x && p[3].y == p[0].y;
   if (!across_first && !down_first) return std::nullopt;
   Rect rectangle = Rect::nothing();
   for (const Point corner : p) rectangle.include(corner);
@@ -59,7 +61,8 @@ class Preparer {
   PreparedOperation prepare(const content::Operation& operation, GlyphCache& glyphs) const {
     PreparedOperation prepared;
     prepared.source = &operation;
-    prepared.bounds = raster::pixels_touched(to_pixels_.bounds_of(operation.bounds).grown(1)).intersected(area_);
+    prepared.bounds =
+        raster::pixels_touched(to_pixels_.bounds_of(operation.bounds).grown(1)).intersected(area_);
     if (prepared.bounds.is_empty()) return prepared;
     std::visit([&](const auto& what) { add(what, prepared, glyphs); }, operation.what);
     return prepared;
@@ -87,7 +90,8 @@ class Preparer {
   void add(const content::ShowGlyphs& show, PreparedOperation& prepared, GlyphCache& cache) const {
     for (const content::PlacedGlyph& glyph : show.glyphs) {
       const Matrix placed = glyph.placed.then(to_pixels_);
-      const PixelRect bounds = raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
+      const PixelRect bounds =
+          raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
       if (bounds.is_empty()) continue;
       prepared.glyphs.push_back({cache.get(glyph.outline, placed), {placed.e, placed.f}, bounds});
     }

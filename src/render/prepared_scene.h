@@ -40,8 +40,8 @@ struct PreparedClip {
 
 struct PreparedScene {
   Matrix to_pixels;
-  std::vector<PreparedClip> clips;             // as in the scene
-  std::vector<PreparedOperation> operations;   // those that touch the area, in order
+  std::vector<PreparedClip> clips;            // as in the scene
+  std::vector<PreparedOperation> operations;  // those that touch the area, in order
 };
 
 // Lines stay within a small part of a pixel of the curves they stand for.

@@ -59,10 +59,13 @@ Result<Raster> render(const Scene& scene, const RenderOptions& options) {
   constexpr double kMostPixels = 1e7;
   double scale = options.dpi / kPointsPerInch;
   if (options.width) scale = *options.width / scene.width();
-  if (!(scale > 0) || !(scene.width() * scale < kMostPixels) || !(scene.height() * scale < kMostPixels))
-    return Error(ErrorCode::invalid_argument,
-                 "the resolution asked for gives no picture; 20 to 1200 dots to the inch are usual");
-  const int width = options.width.value_or(std::max(1, static_cast<int>(std::lround(scene.width() * scale))));
+  if (!(scale > 0) || !(scene.width() * scale < kMostPixels) ||
+      !(scene.height() * scale < kMostPixels))
+    return Error(
+        ErrorCode::invalid_argument,
+        "the resolution asked for gives no picture; 20 to 1200 dots to the inch are usual");
+  const int width =
+      options.width.value_or(std::max(1, static_cast<int>(std::lround(scene.width() * scale))));
   const int height = std::max(1, static_cast<int>(std::lround(scene.height() * scale)));
   LUMVET_TRY(Raster raster, Raster::make(width, height, options.limits));
   // Whole pixels each way, so that the page ends where the raster does.

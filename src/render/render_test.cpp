@@ -15,23 +15,36 @@ std::string busy_page(const std::string& entries = "") {
   std::string content = "0.9 0.95 1 rg 0 0 300 400 re f /Half gs ";
   for (int i = 0; i < 40; ++i) {
     const std::string n = std::to_string(i);
-    content += "q 0." + std::to_string(i % 10) + " 0.2 0.7 rg 0 0.5 0." + std::to_string((i * 3) % 10) + " RG " + std::to_string(1 + i % 7) + " w " + std::to_string(i % 3) + " J " +
-               std::to_string(i % 3) + " j " + (i % 4 == 0 ? "[7 3] 2 d " : "") + std::to_string(i * 7) + "." + n + " " + std::to_string(i * 9) + " m " +
-               std::to_string(300 - i * 5) + " " + std::to_string(i * 13 % 400) + " " + std::to_string(i * 11 % 300) + " 390 " + std::to_string(i * 31 % 300) + " " + n + " c B Q ";
+    content += "q 0." + std::to_string(i % 10) + " 0.2 0.7 rg 0 0.5 0." +
+               std::to_string((i * 3) % 10) + " RG " + std::to_string(1 + i % 7) + " w " +
+               std::to_string(i % 3) + " J " + std::to_string(i % 3) + " j " +
+               (i % 4 == 0 ? "[7 3] 2 d " : "") + std::to_string(i * 7) + "." + n + " " +
+               std::to_string(i * 9) + " m " + std::to_string(300 - i * 5) + " " +
+               std::to_string(i * 13 % 400) + " " + std::to_string(i * 11 % 300) + " 390 " +
+               std::to_string(i * 31 % 300) + " " + n + " c B Q ";
   }
-  content += "q 120 40 -30 100 90 200 cm /Pic Do Q q 10 10 200 250 re W n 150 180 m 280 300 l 40 330 l W* n 0.8 0.1 0.1 rg 0 0 300 400 re f Q ";
+  content +=
+      "q 120 40 -30 100 90 200 cm /Pic Do Q q 10 10 200 250 re W n 150 180 m 280 300 l 40 330 l W* "
+      "n 0.8 0.1 0.1 rg 0 0 300 400 re f Q ";
   content += "/Group Do BT /F 33 Tf 0 g 0.9 0.3 -0.3 0.9 20 100 Tm (Ostrel Valley) Tj ET";
-  pdf.page(content, "/MediaBox[0 0 300 400]/Resources<</ExtGState<</Half<</ca 0.6/CA 0.8>>>>/XObject<</Pic 8 0 R/Group 9 0 R>>/Font<</F<</Subtype/Type1/BaseFont/Helvetica>>>>>>" + entries);
-  pdf.stream(8, "/Subtype/Image/Width 2/Height 2/ColorSpace/DeviceRGB/BitsPerComponent 8", "\xFF\x01\x01\x02\xFF\x02\x03\x03\xFF\xC0\xC0\x04");
-  pdf.stream(9, "/Subtype/Form/BBox[0 0 300 400]/Group<</S/Transparency>>", "0 0 1 rg 40 40 100 100 re f 1 1 0 rg 90 90 100 100 re f");
+  pdf.page(content,
+           "/MediaBox[0 0 300 400]/Resources<</ExtGState<</Half<</ca 0.6/CA 0.8>>>>/XObject<</Pic "
+           "8 0 R/Group 9 0 R>>/Font<</F<</Subtype/Type1/BaseFont/Helvetica>>>>>>" +
+               entries);
+  pdf.stream(8, "/Subtype/Image/Width 2/Height 2/ColorSpace/DeviceRGB/BitsPerComponent 8",
+             "\xFF\x01\x01\x02\xFF\x02\x03\x03\xFF\xC0\xC0\x04");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 300 400]/Group<</S/Transparency>>",
+             "0 0 1 rg 40 40 100 100 re f 1 1 0 rg 90 90 100 100 re f");
   return pdf.finish();
 }
 
 Page page_of(const std::string& bytes) { return test::open(bytes)->page(0).value(); }
 
-Color pixel(const std::string& content, int x, int y, const std::string& entries = "", RenderOptions options = {}) {
+Color pixel(const std::string& content, int x, int y, const std::string& entries = "",
+            RenderOptions options = {}) {
   PdfBuilder pdf;
-  return render(page_of(pdf.page(content, "/MediaBox[0 0 100 100]" + entries).finish()), options)->at(x, y);
+  return render(page_of(pdf.page(content, "/MediaBox[0 0 100 100]" + entries).finish()), options)
+      ->at(x, y);
 }
 
 }  // namespace
@@ -39,7 +52,8 @@ Color pixel(const std::string& content, int x, int y, const std::string& entries
 TEST_CASE("any number of threads gives the same bytes", "[render]") {
   const Scene scene = Scene::record(page_of(busy_page())).value();
   const Raster one = render(scene, {.dpi = 130, .threads = 1}).value();
-  for (const int threads : {2, 3, 8}) CHECK(render(scene, {.dpi = 130, .threads = threads}).value() == one);
+  for (const int threads : {2, 3, 8})
+    CHECK(render(scene, {.dpi = 130, .threads = threads}).value() == one);
   CHECK(render(page_of(busy_page()), {.dpi = 130}).value() == one);
 }
 
@@ -47,9 +61,11 @@ TEST_CASE("a part drawn by itself equals that part of the whole", "[render]") {
   const Scene scene = Scene::record(page_of(busy_page())).value();
   Raster whole = Raster::make(600, 800).value();
   REQUIRE(render_into(scene, whole.buffer(), {.scale = 2}).ok());
-  for (const auto& [left, top, width, height] : std::vector<std::array<int, 4>>{{0, 0, 33, 41}, {250, 300, 311, 97}, {599, 799, 1, 1}, {101, 1, 7, 640}}) {
+  for (const auto& [left, top, width, height] : std::vector<std::array<int, 4>>{
+           {0, 0, 33, 41}, {250, 300, 311, 97}, {599, 799, 1, 1}, {101, 1, 7, 640}}) {
     Raster part = Raster::make(width, height).value();
-    REQUIRE(render_into(scene, part.buffer(), {.scale = 2, .x = -1.0 * left, .y = -1.0 * top}).ok());
+    REQUIRE(
+        render_into(scene, part.buffer(), {.scale = 2, .x = -1.0 * left, .y = -1.0 * top}).ok());
     for (int y = 0; y < height; ++y)
       REQUIRE(std::equal(part.row(y), part.row(y) + width * 4, whole.row(top + y) + left * 4));
   }
@@ -69,18 +85,22 @@ TEST_CASE("backgrounds, opacity and groups mix as they should", "[render]") {
   CHECK(pixel("", 5, 5, "", {.background = kTransparent}) == kTransparent);
   CHECK(pixel("", 5, 5, "", {.background = {10, 20, 30, 255}}) == Color{10, 20, 30, 255});
   CHECK(pixel("/H gs 0 0 100 100 re f", 5, 5, half) == Color{127, 127, 127, 255});
-  CHECK(pixel("/H gs 1 0 0 rg 0 0 100 100 re f", 5, 5, half, {.background = kTransparent}) == Color{255, 0, 0, 128});
+  CHECK(pixel("/H gs 1 0 0 rg 0 0 100 100 re f", 5, 5, half, {.background = kTransparent}) ==
+        Color{255, 0, 0, 128});
   // Within a group the half counts once, however much overlaps.
   PdfBuilder pdf;
   pdf.page("/H gs /G Do", "/MediaBox[0 0 100 100]" + half);
-  pdf.stream(9, "/Subtype/Form/BBox[0 0 100 100]/Group<</S/Transparency>>", "0 0 100 100 re f 0 0 100 100 re f");
+  pdf.stream(9, "/Subtype/Form/BBox[0 0 100 100]/Group<</S/Transparency>>",
+             "0 0 100 100 re f 0 0 100 100 re f");
   CHECK(render(page_of(pdf.finish()))->at(5, 5) == Color{127, 127, 127, 255});
 }
 
 TEST_CASE("pictures stand upright, average when shrunk, and show their masks", "[render]") {
-  const auto draw = [](const std::string& image, const std::string& data, const std::string& matrix, const std::string& mask = "") {
+  const auto draw = [](const std::string& image, const std::string& data, const std::string& matrix,
+                       const std::string& mask = "") {
     PdfBuilder pdf;
-    pdf.page(matrix + " cm 0 0 1 rg /I Do", "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>");
+    pdf.page(matrix + " cm 0 0 1 rg /I Do",
+             "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>");
     pdf.stream(9, image, data);
     pdf.stream(10, "/Width 2/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8", mask);
     return render(page_of(pdf.finish())).value();
@@ -97,21 +117,27 @@ TEST_CASE("pictures stand upright, average when shrunk, and show their masks", "
   CHECK(turned.at(10, 90) == Color{255, 0, 0, 255});
   const Raster tiny = draw(rgb, data, "1 0 0 1 50 50");
   CHECK(tiny.at(50, 49) == Color{128, 128, 64, 255});
-  CHECK(draw(rgb + "/SMask 10 0 R", data, "100 0 0 100 0 0", std::string("\0\xFF", 2)).at(10, 10) == kWhite);
-  CHECK(draw(rgb + "/SMask 10 0 R", data, "100 0 0 100 0 0", std::string("\0\xFF", 2)).at(90, 10) == Color{0, 255, 0, 255});
-  CHECK(draw("/Subtype/Image/Width 2/Height 1/ImageMask true", "\x40", "100 0 0 100 0 0").at(10, 10) == Color{0, 0, 255, 255});
+  CHECK(draw(rgb + "/SMask 10 0 R", data, "100 0 0 100 0 0", std::string("\0\xFF", 2)).at(10, 10) ==
+        kWhite);
+  CHECK(draw(rgb + "/SMask 10 0 R", data, "100 0 0 100 0 0", std::string("\0\xFF", 2)).at(90, 10) ==
+        Color{0, 255, 0, 255});
+  CHECK(draw("/Subtype/Image/Width 2/Height 1/ImageMask true", "\x40", "100 0 0 100 0 0")
+            .at(10, 10) == Color{0, 0, 255, 255});
 }
 
 TEST_CASE("strips of pictures that adjoin leave no seam", "[render]") {
   PdfBuilder pdf;
   std::string content;
-  for (int i = 0; i < 13; ++i) content += "q 100 0 0 7.7 0 " + std::to_string(i * 7.7) + " cm /I Do Q ";
+  for (int i = 0; i < 13; ++i)
+    content += "q 100 0 0 7.7 0 " + std::to_string(i * 7.7) + " cm /I Do Q ";
   pdf.page(content, "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>");
-  pdf.stream(9, "/Subtype/Image/Width 1/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8", std::string(1, '\0'));
+  pdf.stream(9, "/Subtype/Image/Width 1/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8",
+             std::string(1, '\0'));
   const Page page = page_of(pdf.finish());
   for (const double dpi : {72.0, 97.0, 131.0}) {
     const Raster raster = render(page, {.dpi = dpi}).value();
-    for (int y = 2; y < raster.height(); ++y) REQUIRE(raster.at(raster.width() / 2, y) == Color{0, 0, 0, 255});
+    for (int y = 2; y < raster.height(); ++y)
+      REQUIRE(raster.at(raster.width() / 2, y) == Color{0, 0, 0, 255});
   }
 }
 
@@ -134,18 +160,30 @@ TEST_CASE("sizes come from the resolution or the width asked for", "[render]") {
   CHECK(render(page, {.dpi = 30'000}).error().code() == ErrorCode::limit);
 }
 
-TEST_CASE("an application's own buffer is filled in its order and stride, page and surroundings", "[render]") {
+TEST_CASE("an application's own buffer is filled in its order and stride, page and surroundings",
+          "[render]") {
   PdfBuilder pdf;
-  const Scene scene = Scene::record(page_of(pdf.page("1 0 0 rg -50 -50 500 500 re f", "/MediaBox[0 0 100 100]").finish())).value();
+  const Scene scene =
+      Scene::record(
+          page_of(pdf.page("1 0 0 rg -50 -50 500 500 re f", "/MediaBox[0 0 100 100]").finish()))
+          .value();
   std::vector<std::uint8_t> pixels(50 * 260, 7);
-  REQUIRE(render_into(scene, {pixels.data() + 49 * 260, 60, 50, -260, PixelOrder::bgra}, {.scale = 0.2, .x = 10, .y = 10}).ok());
-  const auto at = [&](int x, int y) { return &pixels[static_cast<std::size_t>((49 - y) * 260 + x * 4)]; };
-  CHECK(std::equal(at(15, 15), at(15, 15) + 4, std::array<std::uint8_t, 4>{0, 0, 255, 255}.begin()));
-  CHECK(std::equal(at(5, 5), at(5, 5) + 4, std::array<std::uint8_t, 4>{255, 255, 255, 255}.begin()));
-  CHECK(std::equal(at(35, 15), at(35, 15) + 4, std::array<std::uint8_t, 4>{255, 255, 255, 255}.begin()));
+  REQUIRE(render_into(scene, {pixels.data() + 49 * 260, 60, 50, -260, PixelOrder::bgra},
+                      {.scale = 0.2, .x = 10, .y = 10})
+              .ok());
+  const auto at = [&](int x, int y) {
+    return &pixels[static_cast<std::size_t>((49 - y) * 260 + x * 4)];
+  };
+  CHECK(
+      std::equal(at(15, 15), at(15, 15) + 4, std::array<std::uint8_t, 4>{0, 0, 255, 255}.begin()));
+  CHECK(
+      std::equal(at(5, 5), at(5, 5) + 4, std::array<std::uint8_t, 4>{255, 255, 255, 255}.begin()));
+  CHECK(std::equal(at(35, 15), at(35, 15) + 4,
+                   std::array<std::uint8_t, 4>{255, 255, 255, 255}.begin()));
   CHECK(pixels[245] == 7);  // between the rows
   CHECK(render_into(scene, {nullptr, 5, 5, 20}, {}).error().code() == ErrorCode::invalid_argument);
-  CHECK(render_into(scene, {pixels.data(), 60, 50, 100}, {}).error().code() == ErrorCode::invalid_argument);
+  CHECK(render_into(scene, {pixels.data(), 60, 50, 100}, {}).error().code() ==
+        ErrorCode::invalid_argument);
 }
 
 TEST_CASE("drawing can be cancelled from another thread's token", "[render]") {

@@ -15,14 +15,17 @@ using raster::PixelRect;
 
 const Bytes& TilePainter::paint(const PixelRect& tile) {
   tile_ = tile;
-  if (!coverage_ || !(coverage_->area() == tile)) coverage_ = std::make_unique<raster::Coverage>(tile);
+  if (!coverage_ || !(coverage_->area() == tile))
+    coverage_ = std::make_unique<raster::Coverage>(tile);
   masks_.clear();
   layers_.resize(1);
-  const std::size_t pixels = static_cast<std::size_t>(tile.width()) * static_cast<std::size_t>(tile.height());
+  const std::size_t pixels =
+      static_cast<std::size_t>(tile.width()) * static_cast<std::size_t>(tile.height());
   Bytes& base = layers_[0].pixels;
   base.resize(pixels * 4);
   std::array<std::uint8_t, 4> pixel{};
-  raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue, background_.alpha);
+  raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue,
+                      background_.alpha);
   for (std::size_t i = 0; i < pixels; ++i) std::memcpy(&base[i * 4], pixel.data(), pixel.size());
   for (const PreparedOperation& operation : scene_.operations)
     if (!operation.bounds.intersected(tile).is_empty()) apply(operation);
@@ -162,9 +165,10 @@ TilePainter::MaskPtr TilePainter::mask_of(content::ClipId clip) {
   for (auto at = chain.rbegin(); at != chain.rend(); ++at) {
     const PreparedClip& inner = scene_.clips[static_cast<std::size_t>(*at)];
     // Most clips are rectangles around the whole tile, which change nothing.
-    const bool changes = !(inner.rectangle && inner.rectangle->left <= tile_.left &&
-                           inner.rectangle->right >= tile_.right && inner.rectangle->bottom <= tile_.top &&
-                           inner.rectangle->top >= tile_.bottom);
+    const bool changes =
+        !(inner.rectangle && inner.rectangle->left <= tile_.left &&
+          inner.rectangle->right >= tile_.right && inner.rectangle->bottom <= tile_.top &&
+          inner.rectangle->top >= tile_.bottom);
     if (changes && !mask->lets_nothing) mask = narrowed(*mask, inner);
     masks_[*at] = mask;
   }
@@ -173,15 +177,19 @@ TilePainter::MaskPtr TilePainter::mask_of(content::ClipId clip) {
 
 TilePainter::MaskPtr TilePainter::narrowed(const Mask& outer, const PreparedClip& clip) {
   Mask mask;
-  mask.values.assign(static_cast<std::size_t>(tile_.width()) * static_cast<std::size_t>(tile_.height()), 0);
+  mask.values.assign(
+      static_cast<std::size_t>(tile_.width()) * static_cast<std::size_t>(tile_.height()), 0);
   coverage_->add(clip.lines);
   coverage_->sweep(clip.rule, [&](int y, int x, const std::uint8_t* values, int count) {
     std::copy_n(values, count, &mask.values[index_of(x, y)]);
   });
   if (!outer.values.empty())
     for (std::size_t i = 0; i < mask.values.size(); ++i)
-      mask.values[i] = static_cast<std::uint8_t>(div255(unsigned{mask.values[i]} * outer.values[i]));
-  const auto is = [](std::uint8_t wanted) { return [wanted](std::uint8_t v) { return v == wanted; }; };
+      mask.values[i] =
+          static_cast<std::uint8_t>(div255(unsigned{mask.values[i]} * outer.values[i]));
+  const auto is = [](std::uint8_t wanted) {
+    return [wanted](std::uint8_t v) { return v == wanted; };
+  };
   mask.lets_nothing = std::all_of(mask.values.begin(), mask.values.end(), is(0));
   if (std::all_of(mask.values.begin(), mask.values.end(), is(255))) mask.values.clear();
   return std::make_shared<const Mask>(std::move(mask));

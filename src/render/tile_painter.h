@@ -16,7 +16,8 @@ namespace lumvet::rendering {
 
 class TilePainter {
  public:
-  TilePainter(const PreparedScene& scene, Color background) : scene_(scene), background_(background) {}
+  TilePainter(const PreparedScene& scene, Color background)
+      : scene_(scene), background_(background) {}
 
   // Premultiplied red green blue alpha, row by row; valid until the next call.
   const Bytes& paint(const raster::PixelRect& tile);
@@ -36,7 +37,8 @@ class TilePainter {
 
   void apply(const PreparedOperation& operation);
   void draw(const content::FillPath& fill, const PreparedOperation& operation, const Mask& mask);
-  void draw(const content::StrokePath& stroke, const PreparedOperation& operation, const Mask& mask);
+  void draw(const content::StrokePath& stroke, const PreparedOperation& operation,
+            const Mask& mask);
   void draw(const content::ShowGlyphs& show, const PreparedOperation& operation, const Mask& mask);
   void draw(const content::ShowImage& image, const PreparedOperation& operation, const Mask& mask);
   void draw(const content::BeginGroup& begin, const PreparedOperation& operation, const Mask& mask);

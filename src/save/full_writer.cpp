@@ -38,6 +38,22 @@ class Reachable {
     }
   }
 
+  // Numbers the catalog and the inner nodes of the page tree before everything else, so that they
+  // lie together and a reader finds any page of many without unpacking much; then the rest.
+  void collect_document(const Object& catalog) {
+    std::vector<Object> tree = {catalog};
+    for (std::size_t i = 0; i < tree.size(); ++i) {
+      const Object node = objects_.resolve(tree[i]);
+      const Object& pages = node.as_dict()["Pages"];
+      const Object kids = i == 0 ? Object(Array{pages}) : objects_.get(node.as_dict(), "Kids");
+      if (note(tree[i].as_reference()).is_null()) continue;  // met before: the tree is a circle
+      for (const Object& kid : kids.as_array())
+        if (kid.is_reference() && objects_.resolve(kid).as_dict().contains("Kids"))
+          tree.push_back(kid);
+    }
+    for (const Object& node : tree) collect(objects_.resolve(node));
+  }
+
   // The new reference; null for objects that are missing.
   Object renumbered(ObjectId old) const {
     const auto found = numbers_.find(key(old));
@@ -111,7 +127,7 @@ class FullWriter {
       : document_(document), options_(options), sink_(sink), reachable_(document.objects) {}
 
   Result<std::uint64_t> write() {
-    reachable_.collect(document_.catalog);
+    reachable_.collect_document(document_.catalog);
     reachable_.collect(document_.info);
     places_.resize(reachable_.order().size() + 1);
     next_number_ = static_cast<std::uint32_t>(places_.size());
@@ -235,8 +251,9 @@ class FullWriter {
     for (std::size_t i = 1; i < places_.size(); ++i) {
       constexpr std::uint64_t kMostOffset = 9'999'999'999;
       if (places_[i].where > kMostOffset)
-        return Error(ErrorCode::limit,
-                     "the file grows too large for a cross-reference table; use the compact layout");
+        return Error(
+            ErrorCode::limit,
+            "the file grows too large for a cross-reference table; use the compact layout");
       const std::string digits = std::to_string(places_[i].where);
       text += std::string(10 - digits.size(), '0') + digits + " 00000 n \n";
     }
@@ -258,7 +275,8 @@ class FullWriter {
     dict.set("Type", Object::name("XRef"));
     dict.set("W", Array{Object(1), Object(static_cast<std::int64_t>(width)), Object(2)});
     dict.set("Filter", Object::name("FlateDecode"));
-    dict.set("DecodeParms", Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width + 3)}});
+    dict.set("DecodeParms",
+             Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width + 3)}});
     dict.set("Length", static_cast<std::int64_t>(rows.size()));
     std::string text = std::to_string(number) + " 0 obj\n";
     objects::serialise(dict, text);
@@ -313,11 +331,10 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
   return FullWriter(document, options, sink).write();
 }
 
-Result<std::uint64_t> write_file(
-    const std::filesystem::path& path, const SaveOptions& options,
-    const std::function<Result<std::uint64_t>(ByteSink&)>& write) {
-  LUMVET_TRY(AtomicFile file, AtomicFile::create(path, options.replace ? IfExists::replace
-                                                                       : IfExists::refuse));
+Result<std::uint64_t> write_file(const std::filesystem::path& path, const SaveOptions& options,
+                                 const std::function<Result<std::uint64_t>(ByteSink&)>& write) {
+  LUMVET_TRY(AtomicFile file,
+             AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
   LUMVET_TRY(const std::uint64_t bytes, write(file));
   LUMVET_CHECK(file.commit());
   return bytes;

@@ -9,10 +9,10 @@ namespace lumvet::saving {
 
 struct FullDocument {
   const objects::Resolver& objects;
-  Object catalog;       // a reference
-  Object info;          // a reference, or null
-  std::string version;  // at least this one: "1.7"
-  std::string first_id; // of a document that had one already, which it keeps (14.4)
+  Object catalog;        // a reference
+  Object info;           // a reference, or null
+  std::string version;   // at least this one: "1.7"
+  std::string first_id;  // of a document that had one already, which it keeps (14.4)
 };
 
 // Gives the bytes written. Errors: io, cancelled, malformed, limit.
@@ -20,8 +20,7 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
                                  ByteSink& sink);
 
 // Creates the file, lets `write` fill it and makes it appear.
-Result<std::uint64_t> write_file(
-    const std::filesystem::path& path, const SaveOptions& options,
-    const std::function<Result<std::uint64_t>(ByteSink&)>& write);
+Result<std::uint64_t> write_file(const std::filesystem::path& path, const SaveOptions& options,
+                                 const std::function<Result<std::uint64_t>(ByteSink&)>& write);
 
 }  // namespace lumvet::saving

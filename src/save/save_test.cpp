@@ -58,13 +58,16 @@ TEST_CASE("only what is reachable is written, and plain streams are packed", "[s
 
 TEST_CASE("a length that was an object of its own is not left lying about", "[save]") {
   PdfBuilder pdf;
-  pdf.page("", "/MediaBox[0 0 9 9]/S 5 0 R").object(5, "<</Length 6 0 R>>\nstream\nabc\nendstream").object(6, "3");
+  pdf.page("", "/MediaBox[0 0 9 9]/S 5 0 R")
+      .object(5, "<</Length 6 0 R>>\nstream\nabc\nendstream")
+      .object(6, "3");
   const Bytes bytes = saved(test::open(pdf.finish()).value(), FileLayout::classic);
   // Catalog, page tree, page, two streams.
   CHECK_THAT(std::string(as_text(bytes)), Catch::Contains("/Size 6"));
 }
 
-TEST_CASE("saving twice gives the same bytes, and saving what was saved changes nothing more", "[save]") {
+TEST_CASE("saving twice gives the same bytes, and saving what was saved changes nothing more",
+          "[save]") {
   const FileLayout layout = GENERATE(FileLayout::compact, FileLayout::classic);
   const Document document = test::open(document_bytes()).value();
   const Bytes once = saved(document, layout);
@@ -73,7 +76,8 @@ TEST_CASE("saving twice gives the same bytes, and saving what was saved changes 
   CHECK(saved(Document::open(twice).value(), layout) == twice);
 }
 
-TEST_CASE("a save refuses to replace, leaves the old file alone, and reports the new one", "[save]") {
+TEST_CASE("a save refuses to replace, leaves the old file alone, and reports the new one",
+          "[save]") {
   const test::TemporaryFolder folder;
   const Document document = test::open(document_bytes()).value();
   const auto path = folder / "copy.pdf";
@@ -102,7 +106,8 @@ TEST_CASE("a cancelled save leaves no file", "[save]") {
   const test::TemporaryFolder folder;
   const CancelToken cancel;
   cancel.cancel();
-  const auto report = save(test::open(document_bytes()).value(), folder / "a.pdf", {.cancel = cancel});
+  const auto report =
+      save(test::open(document_bytes()).value(), folder / "a.pdf", {.cancel = cancel});
   CHECK(report.error().code() == ErrorCode::cancelled);
   CHECK(folder.file_count() == 0);
 }
@@ -112,5 +117,6 @@ TEST_CASE("a sink that fails stops the save with its error", "[save]") {
    public:
     Status write(ByteView) override { return Error(ErrorCode::io, "disk full"); }
   } sink;
-  CHECK_THAT(save(test::open(document_bytes()).value(), sink).error().to_string(), Catch::Contains("disk full"));
+  CHECK_THAT(save(test::open(document_bytes()).value(), sink).error().to_string(),
+             Catch::Contains("disk full"));
 }

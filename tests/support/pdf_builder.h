@@ -26,12 +26,13 @@ class PdfBuilder {
   }
 
   PdfBuilder& stream(int number, const std::string& entries, const std::string& data) {
-    return object(number, "<<" + entries + "/Length " + std::to_string(data.size()) + ">>\nstream\n" + data +
-                              "\nendstream");
+    return object(number, "<<" + entries + "/Length " + std::to_string(data.size()) +
+                              ">>\nstream\n" + data + "\nendstream");
   }
 
   // A page tree of one page showing `content`, with objects 1 to 4; the catalog is 1.
-  PdfBuilder& page(const std::string& content, const std::string& entries = "/MediaBox[0 0 100 100]") {
+  PdfBuilder& page(const std::string& content,
+                   const std::string& entries = "/MediaBox[0 0 100 100]") {
     object(1, "<</Type/Catalog/Pages 2 0 R>>");
     object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
     object(3, "<</Type/Page/Parent 2 0 R/Contents 4 0 R" + entries + ">>");

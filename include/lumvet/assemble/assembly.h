@@ -37,8 +37,8 @@ class LUMVET_EXPORT Assembly {
 
   int page_count() const;
 
-  // Resources shared by several pages are written once. Links to pages that were not taken along are
-  // left out and counted in the report. Errors: exists, io, cancelled; invalid_argument without
+  // Resources shared by several pages are written once. Links to pages that were not taken along
+  // are left out and counted in the report. Errors: exists, io, cancelled; invalid_argument without
   // pages.
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
   Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;

@@ -15,7 +15,7 @@ namespace lumvet {
 LUMVET_EXPORT bool natural_less(std::string_view a, std::string_view b);
 
 struct FolderListing {
-  std::vector<std::filesystem::path> documents;  // in natural order
+  std::vector<std::filesystem::path> documents;    // in natural order
   std::vector<std::filesystem::path> passed_over;  // files that are no documents
 };
 

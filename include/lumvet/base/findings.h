@@ -19,8 +19,8 @@
 namespace lumvet {
 
 struct LUMVET_EXPORT Finding {
-  std::string what;                      // "stream length is wrong; 812 bytes were taken instead"
-  std::optional<std::uint64_t> offset;   // bytes from the start of the file
+  std::string what;                     // "stream length is wrong; 812 bytes were taken instead"
+  std::optional<std::uint64_t> offset;  // bytes from the start of the file
   std::optional<ObjectId> object;
 
   // "stream length is wrong; 812 bytes were taken instead (offset 4711, object 12 0 R)"

@@ -19,7 +19,8 @@ namespace lumvet {
 // Thrown by Result::value() for callers who prefer exceptions. The library itself never throws it.
 class ResultError : public std::runtime_error {
  public:
-  explicit ResultError(Error error) : std::runtime_error(error.to_string()), error_(std::move(error)) {}
+  explicit ResultError(Error error)
+      : std::runtime_error(error.to_string()), error_(std::move(error)) {}
   const Error& error() const { return error_; }
 
  private:
@@ -78,16 +79,16 @@ using Status = Result<Done>;
 // otherwise the value initialises `declaration`.
 #define LUMVET_TRY(declaration, expression) \
   LUMVET_TRY_NAMED(declaration, expression, LUMVET_JOIN(lumvet_try_, __LINE__))
-#define LUMVET_TRY_NAMED(declaration, expression, name)  \
-  auto name = (expression);                              \
-  if (!name.ok()) return std::move(name).error();        \
+#define LUMVET_TRY_NAMED(declaration, expression, name) \
+  auto name = (expression);                             \
+  if (!name.ok()) return std::move(name).error();       \
   declaration = *std::move(name)
 #define LUMVET_JOIN(a, b) LUMVET_JOIN_NOW(a, b)
 #define LUMVET_JOIN_NOW(a, b) a##b
 
 // The same for a Status, whose value is not wanted.
-#define LUMVET_CHECK(expression)                                         \
-  do {                                                                   \
-    if (auto lumvet_status = (expression); !lumvet_status.ok())          \
-      return std::move(lumvet_status).error();                           \
+#define LUMVET_CHECK(expression)                                \
+  do {                                                          \
+    if (auto lumvet_status = (expression); !lumvet_status.ok()) \
+      return std::move(lumvet_status).error();                  \
   } while (false)

@@ -5,8 +5,8 @@
 //   if (!document) return complain(document.error());
 //   std::cout << document->page_count();
 //
-// Copies share one opened file, which stays open while any of them, or a page taken from one, lives.
-// Threads: immutable, share freely.
+// Copies share one opened file, which stays open while any of them, or a page taken from one,
+// lives. Threads: immutable, share freely.
 #pragma once
 
 #include <filesystem>
@@ -80,7 +80,7 @@ class LUMVET_EXPORT Document {
   // Laid out so that its first page can be shown before the rest has arrived ("fast web view"):
   // says so in its first object, and nothing was appended since (annex F).
   bool is_linearized() const;
-  bool was_updated() const;         // has appended changes (7.5.6)
+  bool was_updated() const;  // has appended changes (7.5.6)
 
   int page_count() const;
   Result<Page> page(int index) const;  // invalid_argument unless 0 <= index < page_count()

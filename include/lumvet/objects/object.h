@@ -57,21 +57,21 @@ class LUMVET_EXPORT Object {
   bool is_stream() const { return std::holds_alternative<StreamPtr>(value_); }
   bool is_reference() const { return std::holds_alternative<ObjectId>(value_); }
 
-  // Each gives its kind, or the stated stand-in when the object is of another kind. What is borrowed
-  // lives as long as the object; of an object about to go, a copy is given instead.
+  // Each gives its kind, or the stated stand-in when the object is of another kind. What is
+  // borrowed lives as long as the object; of an object about to go, a copy is given instead.
   bool as_bool(bool otherwise = false) const;
   std::int64_t as_integer(std::int64_t otherwise = 0) const;  // reals are cut towards zero
   double as_number(double otherwise = 0) const;
-  std::string_view as_name() const&;      // ""
+  std::string_view as_name() const&;  // ""
   std::string as_name() const&&;
-  std::string_view as_string() const&;    // the bytes, ""
+  std::string_view as_string() const&;  // the bytes, ""
   std::string as_string() const&&;
-  const Array& as_array() const&;         // empty
+  const Array& as_array() const&;  // empty
   Array as_array() const&&;
-  const Dict& as_dict() const&;           // empty; of a stream, its dictionary
+  const Dict& as_dict() const&;  // empty; of a stream, its dictionary
   Dict as_dict() const&&;
-  const Stream* as_stream() const;        // nullptr
-  ObjectId as_reference() const;          // 0 0
+  const Stream* as_stream() const;  // nullptr
+  ObjectId as_reference() const;    // 0 0
 
   // The same value; streams are the same when they share their bytes.
   bool operator==(const Object& other) const;

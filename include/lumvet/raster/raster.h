@@ -48,8 +48,8 @@ class LUMVET_EXPORT Raster {
   // All transparent. Errors: invalid_argument for sizes below 1, limit beyond Limits::pixels.
   static Result<Raster> make(int width, int height, const Limits& limits = {});
 
-  int width() const { return width_; }    // pixels
-  int height() const { return height_; }  // pixels
+  int width() const { return width_; }                                         // pixels
+  int height() const { return height_; }                                       // pixels
   std::size_t stride() const { return static_cast<std::size_t>(width_) * 4; }  // bytes
   std::uint8_t* row(int y) { return bytes_.data() + static_cast<std::size_t>(y) * stride(); }
   const std::uint8_t* row(int y) const {
@@ -57,7 +57,8 @@ class LUMVET_EXPORT Raster {
   }
   const Bytes& bytes() const { return bytes_; }
   PixelBuffer buffer() {
-    return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()), PixelOrder::rgba};
+    return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()),
+            PixelOrder::rgba};
   }
   // The pixel as a colour; transparent outside.
   Color at(int x, int y) const;

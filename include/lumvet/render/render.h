@@ -23,12 +23,12 @@
 namespace lumvet {
 
 struct RenderOptions {
-  double dpi = 72;               // pixels to the inch
-  std::optional<int> width = {}; // pixels; if given, dpi does not count
+  double dpi = 72;                // pixels to the inch
+  std::optional<int> width = {};  // pixels; if given, dpi does not count
   Color background = kWhite;
   bool annotations = true;
-  int threads = 0;               // 0: as many as the machine has cores
-  Limits limits = {};            // of the raster
+  int threads = 0;     // 0: as many as the machine has cores
+  Limits limits = {};  // of the raster
   CancelToken cancel = {};
 };
 
