@@ -4,6 +4,7 @@
 #include <fstream>
 #include <iterator>
 
+#include "assemble/outline_builder.h"
 #include "fonts/encoding.h"
 #include "fonts/font_program.h"
 #include "objects/text_string.h"
@@ -169,42 +170,6 @@ ObjectId DocumentMaker::build_pages() {
   return root;
 }
 
-Object DocumentMaker::build_outline(const std::vector<ObjectId>& pages) {
-  if (entries_.empty()) return Object();
-  const ObjectId root = ledger_.reserve();
-  std::vector<ObjectId> ids(entries_.size());
-  for (ObjectId& id : ids) id = ledger_.reserve();
-  std::vector<Dict> items(entries_.size());
-  Dict top{{"Type", Object::name("Outlines")}};
-  std::vector<std::size_t> last;  // the newest entry of each depth
-  int top_count = 0;
-  for (std::size_t i = 0; i < entries_.size(); ++i) {
-    const auto depth = static_cast<std::size_t>(entries_[i].depth);
-    Dict& parent = depth == 0 ? top : items[last[depth - 1]];
-    items[i].set("Title", text(entries_[i].title));
-    items[i].set("Dest", Array{Object(pages[static_cast<std::size_t>(entries_[i].page)]),
-                               Object::name("Fit")});
-    items[i].set("Parent", depth == 0 ? root : ids[last[depth - 1]]);
-    if (last.size() > depth) {
-      items[i].set("Prev", ids[last[depth]]);
-      items[last[depth]].set("Next", ids[i]);
-    } else {
-      parent.set("First", ids[i]);
-    }
-    parent.set("Last", ids[i]);
-    if (depth == 0)
-      ++top_count;
-    else
-      parent.set("Count", parent["Count"].as_integer() - 1);
-    last.resize(depth);
-    last.push_back(i);
-  }
-  top.set("Count", top_count);
-  for (std::size_t i = 0; i < ids.size(); ++i) ledger_.set(ids[i], std::move(items[i]));
-  ledger_.set(root, std::move(top));
-  return root;
-}
-
 Object DocumentMaker::build_attachments() {
   Array names;
   for (const File& file : files_) {
@@ -229,7 +194,10 @@ Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout
   const ObjectId catalog = ledger_.reserve();
   Dict root{
       {"Type", Object::name("Catalog")}, {"Pages", build_pages()}, {"Lang", Object::string("en")}};
-  root.set("Outlines", build_outline(page_ids_));
+  std::vector<lumvet::assemble::NewEntry> entries;
+  for (const Entry& entry : entries_)
+    entries.push_back({entry.title, entry.depth, page_ids_[static_cast<std::size_t>(entry.page)]});
+  root.set("Outlines", lumvet::assemble::build_outline(ledger_, entries));
   root.set("Names", build_attachments());
   ledger_.set(catalog, std::move(root));
   const ObjectId info = ledger_.add(Dict{{"Title", text(title_)},

@@ -45,7 +45,6 @@ class DocumentMaker {
  private:
   lumvet::Object embed(const DemoFont& font);
   lumvet::ObjectId build_pages();
-  lumvet::Object build_outline(const std::vector<lumvet::ObjectId>& pages);
   lumvet::Object build_attachments();
 
   struct Entry {

@@ -4,10 +4,10 @@
 #include <algorithm>
 #include <map>
 
+#include "assemble/outline_builder.h"
 #include "assemble/page_copier.h"
 #include "document/core.h"
 #include "file/ledger.h"
-#include "objects/text_string.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -50,53 +50,9 @@ ObjectId build_tree(file::Ledger& ledger, std::vector<std::pair<ObjectId, int>> 
   }
 }
 
-struct BookEntry {
-  std::string title;
-  int depth = 0;
-  ObjectId page;
-};
-
-// The outline of the new document; null without entries.
-Object build_outline(file::Ledger& ledger, const std::vector<BookEntry>& entries) {
-  if (entries.empty()) return Object();
-  const ObjectId root = ledger.reserve();
-  std::vector<ObjectId> ids;
-  for (std::size_t i = 0; i < entries.size(); ++i) ids.push_back(ledger.reserve());
-  std::vector<Dict> items(entries.size());
-  Dict root_dict{{"Type", Object::name("Outlines")}};
-  // last_at[d] is the latest entry of depth d below the current branch.
-  std::vector<std::size_t> last_at;
-  int top_level = 0;
-  for (std::size_t i = 0; i < entries.size(); ++i) {
-    const auto depth = std::min(static_cast<std::size_t>(entries[i].depth), last_at.size());
-    Dict& item = items[i];
-    item.set("Title", Object::string(objects::utf8_to_text(entries[i].title)));
-    item.set("Dest", Array{Object(entries[i].page), Object::name("Fit")});
-    Dict& parent = depth == 0 ? root_dict : items[last_at[depth - 1]];
-    item.set("Parent", depth == 0 ? root : ids[last_at[depth - 1]]);
-    if (depth < last_at.size()) {
-      item.set("Prev", ids[last_at[depth]]);
-      items[last_at[depth]].set("Next", ids[i]);
-    } else {
-      parent.set("First", ids[i]);
-    }
-    parent.set("Last", ids[i]);
-    // Branches below the top are closed, which a negative count says (12.3.3).
-    if (depth == 0)
-      ++top_level;
-    else
-      parent.set("Count", parent["Count"].as_integer() - 1);
-    last_at.resize(depth);
-    last_at.push_back(i);
-  }
-  root_dict.set("Count", top_level);
-  for (std::size_t i = 0; i < entries.size(); ++i) ledger.set(ids[i], std::move(items[i]));
-  ledger.set(root, std::move(root_dict));
-  return root;
-}
-
 // Entries of a part's outline that lead to pages taken along.
-void add_entries(const Part& part, const std::vector<ObjectId>& ids, std::vector<BookEntry>& out) {
+void add_entries(const Part& part, const std::vector<ObjectId>& ids,
+                 std::vector<assemble::NewEntry>& out) {
   std::map<int, ObjectId> page_ids;
   for (std::size_t i = 0; i < part.pages.size(); ++i)
     page_ids.emplace(part.pages[i].index(), ids[i]);
@@ -155,7 +111,7 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
 
   SaveReport report;
   std::vector<std::pair<ObjectId, int>> leaves;
-  std::vector<BookEntry> entries;
+  std::vector<assemble::NewEntry> entries;
   std::string version = "1.7";
   Object info;
   // The same document added twice shares one copier, so that its resources are written once.
@@ -191,7 +147,7 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
   }
   Dict root{{"Type", Object::name("Catalog")},
             {"Pages", build_tree(ledger, std::move(leaves), parents)}};
-  if (const Object outline = build_outline(ledger, entries); !outline.is_null()) {
+  if (const Object outline = assemble::build_outline(ledger, entries); !outline.is_null()) {
     root.set("Outlines", outline);
     root.set("PageMode", Object::name("UseOutlines"));
   }
