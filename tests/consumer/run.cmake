@@ -25,8 +25,9 @@ foreach(component core page)
 endforeach()
 
 # An application that only binds files must not be made to find a font engine.
-file(READ ${prefix}/lib/cmake/lumvet/lumvet-config.cmake config)
-set(ENV{PKG_CONFIG_PATH} ${prefix}/lib/pkgconfig:${prefix}/lib/x86_64-linux-gnu/pkgconfig)
+file(GLOB_RECURSE pc_file ${prefix}/lumvet-core.pc)
+cmake_path(GET pc_file PARENT_PATH pc_folder)
+set(ENV{PKG_CONFIG_PATH} ${pc_folder})
 run(pkg-config --static --libs lumvet-core)
 if(output MATCHES "freetype")
   message(FATAL_ERROR "lumvet-core pulls in a font engine: ${output}")
