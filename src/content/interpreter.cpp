@@ -289,33 +289,34 @@ Status Interpreter::draw_object() {
     return Done{};
   }
   if (!entry.is_reference()) return draw_image(*stream);
-  auto& picture = pictures_[entry.as_reference()];
-  if (!picture) {
-    auto read = images::read_image(*stream, {resources_, store_, budget_, store_.findings()});
-    if (!read.ok()) {
-      if (read.error().code() == ErrorCode::need_more_data) return std::move(read).error();
-      store_.findings().add({read.error().message() + "; the picture is left out",
-                             read.error().offset(), entry.as_reference()});
-      return Done{};
-    }
-    picture = *std::move(read);
-  }
-  const bool interpolate = store_.get(stream->dict, "Interpolate").as_bool();
-  canvas_.image(picture, state_.ctm, interpolate, fill_paint(), state_.clip);
-  return Done{};
+  // A picture that a page shows several times is decoded once; one that cannot be is tried once.
+  const auto known = pictures_.find(entry.as_reference());
+  if (known != pictures_.end()) return place_image(known->second, stream->dict);
+  LUMVET_TRY(const auto picture, load_image(*stream, entry.as_reference()));
+  pictures_.emplace(entry.as_reference(), picture);
+  return place_image(picture, stream->dict);
 }
 
 Status Interpreter::draw_image(const Stream& image) {
+  LUMVET_TRY(const auto picture, load_image(image, {}));
+  return place_image(picture, image.dict);
+}
+
+// Null, with a finding, for a picture that cannot be shown.
+Result<std::shared_ptr<const images::Picture>> Interpreter::load_image(const Stream& image,
+                                                                       std::optional<ObjectId> id) {
   auto read = images::read_image(image, {resources_, store_, budget_, store_.findings()});
-  if (!read.ok()) {
-    if (read.error().code() == ErrorCode::need_more_data) return std::move(read).error();
-    store_.findings().add(
-        {read.error().message() + "; the picture is left out", read.error().offset(), {}});
-    return Done{};
-  }
-  Object interpolate = store_.get(image.dict, "Interpolate");
-  if (interpolate.is_null()) interpolate = store_.get(image.dict, "I");
-  canvas_.image(*std::move(read), state_.ctm, interpolate.as_bool(), fill_paint(), state_.clip);
+  if (read.ok() || read.error().code() == ErrorCode::need_more_data) return read;
+  const Error& error = read.error();
+  store_.findings().add({error.message() + "; the picture is left out", error.offset(), id});
+  return std::shared_ptr<const images::Picture>();
+}
+
+Status Interpreter::place_image(std::shared_ptr<const images::Picture> picture, const Dict& dict) {
+  if (!picture) return Done{};
+  Object interpolate = store_.get(dict, "Interpolate");
+  if (interpolate.is_null()) interpolate = store_.get(dict, "I");
+  canvas_.image(std::move(picture), state_.ctm, interpolate.as_bool(), fill_paint(), state_.clip);
   return Done{};
 }
 

@@ -60,6 +60,9 @@ class Interpreter {
   Status nothing() { return Done{}; }
   Status draw_form(const Stream& form);
   Status draw_image(const Stream& image);
+  Result<std::shared_ptr<const images::Picture>> load_image(const Stream& image,
+                                                            std::optional<ObjectId> id);
+  Status place_image(std::shared_ptr<const images::Picture> picture, const Dict& dict);
   Status run_form_content(const Stream& form);
   bool is_hidden(const Object& group) const;
   void set_dash(const Object& array, double phase);
