@@ -157,6 +157,22 @@ TEST_CASE("inspect tells a person and a program the same", "[tool]") {
   CHECK(Json::parse(run(folder, "inspect a.pdf a.pdf --json").out).size() == 2);
 }
 
+TEST_CASE("inspect tells that a document is locked, and that it could not look inside", "[tool]") {
+  const TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.page("", "/MediaBox[0 0 9 9]").object(5, "<</Filter/Standard/V 1/R 2>>");
+  test::write_file(folder / "locked.pdf", pdf.finish("/Root 1 0 R/Encrypt 5 0 R"));
+  const Ran plain = run(folder, "inspect locked.pdf");
+  CHECK(plain.code == 1);
+  CHECK_THAT(plain.out, Catch::Contains("Encrypted     yes"));
+  CHECK_THAT(plain.err, Catch::Contains("password"));
+  const Ran json = run(folder, "inspect locked.pdf --json");
+  CHECK(json.code == 1);
+  CHECK(Json::parse(json.out)["encrypted"] == true);
+  test::write_file(folder / "open.pdf", simple(1, "a"));
+  CHECK(Json::parse(run(folder, "inspect open.pdf --json").out)["encrypted"] == false);
+}
+
 TEST_CASE("inspect exits with 3 when there is something to note", "[tool]") {
   const TemporaryFolder folder;
   std::string bytes = simple(1, "a");

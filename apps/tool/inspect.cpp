@@ -90,7 +90,7 @@ Json to_json(const lumvet::Document& document) {
                   {"subject", info.subject}, {"keywords", info.keywords},
                   {"creator", info.creator}, {"producer", info.producer},
                   {"created", info.created}, {"modified", info.modified}};
-  json["encrypted"] = false;
+  json["encrypted"] = document.trailer().contains("Encrypt");
   json["linearized"] = document.is_linearized();
   json["updated"] = document.was_updated();
   json["outline"] = Json::array();
@@ -177,11 +177,16 @@ void print(const lumvet::Document& document) {
   line("Produced by", info.producer);
   line("Created", info.created);
   line("Modified", info.modified);
-  line("Encrypted", "no");
+  line("Encrypted", document.trailer().contains("Encrypt") ? "yes" : "no");
   line("Linearized", document.is_linearized() ? "yes (fast web view)" : "no (no fast web view)");
   if (document.was_updated())
     line("Updated", "yes, changes were appended after it was first saved");
   print_lists(document);
+}
+
+void print_locked(const std::string& input) {
+  std::cout << input << '\n';
+  line("Encrypted", "yes, it needs a password");
 }
 
 int run(const Options& options) {
@@ -191,6 +196,13 @@ int run(const Options& options) {
     const auto document = open_document(options.inputs[i]);
     if (!document.ok()) {
       code = fail(document.error());
+      // That it is locked is itself what a person wanted to know.
+      if (document.error().code() == lumvet::ErrorCode::password) {
+        if (options.json)
+          all.push_back({{"file", options.inputs[i]}, {"encrypted", true}});
+        else
+          print_locked(options.inputs[i]);
+      }
       continue;
     }
     if (options.json) {
