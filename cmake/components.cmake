@@ -6,6 +6,7 @@ find_package(Threads REQUIRED)
 find_package(ZLIB REQUIRED)
 find_package(OpenSSL REQUIRED COMPONENTS Crypto)
 pkg_check_modules(libdeflate REQUIRED IMPORTED_TARGET libdeflate)
+find_package(ICU REQUIRED COMPONENTS uc)
 find_package(Freetype REQUIRED)
 find_package(Fontconfig REQUIRED)
 find_package(JPEG REQUIRED)
@@ -28,8 +29,8 @@ function(lumvet_component name)
   target_link_libraries(lumvet-${name} PRIVATE $<BUILD_INTERFACE:lumvet_flags> PUBLIC Threads::Threads)
 endfunction()
 
-lumvet_component(core base io geometry crypto objects filters file document save assemble)
-target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto)
+lumvet_component(core base io geometry crypto objects filters security file document save assemble)
+target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc)
 
 lumvet_component(page fonts color images raster content render)
 target_link_libraries(lumvet-page PUBLIC lumvet::core

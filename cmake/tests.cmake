@@ -5,7 +5,7 @@ include(Catch)
 
 add_library(lumvet_test_support INTERFACE)
 target_include_directories(lumvet_test_support INTERFACE ${PROJECT_SOURCE_DIR}/src ${PROJECT_SOURCE_DIR})
-target_link_libraries(lumvet_test_support INTERFACE lumvet_flags lumvet::core lumvet::page Catch2::Catch2WithMain)
+target_link_libraries(lumvet_test_support INTERFACE lumvet_flags lumvet::core lumvet::page OpenSSL::Crypto Catch2::Catch2WithMain)
 target_compile_definitions(lumvet_test_support INTERFACE
   LUMVET_SOURCE_DIR="${PROJECT_SOURCE_DIR}" LUMVET_BINARY_DIR="${CMAKE_BINARY_DIR}")
 
@@ -24,7 +24,7 @@ function(lumvet_test name)
   catch_discover_tests(${name} TEST_PREFIX "${name}: " PROPERTIES TIMEOUT 600)
 endfunction()
 
-foreach(room base io geometry crypto objects filters file document save assemble
+foreach(room base io geometry crypto objects filters security file document save assemble
              fonts color images raster content render)
   file(GLOB room_tests CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*_test.cpp)
   if(room_tests)

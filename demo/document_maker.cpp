@@ -208,10 +208,12 @@ Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout
 
   const lumvet::SaveOptions options{.layout = layout, .replace = true};
   const lumvet::saving::FullDocument full{ledger_, catalog, info, "1.7", {}};
-  auto written = lumvet::saving::write_file(path, options, [&](lumvet::ByteSink& sink) {
-    return lumvet::saving::write_full(full, options, sink);
-  });
-  if (!written.ok()) return std::move(written).error();
+  const auto write = [&](lumvet::ByteSink& sink) -> lumvet::Result<lumvet::SaveReport> {
+    lumvet::SaveReport report;
+    LUMVET_TRY(report.bytes, lumvet::saving::write_full(full, options, sink));
+    return report;
+  };
+  LUMVET_CHECK(lumvet::saving::save_to_file(path, options, write));
   return lumvet::Done{};
 }
 

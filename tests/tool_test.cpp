@@ -157,20 +157,60 @@ TEST_CASE("inspect tells a person and a program the same", "[tool]") {
   CHECK(Json::parse(run(folder, "inspect a.pdf a.pdf --json").out).size() == 2);
 }
 
-TEST_CASE("inspect tells that a document is locked, and that it could not look inside", "[tool]") {
+TEST_CASE("a locked document is told from a damaged one, and opens with its password", "[tool]") {
   const TemporaryFolder folder;
-  test::PdfBuilder pdf;
-  pdf.page("", "/MediaBox[0 0 9 9]").object(5, "<</Filter/Standard/V 1/R 2>>");
-  test::write_file(folder / "locked.pdf", pdf.finish("/Root 1 0 R/Encrypt 5 0 R"));
+  std::filesystem::copy_file(
+      std::filesystem::path(LUMVET_SOURCE_DIR) / "demo/producers/locked-r6.pdf",
+      folder / "locked.pdf");
   const Ran plain = run(folder, "inspect locked.pdf");
   CHECK(plain.code == 1);
-  CHECK_THAT(plain.out, Catch::Contains("Encrypted     yes"));
-  CHECK_THAT(plain.err, Catch::Contains("password"));
-  const Ran json = run(folder, "inspect locked.pdf --json");
-  CHECK(json.code == 1);
-  CHECK(Json::parse(json.out)["encrypted"] == true);
-  test::write_file(folder / "open.pdf", simple(1, "a"));
+  CHECK_THAT(plain.out, Catch::Contains("Encrypted     yes, by password (AES, 256 bits)"));
+  CHECK_THAT(plain.err, Catch::Contains("needs a password") && Catch::Contains("--password-file"));
+  const Json locked = Json::parse(run(folder, "inspect locked.pdf --json").out);
+  CHECK(locked["encrypted"] == true);
+  CHECK(locked["encryption"]["access"] == "locked");
+  test::write_file(folder / "wrong.txt", "footbridge\n");
+  test::write_file(folder / "right.txt", "ostrel\r\n");
+  const Ran wrong = run(folder, "inspect locked.pdf --password-file wrong.txt");
+  CHECK(wrong.code == 1);
+  CHECK_THAT(wrong.err, Catch::Contains("the password is wrong"));
+  const Ran right =
+      run(folder, "inspect locked.pdf --password-file wrong.txt --password-file right.txt");
+  CHECK(right.code == 0);
+  CHECK_THAT(right.out, Catch::Contains("Notice 14") &&
+                            Catch::Contains("Opened as     its reader") &&
+                            Catch::Contains("Allowed       printing, printing sharply"));
+  ::setenv("LUMVET_PASSWORD", "valley", 1);
+  const Ran owner = run(folder, "inspect locked.pdf --json");
+  const Ran bound = run(folder, "merge locked.pdf locked.pdf -o open.pdf");
+  ::unsetenv("LUMVET_PASSWORD");
+  CHECK(Json::parse(owner.out)["encryption"]["access"] == "owner");
+  CHECK(bound.code == 3);
+  CHECK_THAT(bound.err, Catch::Contains("is protected; the new document is not"));
   CHECK(Json::parse(run(folder, "inspect open.pdf --json").out)["encrypted"] == false);
+  CHECK(run(folder, "inspect locked.pdf --password-file gone.txt").code == 1);
+}
+
+TEST_CASE("repair writes a clean file and tells what was wrong and where", "[tool]") {
+  const TemporaryFolder folder;
+  std::string bytes = simple(3, "a");
+  test::write_file(folder / "good.pdf", bytes);
+  const std::size_t table = bytes.rfind("xref\n0 1");
+  bytes.resize(table);
+  test::write_file(folder / "cut.pdf", bytes);
+  const Ran ran = run(folder, "repair cut.pdf -o mended.pdf");
+  CHECK(ran.code == 3);
+  CHECK_THAT(ran.out, Catch::Contains("mended.pdf  3 pages") &&
+                          Catch::Contains("the end of the document is missing") &&
+                          Catch::Contains("(offset " + std::to_string(table)));
+  CHECK(marks(folder / "mended.pdf") == "a1 a2 a3 ");
+  CHECK(Document::open(folder / "mended.pdf")->findings().empty());
+  CHECK(run(folder, "repair cut.pdf -o mended.pdf").code == 1);
+  const Ran good = run(folder, "repair good.pdf -o copy.pdf --layout classic --json");
+  CHECK(good.code == 0);
+  CHECK(Json::parse(good.out)["findings"].empty());
+  CHECK_THAT(run(folder, "repair good.pdf -o copy.pdf --replace").out,
+             Catch::Contains("nothing was wrong with good.pdf"));
 }
 
 TEST_CASE("inspect exits with 3 when there is something to note", "[tool]") {
@@ -208,7 +248,7 @@ TEST_CASE("render writes one page, patterns and folders, and never over a file u
 
 TEST_CASE("help teaches by example, and the version is told", "[tool]") {
   const TemporaryFolder folder;
-  for (const char* verb : {"", "inspect", "render", "merge"}) {
+  for (const char* verb : {"", "inspect", "render", "merge", "repair"}) {
     const Ran ran = run(folder, std::string(verb) + " --help");
     CHECK(ran.code == 0);
     CHECK_THAT(ran.out, Catch::Contains("Examples:") && Catch::Contains("lumvet"));

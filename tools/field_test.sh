@@ -31,7 +31,9 @@ trap 'rm -rf "$work"' EXIT
 while read -r file; do
   rm -rf "$work"/* && mkdir "$work/p"
   why=""
-  if ! "$tool" inspect --json "$file" >"$work/facts" 2>"$work/err" && [ $? != 3 ]; then
+  status=0
+  "$tool" inspect --json "$file" >"$work/facts" 2>"$work/err" || status=$?
+  if [ $status != 0 ] && [ $status != 3 ]; then
     why="open: $(head -n 1 "$work/err")"
   else
     pages=$(sed -n 's/^  "pages": \([0-9]*\),$/\1/p' "$work/facts")

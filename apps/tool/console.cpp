@@ -14,6 +14,9 @@ int fail(const lumvet::Error& error) {
   std::cerr << "lumvet: " << text.substr(lumvet::name_of(error.code()).size() + 2) << '\n';
   if (error.code() == lumvet::ErrorCode::exists)
     std::cerr << "        add --replace to replace it\n";
+  if (error.code() == lumvet::ErrorCode::password)
+    std::cerr
+        << "        give it with --password-file FILE, in LUMVET_PASSWORD, or at a terminal\n";
   return kFailed;
 }
 

@@ -7,11 +7,19 @@ namespace tool {
 
 namespace fs = std::filesystem;
 
-lumvet::Result<lumvet::Document> open_document(const std::string& path) {
-  if (path != "-") return lumvet::Document::open(fs::path(path));
+lumvet::Result<lumvet::LockedDocument> open_locked(const std::string& path) {
+  if (path != "-") return lumvet::LockedDocument::open(fs::path(path));
   auto source = lumvet::read_stream_source(std::cin, "standard input");
   if (!source.ok()) return std::move(source).error();
-  return lumvet::Document::open(*std::move(source));
+  return lumvet::LockedDocument::open(*std::move(source));
+}
+
+lumvet::Result<lumvet::Document> open_document(const std::string& path, const Secrets& secrets) {
+  const std::string name = path == "-" ? "standard input" : path;
+  LUMVET_TRY(const lumvet::LockedDocument waiting, open_locked(path));
+  auto document = unlock(waiting, name, secrets);
+  if (!document.ok()) return std::move(document).error().during("opening " + name);
+  return document;
 }
 
 PagesOf split_input(const std::string& argument) {

@@ -7,12 +7,15 @@
 #include <vector>
 
 #include <lumvet/assemble/page_selection.h>
-#include <lumvet/document/document.h>
+#include <lumvet/document/locked_document.h>
+
+#include "secrets.h"
 
 namespace tool {
 
 // A path, or "-" for standard input.
-lumvet::Result<lumvet::Document> open_document(const std::string& path);
+lumvet::Result<lumvet::LockedDocument> open_locked(const std::string& path);
+lumvet::Result<lumvet::Document> open_document(const std::string& path, const Secrets& secrets);
 
 // "annex.pdf@1-2,last", a plain path, or a folder; a file of just that name comes first.
 struct PagesOf {

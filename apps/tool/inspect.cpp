@@ -6,6 +6,7 @@
 #include <map>
 #include <memory>
 #include <nlohmann/json.hpp>
+#include <optional>
 
 #include <lumvet/document/document.h>
 
@@ -21,6 +22,7 @@ using Json = nlohmann::ordered_json;
 struct Options {
   std::vector<std::string> inputs;
   bool json = false;
+  Secrets secrets;
 };
 
 // Pages of one size, as shown.
@@ -73,6 +75,19 @@ std::string number(double value) {
   return text.str();
 }
 
+Json to_json(const lumvet::Encryption& encryption) {
+  constexpr const char* kAccess[] = {"locked", "user", "owner"};
+  return {{"by", encryption.by_certificate ? "certificate" : "password"},
+          {"cipher", encryption.cipher},
+          {"key_bits", encryption.key_bits},
+          {"revision", encryption.revision},
+          {"metadata_encrypted", encryption.encrypts_metadata},
+          {"attachments_only", encryption.attachments_only},
+          {"access", kAccess[static_cast<int>(encryption.access)]},
+          {"allowed", encryption.permissions.allowed()},
+          {"refused", encryption.permissions.refused()}};
+}
+
 Json to_json(const lumvet::Document& document) {
   const lumvet::DocumentInfo info = document.info();
   Json json;
@@ -90,7 +105,8 @@ Json to_json(const lumvet::Document& document) {
                   {"subject", info.subject}, {"keywords", info.keywords},
                   {"creator", info.creator}, {"producer", info.producer},
                   {"created", info.created}, {"modified", info.modified}};
-  json["encrypted"] = document.trailer().contains("Encrypt");
+  json["encrypted"] = document.encryption().has_value();
+  if (const auto encryption = document.encryption()) json["encryption"] = to_json(*encryption);
   json["linearized"] = document.is_linearized();
   json["updated"] = document.was_updated();
   json["outline"] = Json::array();
@@ -162,6 +178,34 @@ void print_lists(const lumvet::Document& document) {
                                  : ", embedded"));
 }
 
+std::string joined(const std::vector<std::string>& words) {
+  std::string text;
+  for (const std::string& word : words) text += (text.empty() ? "" : ", ") + word;
+  return text;
+}
+
+std::string protection_in_words(const lumvet::Encryption& encryption) {
+  std::string text = encryption.by_certificate ? "yes, for certificates" : "yes, by password";
+  if (!encryption.cipher.empty())
+    text += " (" + encryption.cipher + ", " + std::to_string(encryption.key_bits) + " bits)";
+  if (encryption.attachments_only) text += ", attachments only";
+  if (!encryption.encrypts_metadata) text += ", metadata left clear";
+  return text;
+}
+
+void print_protection(const std::optional<lumvet::Encryption>& encryption) {
+  line("Encrypted", encryption ? protection_in_words(*encryption) : "no");
+  if (!encryption) return;
+  switch (encryption->access) {
+    case lumvet::Access::locked: line("Opened as", "nobody: it needs a password"); return;
+    case lumvet::Access::owner: line("Opened as", "its owner, who may do everything"); return;
+    case lumvet::Access::user: break;
+  }
+  line("Opened as", "its reader");
+  line("Allowed", joined(encryption->permissions.allowed()));
+  line("Not allowed", joined(encryption->permissions.refused()));
+}
+
 void print(const lumvet::Document& document) {
   const lumvet::DocumentInfo info = document.info();
   std::cout << document.name() << '\n';
@@ -177,32 +221,40 @@ void print(const lumvet::Document& document) {
   line("Produced by", info.producer);
   line("Created", info.created);
   line("Modified", info.modified);
-  line("Encrypted", document.trailer().contains("Encrypt") ? "yes" : "no");
+  print_protection(document.encryption());
   line("Linearized", document.is_linearized() ? "yes (fast web view)" : "no (no fast web view)");
   if (document.was_updated())
     line("Updated", "yes, changes were appended after it was first saved");
   print_lists(document);
 }
 
-void print_locked(const std::string& input) {
+// That it is locked is itself what a person wanted to know, and how it can be opened.
+void tell_locked(const std::string& input, bool json, Json& all) {
+  std::optional<lumvet::Encryption> encryption;
+  if (input != "-")  // standard input is read already
+    if (const auto waiting = open_locked(input); waiting.ok()) encryption = waiting->encryption();
+  if (json) {
+    Json item{{"file", input}, {"encrypted", true}};
+    if (encryption) item["encryption"] = to_json(*encryption);
+    all.push_back(std::move(item));
+    return;
+  }
   std::cout << input << '\n';
-  line("Encrypted", "yes, it needs a password");
+  if (encryption)
+    print_protection(encryption);
+  else
+    line("Encrypted", "yes, it needs a password");
 }
 
 int run(const Options& options) {
   Json all = Json::array();
   int code = kDone;
   for (std::size_t i = 0; i < options.inputs.size(); ++i) {
-    const auto document = open_document(options.inputs[i]);
+    const auto document = open_document(options.inputs[i], options.secrets);
     if (!document.ok()) {
       code = fail(document.error());
-      // That it is locked is itself what a person wanted to know.
-      if (document.error().code() == lumvet::ErrorCode::password) {
-        if (options.json)
-          all.push_back({{"file", options.inputs[i]}, {"encrypted", true}});
-        else
-          print_locked(options.inputs[i]);
-      }
+      if (document.error().code() == lumvet::ErrorCode::password)
+        tell_locked(options.inputs[i], options.json, all);
       continue;
     }
     if (options.json) {
@@ -233,6 +285,7 @@ void add_inspect(CLI::App& app, Run& chosen) {
       ->required()
       ->type_name("FILE");
   verb->add_flag("--json", options->json, "Print the same facts for programs");
+  add_secret_options(*verb, options->secrets);
   verb->footer(
       "Examples:\n"
       "  lumvet inspect report.pdf\n"

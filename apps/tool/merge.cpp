@@ -24,6 +24,7 @@ struct Options {
   std::vector<std::string> without;
   bool replace = false;
   bool json = false;
+  Secrets secrets;
 };
 
 struct Input {
@@ -82,7 +83,7 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
   const lumvet::Carry carry{.outlines = !left_out("outlines"), .metadata = !left_out("metadata")};
   bool good = true;
   for (const Input& input : inputs) {
-    const auto document = open_document(input.path);
+    const auto document = open_document(input.path, options.secrets);
     if (!document.ok()) {
       fail(document.error());
       good = false;
@@ -197,6 +198,7 @@ void add_merge(CLI::App& app, Run& chosen) {
       ->type_name("LAYOUT");
   verb->add_flag("--replace", options->replace, "Replace the output if it is already there");
   verb->add_flag("--json", options->json, "Print what was made for programs");
+  add_secret_options(*verb, options->secrets);
   verb->footer(
       "Pages: 1-4,8,last   9-1 (backwards)   5- (to the end)   odd   even   last~2-last (the last "
       "three)\n"

@@ -31,6 +31,7 @@ struct Options {
   bool without_annotations = false;
   bool replace = false;
   bool json = false;
+  Secrets secrets;
 };
 
 struct Sheet {
@@ -167,7 +168,7 @@ int run(const Options& options) {
   if (!background.ok()) return wrong_usage(background.error().message());
   const auto selection = lumvet::PageSelection::parse(options.pages);
   if (!selection.ok()) return wrong_usage(selection.error().message());
-  const auto document = open_document(options.input);
+  const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
   const auto pages = selection->in(document->page_count());
   if (!pages.ok())
@@ -224,6 +225,7 @@ void add_render(CLI::App& app, Run& chosen) {
       ->type_name("NUMBER");
   verb->add_flag("--replace", options->replace, "Replace pictures that are already there");
   verb->add_flag("--json", options->json, "Print what was made for programs");
+  add_secret_options(*verb, options->secrets);
   verb->footer(
       "Examples:\n"
       "  lumvet render report.pdf --pages 3 --dpi 150 -o sheet.png\n"

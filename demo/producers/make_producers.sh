@@ -2,7 +2,7 @@
 # SPDX-License-Identifier: Apache-2.0
 # Prints the small documents in this folder from their sources, each with another general producer.
 # Run rarely: the results are committed. Needs Debian's groff, g++ with libcairo2-dev, chromium,
-# texlive-latex-base and lmodern.
+# texlive-latex-base, texlive-binaries and lmodern.
 set -eu
 cd "$(dirname "$0")"
 work=$(mktemp -d)
@@ -16,3 +16,14 @@ chromium --headless --no-sandbox --disable-gpu --disable-background-networking -
   --print-to-pdf=tariff.pdf tariff.html
 pdflatex -interaction=batchmode -output-directory="$work" loads.tex
 cp "$work/loads.pdf" loads.pdf
+# The same notice locked in each way that the typesetter knows: user "ostrel", owner "valley".
+lock() { # name, PDF version, key bits, permissions
+  printf '\\special{pdf:encrypt userpw (ostrel) ownerpw (valley) length %s perm %s}\n' "$3" "$4" |
+    cat - locked.tex >"$work/locked.tex"
+  (cd "$work" && tex -interaction=batchmode locked.tex && dvipdfmx -q -V "$2" -o "$1.pdf" locked.dvi)
+  cp "$work/$1.pdf" "$1.pdf"
+}
+lock locked-r2 1.3 40 60
+lock locked-r3 1.4 128 2052
+lock locked-r4 1.6 128 2052
+lock locked-r6 2.0 256 2052

@@ -6,5 +6,7 @@
 #include "lumvet/assemble/assembly.h"
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/document/document.h"
+#include "lumvet/document/locked_document.h"
 #include "lumvet/render/render.h"
+#include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"

@@ -9,46 +9,16 @@
 #include "document/core.h"
 #include "file/ledger.h"
 #include "save/full_writer.h"
+#include "save/page_tree_builder.h"
 
 namespace lumvet {
 namespace {
-
-// Pages per inner node of the tree, so that a reader finds one page of many quickly.
-constexpr std::size_t kFanOut = 32;
 
 struct Part {
   Document document;
   std::vector<Page> pages;
   Carry carry;
 };
-
-// A level of the page tree above the given nodes; goes up until one node is left.
-ObjectId build_tree(file::Ledger& ledger, std::vector<std::pair<ObjectId, int>> nodes,
-                    const std::vector<ObjectId>& first_parents) {
-  std::vector<ObjectId> parents = first_parents;
-  for (;;) {
-    std::vector<std::pair<ObjectId, int>> above;
-    std::vector<ObjectId> grandparents;
-    if (parents.size() > 1)
-      for (std::size_t i = 0; i < (parents.size() + kFanOut - 1) / kFanOut; ++i)
-        grandparents.push_back(ledger.reserve());
-    for (std::size_t i = 0; i < parents.size(); ++i) {
-      Array kids;
-      int count = 0;
-      for (std::size_t k = i * kFanOut; k < std::min(nodes.size(), (i + 1) * kFanOut); ++k) {
-        kids.push_back(nodes[k].first);
-        count += nodes[k].second;
-      }
-      Dict node{{"Type", Object::name("Pages")}, {"Kids", std::move(kids)}, {"Count", count}};
-      if (!grandparents.empty()) node.set("Parent", grandparents[i / kFanOut]);
-      ledger.set(parents[i], std::move(node));
-      above.emplace_back(parents[i], count);
-    }
-    if (grandparents.empty()) return parents[0];
-    nodes = std::move(above);
-    parents = std::move(grandparents);
-  }
-}
 
 // Entries of a part's outline that lead to pages taken along.
 void add_entries(const Part& part, const std::vector<ObjectId>& ids,
@@ -104,13 +74,9 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
     return Error(ErrorCode::invalid_argument, "there are no pages to bind; add a document first");
   file::Ledger ledger;
   const ObjectId catalog = ledger.reserve();
-  const auto total = static_cast<std::size_t>(impl_->page_count);
-  std::vector<ObjectId> parents;
-  for (std::size_t i = 0; i < (total + kFanOut - 1) / kFanOut; ++i)
-    parents.push_back(ledger.reserve());
+  saving::PageTreeBuilder tree(ledger, static_cast<std::size_t>(impl_->page_count));
 
   SaveReport report;
-  std::vector<std::pair<ObjectId, int>> leaves;
   std::vector<assemble::NewEntry> entries;
   std::string version = "1.7";
   Object info;
@@ -131,9 +97,7 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
     for (std::size_t i = 0; i < part.pages.size(); ++i) {
       if (options.cancel.is_cancelled())
         return Error(ErrorCode::cancelled, "binding was cancelled; nothing was written");
-      copiers[&part.document.core()]->copy(part.pages[i], ids[p][i],
-                                           parents[leaves.size() / kFanOut]);
-      leaves.emplace_back(ids[p][i], 1);
+      copiers[&part.document.core()]->copy(part.pages[i], ids[p][i], tree.add(ids[p][i]));
     }
     version = std::max(version, part.document.version());
     if (part.carry.outlines) add_entries(part, ids[p], entries);
@@ -145,8 +109,7 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
       if (!kept.is_empty()) info = ledger.add(std::move(kept));
     }
   }
-  Dict root{{"Type", Object::name("Catalog")},
-            {"Pages", build_tree(ledger, std::move(leaves), parents)}};
+  Dict root{{"Type", Object::name("Catalog")}, {"Pages", tree.finish()}};
   if (const Object outline = assemble::build_outline(ledger, entries); !outline.is_null()) {
     root.set("Outlines", outline);
     root.set("PageMode", Object::name("UseOutlines"));
@@ -162,6 +125,9 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
     for (const Finding& finding : part.document.findings())
       report.findings.push_back(
           {part.document.name() + ": " + finding.what, finding.offset, finding.object});
+    if (part.document.encryption())
+      report.findings.push_back(
+          {part.document.name() + " is protected; the new document is not", {}, {}});
     if (const int links = copier->second->links_left_out(); links > 0)
       report.findings.push_back({part.document.name() + ": " + plural(links, "link", "links") +
                                      " to pages that were not taken along left out",
@@ -180,15 +146,7 @@ Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) co
 
 Result<SaveReport> Assembly::save(const std::filesystem::path& path,
                                   const SaveOptions& options) const {
-  SaveReport report;
-  const auto write = [&](ByteSink& sink) -> Result<std::uint64_t> {
-    LUMVET_TRY(report, save(sink, options));
-    return report.bytes;
-  };
-  Result<std::uint64_t> written = saving::write_file(path, options, write);
-  if (!written.ok()) return std::move(written).error().during("saving " + path.string());
-  report.path = path;
-  return report;
+  return saving::save_to_file(path, options, [&](ByteSink& sink) { return save(sink, options); });
 }
 
 }  // namespace lumvet

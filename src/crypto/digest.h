@@ -1,29 +1,35 @@
 // SPDX-License-Identifier: Apache-2.0
 // Digests, computed by OpenSSL.
 //
-// Threads: one thread at a time.
+// Threads: Digest one thread at a time; digest() anywhere.
 #pragma once
 
+#include <initializer_list>
 #include <memory>
 
 #include "lumvet/base/bytes.h"
 
 namespace lumvet::crypto {
 
-class Sha256 {
+enum class DigestKind { md5, sha1, sha256, sha384, sha512 };
+
+class Digest {
  public:
-  Sha256();
-  ~Sha256();
-  Sha256(const Sha256&) = delete;
-  Sha256& operator=(const Sha256&) = delete;
+  explicit Digest(DigestKind kind);
+  ~Digest();
+  Digest(const Digest&) = delete;
+  Digest& operator=(const Digest&) = delete;
 
   void update(ByteView bytes);
-  // 32 bytes; nothing may be added afterwards.
+  // 16, 20, 32, 48 or 64 bytes; nothing may be added afterwards.
   Bytes finish();
 
  private:
   struct Impl;
   std::unique_ptr<Impl> impl_;
 };
+
+// Of several pieces, one after the other.
+Bytes digest(DigestKind kind, std::initializer_list<ByteView> pieces);
 
 }  // namespace lumvet::crypto

@@ -6,6 +6,7 @@
 
 #include <memory>
 
+#include "document/catalog_search.h"
 #include "document/object_cache.h"
 #include "document/page_tree.h"
 #include "file/object_store.h"
@@ -14,17 +15,24 @@ namespace lumvet::document {
 
 class Core {
  public:
-  Core(std::shared_ptr<const file::ObjectStore> store, Dict catalog)
-      : store_(std::move(store)), catalog_(std::move(catalog)), pages_(*store_, catalog_) {}
+  explicit Core(FoundCatalog found)
+      : store_(std::move(found.store)),
+        root_(std::move(found.reference)),
+        catalog_(std::move(found.dict)),
+        pages_(*store_, catalog_,
+               store_->cross_references().is_rebuilt() ? PageTree::Counts::doubted
+                                                       : PageTree::Counts::believed) {}
 
   const file::ObjectStore& store() const { return *store_; }
   const std::shared_ptr<const file::ObjectStore>& shared_store() const { return store_; }
+  const Object& root() const { return root_; }  // a reference to the catalog
   const Dict& catalog() const { return catalog_; }
   const PageTree& pages() const { return pages_; }
   ObjectCache& fonts() const { return fonts_; }
 
  private:
   std::shared_ptr<const file::ObjectStore> store_;
+  Object root_;
   Dict catalog_;
   PageTree pages_;
   mutable ObjectCache fonts_;

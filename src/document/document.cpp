@@ -7,8 +7,9 @@
 #include "base/budget.h"
 #include "document/contents_lists.h"
 #include "document/core.h"
-#include "file/object_reader.h"
+#include "document/revisions.h"
 #include "filters/stream_decoder.h"
+#include "lumvet/document/locked_document.h"
 #include "objects/text_string.h"
 
 namespace lumvet {
@@ -61,49 +62,53 @@ Result<Document> Document::open(std::istream& stream, const OpenOptions& options
 Result<Document> Document::open(std::shared_ptr<const ByteSource> source,
                                 const OpenOptions& options) {
   const std::string step = "opening " + source->name();
-  Result<std::shared_ptr<const file::ObjectStore>> store =
-      file::ObjectStore::open(std::move(source), options.limits);
-  if (!store.ok()) return std::move(store).error().during(step);
-  const Object& root = (*store)->cross_references().trailer["Root"];
-  const Object catalog = (*store)->resolve(root);
-  if (!(*store)->get(catalog.as_dict(), "Pages").is_dict())
-    return Error(ErrorCode::malformed, "the document's catalog or page tree cannot be read")
-        .in_object(root.as_reference())
-        .during(step);
-  return Document(std::make_shared<const Core>(*std::move(store), catalog.as_dict()));
+  LUMVET_TRY(const LockedDocument waiting, LockedDocument::open(std::move(source), options));
+  Result<Document> document =
+      options.key ? waiting.unlock(*options.key) : waiting.unlock(options.password);
+  if (!document.ok()) return std::move(document).error().during(step);
+  return document;
 }
 
-std::string Document::name() const { return core_->store().source().name(); }
-std::uint64_t Document::file_size() const { return core_->store().source().size(); }
+Result<Document> Document::from(std::shared_ptr<const file::ObjectStore> store) {
+  LUMVET_TRY(document::FoundCatalog found, document::find_catalog(std::move(store)));
+  return Document(std::make_shared<const Core>(std::move(found)));
+}
+
+std::string Document::name() const { return core_->store().source()->name(); }
+std::uint64_t Document::file_size() const { return core_->store().source()->size(); }
 
 std::string Document::version() const {
-  const std::string& header = core_->store().cross_references().version;
+  const std::string& header = core_->store().header().version;
   const std::string stated = core_->store().get(core_->catalog(), "Version").as_name();
   return std::max(stated, header);
 }
 
 bool Document::is_linearized() const {
-  constexpr std::uint64_t kFirstObjectWithin = 1024;  // annex F.3.3
-  const file::ObjectStore& store = core_->store();
-  const Result<ByteSlice> head = store.source().slice(0, kFirstObjectWithin);
-  if (!head.ok()) return false;
-  const std::string_view text = as_text(head->view());
-  const std::size_t object = text.find(" obj");
-  if (object == std::string_view::npos) return false;
-  std::size_t start = object;
-  while (start > 0 && text[start - 1] != '\n' && text[start - 1] != '\r') --start;
-  Findings unheard;  // what is no object here is no damage either
-  const auto first = file::read_object_at(
-      store.source().shared_from_this(), start, [](ObjectId) { return Object(); },
-      store.limits().nesting, unheard);
-  if (!first.ok()) return false;
-  const Dict& parameters = first->value.as_dict();
-  return parameters["Linearized"].is_number() &&
-         parameters["L"].as_integer() == static_cast<std::int64_t>(file_size());
+  return document::linearized_size(core_->store()) == file_size();
 }
 
 bool Document::was_updated() const {
-  return core_->store().cross_references().sections > (is_linearized() ? 2 : 1);
+  const std::size_t sections = core_->store().cross_references().places().size();
+  return sections > (document::linearized_size(core_->store()) ? 2 : 1);
+}
+
+std::optional<Encryption> Document::encryption() const { return core_->store().encryption(); }
+bool Document::was_repaired() const { return core_->store().cross_references().is_rebuilt(); }
+
+std::vector<Revision> Document::revisions() const {
+  return document::find_revisions(core_->store());
+}
+
+Result<Document> Document::revision(int index) const {
+  const std::vector<Revision> all = revisions();
+  if (index < 0 || index >= static_cast<int>(all.size()))
+    return Error(ErrorCode::invalid_argument, "there is no revision " + std::to_string(index + 1) +
+                                                  "; the document has " +
+                                                  std::to_string(all.size()));
+  const file::ObjectStore& store = core_->store();
+  const std::uint64_t size = all[static_cast<std::size_t>(index)].size;
+  LUMVET_TRY(auto earlier, store.earlier(document::beginning_of(store.source(), size)));
+  return from(std::move(earlier));
 }
 
 int Document::page_count() const { return core_->pages().count(); }
@@ -160,7 +165,7 @@ std::vector<OutlineEntry> Document::outline() const { return document::read_outl
 std::vector<Attachment> Document::attachments() const { return document::read_attachments(*core_); }
 std::vector<FontUse> Document::fonts() const { return document::read_fonts(*core_); }
 std::vector<Finding> Document::findings() const { return core_->store().findings().list(); }
-const Dict& Document::trailer() const { return core_->store().cross_references().trailer; }
+const Dict& Document::trailer() const { return core_->store().cross_references().trailer(); }
 const Dict& Document::catalog() const { return core_->catalog(); }
 Object Document::resolve(const Object& object) const { return core_->store().resolve(object); }
 

@@ -24,37 +24,80 @@ PageNode page_node(const Object& kid, const Dict& own, const Dict& inherited) {
 
 bool is_inner(const Dict& node) { return node.contains("Kids"); }
 
+// A wrong or missing type is tolerated where everything else speaks for a page or a node.
+bool may_be_node(const Object& object) {
+  if (!object.is_dict()) return false;
+  const Dict& dict = object.as_dict();
+  if (dict["Type"].is_name("Page") || is_inner(dict)) return true;
+  if (dict["Type"].is_name("Pages")) return false;  // a node without kids
+  return dict.contains("Parent") || dict.contains("MediaBox") || dict.contains("Contents") ||
+         dict.contains("Resources");
+}
+
 }  // namespace
 
-PageTree::PageTree(const file::ObjectStore& store, const Dict& catalog)
+PageTree::PageTree(const file::ObjectStore& store, const Dict& catalog, Counts counts)
     : store_(store), root_(catalog["Pages"]) {
   const Object root = store.resolve(root_);
   const std::int64_t stated = store.get(root.as_dict(), "Count").as_integer(-1);
-  const Object kids = store.get(root.as_dict(), "Kids");
-  const auto objects = static_cast<std::int64_t>(store.cross_references().entries.size());
-  const bool believable = stated > 0 && stated <= objects && !kids.as_array().empty();
-  if (believable) {
+  if (counts == Counts::believed && is_believable(root.as_dict())) {
     count_ = static_cast<int>(stated);
     return;
   }
+  prefers_walk_ = true;
   count_ = static_cast<int>(all().size());
   if (stated != count_)
-    store.findings().add({"the page tree states an impossible number of pages; " +
+    store.findings().add({"the page tree states " + std::to_string(stated) + " pages; " +
                               std::to_string(count_) + " were found",
                           {},
                           root_.as_reference()});
+  else if (counts == Counts::believed)
+    store.findings().add(counts_are_wrong());
+}
+
+Finding PageTree::counts_are_wrong() const {
+  return {"the counts of the page tree do not fit together; its pages were counted instead",
+          {},
+          root_.as_reference()};
+}
+
+// Whether the root's count fits what its kids say of themselves.
+bool PageTree::is_believable(const Dict& root) const {
+  const std::int64_t stated = store_.get(root, "Count").as_integer(-1);
+  const Object kids_object = store_.get(root, "Kids");
+  const Array& kids = kids_object.as_array();
+  if (stated <= 0 || stated > static_cast<std::int64_t>(store_.size()) || kids.empty())
+    return false;
+  constexpr std::size_t kFew = 64;
+  if (kids.size() > kFew) return stated >= static_cast<std::int64_t>(kids.size());
+  std::int64_t sum = 0;
+  for (const Object& kid : kids) {
+    const Object node = store_.resolve(kid);
+    if (!node.is_dict()) return false;
+    sum += is_inner(node.as_dict()) ? store_.get(node.as_dict(), "Count").as_integer(-1) : 1;
+  }
+  return sum == stated;
+}
+
+std::vector<ObjectId> PageTree::ids() const {
+  std::vector<ObjectId> ids;
+  for (const Leaf& leaf : all()) ids.push_back(leaf.kid.as_reference());
+  return ids;
 }
 
 Result<PageNode> PageTree::find(int index) const {
+  if (prefers_walk_) return walked_page(index);
   if (auto node = descend(index)) return *std::move(node);
+  if (!prefers_walk_.exchange(true)) store_.findings().add(counts_are_wrong());
+  return walked_page(index);
+}
+
+Result<PageNode> PageTree::walked_page(int index) const {
   const std::vector<Leaf>& leaves = all();
   if (index >= static_cast<int>(leaves.size()))
     return Error(ErrorCode::malformed, "the page tree states " + std::to_string(count_) +
                                            " pages but holds " + std::to_string(leaves.size()));
   const Leaf& leaf = leaves[static_cast<std::size_t>(index)];
-  store_.findings().add({"the counts of the page tree are wrong; its pages were counted instead",
-                         {},
-                         root_.as_reference()});
   return page_node(leaf.kid, store_.resolve(leaf.kid).as_dict(), leaf.inherited);
 }
 
@@ -82,6 +125,11 @@ std::optional<PageNode> PageTree::descend(int index) const {
       left = 0;
       promised = 1;
       continue;
+    }
+    constexpr std::size_t kMany = 256;
+    if (kids.size() > kMany) {  // pages and nodes mixed: looking at all for each page is slow
+      prefers_walk_ = true;
+      return std::nullopt;
     }
     // All kids are looked at, since only then it shows whether their counts fit together.
     std::optional<std::size_t> chosen;
@@ -137,7 +185,7 @@ void PageTree::walk(std::vector<Leaf>& leaves) const {
     }
     const Object kid = levels.back().kids[levels.back().next++];
     const Object object = store_.resolve(kid);
-    if (!object.is_dict()) {
+    if (!may_be_node(object)) {
       store_.findings().add(
           {"the page tree holds something that is no page", {}, kid.as_reference()});
       continue;

@@ -5,6 +5,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
+#include <atomic>
 #include <map>
 #include <mutex>
 #include <optional>
@@ -21,9 +22,13 @@ struct PageNode {
 
 class PageTree {
  public:
-  PageTree(const file::ObjectStore& store, const Dict& catalog);
+  enum class Counts { believed, doubted };  // doubted: the whole tree is walked at once
+
+  PageTree(const file::ObjectStore& store, const Dict& catalog, Counts counts);
 
   int count() const { return count_; }
+  // Of all pages in order; 0 0 for one that stands in the tree itself.
+  std::vector<ObjectId> ids() const;
   // Errors: malformed when the tree has no such page after all.
   Result<PageNode> find(int index) const;
   // The page that an object is; nothing when it is none. Walks the whole tree the first time.
@@ -35,7 +40,10 @@ class PageTree {
     Dict inherited;
   };
 
+  Finding counts_are_wrong() const;
+  bool is_believable(const Dict& root) const;
   std::optional<PageNode> descend(int index) const;
+  Result<PageNode> walked_page(int index) const;
   const std::vector<Leaf>& all() const;
   void walk(std::vector<Leaf>& leaves) const;
 
@@ -43,6 +51,7 @@ class PageTree {
   Object root_;
   int count_ = 0;
   mutable std::once_flag walked_;
+  mutable std::atomic<bool> prefers_walk_ = false;  // its shape or its counts make descending slow
   mutable std::vector<Leaf> leaves_;
   mutable std::map<ObjectId, int> indices_;
 };

@@ -20,7 +20,7 @@ class Ledger final : public objects::Resolver {
  public:
   Ledger() = default;
   explicit Ledger(std::shared_ptr<const ObjectStore> base) : base_(std::move(base)) {
-    if (base_) next_ = static_cast<std::uint32_t>(base_->cross_references().entries.size());
+    if (base_) next_ = base_->size();
     if (next_ == 0) next_ = 1;
   }
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <optional>
 
+#include "file/scan.h"
 #include "objects/parser.h"
 
 namespace lumvet::file {
@@ -16,7 +17,8 @@ using objects::References;
 using objects::Token;
 using objects::TokenKind;
 
-constexpr std::uint64_t kFirstWindow = 64 * 1024;
+constexpr std::uint64_t kFirstWindow = 4096;  // bytes, enough for most objects
+constexpr std::size_t kSearchPiece = 64 * 1024;
 constexpr std::string_view kEndOfStream = "endstream";
 
 // What stands before a stream's bytes, with places counted from the object's start.
@@ -26,8 +28,11 @@ struct Head {
   std::optional<std::size_t> data_start;  // of a stream
 };
 
-Result<Head> parse_head(ByteView bytes, int nesting, bool& touched_end) {
+// Reads on in spite of damage when `damages` is given.
+Result<Head> parse_head(ByteView bytes, int nesting, bool& touched_end,
+                        std::vector<objects::Damage>* damages) {
   Parser parser(bytes, 0, References::allowed, nesting);
+  if (damages != nullptr) parser.tolerate(*damages);
   Lexer& lexer = parser.lexer();
   const auto give_up = [&](Error error) {
     touched_end = touched_end || lexer.touched_end();
@@ -87,12 +92,24 @@ bool end_of_stream_at(const ByteSource& source, std::uint64_t offset) {
   return as_text(rest).starts_with(kEndOfStream);
 }
 
-// The length up to "endstream", less the end of line before it; to the end of the file without.
+// The length up to "endstream", less the end of line before it; without, to the next object or
+// the end of the file.
 Result<std::uint64_t> length_by_search(const ByteSource& source, std::uint64_t start) {
   LUMVET_TRY(const ByteSlice rest, source.slice(start, source.size()));
   const std::string_view text = as_text(rest.view());
-  std::size_t length = text.find(kEndOfStream);
-  if (length == std::string_view::npos) length = std::min(text.find("endobj"), text.size());
+  std::size_t length = text.size();
+  // In pieces, since a file may hold many streams without an end before one that has it.
+  for (std::size_t from = 0; from < text.size(); from += kSearchPiece) {
+    const std::string_view piece = text.substr(from, kSearchPiece + kEndOfStream.size());
+    if (const std::size_t at = piece.find(kEndOfStream); at != std::string_view::npos) {
+      length = from + at;
+      break;
+    }
+    if (const std::size_t at = next_boundary(as_bytes(piece), 0); at < piece.size()) {
+      length = from + at;
+      break;
+    }
+  }
   if (length > 0 && text[length - 1] == '\n') --length;
   if (length > 0 && text[length - 1] == '\r') --length;
   return length;
@@ -114,6 +131,27 @@ Result<std::uint64_t> stream_length(const ByteSource& source, ObjectId id, const
   return found;
 }
 
+// Behind "12 0 obj", from where on another boundary belongs to something else.
+std::size_t behind_object_word(ByteView bytes) {
+  constexpr std::size_t kWordWithin = 64;
+  const std::size_t at = as_text(bytes).substr(0, kWordWithin).find("obj");
+  return at == std::string_view::npos ? 0 : at + 3;
+}
+
+// A damaged object up to where the next begins, with what it lacks as findings.
+Result<Head> read_tolerantly(ByteView bytes, std::size_t boundary, std::uint64_t offset,
+                             int nesting, Findings& findings) {
+  std::vector<objects::Damage> damages;
+  bool touched_end = false;
+  Result<Head> head =
+      parse_head(bytes.first(std::min(boundary, bytes.size())), nesting, touched_end, &damages);
+  if (head.ok())
+    for (objects::Damage& damage : damages)
+      findings.add({std::move(damage.what) + "; what could be read of it was taken",
+                    offset + damage.offset, head->id});
+  return head;
+}
+
 }  // namespace
 
 Result<IndirectObject> read_object_at(const std::shared_ptr<const ByteSource>& source,
@@ -125,9 +163,15 @@ Result<IndirectObject> read_object_at(const std::shared_ptr<const ByteSource>& s
   for (std::uint64_t window = kFirstWindow;; window *= 8) {
     LUMVET_TRY(const ByteSlice slice, source->slice(offset, window));
     bool touched_end = false;
-    Result<Head> head = parse_head(slice.view(), nesting, touched_end);
+    Result<Head> head = parse_head(slice.view(), nesting, touched_end, nullptr);
     const bool whole_file = slice.size() < window;
-    if (touched_end && !whole_file) continue;  // the object may go on behind the window
+    const bool malformed = !head.ok() && head.error().code() == ErrorCode::malformed;
+    // The object may go on behind the window, unless another begins inside it.
+    std::size_t boundary = slice.size();
+    if (malformed || (touched_end && !whole_file))
+      boundary = next_boundary(slice.view(), behind_object_word(slice.view()));
+    if (touched_end && !whole_file && boundary == slice.size()) continue;
+    if (malformed) head = read_tolerantly(slice.view(), boundary, offset, nesting, findings);
     if (!head.ok()) {
       const Error& inner = head.error();
       return Error(inner.code(), inner.message()).at_offset(offset + inner.offset().value_or(0));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Objects by number: the immutable base that an opened file is. Parsed when first asked for, kept
-// from then on.
+// from then on. Where the cross references are wrong, objects are looked for; an encrypted file is
+// unlocked once and reads like any other from then on.
 //
 // Threads: const methods may run concurrently.
 #pragma once
@@ -8,50 +9,96 @@
 #include <shared_mutex>
 #include <unordered_map>
 
+#include "file/landmarks.h"
+#include "file/object_index.h"
+#include "file/object_reader.h"
 #include "file/xref.h"
 #include "objects/resolver.h"
+#include "security/security_handler.h"
 
 namespace lumvet::file {
 
 class ObjectStore final : public objects::Resolver {
  public:
-  // Reads the cross references only. Errors: as read_cross_references; password when the file is
-  // encrypted.
+  // Reads the cross references only; those of a damaged file are made anew from its objects.
+  // Errors: malformed when this is no PDF document, is empty, or holds no objects; io,
+  // need_more_data, limit, unsupported.
   static Result<std::shared_ptr<const ObjectStore>> open(std::shared_ptr<const ByteSource> source,
                                                          const Limits& limits);
+  // The same file without regard to its cross references. Errors: as open.
+  Result<std::shared_ptr<const ObjectStore>> rebuilt() const;
+
+  // Whether nothing but encrypted bytes can be had of it yet.
+  bool is_locked() const { return encryption_ && !security_; }
+  // The same file, readable. Errors: password when the credentials do not fit; unsupported,
+  // malformed.
+  Result<std::shared_ptr<const ObjectStore>> unlocked(
+      const security::Credentials& credentials) const;
+  // An earlier state of the same file, unlocked with the same key.
+  Result<std::shared_ptr<const ObjectStore>> earlier(
+      std::shared_ptr<const ByteSource> beginning) const;
+  // How it is protected; nothing when it is not.
+  std::optional<Encryption> encryption() const;
 
   // Null for numbers that are free or missing (7.3.10). Errors: malformed, limit, io,
-  // need_more_data, in the object's name.
+  // need_more_data, password, in the object's name.
   Result<Object> load(ObjectId id) const;
   // The same, with damage as a finding and null in its place.
   Object resolve(const Object& object) const override;
+  // Gives an object that the file lacks a number of its own.
+  ObjectId adopt(Object object) const;
 
-  const XrefTable& cross_references() const { return xref_; }
-  const ByteSource& source() const { return *source_; }
+  const XrefTable& cross_references() const { return *xref_; }
+  const Header& header() const { return header_; }
+  // One more than the greatest number in use.
+  std::uint32_t size() const;
+  // All numbers that lead to something, damaged or not, and where it lies in the file.
+  std::optional<std::uint64_t> place_of(std::uint32_t number) const;
+  const std::shared_ptr<const ByteSource>& source() const { return source_; }
   const Limits& limits() const { return limits_; }
-  Findings& findings() const { return findings_; }
+  Findings& findings() const { return *findings_; }
 
  private:
   // An object stream, unpacked, with the place of each object in it (7.5.7).
   struct Unpacked {
     ByteSlice bytes;
     std::vector<std::pair<std::uint32_t, std::size_t>> places;  // number and offset
+    std::uint32_t extends = 0;                                  // another one's number
   };
 
   ObjectStore(std::shared_ptr<const ByteSource> source, const Limits& limits)
-      : source_(std::move(source)), limits_(limits) {}
+      : source_(std::move(source)), limits_(limits), findings_(std::make_shared<Findings>()) {}
 
+  Status read_structure();
+  Status read_encryption();
+  Status rebuild();
+  Status index_packed_objects(const Scan& scan);
   Result<Object> read(ObjectId id, const XrefEntry& entry) const;
-  Result<Object> read_packed(ObjectId id, const XrefEntry& entry) const;
+  Result<Object> read_in_file(std::uint32_t number, std::uint64_t offset) const;
+  Result<Object> read_packed(std::uint32_t number, const XrefEntry& entry) const;
+  Result<Object> search(ObjectId id, const XrefEntry& entry, Error error) const;
+  Result<Object> search_whole_file(ObjectId id, Error error) const;
+  std::shared_ptr<const XrefTable> whole_index() const;
+  bool is_wrongly_free(std::uint32_t number, const XrefEntry& entry) const;
   Result<std::shared_ptr<const Unpacked>> unpack(std::uint32_t number) const;
+  Result<std::shared_ptr<const Unpacked>> unpack(std::uint32_t number, const Stream& stream) const;
+  std::vector<std::uint32_t> packed_numbers(const ScannedObject& object) const;
 
   std::shared_ptr<const ByteSource> source_;
   Limits limits_;
-  XrefTable xref_;
-  mutable Findings findings_;
+  Header header_;
+  std::shared_ptr<const XrefTable> xref_;
+  Object encrypt_reference_;
+  std::optional<Dict> encryption_;  // the encryption dictionary, references followed
+  std::shared_ptr<const security::SecurityHandler> security_;
+  std::shared_ptr<Findings> findings_;
+
   mutable std::shared_mutex mutex_;
-  mutable std::unordered_map<std::uint32_t, Object> loaded_;
+  mutable std::unordered_map<std::uint64_t, Object> loaded_;
   mutable std::unordered_map<std::uint32_t, std::shared_ptr<const Unpacked>> unpacked_;
+  mutable std::uint32_t adopted_ = 0;
+  mutable std::once_flag searched_;
+  mutable std::shared_ptr<const XrefTable> found_;  // by a search through the whole file
 };
 
 }  // namespace lumvet::file

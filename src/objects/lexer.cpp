@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "objects/lexer.h"
 
+#include <algorithm>
 #include <array>
 #include <charconv>
 #include <cmath>
@@ -98,6 +99,15 @@ void Lexer::skip_white() {
 }
 
 Result<Token> Lexer::next() {
+  if (damages_ == nullptr) return one();
+  for (;;) {
+    Result<Token> token = one();
+    if (token.ok()) return token;
+    damages_->push_back({token.error().message(), token.error().offset().value_or(0)});
+  }
+}
+
+Result<Token> Lexer::one() {
   skip_white();
   Token token;
   token.offset = position_;
@@ -126,6 +136,17 @@ Result<Token> Lexer::next() {
     case '}': token.text = static_cast<char>(byte); return single(TokenKind::keyword, 1);
     default: return number_or_keyword(std::move(token));
   }
+}
+
+// The string up to the end of its line, which is where its writer most likely left off.
+Result<Token> Lexer::unterminated(Token token, const char* what) {
+  if (damages_ == nullptr) return malformed(what, token.offset);
+  damages_->push_back({what, token.offset});
+  const std::string_view rest = as_text(bytes_.subspan(token.offset));
+  const std::size_t length = std::min(rest.find_first_of("\r\n"), rest.size());
+  position_ = token.offset + length;
+  token.text = rest.substr(1, length - 1);
+  return token;
 }
 
 Result<Token> Lexer::literal_string(Token token) {
@@ -171,7 +192,7 @@ Result<Token> Lexer::literal_string(Token token) {
     }
     token.text += static_cast<char>(byte);
   }
-  return malformed("a string has no closing ')'", token.offset);
+  return unterminated(std::move(token), "a string has no closing ')'");
 }
 
 Result<Token> Lexer::hex_string(Token token) {
@@ -187,7 +208,11 @@ Result<Token> Lexer::hex_string(Token token) {
     const int digit = hex_digit(byte);
     if (digit < 0) {
       if (is_white(byte)) continue;
-      return malformed("a byte that is no hexadecimal digit in a <…> string", position_);
+      constexpr const char* kWhat = "a byte that is no hexadecimal digit in a <…> string";
+      if (damages_ == nullptr) return malformed(kWhat, position_);
+      if (damages_->empty() || damages_->back().what != kWhat)
+        damages_->push_back({kWhat, position_});
+      continue;
     }
     if (high < 0) {
       high = digit;
@@ -196,7 +221,7 @@ Result<Token> Lexer::hex_string(Token token) {
       high = -1;
     }
   }
-  return malformed("a string has no closing '>'", token.offset);
+  return unterminated(std::move(token), "a string has no closing '>'");
 }
 
 Token Lexer::name(Token token) {

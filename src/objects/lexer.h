@@ -6,6 +6,7 @@
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/result.h"
@@ -39,6 +40,12 @@ struct Token {
   std::string text;          // of a string or name, decoded; of a keyword, as it stands
 };
 
+// What a tolerant reader passed over.
+struct Damage {
+  std::string what;        // "a string has no closing ')'"
+  std::size_t offset = 0;  // in the lexer's bytes
+};
+
 class Lexer {
  public:
   explicit Lexer(ByteView bytes, std::size_t position = 0) : bytes_(bytes), position_(position) {}
@@ -46,6 +53,11 @@ class Lexer {
   // The next token; comments are white space. Errors: malformed (an unterminated string, a stray
   // closing bracket), with the offset in these bytes.
   Result<Token> next();
+
+  // Reads on in spite of damage: strings without an end stop at their line's, stray bytes are
+  // skipped. Each is added to `damages`.
+  void tolerate(std::vector<Damage>& damages) { damages_ = &damages; }
+  std::vector<Damage>* damages() const { return damages_; }
 
   std::size_t position() const { return position_; }
   void seek(std::size_t position) { position_ = position; }
@@ -55,13 +67,16 @@ class Lexer {
   bool touched_end() const { return position_ >= bytes_.size(); }
 
  private:
+  Result<Token> one();
   Result<Token> literal_string(Token token);
   Result<Token> hex_string(Token token);
+  Result<Token> unterminated(Token token, const char* what);
   Token name(Token token);
   Token number_or_keyword(Token token);
 
   ByteView bytes_;
   std::size_t position_;
+  std::vector<Damage>* damages_ = nullptr;
 };
 
 }  // namespace lumvet::objects

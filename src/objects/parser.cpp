@@ -2,6 +2,16 @@
 #include "objects/parser.h"
 
 namespace lumvet::objects {
+namespace {
+
+// Words that cannot stand inside an object, so that it must have ended before.
+bool ends_object(const Token& token) {
+  return token.kind == TokenKind::keyword &&
+         (token.text == "endobj" || token.text == "stream" || token.text == "endstream" ||
+          token.text == "obj" || token.text == "xref" || token.text == "trailer");
+}
+
+}  // namespace
 
 Result<Parsed> Parser::next() {
   LUMVET_TRY(Token token, lexer_.next());
@@ -58,13 +68,16 @@ Result<Object> Parser::array(std::size_t offset) {
   for (;;) {
     LUMVET_TRY(Token token, lexer_.next());
     if (token.kind == TokenKind::array_close) break;
+    if (token.kind == TokenKind::end || token.kind == TokenKind::dict_close || ends_object(token)) {
+      LUMVET_CHECK(damaged("an array has no closing ']'", offset));
+      lexer_.seek(token.offset);
+      break;
+    }
     LUMVET_TRY(Parsed item, from(std::move(token)));
-    if (item.kind == Parsed::Kind::end)
-      return Error(ErrorCode::malformed, "an array has no closing ']'").at_offset(offset);
     if (item.kind == Parsed::Kind::keyword)
-      return Error(ErrorCode::malformed, "'" + item.keyword + "' inside an array")
-          .at_offset(item.offset);
-    items.push_back(std::move(item.value));
+      LUMVET_CHECK(damaged("'" + item.keyword + "' inside an array", item.offset));
+    else
+      items.push_back(std::move(item.value));
   }
   ++nesting_left_;
   return Object(std::move(items));
@@ -78,26 +91,41 @@ Result<Object> Parser::dict(std::size_t offset) {
   for (;;) {
     LUMVET_TRY(Token key, lexer_.next());
     if (key.kind == TokenKind::dict_close) break;
-    if (key.kind == TokenKind::end)
-      return Error(ErrorCode::malformed, "a dictionary has no closing '>>'").at_offset(offset);
-    if (key.kind != TokenKind::name)
-      return Error(ErrorCode::malformed, "a dictionary key that is no name").at_offset(key.offset);
+    if (key.kind == TokenKind::end || ends_object(key)) {
+      LUMVET_CHECK(damaged("a dictionary has no closing '>>'", offset));
+      lexer_.seek(key.offset);
+      break;
+    }
+    if (key.kind != TokenKind::name) {
+      LUMVET_CHECK(damaged("a dictionary key that is no name", key.offset));
+      continue;
+    }
     const std::size_t before_value = lexer_.position();
     LUMVET_TRY(Token token, lexer_.next());
-    if (token.kind == TokenKind::dict_close) {  // a key without a value reads as null
+    if (token.kind == TokenKind::dict_close || token.kind == TokenKind::end ||
+        ends_object(token)) {  // a key without a value reads as null
       lexer_.seek(before_value);
       continue;
     }
+    if (token.kind == TokenKind::array_close) {
+      LUMVET_CHECK(damaged("a stray ']'", token.offset));
+      continue;
+    }
     LUMVET_TRY(Parsed value, from(std::move(token)));
-    if (value.kind == Parsed::Kind::end)
-      return Error(ErrorCode::malformed, "a dictionary has no closing '>>'").at_offset(offset);
     if (value.kind == Parsed::Kind::keyword)
-      return Error(ErrorCode::malformed, "'" + value.keyword + "' inside a dictionary")
-          .at_offset(value.offset);
-    entries.emplace_back(std::move(key.text), std::move(value.value));
+      LUMVET_CHECK(damaged("'" + value.keyword + "' inside a dictionary", value.offset));
+    else
+      entries.emplace_back(std::move(key.text), std::move(value.value));
   }
   ++nesting_left_;
   return Object(Dict(std::move(entries)));
+}
+
+Status Parser::damaged(std::string what, std::size_t offset) {
+  if (lexer_.damages() == nullptr)
+    return Error(ErrorCode::malformed, std::move(what)).at_offset(offset);
+  lexer_.damages()->push_back({std::move(what), offset});
+  return Done{};
 }
 
 Object Parser::integer_or_reference(const Token& token) {

@@ -31,6 +31,10 @@ class Parser {
   // The same, where only a value will do.
   Result<Object> value();
 
+  // Reads on in spite of damage: what is not closed ends where the object does, what does not
+  // belong is left out. Each is added to `damages`.
+  void tolerate(std::vector<Damage>& damages) { lexer_.tolerate(damages); }
+
   Lexer& lexer() { return lexer_; }
 
  private:
@@ -38,6 +42,8 @@ class Parser {
   Result<Object> array(std::size_t offset);
   Result<Object> dict(std::size_t offset);
   Object integer_or_reference(const Token& token);
+  // Notes the damage and goes on when tolerant; otherwise the error.
+  Status damaged(std::string what, std::size_t offset);
 
   Lexer lexer_;
   References references_;

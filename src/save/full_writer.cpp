@@ -161,16 +161,17 @@ class FullWriter {
     return text;
   }
 
+  // Small objects first and streams behind them, so that a file cut off on its way has lost
+  // pictures and text but still knows its pages.
   Status write_objects() {
-    const std::vector<ObjectId>& order = reachable_.order();
-    for (std::size_t i = 0; i < order.size(); ++i) {
-      if (options_.cancel.is_cancelled())
-        return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
-      if (options_.progress && i % 256 == 0) options_.progress(i, order.size());
+    const std::size_t count = reachable_.order().size();
+    std::vector<std::uint32_t> streams;
+    for (std::size_t i = 0; i < count; ++i) {
+      LUMVET_CHECK(step(i));
       const auto number = static_cast<std::uint32_t>(i + 1);
-      const Object object = document_.objects.resolve(Object(order[i]));
-      if (const Stream* stream = object.as_stream()) {
-        LUMVET_CHECK(write_stream(number, *stream));
+      const Object object = document_.objects.resolve(Object(reachable_.order()[i]));
+      if (object.is_stream()) {
+        streams.push_back(number);
       } else if (compact()) {
         packed_.push_back(number);
         packed_texts_.push_back(text_of(object));
@@ -180,8 +181,21 @@ class FullWriter {
         LUMVET_CHECK(put(text_of(object) + "\nendobj\n"));
       }
     }
-    if (options_.progress) options_.progress(order.size(), order.size());
-    return packed_.empty() ? Status(Done{}) : write_packed();
+    if (!packed_.empty()) LUMVET_CHECK(write_packed());
+    for (std::size_t i = 0; i < streams.size(); ++i) {
+      LUMVET_CHECK(step(count - streams.size() + i));
+      const Object object = document_.objects.resolve(Object(reachable_.order()[streams[i] - 1]));
+      LUMVET_CHECK(write_stream(streams[i], *object.as_stream()));
+    }
+    if (options_.progress) options_.progress(count, count);
+    return Done{};
+  }
+
+  Status step(std::size_t done) {
+    if (options_.cancel.is_cancelled())
+      return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
+    if (options_.progress && done % 256 == 0) options_.progress(done, reachable_.order().size());
+    return Done{};
   }
 
   Status begin(std::uint32_t number) {
@@ -316,7 +330,7 @@ class FullWriter {
   const SaveOptions& options_;
   ByteSink& sink_;
   Reachable reachable_;
-  crypto::Sha256 digest_;
+  crypto::Digest digest_{crypto::DigestKind::sha256};
   std::uint64_t position_ = 0;
   std::uint32_t next_number_ = 1;
   std::vector<Place> places_;  // by new number
@@ -331,13 +345,25 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
   return FullWriter(document, options, sink).write();
 }
 
-Result<std::uint64_t> write_file(const std::filesystem::path& path, const SaveOptions& options,
-                                 const std::function<Result<std::uint64_t>(ByteSink&)>& write) {
-  LUMVET_TRY(AtomicFile file,
-             AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
-  LUMVET_TRY(const std::uint64_t bytes, write(file));
-  LUMVET_CHECK(file.commit());
-  return bytes;
+std::string first_id(const Document& document) {
+  const Object ids = document.resolve(document.trailer()["ID"]);
+  if (ids.as_array().empty()) return {};
+  return std::string(document.resolve(ids.as_array()[0]).as_string());
+}
+
+Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOptions& options,
+                                const std::function<Result<SaveReport>(ByteSink&)>& write) {
+  const auto save = [&]() -> Result<SaveReport> {
+    LUMVET_TRY(AtomicFile file,
+               AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
+    LUMVET_TRY(SaveReport report, write(file));
+    LUMVET_CHECK(file.commit());
+    report.path = path;
+    return report;
+  };
+  Result<SaveReport> saved = save();
+  if (!saved.ok()) return std::move(saved).error().during("saving " + path.string());
+  return saved;
 }
 
 }  // namespace lumvet::saving

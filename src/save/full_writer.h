@@ -19,8 +19,11 @@ struct FullDocument {
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,
                                  ByteSink& sink);
 
+// The first of a document's two identifiers, which its copies keep; empty when it has none.
+std::string first_id(const Document& document);
+
 // Creates the file, lets `write` fill it and makes it appear.
-Result<std::uint64_t> write_file(const std::filesystem::path& path, const SaveOptions& options,
-                                 const std::function<Result<std::uint64_t>(ByteSink&)>& write);
+Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOptions& options,
+                                const std::function<Result<SaveReport>(ByteSink&)>& write);
 
 }  // namespace lumvet::saving

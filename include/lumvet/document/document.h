@@ -17,13 +17,22 @@
 
 #include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
+#include "lumvet/crypto/certificate_key.h"
 #include "lumvet/document/page.h"
 #include "lumvet/io/byte_source.h"
+#include "lumvet/security/encryption.h"
 
 namespace lumvet {
 
 struct OpenOptions {
   Limits limits = {};
+  std::string password = {};               // UTF-8; the owner's or the user's
+  std::optional<CertificateKey> key = {};  // for documents encrypted for certificates
+};
+
+// One state in which the document was saved (7.5.6).
+struct Revision {
+  std::uint64_t size = 0;  // bytes of the file at that time
 };
 
 // What the document says about itself (ISO 32000-2, 14.3.3), in UTF-8; empty when not said.
@@ -61,6 +70,9 @@ struct FontUse {
 namespace document {
 class Core;
 }
+namespace file {
+class ObjectStore;
+}
 
 class LUMVET_EXPORT Document {
  public:
@@ -81,6 +93,15 @@ class LUMVET_EXPORT Document {
   // says so in its first object, and nothing was appended since (annex F).
   bool is_linearized() const;
   bool was_updated() const;  // has appended changes (7.5.6)
+  // How it is protected; nothing when it is not.
+  std::optional<Encryption> encryption() const;
+  // Whether its cross references were useless, so that it was put together from its objects.
+  bool was_repaired() const;
+
+  // The states in which it was saved, oldest first; the last is the document as it is. Each can be
+  // opened as it was. invalid_argument unless 0 <= index < revisions().size().
+  std::vector<Revision> revisions() const;
+  Result<Document> revision(int index) const;
 
   int page_count() const;
   Result<Page> page(int index) const;  // invalid_argument unless 0 <= index < page_count()
@@ -107,7 +128,9 @@ class LUMVET_EXPORT Document {
   const document::Core& core() const { return *core_; }
 
  private:
+  friend class LockedDocument;
   friend class Page;
+  static Result<Document> from(std::shared_ptr<const file::ObjectStore> store);
   explicit Document(std::shared_ptr<const document::Core> core) : core_(std::move(core)) {}
 
   std::shared_ptr<const document::Core> core_;

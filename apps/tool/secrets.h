@@ -1,0 +1,25 @@
+// SPDX-License-Identifier: Apache-2.0
+// Where passwords come from: a file, the environment, or the person at the terminal; never the
+// argument list, which other users of the machine can see.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include <lumvet/document/locked_document.h>
+#include <CLI/CLI.hpp>
+
+namespace tool {
+
+struct Secrets {
+  std::vector<std::string> password_files;
+  std::string key_file;  // PKCS#12
+};
+
+void add_secret_options(CLI::App& verb, Secrets& secrets);
+
+// Tries everything given, then asks, if there is somebody to ask. Errors: password, io, malformed.
+lumvet::Result<lumvet::Document> unlock(const lumvet::LockedDocument& waiting,
+                                        const std::string& name, const Secrets& secrets);
+
+}  // namespace tool

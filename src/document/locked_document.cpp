@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/document/locked_document.h"
+
+#include "document/catalog_search.h"
+
+namespace lumvet {
+namespace {
+
+// Opens what is not protected, and what is once the credentials fit.
+Result<std::shared_ptr<const file::ObjectStore>> unlocked(
+    const std::shared_ptr<const file::ObjectStore>& store,
+    const security::Credentials& credentials) {
+  if (!store->is_locked()) return store;
+  return store->unlocked(credentials);
+}
+
+}  // namespace
+
+Result<LockedDocument> LockedDocument::open(const std::filesystem::path& path,
+                                            const OpenOptions& options) {
+  LUMVET_TRY(auto source, open_file_source(path));
+  return open(std::move(source), options);
+}
+
+Result<LockedDocument> LockedDocument::open(std::shared_ptr<const ByteSource> source,
+                                            const OpenOptions& options) {
+  const std::string step = "opening " + source->name();
+  auto store = file::ObjectStore::open(std::move(source), options.limits);
+  if (!store.ok()) return std::move(store).error().during(step);
+  return LockedDocument(*std::move(store));
+}
+
+std::optional<Encryption> LockedDocument::encryption() const { return store_->encryption(); }
+
+Result<Document> LockedDocument::unlock(std::string_view password) const {
+  LUMVET_TRY(auto store, unlocked(store_, {.password = std::string(password), .key = {}}));
+  return Document::from(std::move(store));
+}
+
+Result<Document> LockedDocument::unlock(const CertificateKey& key) const {
+  LUMVET_TRY(auto store, unlocked(store_, {.password = {}, .key = key}));
+  return Document::from(std::move(store));
+}
+
+}  // namespace lumvet

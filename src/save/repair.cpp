@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/save/repair.h"
+
+#include "base/budget.h"
+#include "document/core.h"
+#include "file/ledger.h"
+#include "filters/stream_decoder.h"
+#include "save/full_writer.h"
+#include "save/page_tree_builder.h"
+
+namespace lumvet {
+namespace {
+
+// Replaces a stream whose bytes are damaged by what could be decoded of it.
+void mend_stream(const file::ObjectStore& store, ObjectId id, const Stream& stream,
+                 file::Ledger& ledger) {
+  Findings damage;
+  Budget budget(store.limits());
+  const auto content = filters::decode_stream(stream, store, budget, damage);
+  const std::vector<Finding> found = damage.list();
+  for (Finding finding : found) {
+    finding.object = id;
+    store.findings().add(std::move(finding));
+  }
+  if (!content.ok()) {
+    store.findings().add({content.error().message() + "; the stream was taken over as it is",
+                          content.error().offset(), id});
+    return;
+  }
+  if (found.empty()) return;
+  Dict dict = stream.dict;
+  dict.remove("Filter");
+  dict.remove("DecodeParms");
+  Array filters;
+  Array parameters;
+  for (const filters::FilterStep& step : content->left) {
+    filters.push_back(Object::name(step.name));
+    parameters.push_back(step.parameters);
+  }
+  if (!filters.empty()) {
+    dict.set("Filter", std::move(filters));
+    dict.set("DecodeParms", std::move(parameters));
+  }
+  const ByteView bytes = content->bytes.view();
+  ledger.set(id, Object(Stream::of(std::move(dict), Bytes(bytes.begin(), bytes.end()))));
+}
+
+void mend_streams(const file::ObjectStore& store, file::Ledger& ledger) {
+  for (std::uint32_t number = 0; number < store.cross_references().size(); ++number) {
+    const file::XrefEntry entry = store.cross_references().find(number);
+    if (entry.kind != file::XrefEntry::Kind::in_file) continue;
+    const ObjectId id{number, static_cast<std::uint16_t>(entry.detail)};
+    const Object object = store.resolve(Object(id));
+    const Stream* stream = object.as_stream();
+    // The file's own furniture is written anew anyway.
+    if (stream == nullptr || stream->dict["Type"].is_name("ObjStm") ||
+        stream->dict["Type"].is_name("XRef"))
+      continue;
+    mend_stream(store, id, *stream, ledger);
+  }
+}
+
+// Every page that can be read, with what it inherited, under a tree whose counts are right.
+Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
+  std::vector<Page> pages;
+  for (int i = 0; i < document.page_count(); ++i) {
+    Result<Page> page = document.page(i);
+    if (page.ok())
+      pages.push_back(*std::move(page));
+    else
+      document.core().store().findings().add(
+          {page.error().message() + "; page " + std::to_string(i + 1) + " is lost", {}, {}});
+  }
+  if (pages.empty()) return Error(ErrorCode::malformed, "no page of the document can be read");
+  saving::PageTreeBuilder tree(ledger, pages.size());
+  for (const Page& page : pages) {
+    const ObjectId id = page.id().number == 0 ? ledger.reserve() : page.id();
+    Dict dict = page.dict();
+    dict.set("Type", Object::name("Page"));
+    dict.set("Parent", tree.add(id));
+    ledger.set(id, std::move(dict));
+  }
+  Dict catalog = document.catalog();
+  catalog.set("Type", Object::name("Catalog"));
+  catalog.set("Pages", tree.finish());
+  ledger.set(document.core().root().as_reference(), std::move(catalog));
+  return static_cast<int>(pages.size());
+}
+
+}  // namespace
+
+Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOptions& options) {
+  file::Ledger ledger(document.core().shared_store());
+  SaveReport report;
+  LUMVET_TRY(report.pages, mend_pages(document, ledger));
+  mend_streams(document.core().store(), ledger);
+  const saving::FullDocument full{ledger, document.core().root(), document.trailer()["Info"],
+                                  document.version(), saving::first_id(document)};
+  LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
+  report.findings = document.findings();
+  if (document.encryption())
+    report.findings.push_back({"the document is protected; the new file is not", {}, {}});
+  return report;
+}
+
+Result<SaveReport> repair(const Document& document, const std::filesystem::path& path,
+                          const SaveOptions& options) {
+  return saving::save_to_file(path, options,
+                              [&](ByteSink& sink) { return repair(document, sink, options); });
+}
+
+}  // namespace lumvet

@@ -1,0 +1,55 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/security/encryption.h"
+
+namespace lumvet {
+namespace {
+
+struct Sentence {
+  bool Permissions::*permission;
+  const char* words;
+};
+
+constexpr Sentence kSentences[] = {
+    {&Permissions::print_sharply, "printing sharply"},
+    {&Permissions::copy, "copying text and pictures"},
+    {&Permissions::change, "changing pages"},
+    {&Permissions::annotate, "annotating"},
+    {&Permissions::fill_forms, "filling in forms"},
+    {&Permissions::assemble, "inserting, turning and dropping pages"},
+};
+
+// Bit positions as table 22 counts them, from 1.
+bool bit(std::uint32_t bits, int position) { return (bits >> (position - 1) & 1) != 0; }
+
+std::vector<std::string> sentences(const Permissions& permissions, bool wanted) {
+  std::vector<std::string> words;
+  if (permissions.print == wanted) words.emplace_back("printing");
+  for (const Sentence& sentence : kSentences)
+    if (permissions.*sentence.permission == wanted) words.emplace_back(sentence.words);
+  return words;
+}
+
+}  // namespace
+
+Permissions Permissions::from_bits(std::uint32_t bits, int revision) {
+  Permissions permissions;
+  permissions.print = bit(bits, 3);
+  permissions.change = bit(bits, 4);
+  permissions.copy = bit(bits, 5);
+  permissions.annotate = bit(bits, 6);
+  if (revision <= 2) {
+    permissions.print_sharply = permissions.print;
+    permissions.fill_forms = permissions.annotate;
+    permissions.assemble = permissions.change;
+  } else {
+    permissions.print_sharply = permissions.print && bit(bits, 12);
+    permissions.fill_forms = permissions.annotate || bit(bits, 9);
+    permissions.assemble = permissions.change || bit(bits, 11);
+  }
+  return permissions;
+}
+
+std::vector<std::string> Permissions::allowed() const { return sentences(*this, true); }
+std::vector<std::string> Permissions::refused() const { return sentences(*this, false); }
+
+}  // namespace lumvet
