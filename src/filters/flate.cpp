@@ -18,19 +18,34 @@ struct FreeDecompressor {
   void operator()(libdeflate_decompressor* d) const { libdeflate_free_decompressor(d); }
 };
 
+// Room for what most streams unpack to, so that memory is taken once and in the right size.
+struct Scratch {
+  static constexpr std::size_t kSize = 256 * 1024;
+  const std::unique_ptr<std::uint8_t[]> bytes = std::make_unique_for_overwrite<std::uint8_t[]>(kSize);
+};
+
 // The whole of it, or nothing when the data is damaged.
 Result<std::optional<Bytes>> inflate_whole(const DecodeRequest& request) {
   thread_local const std::unique_ptr<libdeflate_decompressor, FreeDecompressor> decompressor(
       libdeflate_alloc_decompressor());
-  std::uint64_t room = std::max<std::uint64_t>(request.input.size() * 4, 4096);
+  thread_local const Scratch scratch;
+  std::size_t written = 0;
+  std::size_t read = 0;
+  const auto inflate_into = [&](std::uint8_t* out, std::size_t room) {
+    return libdeflate_zlib_decompress_ex(decompressor.get(), request.input.data(),
+                                         request.input.size(), out, room, &read, &written);
+  };
+  if (request.input.size() < Scratch::kSize && request.most_bytes >= Scratch::kSize) {
+    const libdeflate_result result = inflate_into(scratch.bytes.get(), Scratch::kSize);
+    if (result == LIBDEFLATE_SUCCESS)
+      return std::optional(Bytes(scratch.bytes.get(), scratch.bytes.get() + written));
+    if (result != LIBDEFLATE_INSUFFICIENT_SPACE) return std::optional<Bytes>();
+  }
+  std::uint64_t room = std::max<std::uint64_t>(request.input.size() * 4, 4 * Scratch::kSize);
   for (;;) {
     room = std::min(room, request.most_bytes);
     Bytes out(room);
-    std::size_t written = 0;
-    std::size_t read = 0;
-    const libdeflate_result result = libdeflate_zlib_decompress_ex(
-        decompressor.get(), request.input.data(), request.input.size(), out.data(), out.size(),
-        &read, &written);
+    const libdeflate_result result = inflate_into(out.data(), out.size());
     if (result == LIBDEFLATE_SUCCESS) {
       out.resize(written);
       return std::optional(std::move(out));

@@ -2,6 +2,8 @@
 #include "filters/predictor.h"
 
 #include <algorithm>
+#include <cstring>
+#include <tuple>
 #include <cstdlib>
 
 namespace lumvet::filters {
@@ -82,6 +84,32 @@ void undo_png_row(unsigned kind, std::size_t pixel, std::span<std::uint8_t> row,
   }
 }
 
+// Adds eight bytes to eight bytes, each by itself.
+std::uint64_t add_bytes(std::uint64_t a, std::uint64_t b) {
+  constexpr std::uint64_t kHigh = 0x8080808080808080;
+  return ((a & ~kHigh) + (b & ~kHigh)) ^ ((a ^ b) & kHigh);
+}
+
+// Rows of up to eight bytes, each predicted by the one above: the rows of cross-reference streams,
+// of which opening a document needs thousands. Stops at the first row of another kind and gives the
+// places it came to.
+std::pair<std::size_t, std::size_t> undo_narrow_up(std::size_t row_bytes, Bytes& bytes) {
+  constexpr std::size_t kWord = sizeof(std::uint64_t);
+  std::uint64_t above = 0;
+  std::size_t from = 0;
+  std::size_t to = 0;
+  while (from + 1 + kWord <= bytes.size() && bytes[from] == 2) {
+    std::uint64_t row = 0;
+    std::memcpy(&row, bytes.data() + from + 1, kWord);
+    above = add_bytes(row, above);
+    // Once the rows have moved apart, a whole word does no harm to what is still to be read.
+    std::memcpy(bytes.data() + to, &above, from - to >= kWord ? kWord : row_bytes);
+    from += row_bytes + 1;
+    to += row_bytes;
+  }
+  return {from, to};
+}
+
 // Each row has its kind in front; the rows move together as that byte goes.
 void undo_png(const RowShape& shape, Bytes& bytes) {
   const std::size_t row_bytes = shape.row_bytes();
@@ -89,6 +117,10 @@ void undo_png(const RowShape& shape, Bytes& bytes) {
   std::span<const std::uint8_t> above = zero;
   std::size_t from = 0;
   std::size_t to = 0;
+  if (row_bytes <= sizeof(std::uint64_t)) {
+    std::tie(from, to) = undo_narrow_up(row_bytes, bytes);
+    if (to > 0) above = std::span(bytes).subspan(to - row_bytes, row_bytes);
+  }
   while (from < bytes.size()) {
     const unsigned kind = bytes[from++];
     const std::size_t there = std::min(row_bytes, bytes.size() - from);

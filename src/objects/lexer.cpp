@@ -56,7 +56,9 @@ bool read_number(std::string_view text, Token& token) {
   double value = 0;
   constexpr std::uint64_t kExact = std::uint64_t{1} << 53;
   constexpr int kExactPower = 22;  // 10^22 is the last power of ten that a double holds exactly
-  if (digits <= kExact && std::abs(exponent) <= kExactPower) {
+  if (exponent == 0) {
+    value = static_cast<double>(digits);
+  } else if (digits <= kExact && std::abs(exponent) <= kExactPower) {
     const double power = std::pow(10.0, std::abs(exponent));
     value =
         exponent < 0 ? static_cast<double>(digits) / power : static_cast<double>(digits) * power;

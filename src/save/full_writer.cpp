@@ -13,6 +13,7 @@ namespace lumvet::saving {
 namespace {
 
 constexpr std::size_t kObjectsPerStream = 150;
+constexpr std::size_t kObjectsInFirst = 24;  // what every reader needs: catalog, top of the tree
 constexpr std::size_t kWorthDeflating = 64;   // bytes
 constexpr std::size_t kWorthComparing = 256;  // bytes
 
@@ -54,6 +55,27 @@ class Reachable {
     for (const Object& node : tree) collect(objects_.resolve(node));
   }
 
+  // Numbers streams behind everything else, which is how they are written: cross references in
+  // the order of the file pack best.
+  void settle() {
+    const auto is_stream = [this](ObjectId id) {
+      return objects_.resolve(Object(id)).is_stream();
+    };
+    std::vector<std::uint32_t> by_old(order_.size() + 1);
+    std::vector<ObjectId> sorted;
+    sorted.reserve(order_.size());
+    for (const bool streams : {false, true}) {
+      if (streams) first_stream_ = sorted.size();
+      for (std::size_t i = 0; i < order_.size(); ++i) {
+        if (is_stream(order_[i]) != streams) continue;
+        sorted.push_back(order_[i]);
+        by_old[i + 1] = static_cast<std::uint32_t>(sorted.size());
+      }
+    }
+    order_ = std::move(sorted);
+    for (auto& [id, number] : numbers_) number = by_old[number];
+  }
+
   // The new reference; null for objects that are missing.
   Object renumbered(ObjectId old) const {
     const auto found = numbers_.find(key(old));
@@ -63,6 +85,8 @@ class Reachable {
 
   // New number i + 1 is the object order()[i].
   const std::vector<ObjectId>& order() const { return order_; }
+  // Where the streams begin in it.
+  std::size_t first_stream() const { return first_stream_; }
 
  private:
   static std::uint64_t key(ObjectId id) { return std::uint64_t{id.number} << 16 | id.generation; }
@@ -113,6 +137,7 @@ class Reachable {
   std::unordered_map<std::size_t, std::vector<Known>> streams_;  // by the hash of their bytes
   std::unordered_map<std::uint64_t, std::uint32_t> numbers_;
   std::vector<ObjectId> order_;
+  std::size_t first_stream_ = 0;
 };
 
 struct Place {
@@ -129,6 +154,7 @@ class FullWriter {
   Result<std::uint64_t> write() {
     reachable_.collect_document(document_.catalog);
     reachable_.collect(document_.info);
+    reachable_.settle();
     places_.resize(reachable_.order().size() + 1);
     next_number_ = static_cast<std::uint32_t>(places_.size());
     if (reachable_.renumbered(document_.catalog.as_reference()).is_null())
@@ -165,30 +191,25 @@ class FullWriter {
   // pictures and text but still knows its pages.
   Status write_objects() {
     const std::size_t count = reachable_.order().size();
-    std::vector<std::uint32_t> streams;
     for (std::size_t i = 0; i < count; ++i) {
       LUMVET_CHECK(step(i));
+      if (i == reachable_.first_stream() && !packed_.empty()) LUMVET_CHECK(write_packed());
       const auto number = static_cast<std::uint32_t>(i + 1);
       const Object object = document_.objects.resolve(Object(reachable_.order()[i]));
-      if (object.is_stream()) {
-        streams.push_back(number);
+      if (const Stream* stream = object.as_stream()) {
+        LUMVET_CHECK(write_stream(number, *stream));
       } else if (compact()) {
         packed_.push_back(number);
         packed_texts_.push_back(text_of(object));
-        if (packed_.size() == kObjectsPerStream) LUMVET_CHECK(write_packed());
+        if (packed_.size() == kObjectsPerStream || i + 1 == kObjectsInFirst)
+          LUMVET_CHECK(write_packed());
       } else {
         LUMVET_CHECK(begin(number));
         LUMVET_CHECK(put(text_of(object) + "\nendobj\n"));
       }
     }
-    if (!packed_.empty()) LUMVET_CHECK(write_packed());
-    for (std::size_t i = 0; i < streams.size(); ++i) {
-      LUMVET_CHECK(step(count - streams.size() + i));
-      const Object object = document_.objects.resolve(Object(reachable_.order()[streams[i] - 1]));
-      LUMVET_CHECK(write_stream(streams[i], *object.as_stream()));
-    }
     if (options_.progress) options_.progress(count, count);
-    return Done{};
+    return packed_.empty() ? Status(Done{}) : write_packed();
   }
 
   Status step(std::size_t done) {
@@ -287,10 +308,10 @@ class FullWriter {
     Dict dict = trailer(places_.size());
     const Bytes rows = filters::deflate(cross_reference_rows(width));
     dict.set("Type", Object::name("XRef"));
-    dict.set("W", Array{Object(1), Object(static_cast<std::int64_t>(width)), Object(2)});
+    dict.set("W", Array{Object(1), Object(static_cast<std::int64_t>(width)), Object(1)});
     dict.set("Filter", Object::name("FlateDecode"));
     dict.set("DecodeParms",
-             Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width + 3)}});
+             Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width + 2)}});
     dict.set("Length", static_cast<std::int64_t>(rows.size()));
     std::string text = std::to_string(number) + " 0 obj\n";
     objects::serialise(dict, text);
@@ -302,14 +323,13 @@ class FullWriter {
   // Rows of type, place and index, each as the difference to the row above (PNG's "up").
   Bytes cross_reference_rows(std::size_t width) const {
     Bytes rows;
-    Bytes above(width + 3);
+    Bytes above(width + 2);
     for (std::size_t i = 0; i < places_.size(); ++i) {
       const Place& place = places_[i];
       Bytes row = {static_cast<std::uint8_t>(place.kind)};
       for (std::size_t byte = width; byte-- > 0;)
         row.push_back(static_cast<std::uint8_t>(place.where >> (8 * byte)));
-      const std::uint32_t last = i == 0 ? 0xFFFF : place.index;
-      row.push_back(static_cast<std::uint8_t>(last >> 8));
+      const std::uint32_t last = i == 0 ? 0xFF : place.index;  // number 0 is never used again
       row.push_back(static_cast<std::uint8_t>(last));
       constexpr std::uint8_t kUp = 2;
       rows.push_back(kUp);
