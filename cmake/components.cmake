@@ -10,6 +10,8 @@ find_package(ICU REQUIRED COMPONENTS uc)
 find_package(Freetype REQUIRED)
 find_package(Fontconfig REQUIRED)
 find_package(JPEG REQUIRED)
+pkg_check_modules(openjpeg REQUIRED IMPORTED_TARGET libopenjp2)
+pkg_check_modules(jbig2dec REQUIRED IMPORTED_TARGET jbig2dec)
 find_package(PNG REQUIRED)
 
 function(lumvet_component name)
@@ -34,4 +36,5 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 
 lumvet_component(page fonts color images raster content render)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
-  PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG)
+  PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg
+  PkgConfig::jbig2dec)

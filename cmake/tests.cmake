@@ -31,3 +31,7 @@ foreach(room base io geometry crypto objects filters security file document save
     lumvet_test(test-${room} ${room_tests})
   endif()
 endforeach()
+
+# The picture codecs are held against the encoders of others.
+pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
+target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JPEG::JPEG)

@@ -16,7 +16,7 @@ namespace {
 
 Result<Decoded> decode(std::string_view filter, ByteView input, const Dict& parameters = {},
                        std::uint64_t most = 1 << 20) {
-  return filters::find_decoder(filter)({input, parameters, most});
+  return filters::decode(*filters::find_filter(filter), {input, parameters, most});
 }
 
 std::string text(const Result<Decoded>& decoded) {
@@ -53,6 +53,38 @@ TEST_CASE("every filter decodes its sample", "[filters]") {
     CHECK(decoded->bytes == sample.plain);
     CHECK_FALSE(decoded->damage);
   }
+}
+
+TEST_CASE("in pieces of any size every filter gives the same as in one go", "[filters]") {
+  std::mt19937 random(17);
+  Bytes large(300'000);
+  for (std::size_t i = 0; i < large.size(); ++i)
+    large[i] = static_cast<std::uint8_t>(i / 7 % 5 == 0 ? random() : i / 100);
+  std::vector<Sample> all = samples();
+  all.push_back({"FlateDecode", filters::deflate(large), large});
+  for (const Sample& sample : all)
+    for (const Dict& parameters :
+         {Dict(), Dict{{"Predictor", 2}, {"Columns", 5}}, Dict{{"Predictor", 15}, {"Columns", 6}}})
+      for (const std::size_t piece : {1u, 3u, 1000u, 400'000u})
+        for (const std::size_t length : {sample.encoded.size(), sample.encoded.size() * 2 / 3}) {
+          CAPTURE(sample.filter, piece, length);
+          const ByteView input = ByteView(sample.encoded).first(length);
+          const auto whole = decode(sample.filter, input, parameters);
+          const auto start = filters::find_filter(sample.filter)->start;
+          const auto pieces = start(filters::decoding_of(input), parameters);
+          REQUIRE(whole.ok());
+          REQUIRE(pieces.ok());
+          Bytes joined;
+          Bytes part(piece);
+          std::size_t read = 0;
+          do {
+            read = (*pieces)->read(part).value();
+            joined.insert(joined.end(), part.begin(),
+                          part.begin() + static_cast<std::ptrdiff_t>(read));
+          } while (read == piece);
+          CHECK(joined == whole->bytes);
+          CHECK((*pieces)->damage().has_value() == whole->damage.has_value());
+        }
 }
 
 TEST_CASE("every truncation gives a beginning of the plain bytes and names the damage",

@@ -21,7 +21,8 @@ struct FreeDecompressor {
 // Room for what most streams unpack to, so that memory is taken once and in the right size.
 struct Scratch {
   static constexpr std::size_t kSize = 256 * 1024;
-  const std::unique_ptr<std::uint8_t[]> bytes = std::make_unique_for_overwrite<std::uint8_t[]>(kSize);
+  const std::unique_ptr<std::uint8_t[]> bytes =
+      std::make_unique_for_overwrite<std::uint8_t[]>(kSize);
 };
 
 // The whole of it, or nothing when the data is damaged.
@@ -57,59 +58,112 @@ Result<std::optional<Bytes>> inflate_whole(const DecodeRequest& request) {
   }
 }
 
-// Inflates until the damage. `window_bits` as zlib wants it: 15 with its header, -15 without.
-Result<Decoded> inflate_salvaging(const DecodeRequest& request, ByteView input, int window_bits) {
-  z_stream stream{};
-  if (inflateInit2(&stream, window_bits) != Z_OK)
-    return Error(ErrorCode::limit, "no memory for inflating");
-  const std::unique_ptr<z_stream, void (*)(z_stream*)> closer(&stream,
-                                                              [](z_stream* s) { inflateEnd(s); });
-  Decoded decoded;
-  std::array<std::uint8_t, 65536> chunk{};
-  std::size_t given = 0;
-  int state = Z_OK;
-  while (state == Z_OK) {
-    if (stream.avail_in == 0 && given < input.size()) {
-      const std::size_t part = std::min<std::size_t>(input.size() - given, 1u << 30);
-      stream.next_in = const_cast<Bytef*>(input.data() + given);
-      stream.avail_in = static_cast<uInt>(part);
-      given += part;
+// Piece by piece, and as far as it goes in damaged data. Some writers damage or leave out the two
+// bytes in front; the data behind them may be fine.
+class Inflating final : public Decoding {
+ public:
+  explicit Inflating(DecodingPtr input) : input_(std::move(input)) {}
+  ~Inflating() override {
+    if (is_open_) inflateEnd(&stream_);
+  }
+
+  Result<std::size_t> read(std::span<std::uint8_t> out) override {
+    if (!is_open_ && !ended_) LUMVET_CHECK(open());
+    std::size_t filled = 0;
+    while (filled < out.size() && !ended_) {
+      if (stream_.avail_in == 0 && !input_ended_) LUMVET_CHECK(refill());
+      constexpr std::size_t kMost = 1u << 30;
+      const std::size_t room = std::min(out.size() - filled, kMost);
+      stream_.next_out = out.data() + filled;
+      stream_.avail_out = static_cast<uInt>(room);
+      const int state = inflate(&stream_, Z_NO_FLUSH);
+      const std::size_t made = room - stream_.avail_out;
+      filled += made;
+      any_ = any_ || made > 0;
+      if (state == Z_STREAM_END) {
+        ended_ = true;
+      } else if (state != Z_OK && state != Z_BUF_ERROR) {
+        if (!any_ && !is_bare_ && taken_ <= kChunk) {
+          LUMVET_CHECK(open_bare());
+          continue;
+        }
+        stop("the Flate data is damaged");
+      } else if (made == 0 && stream_.avail_in == 0 && input_ended_) {
+        stop("the Flate data is cut off");
+      }
     }
-    stream.next_out = chunk.data();
-    stream.avail_out = static_cast<uInt>(chunk.size());
-    state = inflate(&stream, Z_NO_FLUSH);
-    const std::size_t made = chunk.size() - stream.avail_out;
-    if (made > request.most_bytes - decoded.bytes.size())
-      return output_limit("Flate", request.most_bytes);
-    decoded.bytes.insert(decoded.bytes.end(), chunk.begin(),
-                         chunk.begin() + static_cast<std::ptrdiff_t>(made));
-    if (made == 0 && stream.avail_in == 0 && given == input.size()) break;
+    return filled;
   }
-  if (state != Z_STREAM_END) {
-    decoded.damage =
-        state == Z_DATA_ERROR ? "the Flate data is damaged" : "the Flate data is cut off";
-    decoded.damage_offset = given - stream.avail_in;
+
+ private:
+  static constexpr std::size_t kChunk = 64 * 1024;
+
+  Status open() {
+    if (inflateInit2(&stream_, 15) != Z_OK)
+      return Error(ErrorCode::limit, "no memory for inflating");
+    is_open_ = true;
+    return Done{};
   }
-  return decoded;
-}
+
+  // Once more from the first chunk, as data without its header.
+  Status open_bare() {
+    is_bare_ = true;
+    inflateEnd(&stream_);
+    is_open_ = false;
+    constexpr std::size_t kHeader = 2;
+    stream_ = {};
+    if (inflateInit2(&stream_, -15) != Z_OK)
+      return Error(ErrorCode::limit, "no memory for inflating");
+    is_open_ = true;
+    const std::size_t skipped = std::min(kHeader, chunk_.size());
+    stream_.next_in = chunk_.data() + skipped;
+    stream_.avail_in = static_cast<uInt>(chunk_.size() - skipped);
+    note_damage("the Flate data has a wrong header", 0);
+    return Done{};
+  }
+
+  Status refill() {
+    chunk_.resize(kChunk);
+    LUMVET_TRY(const std::size_t there, input_->read(chunk_));
+    chunk_.resize(there);
+    taken_ += there;
+    input_ended_ = there < kChunk;
+    stream_.next_in = chunk_.data();
+    stream_.avail_in = static_cast<uInt>(there);
+    return Done{};
+  }
+
+  void stop(const char* why) {
+    ended_ = true;
+    // Nothing at all has nothing to miss.
+    if (taken_ > 0) note_damage(why, taken_ - stream_.avail_in);
+  }
+
+  DecodingPtr input_;
+  Bytes chunk_;
+  z_stream stream_{};
+  std::uint64_t taken_ = 0;  // bytes of input
+  bool is_open_ = false;
+  bool is_bare_ = false;
+  bool input_ended_ = false;
+  bool ended_ = false;
+  bool any_ = false;
+};
 
 }  // namespace
 
+Result<DecodingPtr> start_flate(DecodingPtr input, const Dict& parameters) {
+  return predicted(std::make_unique<Inflating>(std::move(input)), parameters);
+}
+
 Result<Decoded> decode_flate(const DecodeRequest& request) {
-  Decoded decoded;
   LUMVET_TRY(std::optional<Bytes> whole, inflate_whole(request));
+  Decoded decoded;
   if (whole) {
     decoded.bytes = *std::move(whole);
-  } else if (!request.input.empty()) {
-    LUMVET_TRY(decoded, inflate_salvaging(request, request.input, 15));
-    if (decoded.bytes.empty() && request.input.size() > 2) {
-      // Some writers damage or leave out the two-byte header; the data behind it may be fine.
-      LUMVET_TRY(Decoded bare, inflate_salvaging(request, request.input.subspan(2), -15));
-      if (!bare.bytes.empty()) {
-        decoded = std::move(bare);
-        if (!decoded.damage) decoded.damage = "the Flate data has a wrong header";
-      }
-    }
+  } else {
+    Inflating inflating(decoding_of(request.input));
+    LUMVET_TRY(decoded, read_all(inflating, "Flate", request.most_bytes));
   }
   LUMVET_CHECK(undo_predictor(request.parameters, decoded.bytes));
   return decoded;

@@ -2,7 +2,7 @@
 // LZWDecode (ISO 32000-2, 7.4.4.2): codes of 9 to 12 bits, 256 clears the table, 257 ends.
 #include <array>
 
-#include "filters/decoder.h"
+#include "filters/byte_feed.h"
 #include "filters/predictor.h"
 
 namespace lumvet::filters {
@@ -40,61 +40,70 @@ struct Table {
   }
 };
 
+class Lzw final : public BytewiseDecoding {
+ public:
+  Lzw(DecodingPtr input, bool early) : BytewiseDecoding(std::move(input)), early_(early ? 1 : 0) {}
+
+ protected:
+  bool produce(Bytes& out) override {
+    const auto code = next_code();
+    if (!code) {
+      note_damage("the LZW data is cut off", feed().position());
+      return false;
+    }
+    if (*code == kEnd) return false;
+    if (*code == kClear) {
+      table_.next_code = kEnd + 1;
+      width_ = 9;
+      previous_.reset();
+      return true;
+    }
+    if (*code > table_.next_code || (*code == table_.next_code && !previous_)) {
+      note_damage("an LZW code beyond the table", feed().position());
+      return false;
+    }
+    if (previous_ && table_.next_code < kTableSize) {
+      const unsigned added = table_.next_code++;
+      table_.prefix[added] = static_cast<std::uint16_t>(*previous_);
+      table_.length[added] = static_cast<std::uint16_t>(table_.length[*previous_] + 1);
+      table_.last[added] = table_.first_of(*code == added ? *previous_ : *code);
+    }
+    table_.append_sequence(*code, out);
+    previous_ = *code;
+    if (table_.next_code + early_ >= 2048)
+      width_ = 12;
+    else if (table_.next_code + early_ >= 1024)
+      width_ = 11;
+    else if (table_.next_code + early_ >= 512)
+      width_ = 10;
+    return true;
+  }
+
+ private:
+  std::optional<unsigned> next_code() {
+    while (bit_count_ < width_) {
+      const auto byte = feed().next();
+      if (!byte) return std::nullopt;
+      bits_ = bits_ << 8 | *byte;
+      bit_count_ += 8;
+    }
+    bit_count_ -= width_;
+    return bits_ >> bit_count_ & ((1u << width_) - 1);
+  }
+
+  Table table_;
+  unsigned early_;  // how many codes sooner than necessary the width grows
+  unsigned width_ = 9;
+  std::optional<unsigned> previous_;
+  std::uint32_t bits_ = 0;
+  unsigned bit_count_ = 0;
+};
+
 }  // namespace
 
-Result<Decoded> decode_lzw(const DecodeRequest& request) {
-  const unsigned early = request.parameters["EarlyChange"].as_integer(1) != 0 ? 1 : 0;
-  Decoded decoded;
-  Table table;
-  unsigned width = 9;
-  std::optional<unsigned> previous;
-  std::uint32_t bits = 0;
-  unsigned bit_count = 0;
-  bool ended = false;
-  for (std::size_t i = 0; i < request.input.size() && !ended;) {
-    while (bit_count < width && i < request.input.size()) {
-      bits = bits << 8 | request.input[i++];
-      bit_count += 8;
-    }
-    if (bit_count < width) break;
-    bit_count -= width;
-    const unsigned code = bits >> bit_count & ((1u << width) - 1);
-    if (code == kEnd) {
-      ended = true;
-    } else if (code == kClear) {
-      table.next_code = kEnd + 1;
-      width = 9;
-      previous.reset();
-    } else {
-      if (code > table.next_code || (code == table.next_code && !previous)) {
-        decoded.damage = "an LZW code beyond the table";
-        decoded.damage_offset = i;
-        break;
-      }
-      if (previous && table.next_code < kTableSize) {
-        const unsigned added = table.next_code++;
-        table.prefix[added] = static_cast<std::uint16_t>(*previous);
-        table.length[added] = static_cast<std::uint16_t>(table.length[*previous] + 1);
-        table.last[added] = table.first_of(code == added ? *previous : code);
-      }
-      if (table.length[code] > request.most_bytes - decoded.bytes.size())
-        return output_limit("LZW", request.most_bytes);
-      table.append_sequence(code, decoded.bytes);
-      previous = code;
-      if (table.next_code + early >= 2048)
-        width = 12;
-      else if (table.next_code + early >= 1024)
-        width = 11;
-      else if (table.next_code + early >= 512)
-        width = 10;
-    }
-  }
-  if (!ended && !decoded.damage) {
-    decoded.damage = "the LZW data is cut off";
-    decoded.damage_offset = request.input.size();
-  }
-  LUMVET_CHECK(undo_predictor(request.parameters, decoded.bytes));
-  return decoded;
+Result<DecodingPtr> start_lzw(DecodingPtr input, const Dict& parameters) {
+  const bool early = parameters["EarlyChange"].as_integer(1) != 0;
+  return predicted(std::make_unique<Lzw>(std::move(input), early), parameters);
 }
 
 }  // namespace lumvet::filters

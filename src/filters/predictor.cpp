@@ -2,9 +2,9 @@
 #include "filters/predictor.h"
 
 #include <algorithm>
+#include <cstdlib>
 #include <cstring>
 #include <tuple>
-#include <cstdlib>
 
 namespace lumvet::filters {
 namespace {
@@ -136,11 +136,68 @@ void undo_png(const RowShape& shape, Bytes& bytes) {
   bytes.resize(to);
 }
 
-}  // namespace
+// A row at a time.
+class Predicted final : public Decoding {
+ public:
+  Predicted(DecodingPtr input, bool is_png, const RowShape& shape)
+      : input_(std::move(input)),
+        is_png_(is_png),
+        shape_(shape),
+        row_(shape.row_bytes() + (is_png ? 1 : 0)),
+        above_(shape.row_bytes()) {}
 
-Status undo_predictor(const Dict& parameters, Bytes& bytes) {
+  Result<std::size_t> read(std::span<std::uint8_t> out) override {
+    std::size_t filled = 0;
+    while (filled < out.size()) {
+      if (given_ == there_) {
+        if (ended_) break;
+        LUMVET_CHECK(next_row());
+        continue;
+      }
+      const std::size_t part = std::min(out.size() - filled, there_ - given_);
+      std::copy_n(above_.begin() + static_cast<std::ptrdiff_t>(given_), part,
+                  out.begin() + static_cast<std::ptrdiff_t>(filled));
+      given_ += part;
+      filled += part;
+    }
+    return filled;
+  }
+
+ private:
+  Status next_row() {
+    LUMVET_TRY(const std::size_t read, input_->read(row_));
+    if (input_->damage()) note_damage(input_->damage()->what, input_->damage()->offset);
+    ended_ = read < row_.size();
+    const std::size_t kind_bytes = is_png_ ? 1 : 0;
+    there_ = read > kind_bytes ? read - kind_bytes : 0;
+    given_ = 0;
+    const std::span<std::uint8_t> row = std::span(row_).subspan(kind_bytes, there_);
+    if (is_png_)
+      undo_png_row(row_[0], shape_.pixel_bytes(), row, above_);
+    else
+      undo_tiff_row(shape_, row);
+    std::copy(row.begin(), row.end(), above_.begin());
+    return Done{};
+  }
+
+  DecodingPtr input_;
+  bool is_png_;
+  RowShape shape_;
+  Bytes row_;    // as it comes
+  Bytes above_;  // undone, and given from
+  std::size_t there_ = 0;
+  std::size_t given_ = 0;
+  bool ended_ = false;
+};
+
+struct Prediction {
+  enum class Kind { none, tiff, png } kind = Kind::none;
+  RowShape shape;
+};
+
+Result<Prediction> read_parameters(const Dict& parameters) {
   const std::int64_t predictor = parameters["Predictor"].as_integer(1);
-  if (predictor <= 1) return Done{};
+  if (predictor <= 1) return Prediction{};
   const std::int64_t colors = parameters["Colors"].as_integer(1);
   const std::int64_t bits = parameters["BitsPerComponent"].as_integer(8);
   const std::int64_t columns = parameters["Columns"].as_integer(1);
@@ -149,26 +206,40 @@ Status undo_predictor(const Dict& parameters, Bytes& bytes) {
   constexpr std::int64_t kMostColumns = 1 << 28;
   if (!known_bits || colors < 1 || colors > kMostColors || columns < 1 || columns > kMostColumns)
     return Error(ErrorCode::malformed, "predictor parameters that make no sense");
-  const RowShape shape{static_cast<std::size_t>(colors), static_cast<std::size_t>(bits),
-                       static_cast<std::size_t>(columns)};
-  if (predictor >= 10) {
+  if (predictor != 2 && predictor < 10)
+    return Error(ErrorCode::malformed,
+                 "predictor " + std::to_string(predictor) + " does not exist");
+  return Prediction{predictor == 2 ? Prediction::Kind::tiff : Prediction::Kind::png,
+                    {static_cast<std::size_t>(colors), static_cast<std::size_t>(bits),
+                     static_cast<std::size_t>(columns)}};
+}
+
+}  // namespace
+
+Status undo_predictor(const Dict& parameters, Bytes& bytes) {
+  LUMVET_TRY(Prediction prediction, read_parameters(parameters));
+  RowShape& shape = prediction.shape;
+  if (prediction.kind == Prediction::Kind::png) {
     // A row longer than all the data still has a row of zeros above it.
-    if (shape.row_bytes() > bytes.size() + 1) {
-      RowShape cut = shape;
-      cut.columns = std::max<std::size_t>(1, bytes.size() * 8 / (shape.colors * shape.bits) + 1);
-      undo_png(cut, bytes);
-    } else {
-      undo_png(shape, bytes);
-    }
-  } else if (predictor == 2) {
+    if (shape.row_bytes() > bytes.size() + 1)
+      shape.columns = std::max<std::size_t>(1, bytes.size() * 8 / (shape.colors * shape.bits) + 1);
+    undo_png(shape, bytes);
+  } else if (prediction.kind == Prediction::Kind::tiff) {
     for (std::size_t at = 0; at < bytes.size(); at += shape.row_bytes())
       undo_tiff_row(shape,
                     std::span(bytes).subspan(at, std::min(shape.row_bytes(), bytes.size() - at)));
-  } else {
-    return Error(ErrorCode::malformed,
-                 "predictor " + std::to_string(predictor) + " does not exist");
   }
   return Done{};
+}
+
+Result<DecodingPtr> predicted(DecodingPtr input, const Dict& parameters) {
+  LUMVET_TRY(const Prediction prediction, read_parameters(parameters));
+  if (prediction.kind == Prediction::Kind::none) return input;
+  constexpr std::size_t kLongestRow = std::size_t{1} << 26;  // bytes
+  if (prediction.shape.row_bytes() > kLongestRow)
+    return Error(ErrorCode::limit, "predictor rows of more than 64 MiB");
+  return DecodingPtr(std::make_unique<Predicted>(
+      std::move(input), prediction.kind == Prediction::Kind::png, prediction.shape));
 }
 
 }  // namespace lumvet::filters

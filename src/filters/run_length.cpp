@@ -1,35 +1,44 @@
 // SPDX-License-Identifier: Apache-2.0
 // RunLengthDecode (ISO 32000-2, 7.4.5).
-#include <algorithm>
-
-#include "filters/decoder.h"
+#include "filters/byte_feed.h"
 
 namespace lumvet::filters {
+namespace {
 
-Result<Decoded> decode_run_length(const DecodeRequest& request) {
-  constexpr unsigned kEnd = 128;
-  Decoded decoded;
-  const ByteView in = request.input;
-  std::size_t i = 0;
-  while (i < in.size() && in[i] != kEnd) {
-    const unsigned code = in[i++];
-    const std::size_t wanted = code < kEnd ? code + 1u : 257u - code;
-    if (wanted > request.most_bytes - decoded.bytes.size())
-      return output_limit("RunLength", request.most_bytes);
-    if (code < kEnd) {
-      const std::size_t there = std::min(wanted, in.size() - i);
-      decoded.bytes.insert(decoded.bytes.end(), in.begin() + static_cast<std::ptrdiff_t>(i),
-                           in.begin() + static_cast<std::ptrdiff_t>(i + there));
-      i += there;
-    } else if (i < in.size()) {
-      decoded.bytes.insert(decoded.bytes.end(), wanted, in[i++]);
+class RunLength final : public BytewiseDecoding {
+ public:
+  using BytewiseDecoding::BytewiseDecoding;
+
+ protected:
+  bool produce(Bytes& out) override {
+    constexpr unsigned kEnd = 128;
+    const auto code = feed().next();
+    if (code && *code == kEnd) return false;
+    if (code && *code < kEnd) {
+      for (unsigned i = 0; i <= *code; ++i) {
+        const auto byte = feed().next();
+        if (!byte) return cut_off();
+        out.push_back(*byte);
+      }
+      return true;
     }
+    const auto byte = code ? feed().next() : std::nullopt;
+    if (!byte) return cut_off();
+    out.insert(out.end(), 257u - *code, *byte);
+    return true;
   }
-  if (i >= in.size()) {
-    decoded.damage = "the RunLength data has no end mark";
-    decoded.damage_offset = in.size();
+
+ private:
+  bool cut_off() {
+    note_damage("the RunLength data has no end mark", feed().position());
+    return false;
   }
-  return decoded;
+};
+
+}  // namespace
+
+Result<DecodingPtr> start_run_length(DecodingPtr input, const Dict&) {
+  return DecodingPtr(std::make_unique<RunLength>(std::move(input)));
 }
 
 }  // namespace lumvet::filters

@@ -3,8 +3,6 @@
 
 #include <algorithm>
 
-#include "filters/decoder.h"
-
 namespace lumvet::filters {
 namespace {
 
@@ -20,10 +18,41 @@ Dict followed(const Dict& dict, const objects::Resolver& resolver) {
   return Dict(std::move(entries));
 }
 
+constexpr std::size_t kLongestChain = 16;
+
 bool is_picture_codec(std::string_view name) {
   return name == "DCTDecode" || name == "JPXDecode" || name == "JBIG2Decode" ||
          name == "CCITTFaxDecode";
 }
+
+// What is encrypted was decrypted before; this filter has nothing left to do.
+bool is_identity(const FilterStep& step) {
+  return step.name == "Crypt" &&
+         (step.parameters["Name"].is_null() || step.parameters["Name"].is_name("Identity"));
+}
+
+Error unknown_filter(const std::string& name) {
+  return Error(ErrorCode::unsupported, "streams with the filter '" + name + "' cannot be read");
+}
+
+// The encoded bytes, in pieces of a source.
+class OfStream final : public Decoding {
+ public:
+  explicit OfStream(const Stream& stream)
+      : source_(stream.source), at_(stream.offset), end_(stream.offset + stream.length) {}
+
+  Result<std::size_t> read(std::span<std::uint8_t> out) override {
+    const auto part = static_cast<std::size_t>(std::min<std::uint64_t>(out.size(), end_ - at_));
+    LUMVET_CHECK(source_->read(at_, out.first(part)));
+    at_ += part;
+    return part;
+  }
+
+ private:
+  std::shared_ptr<const ByteSource> source_;
+  std::uint64_t at_;
+  std::uint64_t end_;
+};
 
 }  // namespace
 
@@ -53,32 +82,41 @@ Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolve
   StreamContent content;
   LUMVET_TRY(content.bytes, stream.encoded());
   content.left = filter_chain(stream.dict, resolver);
-  constexpr std::size_t kLongestChain = 16;
   if (content.left.size() > kLongestChain)
     return Error(ErrorCode::limit, "a stream has more than 16 filters").at_offset(stream.offset);
   while (!content.left.empty() && !is_picture_codec(content.left.front().name)) {
     const FilterStep step = std::move(content.left.front());
     content.left.erase(content.left.begin());
-    if (step.name == "Crypt" &&
-        (step.parameters["Name"].is_null() || step.parameters["Name"].is_name("Identity")))
-      continue;
-    const Decoder decoder = find_decoder(step.name);
-    if (decoder == nullptr)
-      return Error(ErrorCode::unsupported,
-                   "streams with the filter '" + step.name + "' cannot be read yet")
-          .at_offset(stream.offset);
+    if (is_identity(step)) continue;
+    const Filter* filter = find_filter(step.name);
+    if (filter == nullptr) return unknown_filter(step.name).at_offset(stream.offset);
     Result<Decoded> decoded =
-        decoder({content.bytes.view(), step.parameters, budget.decoded_left()});
+        decode(*filter, {content.bytes.view(), step.parameters, budget.decoded_left()});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(stream.offset);
     LUMVET_CHECK(budget.spend_decoded(decoded->bytes.size()));
     if (decoded->damage)
-      findings.add({*decoded->damage + "; the " + std::to_string(decoded->bytes.size()) +
+      findings.add({decoded->damage->what + "; the " + std::to_string(decoded->bytes.size()) +
                         " bytes before it were kept",
-                    stream.offset + decoded->damage_offset,
+                    stream.offset + decoded->damage->offset,
                     {}});
     content.bytes = ByteSlice(std::move(decoded->bytes));
   }
   return content;
+}
+
+Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver) {
+  StreamPieces pieces{std::make_unique<OfStream>(stream), filter_chain(stream.dict, resolver)};
+  if (pieces.left.size() > kLongestChain)
+    return Error(ErrorCode::limit, "a stream has more than 16 filters").at_offset(stream.offset);
+  while (!pieces.left.empty() && !is_picture_codec(pieces.left.front().name)) {
+    const FilterStep step = std::move(pieces.left.front());
+    pieces.left.erase(pieces.left.begin());
+    if (is_identity(step)) continue;
+    const Filter* filter = find_filter(step.name);
+    if (filter == nullptr) return unknown_filter(step.name).at_offset(stream.offset);
+    LUMVET_TRY(pieces.bytes, filter->start(std::move(pieces.bytes), step.parameters));
+  }
+  return pieces;
 }
 
 Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& resolver,

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/budget.h"
+#include "filters/decoder.h"
 #include "lumvet/base/findings.h"
 #include "objects/resolver.h"
 
@@ -28,6 +29,15 @@ struct StreamContent {
 // Damage goes to `findings`. Errors: io, need_more_data, limit; unsupported for unknown filters.
 Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolver& resolver,
                                     Budget& budget, Findings& findings);
+
+// The same piece by piece, for what is too large to be held whole.
+struct StreamPieces {
+  DecodingPtr bytes;
+  std::vector<FilterStep> left;
+};
+
+// Errors: limit; malformed and unsupported for parameters and filters that make no sense.
+Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver);
 
 // For streams that are no pictures; a picture codec is an error there.
 Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& resolver,

@@ -7,7 +7,7 @@
 
 #include "color/color_space.h"
 #include "filters/stream_decoder.h"
-#include "images/jpeg.h"
+#include "images/codec.h"
 
 namespace lumvet::images {
 namespace {
@@ -128,21 +128,40 @@ class ImageReader {
         filters::StreamContent content,
         filters::decode_stream(image_, context_.resolver, context_.budget, context_.findings));
     if (content.left.empty()) return std::move(content.bytes);
-    const filters::FilterStep& codec = content.left.front();
-    if (codec.name != "DCTDecode" || content.left.size() > 1)
+    const filters::FilterStep step = content.left.front();
+    const Codec codec = find_codec(step.name);
+    if (codec == nullptr || content.left.size() > 1)
       return Error(ErrorCode::unsupported,
-                   "pictures with the codec " + codec.name + " cannot be read yet")
+                   "pictures with the codec " + step.name + " cannot be read")
           .at_offset(image_.offset);
-    const auto transform = static_cast<int>(codec.parameters["ColorTransform"].as_integer(-1));
-    Result<Samples> jpeg =
-        decode_jpeg(content.bytes.view(), transform, context_.budget.limits().pixels);
-    if (!jpeg.ok()) return std::move(jpeg).error().at_offset(image_.offset);
-    if (jpeg->damage) context_.findings.add({*jpeg->damage, image_.offset, {}});
-    shape_.width = jpeg->width;
-    shape_.height = jpeg->height;
-    shape_.bits = 8;
-    jpeg_components_ = static_cast<std::size_t>(jpeg->components);
-    return ByteSlice(std::move(jpeg->bytes));
+    ByteSlice globals;
+    if (const Stream* shared = step.parameters["JBIG2Globals"].as_stream()) {
+      LUMVET_TRY(globals, filters::decode_whole(*shared, context_.resolver, context_.budget,
+                                                context_.findings));
+    }
+    Result<Samples> decoded = codec({.input = content.bytes.view(),
+                                     .parameters = step.parameters,
+                                     .globals = globals.view(),
+                                     .width = shape_.width,
+                                     .height = shape_.height,
+                                     .keep_values = has_indexed_space(),
+                                     .most_pixels = context_.budget.limits().pixels});
+    if (!decoded.ok()) return std::move(decoded).error().at_offset(image_.offset);
+    if (decoded->damage)
+      context_.findings.add({*decoded->damage, image_.offset + decoded->damage_offset, {}});
+    // Facsimile rows know their width, but the dictionary says how many there are.
+    if (step.name != "CCITTFaxDecode") shape_.height = decoded->height;
+    shape_.width = decoded->width;
+    shape_.bits = static_cast<unsigned>(decoded->bits);
+    codec_components_ = static_cast<std::size_t>(decoded->components);
+    opacity_ = std::move(decoded->alpha);
+    return ByteSlice(std::move(decoded->bytes));
+  }
+
+  bool has_indexed_space() const {
+    const Object space = either(context_, dict_, "ColorSpace", "CS");
+    return !space.as_array().empty() &&
+           context_.resolver.resolve(space.as_array()[0]).is_name("Indexed");
   }
 
   Status choose_space() {
@@ -153,14 +172,13 @@ class ImageReader {
       if (made.ok() && !(*made)->is_pattern()) space_ = *std::move(made);
       if (!made.ok()) context_.findings.add({made.error().message(), image_.offset, {}});
     }
-    if (jpeg_components_ != 0 && (!space_ || space_->components() != jpeg_components_)) {
+    if (codec_components_ != 0 && (!space_ || space_->components() != codec_components_)) {
       if (space_)
-        context_.findings.add({"a JPEG picture has another number of colours than its colour space",
-                               image_.offset,
-                               {}});
-      space_ = jpeg_components_ == 1   ? ColorSpace::gray()
-               : jpeg_components_ == 3 ? ColorSpace::rgb()
-                                       : ColorSpace::cmyk();
+        context_.findings.add(
+            {"a picture has another number of colours than its colour space", image_.offset, {}});
+      space_ = codec_components_ == 1   ? ColorSpace::gray()
+               : codec_components_ == 3 ? ColorSpace::rgb()
+                                        : ColorSpace::cmyk();
     }
     if (!space_) {
       context_.findings.add(
@@ -208,7 +226,7 @@ class ImageReader {
     picture.channels = 1;
     picture.samples.assign(
         static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), 0);
-    SampleReader reader(bytes_.view(), shape_.row_bytes(), jpeg_components_ != 0 ? 8 : 1);
+    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
     std::uint8_t* out = picture.samples.data();
     for (int y = 0; y < picture.height; ++y) {
       reader.start_row(static_cast<std::size_t>(y));
@@ -320,7 +338,16 @@ class ImageReader {
     const Object hard = context_.resolver.get(dict_, "Mask");
     if (const Stream* mask = soft.as_stream()) return attach(*mask, picture);
     if (const Stream* mask = hard.as_stream()) return attach(*mask, picture);
-    if (hard.is_array()) attach_color_key(hard.as_array(), picture);
+    if (hard.is_array()) {
+      attach_color_key(hard.as_array(), picture);
+    } else if (!opacity_.empty() && context_.resolver.get(dict_, "SMaskInData").as_integer() != 0) {
+      auto mask = std::make_shared<Picture>();
+      mask->width = picture.width;
+      mask->height = picture.height;
+      mask->channels = 1;
+      mask->samples = std::move(opacity_);
+      picture.mask = std::move(mask);
+    }
     return Done{};
   }
 
@@ -368,7 +395,8 @@ class ImageReader {
   Shape shape_;
   ByteSlice bytes_;
   std::shared_ptr<const ColorSpace> space_;
-  std::size_t jpeg_components_ = 0;
+  std::size_t codec_components_ = 0;  // as the codec says; 0 without one
+  Bytes opacity_;                     // out of the codec, a byte a pixel
   bool is_stencil_ = false;
   bool has_own_decode_ = false;
 };

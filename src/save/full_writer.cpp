@@ -13,7 +13,7 @@ namespace lumvet::saving {
 namespace {
 
 constexpr std::size_t kObjectsPerStream = 150;
-constexpr std::size_t kObjectsInFirst = 24;  // what every reader needs: catalog, top of the tree
+constexpr std::size_t kObjectsInFirst = 24;   // what every reader needs: catalog, top of the tree
 constexpr std::size_t kWorthDeflating = 64;   // bytes
 constexpr std::size_t kWorthComparing = 256;  // bytes
 
@@ -58,9 +58,7 @@ class Reachable {
   // Numbers streams behind everything else, which is how they are written: cross references in
   // the order of the file pack best.
   void settle() {
-    const auto is_stream = [this](ObjectId id) {
-      return objects_.resolve(Object(id)).is_stream();
-    };
+    const auto is_stream = [this](ObjectId id) { return objects_.resolve(Object(id)).is_stream(); };
     std::vector<std::uint32_t> by_old(order_.size() + 1);
     std::vector<ObjectId> sorted;
     sorted.reserve(order_.size());

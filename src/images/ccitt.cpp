@@ -1,0 +1,247 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "images/ccitt.h"
+
+#include <algorithm>
+
+#include "images/ccitt_codes.h"
+#include "images/codec.h"
+
+namespace lumvet::images {
+namespace {
+
+constexpr unsigned kEndOfLineBits = 12;  // eleven zeros and a one
+
+}  // namespace
+
+Result<CcittParameters> CcittParameters::from(const Dict& dict) {
+  CcittParameters p;
+  const std::int64_t columns = dict["Columns"].as_integer(1728);
+  const std::int64_t rows = dict["Rows"].as_integer(0);
+  constexpr std::int64_t kMostSide = 1 << 24;
+  if (columns < 1 || columns > kMostSide || rows < 0 || rows > kMostSide)
+    return Error(ErrorCode::malformed, "a facsimile picture with impossible dimensions");
+  p.k = static_cast<int>(std::clamp<std::int64_t>(dict["K"].as_integer(0), -1, 1));
+  p.columns = static_cast<int>(columns);
+  p.rows = static_cast<int>(rows);
+  p.end_of_line = dict["EndOfLine"].as_bool();
+  p.byte_align = dict["EncodedByteAlign"].as_bool();
+  p.end_of_block = dict["EndOfBlock"].as_bool(true);
+  p.black_is_1 = dict["BlackIs1"].as_bool();
+  return p;
+}
+
+CcittRows::CcittRows(const CcittParameters& parameters, ByteView input)
+    : parameters_(parameters), input_(input) {}
+
+// Zeros behind the end, which are no code word.
+unsigned CcittRows::peek(unsigned bits) const {
+  std::uint32_t window = 0;
+  const std::size_t first = position_ / 8;
+  for (std::size_t i = 0; i < 4; ++i)
+    window = window << 8 | (first + i < input_.size() ? input_[first + i] : 0u);
+  return window << (position_ % 8) >> (32 - bits);
+}
+
+// Passes zeros used as fill and the end-of-line code behind them; false, and nothing is passed,
+// when something else comes.
+bool CcittRows::pass_end_of_line() {
+  const std::uint64_t before = position_;
+  if (peek(kEndOfLineBits - 1) != 0) return false;
+  while (!at_end() && peek(1) == 0) skip(1);
+  if (!at_end()) {
+    skip(1);
+    return true;
+  }
+  position_ = before;
+  return false;
+}
+
+// Looks for the next end-of-line code after damage, and stops in front of it.
+bool CcittRows::find_end_of_line() {
+  unsigned zeros = 0;
+  for (; !at_end(); skip(1)) {
+    if (peek(1) == 0) {
+      ++zeros;
+    } else if (zeros >= kEndOfLineBits - 1) {
+      position_ -= zeros;
+      return true;
+    } else {
+      zeros = 0;
+    }
+  }
+  return false;
+}
+
+// Two end-of-line codes of group 4, or six of group 3; two will do there as well, since an empty
+// row cannot be meant.
+bool CcittRows::is_end_of_block() {
+  const std::uint64_t before = position_;
+  if (pass_end_of_line()) {
+    if (parameters_.k > 0) skip(1);
+    if (peek(kEndOfLineBits) == 1) return true;
+  }
+  position_ = before;
+  return false;
+}
+
+std::optional<int> CcittRows::read_run(bool black) {
+  int total = 0;
+  for (;;) {
+    const RunCode code = (black ? black_runs() : white_runs())[peek(kRunBits)];
+    if (code.run < 0 || at_end()) return std::nullopt;
+    skip(code.length);
+    total += code.run;
+    if (code.run < 64) return total;
+    if (total > parameters_.columns) return std::nullopt;
+  }
+}
+
+// False where the colour would change in front of where it changed last, or behind the row.
+bool CcittRows::add_change(int at) {
+  if (at > parameters_.columns || at < (changes_.empty() ? 0 : changes_.back())) return false;
+  changes_.push_back(at);
+  return true;
+}
+
+bool CcittRows::read_one_dimensional() {
+  int at = 0;
+  for (bool black = false; at < parameters_.columns; black = !black) {
+    const auto run = read_run(black);
+    if (!run) return false;
+    at += *run;
+    if (!add_change(at)) return false;
+  }
+  return true;
+}
+
+bool CcittRows::read_two_dimensional() {
+  const int columns = parameters_.columns;
+  int a0 = -1;  // in front of the first pixel
+  bool black = false;
+  std::size_t next_above = 0;
+  // Where the row above changes to the colour that this row does not have at a0 (T.4, 4.2.1.1).
+  const auto change_above = [&](std::size_t i) { return i < above_.size() ? above_[i] : columns; };
+  while (a0 < columns) {
+    while (next_above > 0 && change_above(next_above - 1) > a0) --next_above;
+    while (next_above < above_.size() &&
+           (above_[next_above] <= a0 || (next_above % 2 == 1) != black))
+      ++next_above;
+    const int b1 = change_above(next_above);
+    const int b2 = change_above(next_above + 1);
+    const ModeCode code = modes()[peek(kModeBits)];
+    if (code.mode == Mode::none || code.mode == Mode::extension || at_end()) return false;
+    skip(code.length);
+    if (code.mode == Mode::pass) {
+      a0 = b2;
+    } else if (code.mode == Mode::vertical) {
+      a0 = b1 + code.shift;
+      if (!add_change(a0)) return false;
+      black = !black;
+    } else {
+      for (const bool color : {black, !black}) {
+        const auto run = read_run(color);
+        if (!run) return false;
+        a0 = std::max(a0, 0) + *run;
+        if (!add_change(a0)) return false;
+      }
+    }
+  }
+  return true;
+}
+
+bool CcittRows::next(std::span<std::uint8_t> row) {
+  const bool limited = parameters_.rows > 0;
+  if (ended_ || (limited && rows_done_ >= parameters_.rows)) return false;
+  if (parameters_.end_of_block && is_end_of_block()) {
+    ended_ = true;
+    return false;
+  }
+  // Fill in front of an end-of-line code may be such that the code ends at a byte, not begins. But
+  // in data without such codes, fill and the zeros of a run's code word look like one.
+  const bool may_be_marked =
+      parameters_.k >= 0 &&
+      (rows_done_ == 0 || has_marks_ || parameters_.end_of_line || !parameters_.byte_align);
+  bool marked = may_be_marked && pass_end_of_line();
+  if (!marked && parameters_.byte_align) {
+    position_ = (position_ + 7) / 8 * 8;
+    marked = may_be_marked && pass_end_of_line();
+  }
+  if (has_marks_ && !marked && !at_end()) {  // damage made the row before come out too short
+    if (damaged_++ == 0) first_damage_ = position_ / 8;
+    if (find_end_of_line()) marked = pass_end_of_line();
+  }
+  has_marks_ = has_marks_ || marked;
+  if (at_end()) {
+    ended_ = true;
+    cut_off_ = parameters_.end_of_block || limited;
+    return false;
+  }
+  bool two_dimensional = parameters_.k < 0;
+  if (parameters_.k > 0) {
+    two_dimensional = peek(1) == 0;
+    skip(1);
+  }
+  changes_.clear();
+  if (two_dimensional ? read_two_dimensional() : read_one_dimensional()) {
+    std::swap(above_, changes_);
+  } else {
+    if (damaged_++ == 0) first_damage_ = position_ / 8;
+    // The row above stands in for this one; without marks nobody knows where the next begins.
+    ended_ = !(has_marks_ || parameters_.end_of_line) || !find_end_of_line();
+    if (ended_ && rows_done_ == 0) return false;
+  }
+  ++rows_done_;
+  paint(row);
+  return true;
+}
+
+void CcittRows::paint(std::span<std::uint8_t> row) const {
+  const std::uint8_t white = parameters_.black_is_1 ? 0x00 : 0xFF;
+  std::fill(row.begin(), row.end(), white);
+  for (std::size_t i = 0; i < above_.size(); i += 2) {
+    const auto from = static_cast<std::size_t>(above_[i]);
+    const auto to =
+        static_cast<std::size_t>(i + 1 < above_.size() ? above_[i + 1] : parameters_.columns);
+    for (std::size_t x = from; x < to;) {
+      if (x % 8 == 0 && to - x >= 8) {
+        const std::size_t whole = (to - x) / 8;
+        std::fill_n(row.begin() + static_cast<std::ptrdiff_t>(x / 8), whole,
+                    static_cast<std::uint8_t>(~white));
+        x += whole * 8;
+      } else {
+        row[x / 8] = static_cast<std::uint8_t>(row[x / 8] ^ (0x80 >> x % 8));
+        ++x;
+      }
+    }
+  }
+}
+
+Result<Samples> decode_ccitt(const CodecRequest& request) {
+  LUMVET_TRY(CcittParameters parameters, CcittParameters::from(request.parameters));
+  // The dictionary says how many rows are wanted when the parameters do not.
+  if (parameters.rows == 0 || request.height > 0) parameters.rows = request.height;
+  const auto columns = static_cast<std::uint64_t>(parameters.columns);
+  if (columns * static_cast<std::uint64_t>(std::max(parameters.rows, 1)) > request.most_pixels)
+    return too_many_pixels("facsimile", columns, static_cast<std::uint64_t>(parameters.rows));
+  CcittRows rows(parameters, request.input);
+  Samples samples{.width = parameters.columns, .components = 1, .bits = 1};
+  Bytes row(parameters.row_bytes());
+  while (rows.next(row)) {
+    if (++samples.height > 0 &&
+        columns * static_cast<std::uint64_t>(samples.height) > request.most_pixels)
+      return too_many_pixels("facsimile", columns, static_cast<std::uint64_t>(samples.height));
+    samples.bytes.insert(samples.bytes.end(), row.begin(), row.end());
+  }
+  if (rows.damaged_rows() > 0) {
+    samples.damage =
+        std::to_string(rows.damaged_rows()) + " rows of a facsimile picture are damaged";
+    samples.damage_offset = rows.first_damage();
+  } else if (samples.height < parameters.rows) {
+    samples.damage = "a facsimile picture ends after " + std::to_string(samples.height) + " of " +
+                     std::to_string(parameters.rows) + " rows";
+    samples.damage_offset = request.input.size();
+  }
+  return samples;
+}
+
+}  // namespace lumvet::images

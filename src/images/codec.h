@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: Apache-2.0
+// What every picture codec looks like from outside (ISO 32000-2, 7.4.6 to 7.4.9). One file per
+// codec, one list of them all in codec.cpp.
+//
+// Threads: codecs keep no state; share freely.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+
+#include "lumvet/objects/object.h"
+
+namespace lumvet::images {
+
+struct CodecRequest {
+  ByteView input;
+  const Dict& parameters;     // of /DecodeParms, references already followed
+  ByteView globals = {};      // of JBIG2: what several pictures share
+  int width = 0;              // pixels, as the image's dictionary states them
+  int height = 0;             // pixels
+  bool keep_values = false;   // of JPEG 2000: samples are indices, not to be spread over 8 bits
+  std::uint64_t most_pixels;  // beyond this is a limit error
+};
+
+// Rows from the top, each beginning at a byte. Damage does not lose what came before it.
+struct Samples {
+  int width = 0;       // pixels
+  int height = 0;      // pixels
+  int components = 0;  // 1, 3 or 4
+  int bits = 8;        // a component
+  Bytes bytes = {};
+  Bytes alpha = {};  // of JPEG 2000: one byte a pixel, empty when all is opaque
+  std::optional<std::string> damage = {};
+  std::uint64_t damage_offset = 0;  // in the input
+};
+
+// Errors: malformed when nothing can be decoded, limit.
+using Codec = Result<Samples> (*)(const CodecRequest&);
+
+Result<Samples> decode_dct(const CodecRequest& request);
+Result<Samples> decode_ccitt(const CodecRequest& request);
+Result<Samples> decode_jbig2(const CodecRequest& request);
+Result<Samples> decode_jpx(const CodecRequest& request);
+
+// By full name ("DCTDecode"); nullptr for everything else.
+Codec find_codec(std::string_view name);
+
+Error too_many_pixels(std::string_view codec, std::uint64_t width, std::uint64_t height);
+
+}  // namespace lumvet::images
