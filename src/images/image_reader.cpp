@@ -8,6 +8,7 @@
 #include "color/color_space.h"
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
+#include "images/row_feed.h"
 
 namespace lumvet::images {
 namespace {
@@ -29,25 +30,27 @@ std::uint8_t to_byte(double unit) {
 // Samples of 1 to 16 bits, one after the other; each row begins at a byte.
 class SampleReader {
  public:
-  SampleReader(ByteView bytes, std::size_t row_bytes, unsigned bits)
-      : bytes_(bytes), row_bytes_(row_bytes), bits_(bits) {}
+  SampleReader(RowFeed& rows, std::size_t row_bytes, unsigned bits)
+      : rows_(rows), row_bytes_(row_bytes), bits_(bits) {}
 
-  void start_row(std::size_t y) {
-    at_ = y * row_bytes_;
+  // Goes to the next row. False when the data ends before it does; what there is can be read.
+  Result<bool> next_row() {
+    LUMVET_TRY(row_, rows_.next(row_bytes_));
+    at_ = 0;
     bit_ = 0;
+    return row_.size() == row_bytes_;
   }
-  bool has_row() const { return at_ + row_bytes_ <= bytes_.size(); }
 
   unsigned next() {
-    if (at_ >= bytes_.size()) return 0;
-    if (bits_ == 8) return bytes_[at_++];
+    if (at_ >= row_.size()) return 0;
+    if (bits_ == 8) return row_[at_++];
     if (bits_ == 16) {
-      const unsigned high = bytes_[at_];
-      const unsigned low = at_ + 1 < bytes_.size() ? bytes_[at_ + 1] : 0u;
+      const unsigned high = row_[at_];
+      const unsigned low = at_ + 1 < row_.size() ? row_[at_ + 1] : 0u;
       at_ += 2;
       return high << 8 | low;
     }
-    const unsigned value = bytes_[at_] >> (8 - bits_ - bit_) & ((1u << bits_) - 1);
+    const unsigned value = row_[at_] >> (8 - bits_ - bit_) & ((1u << bits_) - 1);
     bit_ += bits_;
     if (bit_ == 8) {
       bit_ = 0;
@@ -57,9 +60,10 @@ class SampleReader {
   }
 
  private:
-  ByteView bytes_;
+  RowFeed& rows_;
   std::size_t row_bytes_;
   unsigned bits_;
+  ByteView row_;
   std::size_t at_ = 0;
   unsigned bit_ = 0;
 };
@@ -83,7 +87,7 @@ class ImageReader {
 
   Result<PicturePtr> read(bool as_mask) {
     LUMVET_CHECK(read_shape());
-    LUMVET_TRY(bytes_, samples());
+    LUMVET_CHECK(find_samples());
     auto picture = std::make_shared<Picture>();
     picture->width = shape_.width;
     picture->height = shape_.height;
@@ -97,6 +101,7 @@ class ImageReader {
       LUMVET_CHECK(read_colors(*picture));
       LUMVET_CHECK(read_masks(*picture));
     }
+    LUMVET_CHECK(check_data());
     return PicturePtr(std::move(picture));
   }
 
@@ -122,8 +127,27 @@ class ImageReader {
     return Done{};
   }
 
-  // The unpacked samples; a codec may set the shape right.
-  Result<ByteSlice> samples() {
+  // Where the samples come from; a codec may set the shape right.
+  Status find_samples() {
+    // A colour key needs them twice, and what is small is quicker in one go.
+    constexpr std::uint64_t kSmall = 1 << 20;  // pixels
+    const bool is_large =
+        static_cast<std::uint64_t>(shape_.width) * static_cast<std::uint64_t>(shape_.height) >
+        kSmall;
+    if (is_large && !context_.resolver.get(dict_, "Mask").is_array()) {
+      Result<filters::StreamPieces> pieces = filters::decode_pieces(image_, context_.resolver);
+      if (!pieces.ok()) return std::move(pieces).error().at_offset(image_.offset);
+      if (pieces->left.empty()) {
+        rows_ = RowFeed(std::move(pieces->bytes));
+        return Done{};
+      }
+    }
+    LUMVET_TRY(bytes_, whole_samples());
+    rows_ = RowFeed(bytes_);
+    return Done{};
+  }
+
+  Result<ByteSlice> whole_samples() {
     LUMVET_TRY(
         filters::StreamContent content,
         filters::decode_stream(image_, context_.resolver, context_.budget, context_.findings));
@@ -205,13 +229,16 @@ class ImageReader {
   // Data that is cut off leaves a part blank; next to none means that the dimensions are made up.
   Status check_data() {
     const std::size_t needed = shape_.row_bytes() * static_cast<std::size_t>(shape_.height);
+    const std::uint64_t there = rows_.given();
     constexpr std::size_t kLeastPart = 1024;
-    if (bytes_.size() < needed / kLeastPart)
-      return Error(ErrorCode::malformed, "a picture has " + std::to_string(bytes_.size()) +
+    if (there < needed / kLeastPart)
+      return Error(ErrorCode::malformed, "a picture has " + std::to_string(there) +
                                              " bytes where " + std::to_string(needed) + " belong")
           .at_offset(image_.offset);
-    if (bytes_.size() < needed)
-      context_.findings.add({"a picture has " + std::to_string(bytes_.size()) + " bytes where " +
+    if (rows_.damage())
+      context_.findings.add({rows_.damage()->what, image_.offset + rows_.damage()->offset, {}});
+    if (there < needed)
+      context_.findings.add({"a picture has " + std::to_string(there) + " bytes where " +
                                  std::to_string(needed) + " belong; the rest is left blank",
                              image_.offset,
                              {}});
@@ -221,16 +248,15 @@ class ImageReader {
   Status read_stencil(Picture& picture) {
     shape_.components = 1;
     read_decode({0, 1});
-    LUMVET_CHECK(check_data());
     const bool ones_paint = shape_.decode[0] == 1;
     picture.channels = 1;
     picture.samples.assign(
         static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), 0);
-    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
     std::uint8_t* out = picture.samples.data();
     for (int y = 0; y < picture.height; ++y) {
-      reader.start_row(static_cast<std::size_t>(y));
-      if (!reader.has_row()) break;
+      LUMVET_TRY(const bool whole, reader.next_row());
+      if (!whole) break;
       for (int x = 0; x < picture.width; ++x) *out++ = (reader.next() != 0) == ones_paint ? 255 : 0;
     }
     return Done{};
@@ -238,16 +264,14 @@ class ImageReader {
 
   // Soft masks: the grey value is the opacity.
   Status read_mask_values(Picture& picture) {
-    LUMVET_CHECK(check_data());
     picture.channels = 1;
     const double most = static_cast<double>((1u << shape_.bits) - 1);
-    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
     std::vector<double> values(shape_.components);
     picture.samples.reserve(static_cast<std::size_t>(picture.width) *
                             static_cast<std::size_t>(picture.height));
     for (int y = 0; y < picture.height; ++y) {
-      reader.start_row(static_cast<std::size_t>(y));
-      const bool there = reader.has_row();
+      LUMVET_TRY(const bool there, reader.next_row());
       for (int x = 0; x < picture.width; ++x) {
         for (std::size_t k = 0; k < shape_.components; ++k)
           values[k] = shape_.decode[2 * k] +
@@ -260,21 +284,22 @@ class ImageReader {
   }
 
   Status read_colors(Picture& picture) {
-    LUMVET_CHECK(check_data());
     picture.channels = 3;
     const std::size_t count =
         static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height);
     picture.samples.assign(count * 3, 255);
     const bool plain_rgb = space_ == ColorSpace::rgb() && shape_.bits == 8 && !has_own_decode_;
-    if (plain_rgb) {
-      const std::size_t there = std::min(bytes_.size(), count * 3);
-      std::copy_n(bytes_.view().begin(), there, picture.samples.begin());
-      return Done{};
+    if (plain_rgb) return copy_rows(picture);
+    return shape_.components == 1 ? read_by_table(picture) : read_by_value(picture);
+  }
+
+  Status copy_rows(Picture& picture) {
+    std::uint8_t* out = picture.samples.data();
+    for (int y = 0; y < picture.height; ++y, out += shape_.row_bytes()) {
+      LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
+      std::copy(row.begin(), row.end(), out);
+      if (row.size() < shape_.row_bytes()) break;
     }
-    if (shape_.components == 1)
-      read_by_table(picture);
-    else
-      read_by_value(picture);
     return Done{};
   }
 
@@ -293,35 +318,36 @@ class ImageReader {
   }
 
   // One component: every value it can have is converted once. Of 16 bits the upper 8 count.
-  void read_by_table(Picture& picture) {
+  Status read_by_table(Picture& picture) {
     const unsigned table_bits = std::min(shape_.bits, 8u);
     std::vector<std::uint8_t> table((std::size_t{1} << table_bits) * 3);
     std::vector<double> values(1);
     for (unsigned raw = 0; raw < (1u << table_bits); ++raw)
       put(color_of({shape_.bits == 16 ? raw * 257 : raw}, values), &table[raw * 3]);
-    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
     std::uint8_t* out = picture.samples.data();
     for (int y = 0; y < picture.height; ++y) {
-      reader.start_row(static_cast<std::size_t>(y));
-      if (!reader.has_row()) break;
+      LUMVET_TRY(const bool whole, reader.next_row());
+      if (!whole) break;
       for (int x = 0; x < picture.width; ++x, out += 3) {
         const unsigned raw = reader.next();
         std::copy_n(&table[(shape_.bits == 16 ? raw >> 8 : raw) * 3], 3, out);
       }
     }
+    return Done{};
   }
 
   // Several components: neighbours are often equal, so the last conversion is kept.
-  void read_by_value(Picture& picture) {
-    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+  Status read_by_value(Picture& picture) {
+    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
     std::vector<unsigned> raw(shape_.components);
     std::vector<unsigned> last_raw(shape_.components, ~0u);
     std::vector<double> values(shape_.components);
     std::uint8_t last[3] = {};
     std::uint8_t* out = picture.samples.data();
     for (int y = 0; y < picture.height; ++y) {
-      reader.start_row(static_cast<std::size_t>(y));
-      if (!reader.has_row()) break;
+      LUMVET_TRY(const bool whole, reader.next_row());
+      if (!whole) break;
       for (int x = 0; x < picture.width; ++x, out += 3) {
         for (unsigned& value : raw) value = reader.next();
         if (raw != last_raw) {
@@ -331,6 +357,7 @@ class ImageReader {
         std::copy_n(last, 3, out);
       }
     }
+    return Done{};
   }
 
   Status read_masks(Picture& picture) {
@@ -339,7 +366,7 @@ class ImageReader {
     if (const Stream* mask = soft.as_stream()) return attach(*mask, picture);
     if (const Stream* mask = hard.as_stream()) return attach(*mask, picture);
     if (hard.is_array()) {
-      attach_color_key(hard.as_array(), picture);
+      LUMVET_CHECK(attach_color_key(hard.as_array(), picture));
     } else if (!opacity_.empty() && context_.resolver.get(dict_, "SMaskInData").as_integer() != 0) {
       auto mask = std::make_shared<Picture>();
       mask->width = picture.width;
@@ -367,15 +394,16 @@ class ImageReader {
   }
 
   // Colours within the ranges are not painted (8.9.6.4).
-  void attach_color_key(const Array& ranges, Picture& picture) {
-    if (ranges.size() < 2 * shape_.components) return;
+  Status attach_color_key(const Array& ranges, Picture& picture) {
+    if (ranges.size() < 2 * shape_.components) return Done{};
     auto mask = std::make_shared<Picture>();
     mask->width = picture.width;
     mask->height = picture.height;
     mask->channels = 1;
-    SampleReader reader(bytes_.view(), shape_.row_bytes(), shape_.bits);
+    RowFeed again(bytes_);
+    SampleReader reader(again, shape_.row_bytes(), shape_.bits);
     for (int y = 0; y < picture.height; ++y) {
-      reader.start_row(static_cast<std::size_t>(y));
+      LUMVET_CHECK(reader.next_row());
       for (int x = 0; x < picture.width; ++x) {
         bool hidden = true;
         for (std::size_t k = 0; k < shape_.components; ++k) {
@@ -387,13 +415,15 @@ class ImageReader {
       }
     }
     picture.mask = std::move(mask);
+    return Done{};
   }
 
   const Stream& image_;
   const ImageContext& context_;
   const Dict& dict_;
   Shape shape_;
-  ByteSlice bytes_;
+  ByteSlice bytes_;  // where all are there at once
+  RowFeed rows_;
   std::shared_ptr<const ColorSpace> space_;
   std::size_t codec_components_ = 0;  // as the codec says; 0 without one
   Bytes opacity_;                     // out of the codec, a byte a pixel

@@ -113,3 +113,25 @@ TEST_CASE("impossible pictures are refused", "[images]") {
   CHECK(reader.read("/Width 8/Height 8/Filter[/JPXDecode/DCTDecode]", {1}).error().code() ==
         ErrorCode::unsupported);
 }
+
+TEST_CASE("a large picture comes piece by piece and is the same as in one go", "[images]") {
+  Reader reader;
+  const int width = 1100;
+  const int height = 1000;
+  Bytes samples(static_cast<std::size_t>(width * height * 3));
+  for (std::size_t i = 0; i < samples.size(); ++i)
+    samples[i] = static_cast<std::uint8_t>(i * i / 1000);
+  Dict dict{{"Width", width},
+            {"Height", height},
+            {"ColorSpace", Object::name("DeviceRGB")},
+            {"BitsPerComponent", 8},
+            {"Filter", Object::name("FlateDecode")}};
+  Bytes packed = filters::deflate(samples);
+  CHECK((reader.read(Stream::of(dict, packed)).value()->samples == samples));
+  CHECK(reader.findings.list().empty());
+  packed.resize(packed.size() / 2);
+  const auto cut = reader.read(Stream::of(dict, packed)).value();
+  CHECK(std::equal(samples.begin(), samples.begin() + 3 * width * 100, cut->samples.begin()));
+  CHECK(cut->samples.back() == 255);
+  CHECK(reader.findings.list().size() == 2);  // the data ends, and so does the picture
+}
