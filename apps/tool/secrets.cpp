@@ -97,6 +97,7 @@ lumvet::Result<lumvet::Document> unlock_by_key(const lumvet::LockedDocument& wai
 void add_secret_options(CLI::App& verb, Secrets& secrets) {
   verb.add_option("--password-file", secrets.password_files,
                   "A file whose first line is a password to try; or set LUMVET_PASSWORD")
+      ->allow_extra_args(false)
       ->type_name("FILE");
   verb.add_option("--key-file", secrets.key_file,
                   "A certificate with its key (.p12) for documents encrypted for it")

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <set>
 
+#include "document/page_salvage.h"
 #include "document/page_tree.h"
 
 namespace lumvet::document {
@@ -25,6 +26,7 @@ std::optional<FoundCatalog> stated_catalog(const std::shared_ptr<const ObjectSto
 
 // What a rebuilt document holds that matters here, in the order of the file.
 struct Inventory {
+  std::vector<ObjectId> all;
   std::vector<ObjectId> catalogs;
   std::vector<ObjectId> tree_roots;  // /Pages without a parent
   std::vector<ObjectId> pages;
@@ -36,8 +38,8 @@ Inventory take_inventory(const ObjectStore& store) {
     ObjectId id;
   };
   std::vector<Placed> objects;
-  for (std::uint32_t number = 0; number < store.cross_references().size(); ++number) {
-    const file::XrefEntry entry = store.cross_references().find(number);
+  for (std::uint32_t number = 0; number < store.size(); ++number) {
+    const file::XrefEntry entry = store.entry_of(number);
     const bool in_file = entry.kind == file::XrefEntry::Kind::in_file;
     if (!in_file && entry.kind != file::XrefEntry::Kind::in_stream) continue;
     objects.push_back({store.place_of(number).value_or(0),
@@ -47,6 +49,7 @@ Inventory take_inventory(const ObjectStore& store) {
                    [](const Placed& a, const Placed& b) { return a.place < b.place; });
   Inventory inventory;
   for (const Placed& placed : objects) {
+    inventory.all.push_back(placed.id);
     const Object object = store.resolve(Object(placed.id));
     if (!object.is_dict()) continue;
     const Dict& dict = object.as_dict();
@@ -131,15 +134,27 @@ Result<FoundCatalog> find_catalog(std::shared_ptr<const ObjectStore> store) {
     catalog.set("Pages", Object(root));
     return with_lost_pages(adopted(store, std::move(catalog)), inventory);
   }
-  if (inventory.pages.empty())
+  std::vector<ObjectId> pages = inventory.pages;
+  if (pages.empty()) {
+    for (Dict& page : salvage_pages(*store, inventory.all))
+      pages.push_back(store->adopt(Object(std::move(page))));
+    if (!pages.empty())
+      store->findings().add({"everything that says what the pages look like is lost; " +
+                                 std::to_string(pages.size()) +
+                                 " were made of the content that is left, without its fonts",
+                             {},
+                             {}});
+  }
+  if (pages.empty())
     return Error(ErrorCode::malformed,
                  "the file holds no pages that could be read; it was probably cut off while being "
                  "copied or fetched, so get it again");
-  store->findings().add({"the page tree is lost; its " + std::to_string(inventory.pages.size()) +
-                             " pages were taken as they follow in the file",
-                         {},
-                         {}});
-  catalog.set("Pages", Object(store->adopt(Object(tree_of(inventory.pages)))));
+  if (!inventory.pages.empty())
+    store->findings().add({"the page tree is lost; its " + std::to_string(pages.size()) +
+                               " pages were taken as they follow in the file",
+                           {},
+                           {}});
+  catalog.set("Pages", Object(store->adopt(Object(tree_of(pages)))));
   return adopted(store, std::move(catalog));
 }
 

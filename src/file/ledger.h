@@ -20,8 +20,14 @@ class Ledger final : public objects::Resolver {
  public:
   Ledger() = default;
   explicit Ledger(std::shared_ptr<const ObjectStore> base) : base_(std::move(base)) {
-    if (base_) next_ = base_->size();
-    if (next_ == 0) next_ = 1;
+    next_ = std::max<std::uint32_t>(base_->size(), 1);
+  }
+  // The same with numbers so high that not even a reference to a missing object has them, for
+  // documents that are renumbered when they are saved.
+  static Ledger beyond(std::shared_ptr<const ObjectStore> base) {
+    Ledger ledger(std::move(base));
+    ledger.next_ = ledger.base_->first_beyond();
+    return ledger;
   }
 
   // A number that nothing has yet.

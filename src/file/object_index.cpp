@@ -8,6 +8,25 @@
 #include "objects/parser.h"
 
 namespace lumvet::file {
+namespace {
+
+Object read_quietly(const std::shared_ptr<const ByteSource>& source, std::uint64_t offset,
+                    int nesting) {
+  Findings unheard;  // what is read again later is reported then
+  const auto read = read_object_at(
+      source, offset, [](ObjectId) { return Object(); }, nesting, unheard);
+  return read.ok() ? read->value : Object();
+}
+
+bool is_encryption(const std::shared_ptr<const ByteSource>& source, const ScannedObject& object,
+                   int nesting) {
+  const Object value = read_quietly(source, object.offset, nesting);
+  const Dict& dict = value.as_dict();
+  return dict["Filter"].is_name("Standard") && dict.contains("V") && dict["O"].is_string() &&
+         dict["U"].is_string();
+}
+
+}  // namespace
 
 std::vector<XrefEntry> index_of(const Scan& scan, std::uint64_t most_objects,
                                 const PackedNumbers& packed_numbers) {
@@ -35,7 +54,6 @@ Dict trailer_of(const std::shared_ptr<const ByteSource>& source, const Scan& sca
     Dict dict;
   };
   std::vector<Found> found;
-  Findings unheard;  // what is no trailer after all is no damage
   for (const std::uint64_t offset : scan.trailers) {
     constexpr std::uint64_t kTrailerWithin = 64 * 1024;
     const Result<ByteSlice> slice = source->slice(offset, kTrailerWithin);
@@ -48,10 +66,8 @@ Dict trailer_of(const std::shared_ptr<const ByteSource>& source, const Scan& sca
   }
   for (const ScannedObject& object : scan.objects) {
     if (object.kind != ScannedObject::Kind::cross_references) continue;
-    const auto read = read_object_at(
-        source, object.offset, [](ObjectId) { return Object(); }, nesting, unheard);
-    if (read.ok() && read->value.is_stream())
-      found.push_back({object.offset, read->value.as_dict()});
+    const Object stream = read_quietly(source, object.offset, nesting);
+    if (stream.is_stream()) found.push_back({object.offset, stream.as_dict()});
   }
   std::stable_sort(found.begin(), found.end(),
                    [](const Found& a, const Found& b) { return a.offset < b.offset; });
@@ -59,6 +75,11 @@ Dict trailer_of(const std::shared_ptr<const ByteSource>& source, const Scan& sca
   for (const Found& one : found)
     for (const std::string_view key : {"Root", "Info", "ID", "Encrypt"})
       if (one.dict.contains(key)) trailer.set(key, one.dict[key]);
+  // With its trailer an encrypted file loses the way to what says how it is encrypted.
+  if (!trailer.contains("Encrypt"))
+    for (const ScannedObject& object : scan.objects)
+      if (object.kind == ScannedObject::Kind::encryption && is_encryption(source, object, nesting))
+        trailer.set("Encrypt", Object(object.id));
   if (!trailer.contains("Root"))
     findings.add({"no trailer names the catalog; it was looked for among the objects", {}, {}});
   return trailer;

@@ -180,22 +180,34 @@ Result<std::shared_ptr<const ObjectStore>> ObjectStore::unlocked(
 }
 
 std::uint32_t ObjectStore::size() const {
+  const std::uint64_t found = xref_->has_gaps() ? whole_index()->size() : 0;
+  return static_cast<std::uint32_t>(std::max(xref_->size(), found));
+}
+
+std::uint32_t ObjectStore::first_beyond() const {
   const std::shared_lock lock(mutex_);
-  return static_cast<std::uint32_t>(xref_->size()) + adopted_;
+  return static_cast<std::uint32_t>(std::min<std::uint64_t>(limits_.objects, 1u << 31)) + adopted_;
 }
 
 ObjectId ObjectStore::adopt(Object object) const {
+  const ObjectId id{first_beyond(), 0};
   const std::unique_lock lock(mutex_);
-  const ObjectId id{static_cast<std::uint32_t>(xref_->size()) + adopted_++, 0};
+  ++adopted_;
   loaded_.emplace(key_of(id), std::move(object));
   return id;
 }
 
-std::optional<std::uint64_t> ObjectStore::place_of(std::uint32_t number) const {
+XrefEntry ObjectStore::entry_of(std::uint32_t number) const {
   const XrefEntry entry = xref_->find(number);
+  const bool is_known = entry.kind != XrefEntry::Kind::missing;
+  return is_known || !xref_->has_gaps() ? entry : whole_index()->find(number);
+}
+
+std::optional<std::uint64_t> ObjectStore::place_of(std::uint32_t number) const {
+  const XrefEntry entry = entry_of(number);
   if (entry.kind == XrefEntry::Kind::in_file) return entry.where;
   if (entry.kind != XrefEntry::Kind::in_stream) return std::nullopt;
-  const XrefEntry stream = xref_->find(entry.where);
+  const XrefEntry stream = entry_of(static_cast<std::uint32_t>(entry.where));
   return stream.kind == XrefEntry::Kind::in_file ? std::optional(stream.where) : std::nullopt;
 }
 

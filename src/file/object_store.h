@@ -52,7 +52,11 @@ class ObjectStore final : public objects::Resolver {
   const Header& header() const { return header_; }
   // One more than the greatest number in use.
   std::uint32_t size() const;
-  // All numbers that lead to something, damaged or not, and where it lies in the file.
+  // A number that no object of a file and no reference in it can have, nor any from there on.
+  std::uint32_t first_beyond() const;
+  // What is known of a number, by the cross references or, where they have gaps, by a search.
+  XrefEntry entry_of(std::uint32_t number) const;
+  // Where it lies in the file, itself or the object stream it is packed in.
   std::optional<std::uint64_t> place_of(std::uint32_t number) const;
   const std::shared_ptr<const ByteSource>& source() const { return source_; }
   const Limits& limits() const { return limits_; }

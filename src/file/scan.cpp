@@ -133,6 +133,9 @@ class Scanner {
       object.kind = ScannedObject::Kind::object_stream;
     else if (head.find("/XRef") != std::string_view::npos)
       object.kind = ScannedObject::Kind::cross_references;
+    else if (head.find("/Standard") != std::string_view::npos &&
+             head.find("/Filter") != std::string_view::npos)
+      object.kind = ScannedObject::Kind::encryption;
     scan_.objects.push_back(object);
   }
 

@@ -12,7 +12,7 @@
 namespace lumvet::file {
 
 struct ScannedObject {
-  enum class Kind : std::uint8_t { plain, object_stream, cross_references };
+  enum class Kind : std::uint8_t { plain, object_stream, cross_references, encryption };
   ObjectId id;
   std::uint64_t offset = 0;
   Kind kind = Kind::plain;

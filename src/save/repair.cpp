@@ -46,8 +46,8 @@ void mend_stream(const file::ObjectStore& store, ObjectId id, const Stream& stre
 }
 
 void mend_streams(const file::ObjectStore& store, file::Ledger& ledger) {
-  for (std::uint32_t number = 0; number < store.cross_references().size(); ++number) {
-    const file::XrefEntry entry = store.cross_references().find(number);
+  for (std::uint32_t number = 0; number < store.size(); ++number) {
+    const file::XrefEntry entry = store.entry_of(number);
     if (entry.kind != file::XrefEntry::Kind::in_file) continue;
     const ObjectId id{number, static_cast<std::uint16_t>(entry.detail)};
     const Object object = store.resolve(Object(id));
@@ -90,7 +90,7 @@ Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
 }  // namespace
 
 Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOptions& options) {
-  file::Ledger ledger(document.core().shared_store());
+  file::Ledger ledger = file::Ledger::beyond(document.core().shared_store());
   SaveReport report;
   LUMVET_TRY(report.pages, mend_pages(document, ledger));
   mend_streams(document.core().store(), ledger);

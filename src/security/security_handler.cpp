@@ -210,6 +210,10 @@ Status SecurityHandler::find_key_by_password(const Dict& encrypt, std::string_vi
       findings.add({"the permissions of the document were changed after it was encrypted", {}, {}});
     return Done{};
   }
+  if (document_id.empty() && parameters.revision < 5)
+    return Error(ErrorCode::password,
+                 "the document is encrypted, and the identifier that its key is made of is lost "
+                 "with the end of the file; no password will open it");
   return Error(ErrorCode::password, credentials.password.empty()
                                         ? "the document is encrypted and needs a password"
                                         : "the password is wrong; try another one");
