@@ -109,9 +109,16 @@ Json to_json(const lumvet::Document& document) {
   if (const auto encryption = document.encryption()) json["encryption"] = to_json(*encryption);
   json["linearized"] = document.is_linearized();
   json["updated"] = document.was_updated();
+  json["revisions"] = Json::array();
+  for (const lumvet::Revision& revision : document.revisions())
+    json["revisions"].push_back({{"bytes", revision.size}});
+  json["repaired"] = document.was_repaired();
+  json["labels"] = Json::array();
+  for (int i = 0; document.has_page_labels() && i < document.page_count(); ++i)
+    json["labels"].push_back(document.page_label(i).value());
   json["outline"] = Json::array();
   for (const lumvet::OutlineEntry& entry : document.outline()) {
-    Json item{{"title", entry.title}, {"depth", entry.depth}};
+    Json item{{"title", entry.title}, {"depth", entry.depth}, {"open", entry.is_open}};
     item["page"] = entry.page ? Json(*entry.page + 1) : Json();
     json["outline"].push_back(item);
   }
@@ -119,6 +126,13 @@ Json to_json(const lumvet::Document& document) {
   for (const lumvet::Attachment& attachment : document.attachments()) {
     Json item{{"name", attachment.name}, {"description", attachment.description}};
     item["bytes"] = attachment.size ? Json(*attachment.size) : Json();
+    item["media_type"] = attachment.media_type;
+    item["relationship"] = attachment.relationship;
+    item["created"] = attachment.created;
+    item["modified"] = attachment.modified;
+    constexpr const char* kFrom[] = {"document", "annotation", "associated"};
+    item["from"] = kFrom[static_cast<int>(attachment.from)];
+    item["page"] = attachment.page ? Json(*attachment.page + 1) : Json();
     json["attachments"].push_back(item);
   }
   json["fonts"] = Json::array();
@@ -223,8 +237,13 @@ void print(const lumvet::Document& document) {
   line("Modified", info.modified);
   print_protection(document.encryption());
   line("Linearized", document.is_linearized() ? "yes (fast web view)" : "no (no fast web view)");
-  if (document.was_updated())
-    line("Updated", "yes, changes were appended after it was first saved");
+  const std::size_t revisions = document.revisions().size();
+  if (revisions > 1)
+    line("Updated", count_of(revisions - 1, "time", "times") + " after it was first saved");
+  if (document.was_repaired()) line("Repaired", "yes, its cross references were useless");
+  if (document.has_page_labels())
+    line("Page labels", document.page_label(0).value() + " to " +
+                            document.page_label(document.page_count() - 1).value());
   print_lists(document);
 }
 

@@ -3,7 +3,7 @@
 
 #include <array>
 
-#include "document/contents_lists.h"
+#include "document/destinations.h"
 
 namespace lumvet::assemble {
 namespace {

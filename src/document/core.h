@@ -8,6 +8,7 @@
 
 #include "document/catalog_search.h"
 #include "document/object_cache.h"
+#include "document/page_labels.h"
 #include "document/page_tree.h"
 #include "file/object_store.h"
 
@@ -29,6 +30,10 @@ class Core {
   const Dict& catalog() const { return catalog_; }
   const PageTree& pages() const { return pages_; }
   ObjectCache& fonts() const { return fonts_; }
+  const PageLabels& labels() const {
+    std::call_once(labels_read_, [this] { labels_.emplace(*store_, catalog_); });
+    return *labels_;
+  }
 
  private:
   std::shared_ptr<const file::ObjectStore> store_;
@@ -36,6 +41,8 @@ class Core {
   Dict catalog_;
   PageTree pages_;
   mutable ObjectCache fonts_;
+  mutable std::once_flag labels_read_;
+  mutable std::optional<PageLabels> labels_;
 };
 
 }  // namespace lumvet::document

@@ -5,8 +5,12 @@
 #include <istream>
 
 #include "base/budget.h"
-#include "document/contents_lists.h"
+#include "crypto/digest.h"
+#include "document/attachments.h"
 #include "document/core.h"
+#include "document/destinations.h"
+#include "document/font_uses.h"
+#include "document/outline.h"
 #include "document/revisions.h"
 #include "filters/stream_decoder.h"
 #include "lumvet/document/locked_document.h"
@@ -163,6 +167,35 @@ DocumentInfo Document::info() const {
 
 std::vector<OutlineEntry> Document::outline() const { return document::read_outline(*core_); }
 std::vector<Attachment> Document::attachments() const { return document::read_attachments(*core_); }
+
+std::vector<Destination> Document::named_destinations() const {
+  return document::read_named_destinations(*core_);
+}
+
+Result<std::string> Document::page_label(int index) const {
+  if (index < 0 || index >= page_count())
+    return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(index + 1));
+  return core_->labels().of(index);
+}
+
+bool Document::has_page_labels() const { return core_->labels().are_given(); }
+
+Result<AttachedBytes> Document::attached_bytes(const Attachment& attachment) const {
+  const std::string step = "reading the attachment " + attachment.name;
+  AttachedBytes attached;
+  Result<Object> stream = attachment.stream;
+  if (stream->is_reference()) stream = core_->store().load(stream->as_reference());
+  if (!stream.ok()) return std::move(stream).error().during(step);
+  Result<ByteSlice> bytes = decoded(*stream);
+  if (!bytes.ok()) return std::move(bytes).error().during(step);
+  attached.bytes = *std::move(bytes);
+  if (!attachment.checksum.empty()) {
+    const Bytes digest = crypto::digest(crypto::DigestKind::md5, {attached.bytes.view()});
+    attached.checksum_fits = as_text(digest) == attachment.checksum;
+  }
+  return attached;
+}
+
 std::vector<FontUse> Document::fonts() const { return document::read_fonts(*core_); }
 std::vector<Finding> Document::findings() const { return core_->store().findings().list(); }
 const Dict& Document::trailer() const { return core_->store().cross_references().trailer(); }

@@ -167,3 +167,94 @@ TEST_CASE("linearized means that the first object says so and the length fits", 
     CHECK(open(bytes).is_linearized() == !appended);
   }
 }
+
+TEST_CASE("every revision can be listed and opened as it was", "[document]") {
+  PdfBuilder pdf;
+  pdf.page("first");
+  const std::size_t one = pdf.finish().size();
+  std::string previous = std::to_string(pdf.last_table());
+  pdf.stream(4, "", "second");
+  const std::size_t two = pdf.finish("/Root 1 0 R/Prev " + previous).size();
+  previous = std::to_string(pdf.last_table());
+  pdf.stream(4, "", "third");
+  const std::string bytes = pdf.finish("/Root 1 0 R/Prev " + previous);
+  const Document document = open(bytes);
+  const auto revisions = document.revisions();
+  REQUIRE(revisions.size() == 3);
+  CHECK(revisions[0].size == one);
+  CHECK(revisions[1].size == two);
+  CHECK(revisions[2].size == bytes.size());
+  const auto content = [&](int index) {
+    return std::string(as_text(document.revision(index)->page(0)->content().value()));
+  };
+  CHECK(content(0) == "first\n");
+  CHECK(content(1) == "second\n");
+  CHECK(content(2) == "third\n");
+  CHECK(document.was_updated());
+  CHECK(document.revision(0)->revisions().size() == 1);
+  CHECK(document.revision(3).error().code() == ErrorCode::invalid_argument);
+}
+
+TEST_CASE("a document that lost its catalog or page tree shows what pages there are",
+          "[document]") {
+  const std::string catalog = "1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n";
+  const std::string tree = "2 0 obj<</Type/Pages/Kids[3 0 R 5 0 R]/Count 2>>endobj\n";
+  const std::string pages =
+      "3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 3 3]/Contents 4 0 R>>endobj\n"
+      "4 0 obj<</Length 9>>stream\nq 1 w 0 0 m 1 1 l S Q\nendstream endobj\n"
+      "5 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 5 5]>>endobj\n";
+  const std::string header = "%PDF-1.4\n";
+  const auto check = [](const std::string& bytes, std::vector<double> widths,
+                        const std::string& words) {
+    CAPTURE(bytes);
+    const Document document = open(bytes);
+    CHECK(document.was_repaired());
+    REQUIRE(document.page_count() == static_cast<int>(widths.size()));
+    for (std::size_t i = 0; i < widths.size(); ++i)
+      CHECK(document.page(static_cast<int>(i))->width() == widths[i]);
+    bool told = false;
+    for (const Finding& finding : document.findings())
+      told = told || finding.what.find(words) != std::string::npos;
+    CHECK(told);
+  };
+  check(header + catalog + tree + pages, {3, 5}, "no trailer names the catalog");
+  check(header + tree + pages, {3, 5}, "the catalog is lost");
+  check(header + catalog + pages, {3, 5}, "the page tree is lost");
+  check(header + pages, {3, 5}, "the page tree is lost");
+  check(header + pages.substr(pages.find("4 0 obj"), 70), {612}, "without its fonts");
+  // A node between is lost: its page is taken back.
+  check(header + catalog +
+            "2 0 obj<</Type/Pages/Kids[3 0 R 6 0 R]/Count 2>>endobj\n"
+            "3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 3 3]>>endobj\n"
+            "5 0 obj<</Type/Page/Parent 6 0 R/MediaBox[0 0 5 5]>>endobj\n",
+        {3, 5}, "a part of the page tree is lost");
+  const auto nothing = lumvet::Document::open(test::to_bytes(header + "1 0 obj 5 endobj"));
+  CHECK_THAT(nothing.error().message(), Catch::Contains("get it again"));
+}
+
+TEST_CASE("page trees with null kids, wrong types and deep chains give their pages",
+          "[document]") {
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Kids[null 3 0 R 99 0 R 4 0 R 5 0 R 6 0 R]/Count 7>>");
+  pdf.object(3, "<</MediaBox[0 0 3 3]>>").object(4, "<</Type/Pges/MediaBox[0 0 4 4]>>");
+  pdf.object(5, "<</Type/Font>>").object(6, "<</Type/Pages/Kids[7 0 R]/Count -3>>");
+  pdf.object(7, "<</Type/Page/MediaBox[0 0 7 7]>>");
+  const Document document = open(pdf.finish());
+  REQUIRE(document.page_count() == 3);
+  CHECK(document.page(0)->width() == 3);
+  CHECK(document.page(1)->width() == 4);
+  CHECK(document.page(2)->width() == 7);
+  CHECK(document.findings().size() >= 3);
+  for (const int depth : {50, 150, 400}) {
+    PdfBuilder deep;
+    deep.object(1, "<</Type/Catalog/Pages 10 0 R>>");
+    for (int i = 0; i < depth; ++i)
+      deep.object(10 + i, "<</Type/Pages/Count 1/Kids[" + std::to_string(11 + i) + " 0 R]>>");
+    deep.object(10 + depth, "<</Type/Page/MediaBox[0 0 9 9]>>");
+    const auto opened = test::open(deep.finish());
+    const bool within = depth < Limits().nesting;
+    REQUIRE(opened.ok());
+    CHECK(opened->page(0).ok() == within);
+  }
+}

@@ -9,6 +9,7 @@
 // lives. Threads: immutable, share freely.
 #pragma once
 
+#include <array>
 #include <filesystem>
 #include <iosfwd>
 #include <optional>
@@ -18,6 +19,7 @@
 #include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/crypto/certificate_key.h"
+#include "lumvet/document/action.h"
 #include "lumvet/document/page.h"
 #include "lumvet/io/byte_source.h"
 #include "lumvet/security/encryption.h"
@@ -47,16 +49,40 @@ struct DocumentInfo {
   std::string modified;
 };
 
+// One line of the outline (12.3.3).
 struct OutlineEntry {
-  std::string title;        // UTF-8
-  int depth = 0;            // 0 for the outermost
-  std::optional<int> page;  // from 0, when it leads to a page of this document
+  std::string title;                       // UTF-8
+  int depth = 0;                           // 0 for the outermost
+  std::optional<int> page;                 // from 0, when it leads to a page of this document
+  bool is_open = false;                    // whether what is below it is shown at first
+  bool bold = false;
+  bool italic = false;
+  std::array<double, 3> color = {0, 0, 0};  // red, green, blue from 0 to 1
+  std::optional<Destination> destination;  // its own, or that of its first action
+  std::vector<Action> actions;             // one after the other
 };
 
+// A file inside the document (7.11.4).
 struct Attachment {
-  std::string name;                   // UTF-8
+  enum class From { document, annotation, associated };
+
+  std::string name;                   // UTF-8; may hold what is no file name on this machine
   std::string description;            // UTF-8
   std::optional<std::uint64_t> size;  // bytes, as stated
+  std::string media_type;             // "text/csv", as stated
+  std::string relationship;           // to the document: "Source", "Data" (7.11.3)
+  std::string created;                // as DocumentInfo's
+  std::string modified;
+  std::string checksum;               // MD5, 16 bytes, as stated; empty when not
+  From from = From::document;
+  std::optional<int> page;            // from 0, when it belongs to one
+  Object stream;                      // for Document::attached_bytes
+};
+
+// The bytes of an attachment.
+struct AttachedBytes {
+  ByteSlice bytes;
+  std::optional<bool> checksum_fits;  // nothing when none was stated
 };
 
 struct FontUse {
@@ -108,7 +134,15 @@ class LUMVET_EXPORT Document {
 
   DocumentInfo info() const;
   std::vector<OutlineEntry> outline() const;
+  std::vector<Destination> named_destinations() const;
+  // What is printed on the page as its number: "iv", "A-3"; its number from 1 without labels.
+  // invalid_argument unless 0 <= index < page_count().
+  Result<std::string> page_label(int index) const;
+  bool has_page_labels() const;
+  // Of the document, its pages and their annotations.
   std::vector<Attachment> attachments() const;
+  // Errors: malformed, password (of a document whose attachments alone are locked), limit, io.
+  Result<AttachedBytes> attached_bytes(const Attachment& attachment) const;
   // Of all pages, sorted by name. Reads every page's resources.
   std::vector<FontUse> fonts() const;
 

@@ -1,0 +1,88 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "document/attachments.h"
+
+#include <set>
+
+#include "document/destinations.h"
+#include "document/name_tree.h"
+#include "objects/text_string.h"
+
+namespace lumvet::document {
+namespace {
+
+class Collector {
+ public:
+  explicit Collector(const Core& core) : core_(core), store_(core.store()) {}
+
+  std::vector<Attachment> collect() {
+    const Object names = store_.get(core_.catalog(), "Names");
+    walk_tree(store_, names.as_dict()["EmbeddedFiles"], "Names",
+              [this](const Object& key, const Object& value) {
+                add(value, objects::text_to_utf8(key.as_string()), Attachment::From::document, {});
+              });
+    add_associated(core_.catalog(), {});
+    for (int i = 0; i < core_.pages().count(); ++i) {
+      const Result<PageNode> page = core_.pages().find(i);
+      if (!page.ok()) continue;
+      add_associated(page->dict, i);
+      const Object annotations = store_.get(page->dict, "Annots");
+      for (const Object& reference : annotations.as_array()) {
+        const Object annotation = store_.resolve(reference);
+        if (store_.get(annotation.as_dict(), "Subtype").is_name("FileAttachment"))
+          add(annotation.as_dict()["FS"], {}, Attachment::From::annotation, i);
+      }
+    }
+    return std::move(found_);
+  }
+
+ private:
+  void add_associated(const Dict& dict, std::optional<int> page) {
+    const Object files = store_.get(dict, "AF");
+    for (const Object& file : files.as_array()) add(file, {}, Attachment::From::associated, page);
+  }
+
+  // Each file once, though an associated one usually stands in the name tree as well.
+  void add(const Object& reference, const std::string& key, Attachment::From from,
+           std::optional<int> page) {
+    const Object specification = store_.resolve(reference);
+    const Dict& spec = specification.as_dict();
+    const Object files = store_.get(spec, "EF");
+    Object stream = files.as_dict()["UF"];
+    if (stream.is_null()) stream = files.as_dict()["F"];
+    if (stream.is_null()) return;
+    if (stream.is_reference() && !seen_.insert(stream.as_reference()).second) return;
+    const Object file = store_.resolve(stream);
+    const Object parameters = store_.get(file.as_dict(), "Params");
+    Attachment attachment;
+    attachment.name = file_name_of(store_, specification);
+    if (attachment.name.empty()) attachment.name = key;
+    attachment.description = objects::text_to_utf8(store_.get(spec, "Desc").as_string());
+    attachment.media_type = store_.get(file.as_dict(), "Subtype").as_name();
+    attachment.relationship = store_.get(spec, "AFRelationship").as_name();
+    attachment.created = date(parameters.as_dict(), "CreationDate");
+    attachment.modified = date(parameters.as_dict(), "ModDate");
+    attachment.checksum = store_.get(parameters.as_dict(), "CheckSum").as_string();
+    const std::int64_t size = store_.get(parameters.as_dict(), "Size").as_integer(-1);
+    if (size >= 0) attachment.size = static_cast<std::uint64_t>(size);
+    attachment.from = from;
+    attachment.page = page;
+    attachment.stream = stream;
+    found_.push_back(std::move(attachment));
+  }
+
+  std::string date(const Dict& dict, std::string_view key) const {
+    const std::string text = objects::text_to_utf8(store_.get(dict, key).as_string());
+    return objects::date_for_people(text).value_or(text);
+  }
+
+  const Core& core_;
+  const file::ObjectStore& store_;
+  std::vector<Attachment> found_;
+  std::set<ObjectId> seen_;
+};
+
+}  // namespace
+
+std::vector<Attachment> read_attachments(const Core& core) { return Collector(core).collect(); }
+
+}  // namespace lumvet::document
