@@ -9,6 +9,10 @@ cmake --build build
 inputs=build/demo
 [ -f "$inputs/scans/sheet 11.pdf" ] || build/bin/make-demo "$inputs"
 [ -f "$inputs/manual.pdf" ] || build/bin/make-demo --manual "$inputs/manual.pdf" 3200
+for pages in 300 30000; do
+  [ -f "$inputs/manual-$pages.pdf" ] || build/bin/make-demo --manual "$inputs/manual-$pages.pdf" $pages
+done
+[ -f "$inputs/large.pdf" ] || build/bin/make-large "$inputs/large.pdf"
 if [ ! -d "$inputs/single" ]; then
   mkdir "$inputs/single"
   for page in $(seq 1 300); do
@@ -20,4 +24,5 @@ LUMVET_BENCH_INPUTS=$inputs build/bin/lumvet-bench --benchmark_repetitions=5 \
   /_median/ { name = $1; gsub(/"/, "", name); sub(/_median.*/, "", name); sub(/\/real_time$/, "", name)
     group = name; sub(/\/.*/, "", group); time = $3
     if (name ~ /\/limit/) limit[group] = time
+    if (name ~ /^memory/) next
     printf "%-45s %12.3f %s   %8.2f x the limit\n", name, time, $5, time / limit[group] }'

@@ -232,8 +232,7 @@ TEST_CASE("a document that lost its catalog or page tree shows what pages there 
   CHECK_THAT(nothing.error().message(), Catch::Contains("get it again"));
 }
 
-TEST_CASE("page trees with null kids, wrong types and deep chains give their pages",
-          "[document]") {
+TEST_CASE("page trees with null kids, wrong types and deep chains give their pages", "[document]") {
   PdfBuilder pdf;
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
   pdf.object(2, "<</Kids[null 3 0 R 99 0 R 4 0 R 5 0 R 6 0 R]/Count 7>>");

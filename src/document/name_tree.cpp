@@ -21,9 +21,10 @@ void walk_tree(const file::ObjectStore& store, const Object& root, std::string_v
       continue;
     }
     if (at.depth > store.limits().nesting) {
-      store.findings().add({"a name tree is deeper than Limits::nesting; what is below was left out",
-                            {},
-                            at.node.as_reference()});
+      store.findings().add(
+          {"a name tree is deeper than Limits::nesting; what is below was left out",
+           {},
+           at.node.as_reference()});
       continue;
     }
     const Object node = store.resolve(at.node);

@@ -28,9 +28,7 @@ PdfBuilder pages(int count, const std::string& catalog) {
 TEST_CASE("page labels follow their ranges, styles, prefixes and starts", "[document]") {
   // ISO 32000-2, 12.4.2, example: i to iv, 1 to 3, A-8 and A-9.
   const Document document =
-      open(pages(9,
-                 "/PageLabels<</Nums[0<</S/r>>4<</S/D>>7<</S/D/P(A-)/St 8>>]>>")
-               .finish())
+      open(pages(9, "/PageLabels<</Nums[0<</S/r>>4<</S/D>>7<</S/D/P(A-)/St 8>>]>>").finish())
           .value();
   std::string labels;
   for (int i = 0; i < 9; ++i) labels += document.page_label(i).value() + " ";
@@ -174,7 +172,8 @@ TEST_CASE("attachments of the document, its pages and annotations are found once
              "3/CheckSum<05CF281C050BE3DA4EECF3BC6E8AAC1B>/ModDate(D:20261014)>>",
              "1,2");
   pdf.object(22, "<</Subtype/FileAttachment/FS 23 0 R>>");
-  pdf.object(23, "<</F(photo.jpg)/EF<</F 24 0 R>>>>").stream(24, "/Params<</CheckSum(wrong)>>", "x");
+  pdf.object(23, "<</F(photo.jpg)/EF<</F 24 0 R>>>>")
+      .stream(24, "/Params<</CheckSum(wrong)>>", "x");
   pdf.object(25, "<</UF(page.txt)/EF<</UF 26 0 R>>>>").stream(26, "", "page");
   const Document document = open(pdf.finish()).value();
   const auto attachments = document.attachments();

@@ -25,8 +25,7 @@ OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
     entry.color[i] = store.resolve(color.as_array()[i]).as_number();
   entry.destination = read_destination(core, item["Dest"]);
   entry.actions = read_actions(core, item["A"]);
-  if (!entry.destination && !entry.actions.empty() &&
-      entry.actions[0].kind == Action::Kind::go_to)
+  if (!entry.destination && !entry.actions.empty() && entry.actions[0].kind == Action::Kind::go_to)
     entry.destination = entry.actions[0].destination;
   if (entry.destination) entry.page = entry.destination->page;
   return entry;

@@ -69,10 +69,11 @@ PageLabels::PageLabels(const file::ObjectStore& store, const Dict& catalog) {
   std::stable_sort(ranges_.begin(), ranges_.end(),
                    [](const Range& a, const Range& b) { return a.first < b.first; });
   if (!ranges_.empty() && ranges_.front().first != 0) {
-    store.findings().add({"the page labels do not begin at the first page; numbers were taken "
-                          "before them",
-                          {},
-                          catalog["PageLabels"].as_reference()});
+    store.findings().add(
+        {"the page labels do not begin at the first page; numbers were taken "
+         "before them",
+         {},
+         catalog["PageLabels"].as_reference()});
     ranges_.insert(ranges_.begin(), Range{0, "D", {}, 1});
   }
 }

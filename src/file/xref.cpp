@@ -3,7 +3,6 @@
 
 #include <set>
 
-#include "base/budget.h"
 #include "file/landmarks.h"
 #include "objects/lexer.h"
 
@@ -16,7 +15,6 @@ class XrefReader {
       : source_(source.shared_from_this()),
         shift_(header_offset),
         limits_(limits),
-        budget_(limits),
         findings_(findings) {}
 
   Result<XrefTable> read() {
@@ -73,7 +71,7 @@ class XrefReader {
         section =
             XrefSection::read_table(*slice, lexer.position(), offset, shift, limits_, findings_);
       else if (first->kind == objects::TokenKind::integer)
-        section = XrefSection::read_stream(source_, offset, shift, budget_, findings_);
+        section = XrefSection::read_stream(source_, offset, shift, limits_, findings_);
       if (!section.ok()) {
         error = std::move(section).error();
         if (error.code() != ErrorCode::malformed) return error;
@@ -95,7 +93,7 @@ class XrefReader {
     if (hybrid.is_integer() && hybrid.as_integer() > 0) {
       const auto offset = static_cast<std::uint64_t>(hybrid.as_integer());
       Result<XrefSection> hidden =
-          XrefSection::read_stream(source_, offset + shift_, shift_, budget_, findings_);
+          XrefSection::read_stream(source_, offset + shift_, shift_, limits_, findings_);
       if (hidden.ok()) {
         note(*hidden);
         level.hidden = *std::move(hidden);
@@ -128,7 +126,6 @@ class XrefReader {
   std::shared_ptr<const ByteSource> source_;
   std::uint64_t shift_;
   const Limits& limits_;
-  Budget budget_;  // for all sections together
   Findings& findings_;
   XrefTable table_;
   std::set<std::uint64_t> visited_;

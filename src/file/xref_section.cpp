@@ -4,7 +4,6 @@
 #include <algorithm>
 
 #include "file/object_reader.h"
-#include "filters/stream_decoder.h"
 #include "objects/parser.h"
 
 namespace lumvet::file {
@@ -13,13 +12,8 @@ namespace {
 constexpr std::size_t kRow = 20;         // bytes of a table's row, its line end included
 constexpr std::size_t kRowContent = 18;  // "0000000015 00000 n"
 
-// Nothing to follow yet: everything in cross-reference streams has to be direct.
-class NoResolver final : public objects::Resolver {
- public:
-  Object resolve(const Object& object) const override {
-    return object.is_reference() ? Object() : object;
-  }
-};
+// A row that is missing or damaged leads nowhere, which makes the store look for the object.
+constexpr XrefEntry kUnreadable{~std::uint64_t{0}, 0, XrefEntry::Kind::in_file};
 
 bool is_digit(std::uint8_t byte) { return byte >= '0' && byte <= '9'; }
 
@@ -120,9 +114,8 @@ XrefEntry XrefSection::entry_at(const Range& range, std::uint64_t index) const {
 }
 
 XrefEntry XrefSection::text_entry(std::uint64_t at) const {
-  const ByteView row = rows_.view().subspan(at);
-  // A row damaged between good ones says nothing, which makes the store look for the object.
-  if (!is_row(row)) return {~std::uint64_t{0}, 0, XrefEntry::Kind::in_file};
+  const ByteView row = text_.view().subspan(at);
+  if (!is_row(row)) return kUnreadable;
   XrefEntry entry{digits_of(row.first(10)),
                   static_cast<std::uint32_t>(digits_of(row.subspan(11, 5))),
                   row[17] == 'n' ? XrefEntry::Kind::in_file : XrefEntry::Kind::free};
@@ -131,11 +124,14 @@ XrefEntry XrefSection::text_entry(std::uint64_t at) const {
 }
 
 XrefEntry XrefSection::binary_entry(std::uint64_t at) const {
-  const ByteView row = rows_.view();
+  const ByteView row = rows_->row(at, widths_[0] + widths_[1] + widths_[2]);
+  if (row.empty()) return kUnreadable;
   std::array<std::uint64_t, 3> fields = {1, 0, 0};  // the type is 1 when its field has no width
+  std::size_t next = 0;
   for (std::size_t field = 0; field < 3; ++field) {
     if (widths_[field] > 0) fields[field] = 0;
-    for (std::size_t i = 0; i < widths_[field]; ++i) fields[field] = fields[field] << 8 | row[at++];
+    for (std::size_t i = 0; i < widths_[field]; ++i)
+      fields[field] = fields[field] << 8 | row[next++];
   }
   XrefEntry entry;
   entry.where = fields[1];
@@ -156,7 +152,7 @@ Result<XrefSection> XrefSection::read_table(const ByteSlice& bytes, std::size_t 
                                             std::uint64_t base, std::uint64_t shift,
                                             const Limits& limits, Findings& findings) {
   XrefSection section;
-  section.rows_ = bytes;
+  section.text_ = bytes;
   section.shift_ = shift;
   LUMVET_CHECK(section.read_subsections(at, base, limits, findings));
   objects::Parser parser(bytes.view(), at, objects::References::allowed, limits.nesting);
@@ -172,7 +168,7 @@ Result<XrefSection> XrefSection::read_table(const ByteSlice& bytes, std::size_t 
 
 Status XrefSection::read_subsections(std::size_t& at, std::uint64_t base, const Limits& limits,
                                      Findings& findings) {
-  const ByteView bytes = rows_.view();
+  const ByteView bytes = text_.view();
   while (const auto first = read_digits(bytes, at)) {
     const auto count = read_digits(bytes, at);
     if (!count)
@@ -199,7 +195,7 @@ Status XrefSection::read_subsections(std::size_t& at, std::uint64_t base, const 
 // Rows of other widths, one by one. Gives the place behind the last that is one.
 Result<std::size_t> XrefSection::list_rows(Range range, std::size_t at, std::uint64_t base,
                                            const Limits& limits, Findings& findings) {
-  const ByteView bytes = rows_.view();
+  const ByteView bytes = text_.view();
   const std::uint64_t stated = range.count;
   range.form = Form::listed;
   range.at = listed_.size();
@@ -226,8 +222,7 @@ Result<std::size_t> XrefSection::list_rows(Range range, std::size_t at, std::uin
 
 Result<XrefSection> XrefSection::read_stream(const std::shared_ptr<const ByteSource>& source,
                                              std::uint64_t offset, std::uint64_t shift,
-                                             Budget& budget, Findings& findings) {
-  const Limits& limits = budget.limits();
+                                             const Limits& limits, Findings& findings) {
   const LengthLookup no_lookup = [](ObjectId) { return Object(); };
   LUMVET_TRY(const IndirectObject object,
              read_object_at(source, offset, no_lookup, limits.nesting, findings));
@@ -239,7 +234,7 @@ Result<XrefSection> XrefSection::read_stream(const std::shared_ptr<const ByteSou
   section.is_stream_ = true;
   section.shift_ = shift;
   section.trailer_ = stream->dict;
-  LUMVET_TRY(section.rows_, filters::decode_whole(*stream, NoResolver(), budget, findings));
+  LUMVET_TRY(section.rows_, XrefRows::read(*stream, limits, findings));
   LUMVET_CHECK(section.read_index(offset, limits, findings));
   section.settle();
   return section;
@@ -267,7 +262,7 @@ Status XrefSection::read_index(std::uint64_t offset, const Limits& limits, Findi
     if (first < 0 || count < 0)
       return Error(ErrorCode::malformed, "a cross-reference stream with an impossible /Index")
           .at_offset(offset);
-    const std::uint64_t there = (rows_.size() - at) / row;
+    const std::uint64_t there = (rows_->most_bytes() - at) / row;
     const auto wanted = static_cast<std::uint64_t>(count);
     if (wanted > there) {
       findings.add({"a cross-reference stream is shorter than it says", offset, {}});

@@ -11,7 +11,7 @@
 #include <optional>
 #include <vector>
 
-#include "base/budget.h"
+#include "file/xref_rows.h"
 #include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/io/byte_source.h"
@@ -35,8 +35,8 @@ class XrefSection {
                                         Findings& findings);
   // Reads the stream object at `offset`. Errors: malformed, limit, io, need_more_data.
   static Result<XrefSection> read_stream(const std::shared_ptr<const ByteSource>& source,
-                                         std::uint64_t offset, std::uint64_t shift, Budget& budget,
-                                         Findings& findings);
+                                         std::uint64_t offset, std::uint64_t shift,
+                                         const Limits& limits, Findings& findings);
   // Of entries found otherwise, by object number.
   static XrefSection of(std::vector<XrefEntry> entries);
 
@@ -62,7 +62,7 @@ class XrefSection {
   struct Range {
     std::uint64_t first = 0;
     std::uint64_t count = 0;
-    std::uint64_t at = 0;  // of its first row: bytes in rows_, or an index into listed_
+    std::uint64_t at = 0;  // of its first row: bytes in text_ or rows_, or an index into listed_
     Form form = Form::listed;
   };
 
@@ -78,8 +78,9 @@ class XrefSection {
   XrefEntry binary_entry(std::uint64_t at) const;
 
   Dict trailer_;
-  ByteSlice rows_;
-  std::array<std::size_t, 3> widths_{};  // of a stream's fields, bytes
+  ByteSlice text_;                        // of a table
+  std::shared_ptr<const XrefRows> rows_;  // of a stream
+  std::array<std::size_t, 3> widths_{};   // of a stream's fields, bytes
   std::vector<XrefEntry> listed_;
   std::vector<Range> ranges_;  // by first number, once settled
   std::uint64_t shift_ = 0;

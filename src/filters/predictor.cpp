@@ -136,26 +136,26 @@ void undo_png(const RowShape& shape, Bytes& bytes) {
   bytes.resize(to);
 }
 
-// A row at a time.
+// A few rows at a time.
 class Predicted final : public Decoding {
  public:
   Predicted(DecodingPtr input, bool is_png, const RowShape& shape)
-      : input_(std::move(input)),
-        is_png_(is_png),
-        shape_(shape),
-        row_(shape.row_bytes() + (is_png ? 1 : 0)),
-        above_(shape.row_bytes()) {}
+      : input_(std::move(input)), is_png_(is_png), shape_(shape), above_(shape.row_bytes()) {
+    constexpr std::size_t kPiece = 4096;
+    packed_row_ = shape.row_bytes() + (is_png ? 1 : 0);
+    rows_.resize(packed_row_ * std::max<std::size_t>(1, kPiece / packed_row_));
+  }
 
   Result<std::size_t> read(std::span<std::uint8_t> out) override {
     std::size_t filled = 0;
     while (filled < out.size()) {
       if (given_ == there_) {
         if (ended_) break;
-        LUMVET_CHECK(next_row());
+        LUMVET_CHECK(next_rows());
         continue;
       }
       const std::size_t part = std::min(out.size() - filled, there_ - given_);
-      std::copy_n(above_.begin() + static_cast<std::ptrdiff_t>(given_), part,
+      std::copy_n(rows_.begin() + static_cast<std::ptrdiff_t>(given_), part,
                   out.begin() + static_cast<std::ptrdiff_t>(filled));
       given_ += part;
       filled += part;
@@ -164,27 +164,35 @@ class Predicted final : public Decoding {
   }
 
  private:
-  Status next_row() {
-    LUMVET_TRY(const std::size_t read, input_->read(row_));
+  // Undoes them in place, from the front, as their first bytes go.
+  Status next_rows() {
+    LUMVET_TRY(const std::size_t read, input_->read(rows_));
     if (input_->damage()) note_damage(input_->damage()->what, input_->damage()->offset);
-    ended_ = read < row_.size();
-    const std::size_t kind_bytes = is_png_ ? 1 : 0;
-    there_ = read > kind_bytes ? read - kind_bytes : 0;
+    ended_ = read < rows_.size();
     given_ = 0;
-    const std::span<std::uint8_t> row = std::span(row_).subspan(kind_bytes, there_);
-    if (is_png_)
-      undo_png_row(row_[0], shape_.pixel_bytes(), row, above_);
-    else
-      undo_tiff_row(shape_, row);
-    std::copy(row.begin(), row.end(), above_.begin());
+    there_ = 0;
+    const std::size_t kind_bytes = is_png_ ? 1 : 0;
+    for (std::size_t at = 0; at + kind_bytes < read; at += packed_row_) {
+      const unsigned kind = rows_[at];
+      const std::size_t length = std::min(packed_row_, read - at) - kind_bytes;
+      const std::span<std::uint8_t> row(rows_.data() + there_, length);
+      std::memmove(row.data(), rows_.data() + at + kind_bytes, length);
+      if (is_png_)
+        undo_png_row(kind, shape_.pixel_bytes(), row, above_);
+      else
+        undo_tiff_row(shape_, row);
+      std::copy(row.begin(), row.end(), above_.begin());
+      there_ += length;
+    }
     return Done{};
   }
 
   DecodingPtr input_;
   bool is_png_;
   RowShape shape_;
-  Bytes row_;    // as it comes
-  Bytes above_;  // undone, and given from
+  std::size_t packed_row_ = 0;  // bytes
+  Bytes rows_;                  // as they come, then undone
+  Bytes above_;
   std::size_t there_ = 0;
   std::size_t given_ = 0;
   bool ended_ = false;

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "objects/parser.h"
 
+#include <optional>
+
 namespace lumvet::objects {
 namespace {
 
@@ -9,6 +11,21 @@ bool ends_object(const Token& token) {
   return token.kind == TokenKind::keyword &&
          (token.text == "endobj" || token.text == "stream" || token.text == "endstream" ||
           token.text == "obj" || token.text == "xref" || token.text == "trailer");
+}
+
+// What nearly always follows a reference's number: " 0 R". Page trees are made of little else.
+struct PlainReference {
+  std::uint16_t generation;
+  std::size_t behind;
+};
+
+std::optional<PlainReference> plain_reference(ByteView bytes, std::size_t at) {
+  constexpr std::size_t kLength = 4;
+  if (bytes.size() - at <= kLength || bytes[at] != ' ' || bytes[at + 2] != ' ' ||
+      bytes[at + 3] != 'R' || bytes[at + 1] < '0' || bytes[at + 1] > '9' ||
+      is_regular(bytes[at + kLength]))
+    return std::nullopt;
+  return PlainReference{static_cast<std::uint16_t>(bytes[at + 1] - '0'), at + kLength};
 }
 
 }  // namespace
@@ -135,6 +152,10 @@ Object Parser::integer_or_reference(const Token& token) {
   if (references_ == References::none || token.integer < 0 || token.integer > kMostNumber)
     return plain;
   const std::size_t after_number = lexer_.position();
+  if (const auto quick = plain_reference(lexer_.bytes(), after_number)) {
+    lexer_.seek(quick->behind);
+    return ObjectId{static_cast<std::uint32_t>(token.integer), quick->generation};
+  }
   const Result<Token> generation = lexer_.next();
   if (generation.ok() && generation->kind == TokenKind::integer && generation->integer >= 0 &&
       generation->integer <= kMostGeneration) {

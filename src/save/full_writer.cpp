@@ -56,8 +56,9 @@ class Reachable {
   }
 
   // Numbers streams behind everything else, which is how they are written: cross references in
-  // the order of the file pack best.
-  void settle() {
+  // the order of the file pack best. With `packs` the first numbers are left to object streams, so
+  // that a reader finds them at the front of the cross references, beside what it needs first.
+  void settle(bool packs) {
     const auto is_stream = [this](ObjectId id) { return objects_.resolve(Object(id)).is_stream(); };
     std::vector<std::uint32_t> by_old(order_.size() + 1);
     std::vector<ObjectId> sorted;
@@ -71,7 +72,13 @@ class Reachable {
       }
     }
     order_ = std::move(sorted);
-    for (auto& [id, number] : numbers_) number = by_old[number];
+    if (packs && first_stream_ > kObjectsInFirst)
+      pack_count_ =
+          1 + (first_stream_ - kObjectsInFirst + kObjectsPerStream - 1) / kObjectsPerStream;
+    else if (packs)
+      pack_count_ = first_stream_ > 0 ? 1 : 0;
+    for (auto& [id, number] : numbers_)
+      if (number != 0) number = by_old[number] + static_cast<std::uint32_t>(pack_count_);
   }
 
   // The new reference; null for objects that are missing.
@@ -81,8 +88,11 @@ class Reachable {
                                                          : Object(ObjectId{found->second, 0});
   }
 
-  // New number i + 1 is the object order()[i].
   const std::vector<ObjectId>& order() const { return order_; }
+  // The new number of the object order()[i].
+  std::uint32_t number_of(std::size_t i) const {
+    return static_cast<std::uint32_t>(pack_count_ + i + 1);
+  }
   // Where the streams begin in it.
   std::size_t first_stream() const { return first_stream_; }
 
@@ -136,6 +146,7 @@ class Reachable {
   std::unordered_map<std::uint64_t, std::uint32_t> numbers_;
   std::vector<ObjectId> order_;
   std::size_t first_stream_ = 0;
+  std::size_t pack_count_ = 0;  // object streams to come
 };
 
 struct Place {
@@ -152,9 +163,8 @@ class FullWriter {
   Result<std::uint64_t> write() {
     reachable_.collect_document(document_.catalog);
     reachable_.collect(document_.info);
-    reachable_.settle();
-    places_.resize(reachable_.order().size() + 1);
-    next_number_ = static_cast<std::uint32_t>(places_.size());
+    reachable_.settle(compact());
+    places_.resize(reachable_.number_of(reachable_.order().size()));
     if (reachable_.renumbered(document_.catalog.as_reference()).is_null())
       return Error(ErrorCode::malformed, "the document has no catalog to save");
     LUMVET_CHECK(put("%PDF-" + version() + "\n%\xE2\xE3\xCF\xD3\n"));
@@ -192,7 +202,7 @@ class FullWriter {
     for (std::size_t i = 0; i < count; ++i) {
       LUMVET_CHECK(step(i));
       if (i == reachable_.first_stream() && !packed_.empty()) LUMVET_CHECK(write_packed());
-      const auto number = static_cast<std::uint32_t>(i + 1);
+      const std::uint32_t number = reachable_.number_of(i);
       const Object object = document_.objects.resolve(Object(reachable_.order()[i]));
       if (const Stream* stream = object.as_stream()) {
         LUMVET_CHECK(write_stream(number, *stream));
@@ -247,8 +257,7 @@ class FullWriter {
   }
 
   Status write_packed() {
-    const std::uint32_t number = next_number_++;
-    places_.resize(next_number_);
+    const std::uint32_t number = next_pack_++;
     std::string head;
     std::string body;
     for (std::size_t i = 0; i < packed_.size(); ++i) {
@@ -297,9 +306,9 @@ class FullWriter {
   }
 
   Status write_cross_reference_stream() {
-    const std::uint32_t number = next_number_++;
-    places_.resize(next_number_);
+    const auto number = static_cast<std::uint32_t>(places_.size());
     const std::uint64_t start = position_;
+    places_.emplace_back();
     places_[number] = {Place::Kind::in_file, start, 0};
     std::size_t width = 1;
     while (start >> (8 * width) != 0) ++width;
@@ -350,7 +359,7 @@ class FullWriter {
   Reachable reachable_;
   crypto::Digest digest_{crypto::DigestKind::sha256};
   std::uint64_t position_ = 0;
-  std::uint32_t next_number_ = 1;
+  std::uint32_t next_pack_ = 1;
   std::vector<Place> places_;  // by new number
   std::vector<std::uint32_t> packed_;
   std::vector<std::string> packed_texts_;

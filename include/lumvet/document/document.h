@@ -51,15 +51,15 @@ struct DocumentInfo {
 
 // One line of the outline (12.3.3).
 struct OutlineEntry {
-  std::string title;                       // UTF-8
-  int depth = 0;                           // 0 for the outermost
-  std::optional<int> page;                 // from 0, when it leads to a page of this document
-  bool is_open = false;                    // whether what is below it is shown at first
+  std::string title;        // UTF-8
+  int depth = 0;            // 0 for the outermost
+  std::optional<int> page;  // from 0, when it leads to a page of this document
+  bool is_open = false;     // whether what is below it is shown at first
   bool bold = false;
   bool italic = false;
   std::array<double, 3> color = {0, 0, 0};  // red, green, blue from 0 to 1
-  std::optional<Destination> destination;  // its own, or that of its first action
-  std::vector<Action> actions;             // one after the other
+  std::optional<Destination> destination;   // its own, or that of its first action
+  std::vector<Action> actions;              // one after the other
 };
 
 // A file inside the document (7.11.4).
@@ -73,10 +73,10 @@ struct Attachment {
   std::string relationship;           // to the document: "Source", "Data" (7.11.3)
   std::string created;                // as DocumentInfo's
   std::string modified;
-  std::string checksum;               // MD5, 16 bytes, as stated; empty when not
+  std::string checksum;  // MD5, 16 bytes, as stated; empty when not
   From from = From::document;
-  std::optional<int> page;            // from 0, when it belongs to one
-  Object stream;                      // for Document::attached_bytes
+  std::optional<int> page;  // from 0, when it belongs to one
+  Object stream;            // for Document::attached_bytes
 };
 
 // The bytes of an attachment.
