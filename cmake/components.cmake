@@ -7,6 +7,7 @@ find_package(ZLIB REQUIRED)
 find_package(OpenSSL REQUIRED COMPONENTS Crypto)
 pkg_check_modules(libdeflate REQUIRED IMPORTED_TARGET libdeflate)
 find_package(ICU REQUIRED COMPONENTS uc)
+find_package(pugixml REQUIRED)
 find_package(Freetype REQUIRED)
 find_package(Fontconfig REQUIRED)
 find_package(JPEG REQUIRED)
@@ -32,7 +33,8 @@ function(lumvet_component name)
 endfunction()
 
 lumvet_component(core base io geometry crypto objects filters security file document save assemble)
-target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc)
+target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc
+  pugixml::pugixml)
 
 lumvet_component(page fonts color images raster content render)
 target_link_libraries(lumvet-page PUBLIC lumvet::core

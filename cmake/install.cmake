@@ -31,7 +31,7 @@ function(lumvet_pkg_config component description requires requires_private libs_
   install(FILES ${CMAKE_BINARY_DIR}/lumvet-${component}.pc
           DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
 endfunction()
-lumvet_pkg_config(core "Reads, binds and saves PDF documents" "" "libdeflate zlib libcrypto icu-uc"
+lumvet_pkg_config(core "Reads, binds and saves PDF documents" "" "libdeflate zlib libcrypto icu-uc pugixml"
                   "-lstdc++ -pthread")
 lumvet_pkg_config(page "Draws the pages of PDF documents" "lumvet-core"
                   "freetype2 fontconfig libjpeg libpng libopenjp2 jbig2dec" "-lstdc++ -pthread")

@@ -89,7 +89,8 @@ Json to_json(const lumvet::Encryption& encryption) {
 }
 
 Json to_json(const lumvet::Document& document) {
-  const lumvet::DocumentInfo info = document.info();
+  const lumvet::Metadata metadata = document.metadata();
+  const lumvet::DocumentInfo& info = metadata.properties;
   Json json;
   json["file"] = document.name();
   json["bytes"] = document.file_size();
@@ -105,6 +106,8 @@ Json to_json(const lumvet::Document& document) {
                   {"subject", info.subject}, {"keywords", info.keywords},
                   {"creator", info.creator}, {"producer", info.producer},
                   {"created", info.created}, {"modified", info.modified}};
+  json["disagreements"] = metadata.disagreements;
+  json["conformance"] = metadata.conformance;
   json["encrypted"] = document.encryption().has_value();
   if (const auto encryption = document.encryption()) json["encryption"] = to_json(*encryption);
   json["linearized"] = document.is_linearized();
@@ -221,7 +224,8 @@ void print_protection(const std::optional<lumvet::Encryption>& encryption) {
 }
 
 void print(const lumvet::Document& document) {
-  const lumvet::DocumentInfo info = document.info();
+  const lumvet::Metadata metadata = document.metadata();
+  const lumvet::DocumentInfo& info = metadata.properties;
   std::cout << document.name() << '\n';
   line("Title", info.title);
   line("Author", info.author);
@@ -235,6 +239,8 @@ void print(const lumvet::Document& document) {
   line("Produced by", info.producer);
   line("Created", info.created);
   line("Modified", info.modified);
+  for (const std::string& disagreement : metadata.disagreements) line("Disagreement", disagreement);
+  line("Claims", metadata.conformance);
   print_protection(document.encryption());
   line("Linearized", document.is_linearized() ? "yes (fast web view)" : "no (no fast web view)");
   const std::size_t revisions = document.revisions().size();

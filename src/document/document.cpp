@@ -10,11 +10,11 @@
 #include "document/core.h"
 #include "document/destinations.h"
 #include "document/font_uses.h"
+#include "document/metadata.h"
 #include "document/outline.h"
 #include "document/revisions.h"
 #include "filters/stream_decoder.h"
 #include "lumvet/document/locked_document.h"
-#include "objects/text_string.h"
 
 namespace lumvet {
 namespace {
@@ -34,15 +34,6 @@ std::optional<Rect> read_box(const file::ObjectStore& store, const Object& objec
   const Rect rect{std::min(numbers[0], numbers[2]), std::min(numbers[1], numbers[3]),
                   std::max(numbers[0], numbers[2]), std::max(numbers[1], numbers[3])};
   return rect.is_empty() ? std::nullopt : std::optional(rect);
-}
-
-std::string text_of(const file::ObjectStore& store, const Dict& info, std::string_view key) {
-  return objects::text_to_utf8(store.get(info, key).as_string());
-}
-
-std::string date_of(const file::ObjectStore& store, const Dict& info, std::string_view key) {
-  const std::string text = text_of(store, info, key);
-  return objects::date_for_people(text).value_or(text);
 }
 
 constexpr Rect kLetter{0, 0, 612, 792};
@@ -151,20 +142,8 @@ Result<Page> Document::page(int index) const {
   return page;
 }
 
-DocumentInfo Document::info() const {
-  const file::ObjectStore& store = core_->store();
-  const Object object = store.get(trailer(), "Info");
-  const Dict& info = object.as_dict();
-  return {.title = text_of(store, info, "Title"),
-          .author = text_of(store, info, "Author"),
-          .subject = text_of(store, info, "Subject"),
-          .keywords = text_of(store, info, "Keywords"),
-          .creator = text_of(store, info, "Creator"),
-          .producer = text_of(store, info, "Producer"),
-          .created = date_of(store, info, "CreationDate"),
-          .modified = date_of(store, info, "ModDate")};
-}
-
+DocumentInfo Document::info() const { return document::read_info(*core_); }
+Metadata Document::metadata() const { return document::read_metadata(*core_); }
 std::vector<OutlineEntry> Document::outline() const { return document::read_outline(*core_); }
 std::vector<Attachment> Document::attachments() const { return document::read_attachments(*core_); }
 

@@ -131,9 +131,9 @@ int largest_difference(const Bytes& a, const Bytes& b) {
   return largest;
 }
 
-Bytes one_color(std::initializer_list<std::uint8_t> color, int pixels) {
+Bytes one_color(const Bytes& color, int pixels) {
   Bytes samples;
-  for (int i = 0; i < pixels; ++i) samples.insert(samples.end(), color);
+  for (int i = 0; i < pixels; ++i) samples.insert(samples.end(), color.begin(), color.end());
   return samples;
 }
 
@@ -174,7 +174,7 @@ Bytes make_jpx(int width, int height, unsigned channels, unsigned bits, bool alp
   return Bytes(bytes.begin(), bytes.end());
 }
 
-std::string be(std::uint32_t value, int width) {
+std::string be(std::uint64_t value, int width) {
   std::string out;
   for (int i = width; i-- > 0;) out += static_cast<char>(value >> (8 * i));
   return out;
@@ -352,20 +352,19 @@ TEST_CASE("JBIG2 pictures with patterns out of the globals", "[codecs]") {
 }
 
 TEST_CASE("JPEG pictures of every kind keep their colours", "[codecs]") {
-  const auto [channels, kind, transform, color] =
-      GENERATE(table<int, JpegKind, int, std::initializer_list<std::uint8_t>>({
-          {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}, -1, {77}},
-          {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, true}, -1, {77}},
-          {3, {JCS_RGB, JCS_YCbCr, false, false}, -1, {200, 30, 40}},
-          {3, {JCS_RGB, JCS_YCbCr, false, true}, 1, {200, 30, 40}},
-          {3, {JCS_RGB, JCS_YCbCr, true, false}, 0, {200, 30, 40}},  // the marker counts
-          {3, {JCS_RGB, JCS_RGB, true, false}, 1, {200, 30, 40}},
-          {3, {JCS_RGB, JCS_RGB, false, false}, 0, {200, 30, 40}},
-          {4, {JCS_CMYK, JCS_CMYK, false, false}, -1, {10, 200, 90, 30}},
-          {4, {JCS_CMYK, JCS_CMYK, true, true}, 1, {10, 200, 90, 30}},
-          {4, {JCS_CMYK, JCS_YCCK, true, false}, -1, {10, 200, 90, 30}},
-          {4, {JCS_CMYK, JCS_YCCK, false, false}, 1, {10, 200, 90, 30}},
-      }));
+  const auto [channels, kind, transform, color] = GENERATE(table<int, JpegKind, int, Bytes>({
+      {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}, -1, {77}},
+      {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, true}, -1, {77}},
+      {3, {JCS_RGB, JCS_YCbCr, false, false}, -1, {200, 30, 40}},
+      {3, {JCS_RGB, JCS_YCbCr, false, true}, 1, {200, 30, 40}},
+      {3, {JCS_RGB, JCS_YCbCr, true, false}, 0, {200, 30, 40}},  // the marker counts
+      {3, {JCS_RGB, JCS_RGB, true, false}, 1, {200, 30, 40}},
+      {3, {JCS_RGB, JCS_RGB, false, false}, 0, {200, 30, 40}},
+      {4, {JCS_CMYK, JCS_CMYK, false, false}, -1, {10, 200, 90, 30}},
+      {4, {JCS_CMYK, JCS_CMYK, true, true}, 1, {10, 200, 90, 30}},
+      {4, {JCS_CMYK, JCS_YCCK, true, false}, -1, {10, 200, 90, 30}},
+      {4, {JCS_CMYK, JCS_YCCK, false, false}, 1, {10, 200, 90, 30}},
+  }));
   CAPTURE(channels, kind.to, kind.marker, kind.progressive, transform);
   const Bytes samples = one_color(color, 16 * 16);
   const Bytes jpeg = make_jpeg(16, 16, channels, samples, kind);

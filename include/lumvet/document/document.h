@@ -20,6 +20,7 @@
 #include "lumvet/base/limits.h"
 #include "lumvet/crypto/certificate_key.h"
 #include "lumvet/document/action.h"
+#include "lumvet/document/metadata.h"
 #include "lumvet/document/page.h"
 #include "lumvet/io/byte_source.h"
 #include "lumvet/security/encryption.h"
@@ -35,18 +36,6 @@ struct OpenOptions {
 // One state in which the document was saved (7.5.6).
 struct Revision {
   std::uint64_t size = 0;  // bytes of the file at that time
-};
-
-// What the document says about itself (ISO 32000-2, 14.3.3), in UTF-8; empty when not said.
-struct DocumentInfo {
-  std::string title;
-  std::string author;
-  std::string subject;
-  std::string keywords;
-  std::string creator;   // the program in which the text was written
-  std::string producer;  // the program that made the PDF
-  std::string created;   // "2026-11-23 07:40:00 +01:00", or as it stands when it is no date
-  std::string modified;
 };
 
 // One line of the outline (12.3.3).
@@ -132,7 +121,8 @@ class LUMVET_EXPORT Document {
   int page_count() const;
   Result<Page> page(int index) const;  // invalid_argument unless 0 <= index < page_count()
 
-  DocumentInfo info() const;
+  DocumentInfo info() const;  // of the information dictionary alone
+  Metadata metadata() const;
   std::vector<OutlineEntry> outline() const;
   std::vector<Destination> named_destinations() const;
   // What is printed on the page as its number: "iv", "A-3"; its number from 1 without labels.
