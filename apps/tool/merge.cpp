@@ -9,6 +9,7 @@
 
 #include "console.h"
 #include "files.h"
+#include "saving.h"
 #include "verbs.h"
 
 namespace tool {
@@ -19,11 +20,9 @@ using Json = nlohmann::ordered_json;
 
 struct Options {
   std::vector<std::string> inputs;
-  std::string output;
-  std::string layout = "compact";
   std::vector<std::string> without;
-  bool replace = false;
   bool json = false;
+  Saving saving;
   Secrets secrets;
 };
 
@@ -57,7 +56,7 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
     LUMVET_TRY(const lumvet::FolderListing listing, lumvet::list_folder(parts.path));
     std::size_t taken = 0;
     for (const fs::path& path : listing.documents) {
-      if (same_file(path, options.output)) continue;
+      if (same_file(path, options.saving.output)) continue;
       inputs.push_back({path.string(), pages, parts.path});
       ++taken;
     }
@@ -135,11 +134,7 @@ void print(const Options& options, const std::vector<Bound>& bound,
 }
 
 int run(const Options& options) {
-  std::error_code ignored;
-  // Said first, before minutes of work.
-  if (options.output != "-" && !options.replace && fs::exists(options.output, ignored))
-    return fail(lumvet::Error(lumvet::ErrorCode::exists,
-                              options.output + " is already there; nothing was written"));
+  if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto inputs = expand(options);
   if (!inputs.ok())
     return inputs.error().code() == lumvet::ErrorCode::invalid_argument
@@ -151,24 +146,12 @@ int run(const Options& options) {
     std::cerr << "        nothing was written\n";
     return kFailed;
   }
-  ProgressLine progress("writing object");
-  const lumvet::SaveOptions save{.layout = options.layout == "classic"
-                                               ? lumvet::FileLayout::classic
-                                               : lumvet::FileLayout::compact,
-                                 .replace = options.replace,
-                                 .progress = [&progress](std::uint64_t done, std::uint64_t total) {
-                                   progress.update(done, total);
-                                 }};
-  if (options.output == "-") {
-    lumvet::BufferSink sink;
-    const auto report = book.save(sink, save);
-    if (!report.ok()) return fail(report.error());
-    if (const auto written = write_standard_output(sink.bytes()); !written.ok())
-      return fail(written.error());
-    return report_findings(report->findings);
-  }
-  const auto report = book.save(options.output, save);
+  const auto report = save_as(
+      options.saving,
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) { return book.save(sink, how); },
+      [&](const fs::path& path, const lumvet::SaveOptions& how) { return book.save(path, how); });
   if (!report.ok()) return fail(report.error());
+  if (options.saving.output == "-") return report_findings(report->findings);
   print(options, bound, *report);
   if (options.json) return report->findings.empty() ? kDone : kDoneWithFindings;
   std::cout << std::flush;
@@ -185,18 +168,11 @@ void add_merge(CLI::App& app, Run& chosen) {
                    "Documents in order; file@PAGES takes some pages, a folder the documents in it")
       ->required()
       ->type_name("INPUT");
-  verb->add_option("-o,--output", options->output, "The new document; - is standard output")
-      ->required()
-      ->type_name("FILE");
+  add_saving_options(*verb, options->saving);
   verb->add_option("--without", options->without, "Leave out outlines or metadata")
       ->check(CLI::IsMember({"outlines", "metadata"}))
       ->delimiter(',')
       ->type_name("WHAT");
-  verb->add_option("--layout", options->layout,
-                   "compact (small), or classic for readers older than 2003")
-      ->check(CLI::IsMember({"compact", "classic"}))
-      ->type_name("LAYOUT");
-  verb->add_flag("--replace", options->replace, "Replace the output if it is already there");
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

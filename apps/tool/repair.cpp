@@ -8,20 +8,18 @@
 
 #include "console.h"
 #include "files.h"
+#include "saving.h"
 #include "verbs.h"
 
 namespace tool {
 namespace {
 
-namespace fs = std::filesystem;
 using Json = nlohmann::ordered_json;
 
 struct Options {
   std::string input;
-  std::string output;
-  std::string layout = "compact";
-  bool replace = false;
   bool json = false;
+  Saving saving;
   Secrets secrets;
 };
 
@@ -36,7 +34,7 @@ void print(const Options& options, const lumvet::SaveReport& report) {
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
-  std::cout << options.output << "  "
+  std::cout << options.saving.output << "  "
             << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages") << ", "
             << size_for_people(report.bytes) << '\n';
   if (report.findings.empty()) {
@@ -49,30 +47,19 @@ void print(const Options& options, const lumvet::SaveReport& report) {
 }
 
 int run(const Options& options) {
-  std::error_code ignored;
-  if (options.output != "-" && !options.replace && fs::exists(options.output, ignored))
-    return fail(lumvet::Error(lumvet::ErrorCode::exists,
-                              options.output + " is already there; nothing was written"));
+  if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  ProgressLine progress("writing object");
-  const lumvet::SaveOptions save{.layout = options.layout == "classic"
-                                               ? lumvet::FileLayout::classic
-                                               : lumvet::FileLayout::compact,
-                                 .replace = options.replace,
-                                 .progress = [&progress](std::uint64_t done, std::uint64_t total) {
-                                   progress.update(done, total);
-                                 }};
-  if (options.output == "-") {
-    lumvet::BufferSink sink;
-    const auto report = lumvet::repair(*document, sink, save);
-    if (!report.ok()) return fail(report.error());
-    if (const auto written = write_standard_output(sink.bytes()); !written.ok())
-      return fail(written.error());
-    return report_findings(report->findings);
-  }
-  const auto report = lumvet::repair(*document, options.output, save);
+  const auto report = save_as(
+      options.saving,
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
+        return lumvet::repair(*document, sink, how);
+      },
+      [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
+        return lumvet::repair(*document, path, how);
+      });
   if (!report.ok()) return fail(report.error());
+  if (options.saving.output == "-") return report_findings(report->findings);
   print(options, *report);
   return report->findings.empty() ? kDone : kDoneWithFindings;
 }
@@ -86,14 +73,7 @@ void add_repair(CLI::App& app, Run& chosen) {
   verb->add_option("input", options->input, "The document; - is standard input")
       ->required()
       ->type_name("FILE");
-  verb->add_option("-o,--output", options->output, "The new document; - is standard output")
-      ->required()
-      ->type_name("FILE");
-  verb->add_option("--layout", options->layout,
-                   "compact (small), or classic for readers older than 2003")
-      ->check(CLI::IsMember({"compact", "classic"}))
-      ->type_name("LAYOUT");
-  verb->add_flag("--replace", options->replace, "Replace the output if it is already there");
+  add_saving_options(*verb, options->saving);
   verb->add_flag("--json", options->json, "Print what was found and made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

@@ -65,11 +65,13 @@ Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
   std::vector<Page> pages;
   for (int i = 0; i < document.page_count(); ++i) {
     Result<Page> page = document.page(i);
-    if (page.ok())
+    if (page.ok()) {
+      static_cast<void>(page->content());  // read for what is missing in it, which is a finding
       pages.push_back(*std::move(page));
-    else
-      document.core().store().findings().add(
-          {page.error().message() + "; page " + std::to_string(i + 1) + " is lost", {}, {}});
+      continue;
+    }
+    document.core().store().findings().add(
+        {page.error().message() + "; page " + std::to_string(i + 1) + " is lost", {}, {}});
   }
   if (pages.empty()) return Error(ErrorCode::malformed, "no page of the document can be read");
   saving::PageTreeBuilder tree(ledger, pages.size());

@@ -15,7 +15,7 @@ constexpr Sentence kSentences[] = {
     {&Permissions::change, "changing pages"},
     {&Permissions::annotate, "annotating"},
     {&Permissions::fill_forms, "filling in forms"},
-    {&Permissions::assemble, "inserting, turning and dropping pages"},
+    {&Permissions::assemble, "rearranging pages"},
 };
 
 // Bit positions as table 22 counts them, from 1.

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: Apache-2.0
+// What every verb that writes a document has: where to, in which layout, whether over a file.
+#pragma once
+
+#include <functional>
+#include <string>
+
+#include <lumvet/save/save.h>
+#include <CLI/CLI.hpp>
+
+namespace tool {
+
+struct Saving {
+  std::string output;
+  std::string layout = "compact";
+  bool replace = false;
+};
+
+void add_saving_options(CLI::App& verb, Saving& saving);
+
+// Said first, before minutes of work. Errors: exists.
+lumvet::Status check_output(const Saving& saving);
+
+// Saves with progress on the terminal, to the output or to standard output, which "-" is.
+using Save = std::function<lumvet::Result<lumvet::SaveReport>(lumvet::ByteSink&,
+                                                              const lumvet::SaveOptions&)>;
+using SaveToFile = std::function<lumvet::Result<lumvet::SaveReport>(const std::filesystem::path&,
+                                                                    const lumvet::SaveOptions&)>;
+lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_sink,
+                                           const SaveToFile& to_file);
+
+}  // namespace tool
