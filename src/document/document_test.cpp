@@ -110,6 +110,21 @@ TEST_CASE("content streams are put together with a line end between them", "[doc
   CHECK(document.findings().size() == 1);  // object 9 is missing
 }
 
+TEST_CASE("content that is lost as a whole is a finding, too", "[document]") {
+  // A page of a file that was cut off was shown blank without a word.
+  PdfBuilder pdf;
+  pdf.page("q").object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Contents 77 0 R>>");
+  const Document document = open(pdf.finish());
+  CHECK(document.page(0)->content()->empty());
+  REQUIRE(document.findings().size() == 1);
+  CHECK(document.findings()[0].object == ObjectId{77, 0});
+  PdfBuilder blank;
+  blank.page("q").object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>");
+  const Document empty = open(blank.finish());
+  CHECK(empty.page(0)->content()->empty());
+  CHECK(empty.findings().empty());
+}
+
 TEST_CASE("properties, outline, attachments and fonts are listed", "[document]") {
   PdfBuilder pdf;
   pdf.page("", "/MediaBox[0 0 9 9]/Resources<</Font<</F 20 0 R/G 21 0 R>>/XObject<</X 22 0 R>>>>");

@@ -42,7 +42,7 @@ Result<Bytes> Page::content() const {
   const file::ObjectStore& store = core().store();
   const Object contents = store.get(dict_, "Contents");
   Array parts = contents.as_array();
-  if (contents.is_stream()) parts = {contents};
+  if (!contents.is_array() && dict_.contains("Contents")) parts = {dict_["Contents"]};
   Bytes bytes;
   Budget budget(store.limits());
   for (const Object& part : parts) {
