@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 // Files whose cross references are wrong, as they are met: written by hand, converted on the way,
 // cut off. What is in them is found all the same, and each assumption is a finding.
+#include <atomic>
+#include <thread>
+
 #include "file/object_store.h"
 #include "file/scan.h"
 #include "filters/deflate.h"
@@ -261,4 +264,32 @@ TEST_CASE("looking for objects costs in proportion to the file, whatever it hold
     for (std::uint32_t i = 1; i <= 60'000; ++i) get(*store, i);
     CHECK(store->cross_references().size() == 60'001);
   }
+}
+
+TEST_CASE("many threads look for lost objects and find the same", "[repair]") {
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog>>");
+  for (int i = 2; i < 200; ++i) pdf.object(i, "<</N " + std::to_string(i) + ">>");
+  std::string bytes = pdf.finish();
+  // Every second row of the table leads to the header.
+  const std::size_t table = bytes.rfind("\nxref\n");
+  for (int i = 2; i < 200; i += 2) {
+    char row[16];
+    std::snprintf(row, sizeof row, "\n%d 1\n", i);
+    bytes.replace(bytes.find(row, table) + std::string(row).size(), 10, "0000000000");
+  }
+  const auto store = open(bytes);
+  std::atomic<int> wrong = 0;
+  {
+    std::vector<std::jthread> threads;
+    for (unsigned t = 0; t < 4; ++t)
+      threads.emplace_back([&, t] {
+        for (std::uint32_t i = 0; i < 198; ++i) {
+          const std::uint32_t number = 2 + (i * 5 + t * 47) % 198;
+          if (get(*store, number).as_dict()["N"].as_integer() != number) ++wrong;
+        }
+      });
+  }
+  CHECK(wrong == 0);
+  CHECK_FALSE(store->findings().list().empty());
 }
