@@ -30,7 +30,8 @@ Result<std::shared_ptr<const XrefRows>> XrefRows::read(const Stream& stream, con
     rows->most_bytes_ = rows->whole_.size();
     return std::shared_ptr<const XrefRows>(std::move(rows));
   }
-  LUMVET_TRY(const filters::StreamPieces pieces, filters::decode_pieces(stream, NoResolver()));
+  LUMVET_TRY(const filters::StreamPieces pieces,
+             filters::decode_pieces(stream, NoResolver(), limits.decoded_bytes));
   if (!pieces.left.empty())
     return Error(ErrorCode::malformed, "cross references packed like a picture")
         .at_offset(stream.offset);

@@ -289,3 +289,36 @@ TEST_CASE("chains of filters are undone in order, and codecs are left to others"
   CHECK(filters::decode_stream(unknown, resolver, budget, findings).error().code() ==
         ErrorCode::unsupported);
 }
+
+TEST_CASE("piece by piece a chain meets the limit in its middle, and tells damage of any filter",
+          "[filters]") {
+  // Blanks that unpack a thousandfold and of which the last filter gives nothing at all: what comes
+  // out stays small, so counting that alone would never end the work.
+  class Plain final : public objects::Resolver {
+   public:
+    Object resolve(const Object& object) const override { return object; }
+  };
+  const auto name = [](const char* text) { return Object::name(text); };
+  const Bytes blanks = filters::deflate(Bytes(5'000'000, ' '));
+  const Stream bomb =
+      Stream::of(Dict{{"Filter", Array{name("FlateDecode"), name("ASCIIHexDecode")}}}, blanks);
+  Bytes piece(100);
+  const auto pieces = filters::decode_pieces(bomb, Plain(), 1'000'000);
+  REQUIRE(pieces.ok());
+  const auto read = pieces->bytes->read(piece);
+  REQUIRE_FALSE(read.ok());
+  CHECK(read.error().code() == ErrorCode::limit);
+  Bytes packed = filters::deflate(Bytes(1000, 'x'));
+  packed.resize(packed.size() - 8);
+  std::string hex;
+  for (const std::uint8_t byte : packed)
+    for (const int digit : {byte >> 4, byte & 15}) hex += "0123456789ABCDEF"[digit];
+  hex.insert(4, "?");  // the inner filter's damage comes first
+  const Stream damaged = Stream::of(
+      Dict{{"Filter", Array{name("ASCIIHexDecode"), name("FlateDecode")}}}, bytes(hex + ">"));
+  const auto both = filters::decode_pieces(damaged, Plain(), 1'000'000);
+  Bytes out(2000);
+  REQUIRE(both->bytes->read(out).ok());
+  REQUIRE(both->bytes->damage());
+  CHECK(both->bytes->damage()->what == "a byte that is no hexadecimal digit was passed over");
+}

@@ -54,6 +54,52 @@ class OfStream final : public Decoding {
   std::uint64_t end_;
 };
 
+// What all filters of one stream share when they are undone piece by piece.
+struct Chain {
+  std::uint64_t left = 0;  // bytes that all of them together may still give
+  std::uint64_t most = 0;
+  std::optional<Damage> damage;  // the first that any of them met
+};
+
+// One of them. A filter that gives little may ask the one below for no end of bytes, so each
+// counts.
+class Bounded final : public Decoding {
+ public:
+  Bounded(DecodingPtr filter, std::shared_ptr<Chain> chain, std::string_view name)
+      : filter_(std::move(filter)), chain_(std::move(chain)), name_(name) {}
+
+  Result<std::size_t> read(std::span<std::uint8_t> out) override {
+    LUMVET_TRY(const std::size_t given, filter_->read(out));
+    if (!chain_->damage) chain_->damage = filter_->damage();
+    if (chain_->damage) note_damage(chain_->damage->what, chain_->damage->offset);
+    if (given > chain_->left)
+      return output_limit(name_.substr(0, name_.find("Decode")), chain_->most);
+    chain_->left -= given;
+    return given;
+  }
+
+ private:
+  DecodingPtr filter_;
+  std::shared_ptr<Chain> chain_;
+  std::string_view name_;
+};
+
+struct Undone {
+  const Filter* filter;
+  Dict parameters;
+};
+
+// Takes the next filter off the chain; nothing at its end or in front of a picture codec.
+Result<std::optional<Undone>> next_filter(std::vector<FilterStep>& left, std::uint64_t offset) {
+  while (!left.empty() && is_identity(left.front())) left.erase(left.begin());
+  if (left.empty() || is_picture_codec(left.front().name)) return std::optional<Undone>();
+  const FilterStep step = std::move(left.front());
+  left.erase(left.begin());
+  const Filter* filter = find_filter(step.name);
+  if (filter == nullptr) return unknown_filter(step.name).at_offset(offset);
+  return std::optional(Undone{filter, step.parameters});
+}
+
 }  // namespace
 
 std::vector<FilterStep> filter_chain(const Dict& dict, const objects::Resolver& resolver) {
@@ -77,21 +123,28 @@ std::vector<FilterStep> filter_chain(const Dict& dict, const objects::Resolver& 
   return chain;
 }
 
+namespace {
+
+Result<std::vector<FilterStep>> bounded_chain(const Stream& stream,
+                                              const objects::Resolver& resolver) {
+  std::vector<FilterStep> chain = filter_chain(stream.dict, resolver);
+  if (chain.size() > kLongestChain)
+    return Error(ErrorCode::limit, "a stream has more than 16 filters").at_offset(stream.offset);
+  return chain;
+}
+
+}  // namespace
+
 Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolver& resolver,
                                     Budget& budget, Findings& findings) {
   StreamContent content;
   LUMVET_TRY(content.bytes, stream.encoded());
-  content.left = filter_chain(stream.dict, resolver);
-  if (content.left.size() > kLongestChain)
-    return Error(ErrorCode::limit, "a stream has more than 16 filters").at_offset(stream.offset);
-  while (!content.left.empty() && !is_picture_codec(content.left.front().name)) {
-    const FilterStep step = std::move(content.left.front());
-    content.left.erase(content.left.begin());
-    if (is_identity(step)) continue;
-    const Filter* filter = find_filter(step.name);
-    if (filter == nullptr) return unknown_filter(step.name).at_offset(stream.offset);
+  LUMVET_TRY(content.left, bounded_chain(stream, resolver));
+  for (;;) {
+    LUMVET_TRY(const std::optional<Undone> step, next_filter(content.left, stream.offset));
+    if (!step) return content;
     Result<Decoded> decoded =
-        decode(*filter, {content.bytes.view(), step.parameters, budget.decoded_left()});
+        decode(*step->filter, {content.bytes.view(), step->parameters, budget.decoded_left()});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(stream.offset);
     LUMVET_CHECK(budget.spend_decoded(decoded->bytes.size()));
     if (decoded->damage)
@@ -101,22 +154,19 @@ Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolve
                     {}});
     content.bytes = ByteSlice(std::move(decoded->bytes));
   }
-  return content;
 }
 
-Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver) {
-  StreamPieces pieces{std::make_unique<OfStream>(stream), filter_chain(stream.dict, resolver)};
-  if (pieces.left.size() > kLongestChain)
-    return Error(ErrorCode::limit, "a stream has more than 16 filters").at_offset(stream.offset);
-  while (!pieces.left.empty() && !is_picture_codec(pieces.left.front().name)) {
-    const FilterStep step = std::move(pieces.left.front());
-    pieces.left.erase(pieces.left.begin());
-    if (is_identity(step)) continue;
-    const Filter* filter = find_filter(step.name);
-    if (filter == nullptr) return unknown_filter(step.name).at_offset(stream.offset);
-    LUMVET_TRY(pieces.bytes, filter->start(std::move(pieces.bytes), step.parameters));
+Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver,
+                                   std::uint64_t most_bytes) {
+  StreamPieces pieces{std::make_unique<OfStream>(stream), {}};
+  LUMVET_TRY(pieces.left, bounded_chain(stream, resolver));
+  const auto chain = std::make_shared<Chain>(Chain{most_bytes, most_bytes, {}});
+  for (;;) {
+    LUMVET_TRY(const std::optional<Undone> step, next_filter(pieces.left, stream.offset));
+    if (!step) return pieces;
+    LUMVET_TRY(DecodingPtr undone, step->filter->start(std::move(pieces.bytes), step->parameters));
+    pieces.bytes = std::make_unique<Bounded>(std::move(undone), chain, step->filter->name);
   }
-  return pieces;
 }
 
 Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& resolver,

@@ -36,8 +36,11 @@ struct StreamPieces {
   std::vector<FilterStep> left;
 };
 
-// Errors: limit; malformed and unsupported for parameters and filters that make no sense.
-Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver);
+// Reading ends with `limit` once all filters together have given more than `most_bytes`; damage is
+// the first that any of them met. Errors: limit; malformed and unsupported for parameters and
+// filters that make no sense.
+Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver,
+                                   std::uint64_t most_bytes);
 
 // For streams that are no pictures; a picture codec is an error there.
 Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& resolver,
