@@ -184,15 +184,17 @@ std::uint32_t ObjectStore::size() const {
   return static_cast<std::uint32_t>(std::max(xref_->size(), found));
 }
 
-std::uint32_t ObjectStore::first_beyond() const {
-  const std::shared_lock lock(mutex_);
-  return static_cast<std::uint32_t>(std::min<std::uint64_t>(limits_.objects, 1u << 31)) + adopted_;
+// Numbers from the limit on are refused wherever a file states them.
+std::uint32_t ObjectStore::first_number_beyond() const {
+  return static_cast<std::uint32_t>(std::min<std::uint64_t>(limits_.objects, 1u << 31));
 }
 
+std::uint32_t ObjectStore::first_beyond() const { return first_number_beyond() + adopted_; }
+
 ObjectId ObjectStore::adopt(Object object) const {
-  const ObjectId id{first_beyond(), 0};
+  const std::uint32_t below = adopted_++;
+  const ObjectId id{first_number_beyond() + below, 0};
   const std::unique_lock lock(mutex_);
-  ++adopted_;
   loaded_.emplace(key_of(id), std::move(object));
   return id;
 }

@@ -6,6 +6,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
+#include <atomic>
 #include <shared_mutex>
 #include <unordered_map>
 
@@ -74,6 +75,7 @@ class ObjectStore final : public objects::Resolver {
       : source_(std::move(source)), limits_(limits), findings_(std::make_shared<Findings>()) {}
 
   Status read_structure();
+  std::uint32_t first_number_beyond() const;
   Status read_encryption();
   Status rebuild();
   Status index_packed_objects(const Scan& scan);
@@ -100,7 +102,7 @@ class ObjectStore final : public objects::Resolver {
   mutable std::shared_mutex mutex_;
   mutable std::unordered_map<std::uint64_t, Object> loaded_;
   mutable std::unordered_map<std::uint32_t, std::shared_ptr<const Unpacked>> unpacked_;
-  mutable std::uint32_t adopted_ = 0;
+  mutable std::atomic<std::uint32_t> adopted_ = 0;
   mutable std::once_flag searched_;
   mutable std::shared_ptr<const XrefTable> found_;  // by a search through the whole file
 };
