@@ -5,7 +5,7 @@
 
 #include "document/destinations.h"
 #include "document/name_tree.h"
-#include "objects/text_string.h"
+#include "document/text_entries.h"
 
 namespace lumvet::document {
 namespace {
@@ -56,11 +56,11 @@ class Collector {
     Attachment attachment;
     attachment.name = file_name_of(store_, specification);
     if (attachment.name.empty()) attachment.name = key;
-    attachment.description = objects::text_to_utf8(store_.get(spec, "Desc").as_string());
+    attachment.description = text_entry(store_, spec, "Desc");
     attachment.media_type = store_.get(file.as_dict(), "Subtype").as_name();
     attachment.relationship = store_.get(spec, "AFRelationship").as_name();
-    attachment.created = date(parameters.as_dict(), "CreationDate");
-    attachment.modified = date(parameters.as_dict(), "ModDate");
+    attachment.created = date_entry(store_, parameters.as_dict(), "CreationDate");
+    attachment.modified = date_entry(store_, parameters.as_dict(), "ModDate");
     attachment.checksum = store_.get(parameters.as_dict(), "CheckSum").as_string();
     const std::int64_t size = store_.get(parameters.as_dict(), "Size").as_integer(-1);
     if (size >= 0) attachment.size = static_cast<std::uint64_t>(size);
@@ -68,11 +68,6 @@ class Collector {
     attachment.page = page;
     attachment.stream = stream;
     found_.push_back(std::move(attachment));
-  }
-
-  std::string date(const Dict& dict, std::string_view key) const {
-    const std::string text = objects::text_to_utf8(store_.get(dict, key).as_string());
-    return objects::date_for_people(text).value_or(text);
   }
 
   const Core& core_;

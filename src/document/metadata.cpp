@@ -5,8 +5,8 @@
 #include <array>
 #include <pugixml.hpp>
 
+#include "document/text_entries.h"
 #include "filters/stream_decoder.h"
-#include "objects/text_string.h"
 
 namespace lumvet::document {
 namespace {
@@ -120,15 +120,6 @@ std::string conformance(const std::vector<pugi::xml_node>& descriptions) {
   return claims;
 }
 
-std::string text_of(const file::ObjectStore& store, const Dict& info, std::string_view key) {
-  return objects::text_to_utf8(store.get(info, key).as_string());
-}
-
-std::string date_of(const file::ObjectStore& store, const Dict& info, std::string_view key) {
-  const std::string text = text_of(store, info, key);
-  return objects::date_for_people(text).value_or(text);
-}
-
 struct Field {
   std::string DocumentInfo::*value;
   const char* words;
@@ -157,14 +148,14 @@ DocumentInfo read_info(const Core& core) {
   const file::ObjectStore& store = core.store();
   const Object object = store.get(store.cross_references().trailer(), "Info");
   const Dict& info = object.as_dict();
-  return {.title = text_of(store, info, "Title"),
-          .author = text_of(store, info, "Author"),
-          .subject = text_of(store, info, "Subject"),
-          .keywords = text_of(store, info, "Keywords"),
-          .creator = text_of(store, info, "Creator"),
-          .producer = text_of(store, info, "Producer"),
-          .created = date_of(store, info, "CreationDate"),
-          .modified = date_of(store, info, "ModDate")};
+  return {.title = text_entry(store, info, "Title"),
+          .author = text_entry(store, info, "Author"),
+          .subject = text_entry(store, info, "Subject"),
+          .keywords = text_entry(store, info, "Keywords"),
+          .creator = text_entry(store, info, "Creator"),
+          .producer = text_entry(store, info, "Producer"),
+          .created = date_entry(store, info, "CreationDate"),
+          .modified = date_entry(store, info, "ModDate")};
 }
 
 Result<XmpProperties> parse_xmp(ByteView packet) {

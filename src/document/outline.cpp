@@ -4,7 +4,7 @@
 #include <set>
 
 #include "document/destinations.h"
-#include "objects/text_string.h"
+#include "document/text_entries.h"
 
 namespace lumvet::document {
 namespace {
@@ -12,7 +12,7 @@ namespace {
 OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
   const file::ObjectStore& store = core.store();
   OutlineEntry entry;
-  entry.title = objects::text_to_utf8(store.get(item, "Title").as_string());
+  entry.title = text_entry(store, item, "Title");
   entry.depth = depth;
   entry.is_open = store.get(item, "Count").as_integer() > 0;
   constexpr std::int64_t kItalic = 1;

@@ -5,7 +5,7 @@
 #include <array>
 
 #include "document/name_tree.h"
-#include "objects/text_string.h"
+#include "document/text_entries.h"
 
 namespace lumvet::document {
 namespace {
@@ -63,8 +63,7 @@ PageLabels::PageLabels(const file::ObjectStore& store, const Dict& catalog) {
     if (!key.is_integer() || key.as_integer() < 0 || !object.is_dict()) return;
     const Dict& dict = object.as_dict();
     ranges_.push_back({key.as_integer(), store.get(dict, "S").as_name(),
-                       objects::text_to_utf8(store.get(dict, "P").as_string()),
-                       store.get(dict, "St").as_integer(1)});
+                       text_entry(store, dict, "P"), store.get(dict, "St").as_integer(1)});
   });
   std::stable_sort(ranges_.begin(), ranges_.end(),
                    [](const Range& a, const Range& b) { return a.first < b.first; });
