@@ -39,7 +39,7 @@ fuzz() {
   for target in document repair cross_references objects filters codecs security content cmap xmp page_selection; do
     corpus=build-fuzz/corpus/$target
     mkdir -p "$corpus"
-    if "build-fuzz/bin/fuzz-$target" -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-fuzz/ \
+    if "build-fuzz/bin/fuzz-$target" -dict="fuzz/dictionaries/$target.dict" -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-fuzz/ \
         -print_final_stats=1 "$corpus" "fuzz/corpus/$target" >"build-fuzz/$target.log" 2>&1; then
       passed=$((passed + 1))
     else

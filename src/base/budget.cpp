@@ -5,6 +5,13 @@
 
 namespace lumvet {
 
+std::uint64_t most_decoded(const Limits& limits, std::uint64_t encoded) {
+  constexpr std::uint64_t kAlwaysAllowed = 16 << 20;
+  const std::uint64_t ratio = std::max<std::uint64_t>(limits.decoded_ratio, 1);
+  if (encoded >= limits.decoded_bytes / ratio) return limits.decoded_bytes;
+  return std::min(limits.decoded_bytes, std::max(kAlwaysAllowed, encoded * ratio));
+}
+
 Status Budget::spend_decoded(std::uint64_t bytes) {
   if (bytes > decoded_left())
     return Error(ErrorCode::limit,

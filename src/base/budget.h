@@ -4,6 +4,7 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <algorithm>
 #include <chrono>
 #include <cstdint>
 
@@ -11,6 +12,9 @@
 #include "lumvet/base/result.h"
 
 namespace lumvet {
+
+// Bytes to which `encoded` bytes may unpack.
+std::uint64_t most_decoded(const Limits& limits, std::uint64_t encoded);
 
 class Budget {
  public:
@@ -23,8 +27,12 @@ class Budget {
   Status spend_decoded(std::uint64_t bytes);
   Status spend_operator();
 
-  // Bytes of output one more stream may have.
+  // Bytes of output that may still be spent.
   std::uint64_t decoded_left() const { return limits_.decoded_bytes - decoded_; }
+  // The same for one more stream of `encoded` bytes, judged against its size too.
+  std::uint64_t decoded_left(std::uint64_t encoded) const {
+    return std::min(decoded_left(), most_decoded(limits_, encoded));
+  }
 
   // Counts one level of nesting while it lives; ok() is false beyond the limit.
   class Depth {

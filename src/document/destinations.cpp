@@ -163,7 +163,7 @@ Object explicit_destination(const Core& core, const Object& destination) {
   if (target.is_string()) {
     const Object names = store.get(core.catalog(), "Names");
     target = find_in_name_tree(store, names.as_dict()["Dests"], target.as_string(),
-                               store.limits().nesting);
+                               store.limits().name_tree_depth);
   } else if (target.is_name()) {
     const Object dests = store.get(core.catalog(), "Dests");
     target = store.get(dests.as_dict(), target.as_name());

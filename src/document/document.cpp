@@ -8,11 +8,19 @@
 #include "crypto/digest.h"
 #include "document/attachments.h"
 #include "document/core.h"
+#include "document/declarations.h"
 #include "document/destinations.h"
-#include "document/font_uses.h"
+#include "document/form.h"
+#include "document/layers.h"
 #include "document/metadata.h"
+#include "document/number_entries.h"
+#include "document/opening_view.h"
 #include "document/outline.h"
+#include "document/resource_uses.h"
 #include "document/revisions.h"
+#include "document/structure.h"
+#include "document/text_entries.h"
+#include "document/triggers.h"
 #include "filters/stream_decoder.h"
 #include "lumvet/document/locked_document.h"
 
@@ -21,19 +29,10 @@ namespace {
 
 using document::Core;
 
-// A rectangle with its corners in order; nothing when it is none or has no area.
+// Nothing when it is none or has no area.
 std::optional<Rect> read_box(const file::ObjectStore& store, const Object& object) {
-  const Object box = store.resolve(object);
-  if (box.as_array().size() < 4) return std::nullopt;
-  double numbers[4];
-  for (std::size_t i = 0; i < 4; ++i) {
-    const Object number = store.resolve(box.as_array()[i]);
-    if (!number.is_number()) return std::nullopt;
-    numbers[i] = number.as_number();
-  }
-  const Rect rect{std::min(numbers[0], numbers[2]), std::min(numbers[1], numbers[3]),
-                  std::max(numbers[0], numbers[2]), std::max(numbers[1], numbers[3])};
-  return rect.is_empty() ? std::nullopt : std::optional(rect);
+  const std::optional<Rect> rect = document::rect_of(store, object);
+  return rect && !rect->is_empty() ? rect : std::nullopt;
 }
 
 constexpr Rect kLetter{0, 0, 612, 792};
@@ -175,10 +174,41 @@ Result<AttachedBytes> Document::attached_bytes(const Attachment& attachment) con
   return attached;
 }
 
-std::vector<FontUse> Document::fonts() const { return document::read_fonts(*core_); }
+std::vector<FontUse> Document::fonts() const { return document::read_resource_uses(*core_).fonts; }
+
+OpeningView Document::opening_view() const { return document::read_opening_view(*core_); }
+
+std::string Document::language() const {
+  return document::text_entry(core_->store(), core_->catalog(), "Lang");
+}
+
+std::vector<Trigger> Document::triggers() const { return document::read_document_triggers(*core_); }
+Layers Document::layers() const { return document::read_layers(*core_); }
+Structure Document::structure() const { return document::read_structure(*core_); }
+Form Document::form() const { return document::read_form(*core_); }
+
+std::vector<OutputIntent> Document::output_intents() const {
+  return document::read_output_intents(*core_);
+}
+
+std::vector<Extension> Document::extensions() const { return document::read_extensions(*core_); }
 std::vector<Finding> Document::findings() const { return core_->store().findings().list(); }
 const Dict& Document::trailer() const { return core_->store().cross_references().trailer(); }
 const Dict& Document::catalog() const { return core_->catalog(); }
+Result<Object> Document::object(ObjectId id) const { return core_->store().load(id); }
+
+std::optional<ObjectPlace> Document::place_of(ObjectId id) const {
+  const file::ObjectStore& store = core_->store();
+  const std::optional<std::uint64_t> offset = store.place_of(id.number);
+  if (!offset) return std::nullopt;
+  ObjectPlace place{*offset, {}};
+  const file::XrefEntry entry = store.entry_of(id.number);
+  if (entry.kind == file::XrefEntry::Kind::in_stream)
+    place.packed_in = ObjectId{static_cast<std::uint32_t>(entry.where), 0};
+  return place;
+}
+
+std::uint32_t Document::first_unused_number() const { return core_->store().size(); }
 Object Document::resolve(const Object& object) const { return core_->store().resolve(object); }
 
 Result<ByteSlice> Document::decoded(const Object& object) const {

@@ -20,9 +20,9 @@ void walk_tree(const file::ObjectStore& store, const Object& root, std::string_v
       store.findings().add({"a name tree leads back into itself", {}, at.node.as_reference()});
       continue;
     }
-    if (at.depth > store.limits().nesting) {
+    if (at.depth >= store.limits().name_tree_depth) {
       store.findings().add(
-          {"a name tree is deeper than Limits::nesting; what is below was left out",
+          {"a name tree is deeper than Limits::name_tree_depth; what is below was left out",
            {},
            at.node.as_reference()});
       continue;
@@ -38,9 +38,9 @@ void walk_tree(const file::ObjectStore& store, const Object& root, std::string_v
 }
 
 Object find_in_name_tree(const objects::Resolver& resolver, const Object& root,
-                         std::string_view key, int nesting) {
+                         std::string_view key, int most_depth) {
   Object node = resolver.resolve(root);
-  for (int depth = 0; depth < nesting; ++depth) {
+  for (int depth = 0; depth < most_depth; ++depth) {
     const Object names = resolver.get(node.as_dict(), "Names");
     for (std::size_t i = 0; i + 1 < names.as_array().size(); i += 2)
       if (resolver.resolve(names.as_array()[i]).as_string() == key)

@@ -12,12 +12,13 @@ namespace lumvet::document {
 using TreeVisit = std::function<void(const Object& key, const Object& value)>;
 
 // Calls `visit` with each key and, as it stands, each value, in order. `entries` is "Names" or
-// "Nums". Nodes beyond Limits::objects are left out with a finding.
+// "Nums". Nodes deeper than Limits::name_tree_depth are left
+// out with a finding.
 void walk_tree(const file::ObjectStore& store, const Object& root, std::string_view entries,
                const TreeVisit& visit);
 
 // The value of a key in a name tree; null when it is not there.
 Object find_in_name_tree(const objects::Resolver& resolver, const Object& root,
-                         std::string_view key, int nesting);
+                         std::string_view key, int most_depth);
 
 }  // namespace lumvet::document

@@ -4,11 +4,29 @@
 #include <string>
 
 #include "base/budget.h"
+#include "document/annotations.h"
 #include "document/core.h"
+#include "document/number_entries.h"
+#include "document/resource_uses.h"
+#include "document/triggers.h"
 #include "filters/stream_decoder.h"
 #include "lumvet/document/document.h"
 
 namespace lumvet {
+namespace {
+
+Rect box_within(const Page& page, std::string_view key) {
+  const auto box = document::rect_of(page.core().store(), page.dict()[key]);
+  if (!box) return page.crop_box();
+  const Rect within = box->intersected(page.media_box());
+  return within.is_empty() ? page.crop_box() : within;
+}
+
+}  // namespace
+
+Rect Page::bleed_box() const { return box_within(*this, "BleedBox"); }
+Rect Page::trim_box() const { return box_within(*this, "TrimBox"); }
+Rect Page::art_box() const { return box_within(*this, "ArtBox"); }
 
 double Page::width() const {
   return (rotation_ % 180 == 0 ? crop_box_.width() : crop_box_.height()) * user_unit_;
@@ -28,6 +46,32 @@ Matrix Page::to_display() const {
     default: turned = {1, 0, 0, -1, -box.left, box.top}; break;
   }
   return turned.then(Matrix::scaling(user_unit_, user_unit_));
+}
+
+std::vector<Annotation> Page::annotations() const {
+  return document::read_annotations(core(), dict_);
+}
+
+TabOrder Page::tab_order() const {
+  const Object order = core().store().get(dict_, "Tabs");
+  if (order.is_name("R")) return TabOrder::rows;
+  if (order.is_name("C")) return TabOrder::columns;
+  if (order.is_name("S")) return TabOrder::structure;
+  if (order.is_name("A")) return TabOrder::as_listed;
+  if (order.is_name("W")) return TabOrder::widgets_first;
+  return TabOrder::unstated;
+}
+
+std::vector<Trigger> Page::triggers() const {
+  return document::read_triggers(core(), dict_, document::TriggerOwner::page);
+}
+
+std::vector<FontUse> Page::fonts() const {
+  return document::read_resource_uses(core(), dict_).fonts;
+}
+
+std::vector<ImageUse> Page::images() const {
+  return document::read_resource_uses(core(), dict_).images;
 }
 
 Document Page::document() const {

@@ -15,7 +15,7 @@ Array letter_box() { return {Object(0), Object(0), Object(612), Object(792)}; }
 // Whether the beginning of a stream reads like operators: only tokens of content, and enough words
 // among them that are operators.
 bool reads_like_content(const Stream& stream, const file::ObjectStore& store) {
-  auto pieces = filters::decode_pieces(stream, store, store.limits().decoded_bytes);
+  auto pieces = filters::decode_pieces(stream, store, most_decoded(store.limits(), stream.length));
   if (!pieces.ok() || !pieces->left.empty()) return false;
   constexpr std::size_t kLookedAt = 2048;
   Bytes head(kLookedAt);

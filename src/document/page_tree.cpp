@@ -106,7 +106,7 @@ std::optional<PageNode> PageTree::descend(int index) const {
   Object kid = root_;
   std::int64_t left = index;
   std::int64_t promised = count_;  // the pages that the node above says are below
-  for (int depth = 0; depth < store_.limits().nesting; ++depth) {
+  for (int depth = 0; depth <= store_.limits().page_tree_depth; ++depth) {
     const Object object = store_.resolve(kid);
     const Dict& node = object.as_dict();
     if (!is_inner(node)) {
@@ -194,9 +194,15 @@ void PageTree::walk(std::vector<Leaf>& leaves) const {
       if (leaves.size() < store_.limits().objects) leaves.push_back({kid, levels.back().inherited});
       continue;
     }
-    const bool seen = kid.is_reference() && !inner_seen.insert(kid.as_reference()).second;
-    if (seen || static_cast<int>(levels.size()) > store_.limits().nesting) {
+    if (kid.is_reference() && !inner_seen.insert(kid.as_reference()).second) {
       store_.findings().add({"the page tree leads back into itself", {}, kid.as_reference()});
+      continue;
+    }
+    if (static_cast<int>(levels.size()) >= store_.limits().page_tree_depth) {
+      store_.findings().add(
+          {"the page tree is deeper than Limits::page_tree_depth; what is below was left out",
+           {},
+           kid.as_reference()});
       continue;
     }
     Level below{store_.get(object.as_dict(), "Kids").as_array(), 0, levels.back().inherited};

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/object_store.h"
 
-#include <mutex>
-
 #include "base/budget.h"
 #include "filters/stream_decoder.h"
 #include "objects/parser.h"
@@ -11,7 +9,6 @@ namespace lumvet::file {
 namespace {
 
 constexpr std::uint64_t kNear = 1024;  // bytes by which offsets are off in files mended by hand
-constexpr int kMostExtensions = 32;    // object streams that extend one another
 
 // Loading an object may need others (a length, an object stream) that need others in turn. Files
 // made for it can lead that round in a circle.
@@ -21,7 +18,7 @@ class LoadDepth {
   ~LoadDepth() { --depth(); }
   LoadDepth(const LoadDepth&) = delete;
   LoadDepth& operator=(const LoadDepth&) = delete;
-  bool too_deep() const { return depth() > 16; }
+  bool is_beyond(int most) const { return depth() > most; }
 
  private:
   static int& depth() {
@@ -47,6 +44,14 @@ class WholeSearch {
 };
 
 std::uint64_t key_of(ObjectId id) { return std::uint64_t{id.number} << 16 | id.generation; }
+
+// About the memory that an object takes, in bytes.
+std::uint64_t weight_of(const Object& object) {
+  std::uint64_t bytes = sizeof(Object) + object.as_string().size() + object.as_name().size();
+  for (const Object& item : object.as_array()) bytes += weight_of(item);
+  for (const auto& [key, item] : object.as_dict()) bytes += sizeof key + weight_of(item);
+  return bytes;
+}
 
 // Whether another place may be tried after this error, rather than giving up or fetching.
 bool is_damage(const Error& error) { return error.code() == ErrorCode::malformed; }
@@ -194,8 +199,8 @@ std::uint32_t ObjectStore::first_beyond() const { return first_number_beyond() +
 ObjectId ObjectStore::adopt(Object object) const {
   const std::uint32_t below = adopted_++;
   const ObjectId id{first_number_beyond() + below, 0};
-  const std::unique_lock lock(mutex_);
-  loaded_.emplace(key_of(id), std::move(object));
+  const std::lock_guard lock(adopting_);
+  adopted_objects_.emplace(id.number, std::move(object));
   return id;
 }
 
@@ -214,10 +219,11 @@ std::optional<std::uint64_t> ObjectStore::place_of(std::uint32_t number) const {
 }
 
 Result<Object> ObjectStore::load(ObjectId id) const {
-  {
-    const std::shared_lock lock(mutex_);
-    const auto found = loaded_.find(key_of(id));
-    if (found != loaded_.end()) return found->second;
+  if (std::optional<Object> kept = loaded_.find(key_of(id))) return *std::move(kept);
+  if (id.number >= first_number_beyond()) {
+    const std::lock_guard lock(adopting_);
+    const auto adopted = adopted_objects_.find(id.number);
+    return adopted == adopted_objects_.end() ? Object() : adopted->second;
   }
   XrefEntry entry = xref_->find(id.number);
   if (entry.kind == XrefEntry::Kind::free && is_wrongly_free(id.number, entry)) {
@@ -229,7 +235,7 @@ Result<Object> ObjectStore::load(ObjectId id) const {
   const bool may_be_lost = entry.kind == XrefEntry::Kind::missing && xref_->has_gaps();
   if (!present && !may_be_lost) return Object();
   const LoadDepth depth;
-  if (depth.too_deep())
+  if (depth.is_beyond(limits_.object_stream_depth))
     return Error(ErrorCode::malformed, "objects need one another in a circle").in_object(id);
   Result<Object> object = Object();
   if (present) {
@@ -241,15 +247,13 @@ Result<Object> ObjectStore::load(ObjectId id) const {
     object = *std::move(found);
   }
   if (!object.ok()) return std::move(object).error().in_object(id);
-  const std::unique_lock lock(mutex_);
-  // Another thread may have been quicker; its object stays, so that all see the same one.
-  return loaded_.emplace(key_of(id), *std::move(object)).first->second;
+  const std::uint64_t bytes = weight_of(*object);
+  return loaded_.keep(key_of(id), *std::move(object), bytes);
 }
 
 Object ObjectStore::resolve(const Object& object) const {
-  constexpr int kLongestChain = 32;
   Object current = object;
-  for (int i = 0; i < kLongestChain && current.is_reference(); ++i) {
+  for (int i = 0; i < limits_.reference_chain && current.is_reference(); ++i) {
     Result<Object> loaded = load(current.as_reference());
     if (!loaded.ok()) {
       const Error& error = loaded.error();
@@ -259,7 +263,11 @@ Object ObjectStore::resolve(const Object& object) const {
     }
     current = *std::move(loaded);
   }
-  return current.is_reference() ? Object() : current;
+  if (!current.is_reference()) return current;
+  findings_->add({"references lead to more references than Limits::reference_chain; null was taken",
+                  {},
+                  object.as_reference()});
+  return Object();
 }
 
 // Entries of the free list name the next free number, so an object there is no accident.
@@ -351,7 +359,7 @@ Result<Object> ObjectStore::read_packed(std::uint32_t number, const XrefEntry& e
   std::size_t index = entry.detail;
   const auto is_it = [&](std::size_t i) { return pack->places[i].first == number; };
   // What is not in the stream itself may be in the ones that it extends (7.5.7).
-  for (int i = 0; i < kMostExtensions; ++i) {
+  for (int i = 0; i < limits_.object_stream_depth; ++i) {
     LUMVET_TRY(pack, unpack(stream));
     if (index < pack->places.size() && is_it(index)) break;
     index = 0;
@@ -374,18 +382,14 @@ Result<Object> ObjectStore::read_packed(std::uint32_t number, const XrefEntry& e
 
 Result<std::shared_ptr<const ObjectStore::Unpacked>> ObjectStore::unpack(
     std::uint32_t number) const {
-  {
-    const std::shared_lock lock(mutex_);
-    const auto found = unpacked_.find(number);
-    if (found != unpacked_.end()) return found->second;
-  }
+  if (auto kept = unpacked_.find(number)) return *std::move(kept);
   const Object object = resolve(Object(ObjectId{number, 0}));
   const Stream* stream = object.as_stream();
   if (stream == nullptr)
     return Error(ErrorCode::malformed, "object stream " + std::to_string(number) + " is missing");
   LUMVET_TRY(auto pack, unpack(number, *stream));
-  const std::unique_lock lock(mutex_);
-  return unpacked_.emplace(number, std::move(pack)).first->second;
+  const std::uint64_t bytes = pack->bytes.size() + pack->places.size() * sizeof pack->places[0];
+  return unpacked_.keep(number, std::move(pack), bytes);
 }
 
 Result<std::shared_ptr<const ObjectStore::Unpacked>> ObjectStore::unpack(

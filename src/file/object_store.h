@@ -1,18 +1,19 @@
 // SPDX-License-Identifier: Apache-2.0
 // Objects by number: the immutable base that an opened file is. Parsed when first asked for, kept
-// from then on. Where the cross references are wrong, objects are looked for; an encrypted file is
-// unlocked once and reads like any other from then on.
+// within Limits::kept_bytes. Where the cross references are wrong, objects are looked for; an
+// encrypted file is unlocked once and reads like any other from then on.
 //
 // Threads: const methods may run concurrently.
 #pragma once
 
 #include <atomic>
-#include <shared_mutex>
+#include <mutex>
 #include <unordered_map>
 
 #include "file/landmarks.h"
 #include "file/object_index.h"
 #include "file/object_reader.h"
+#include "file/recently_used.h"
 #include "file/xref.h"
 #include "objects/resolver.h"
 #include "security/security_handler.h"
@@ -72,7 +73,11 @@ class ObjectStore final : public objects::Resolver {
   };
 
   ObjectStore(std::shared_ptr<const ByteSource> source, const Limits& limits)
-      : source_(std::move(source)), limits_(limits), findings_(std::make_shared<Findings>()) {}
+      : source_(std::move(source)),
+        limits_(limits),
+        findings_(std::make_shared<Findings>()),
+        loaded_(limits.kept_bytes / 2),
+        unpacked_(limits.kept_bytes / 2) {}
 
   Status read_structure();
   std::uint32_t first_number_beyond() const;
@@ -99,9 +104,10 @@ class ObjectStore final : public objects::Resolver {
   std::shared_ptr<const security::SecurityHandler> security_;
   std::shared_ptr<Findings> findings_;
 
-  mutable std::shared_mutex mutex_;
-  mutable std::unordered_map<std::uint64_t, Object> loaded_;
-  mutable std::unordered_map<std::uint32_t, std::shared_ptr<const Unpacked>> unpacked_;
+  mutable RecentlyUsed<std::uint64_t, Object> loaded_;
+  mutable RecentlyUsed<std::uint32_t, std::shared_ptr<const Unpacked>> unpacked_;
+  mutable std::mutex adopting_;
+  mutable std::unordered_map<std::uint32_t, Object> adopted_objects_;
   mutable std::atomic<std::uint32_t> adopted_ = 0;
   mutable std::once_flag searched_;
   mutable std::shared_ptr<const XrefTable> found_;  // by a search through the whole file

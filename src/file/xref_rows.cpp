@@ -31,7 +31,7 @@ Result<std::shared_ptr<const XrefRows>> XrefRows::read(const Stream& stream, con
     return std::shared_ptr<const XrefRows>(std::move(rows));
   }
   LUMVET_TRY(const filters::StreamPieces pieces,
-             filters::decode_pieces(stream, NoResolver(), limits.decoded_bytes));
+             filters::decode_pieces(stream, NoResolver(), most_decoded(limits, stream.length)));
   if (!pieces.left.empty())
     return Error(ErrorCode::malformed, "cross references packed like a picture")
         .at_offset(stream.offset);

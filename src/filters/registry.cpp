@@ -73,7 +73,9 @@ Result<Decoded> decode(const Filter& filter, const DecodeRequest& request) {
 
 Error output_limit(std::string_view filter, std::uint64_t most_bytes) {
   return Error(ErrorCode::limit, std::string(filter) + " data unpacks to more than the " +
-                                     std::to_string(most_bytes) + " bytes allowed");
+                                     std::to_string(most_bytes) +
+                                     " bytes allowed; raise Limits::decoded_bytes or "
+                                     "Limits::decoded_ratio if this file is trusted");
 }
 
 }  // namespace lumvet::filters

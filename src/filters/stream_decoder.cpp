@@ -143,8 +143,8 @@ Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolve
   for (;;) {
     LUMVET_TRY(const std::optional<Undone> step, next_filter(content.left, stream.offset));
     if (!step) return content;
-    Result<Decoded> decoded =
-        decode(*step->filter, {content.bytes.view(), step->parameters, budget.decoded_left()});
+    Result<Decoded> decoded = decode(*step->filter, {content.bytes.view(), step->parameters,
+                                                     budget.decoded_left(stream.length)});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(stream.offset);
     LUMVET_CHECK(budget.spend_decoded(decoded->bytes.size()));
     if (decoded->damage)

@@ -135,8 +135,8 @@ class ImageReader {
         static_cast<std::uint64_t>(shape_.width) * static_cast<std::uint64_t>(shape_.height) >
         kSmall;
     if (is_large && !context_.resolver.get(dict_, "Mask").is_array()) {
-      Result<filters::StreamPieces> pieces =
-          filters::decode_pieces(image_, context_.resolver, context_.budget.decoded_left());
+      Result<filters::StreamPieces> pieces = filters::decode_pieces(
+          image_, context_.resolver, context_.budget.decoded_left(image_.length));
       if (!pieces.ok()) return std::move(pieces).error().at_offset(image_.offset);
       if (pieces->left.empty()) {
         rows_ = RowFeed(std::move(pieces->bytes));

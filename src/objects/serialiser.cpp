@@ -101,3 +101,13 @@ void serialise(const Object& object, std::string& out, const ReferenceMap& map) 
 }
 
 }  // namespace lumvet::objects
+
+namespace lumvet {
+
+std::string to_text(const Object& object) {
+  std::string text;
+  objects::serialise(object, text);
+  return text;
+}
+
+}  // namespace lumvet

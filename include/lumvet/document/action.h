@@ -40,4 +40,11 @@ struct Action {
   bool operator==(const Action&) const = default;
 };
 
+// Actions that an event asks for (12.6.3).
+struct Trigger {
+  std::string event;  // in words: "page opened", "before saving", "value changed"
+  std::vector<Action> actions;
+  bool operator==(const Trigger&) const = default;
+};
+
 }  // namespace lumvet

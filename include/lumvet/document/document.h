@@ -9,7 +9,6 @@
 // lives. Threads: immutable, share freely.
 #pragma once
 
-#include <array>
 #include <filesystem>
 #include <iosfwd>
 #include <optional>
@@ -19,9 +18,14 @@
 #include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/crypto/certificate_key.h"
-#include "lumvet/document/action.h"
+#include "lumvet/document/attachment.h"
+#include "lumvet/document/form.h"
+#include "lumvet/document/layers.h"
 #include "lumvet/document/metadata.h"
+#include "lumvet/document/opening_view.h"
+#include "lumvet/document/outline.h"
 #include "lumvet/document/page.h"
+#include "lumvet/document/structure.h"
 #include "lumvet/io/byte_source.h"
 #include "lumvet/security/encryption.h"
 
@@ -38,48 +42,31 @@ struct Revision {
   std::uint64_t size = 0;  // bytes of the file at that time
 };
 
-// One line of the outline (12.3.3).
-struct OutlineEntry {
-  std::string title;        // UTF-8
-  int depth = 0;            // 0 for the outermost
-  std::optional<int> page;  // from 0, when it leads to a page of this document
-  bool is_open = false;     // whether what is below it is shown at first
-  bool bold = false;
-  bool italic = false;
-  std::array<double, 3> color = {0, 0, 0};  // red, green, blue from 0 to 1
-  std::optional<Destination> destination;   // its own, or that of its first action
-  std::vector<Action> actions;              // one after the other
+// What the document is printed for, and its colours (14.11.5).
+struct OutputIntent {
+  std::string subtype;     // "GTS_PDFX"
+  std::string identifier;  // of the printing condition: "FOGRA39"
+  std::string condition;   // in words
+  std::string registry;    // where the identifier is defined
+  std::string info;
+  int components = 0;  // of the profile; 0 without one
+  Object profile;      // a stream, for Document::decoded; null without
 };
 
-// A file inside the document (7.11.4).
-struct Attachment {
-  enum class From { document, annotation, associated };
-
-  std::string name;                   // UTF-8; may hold what is no file name on this machine
-  std::string description;            // UTF-8
-  std::optional<std::uint64_t> size;  // bytes, as stated
-  std::string media_type;             // "text/csv", as stated
-  std::string relationship;           // to the document: "Source", "Data" (7.11.3)
-  std::string created;                // as DocumentInfo's
-  std::string modified;
-  std::string checksum;  // MD5, 16 bytes, as stated; empty when not
-  From from = From::document;
-  std::optional<int> page;  // from 0, when it belongs to one
-  Object stream;            // for Document::attached_bytes
+// What the document uses beyond its version (7.12).
+struct Extension {
+  std::string prefix;        // whose it is: "ISO_"
+  std::string base_version;  // "1.7"
+  std::int64_t level = 0;
+  std::string revision;
+  std::string url;
+  bool operator==(const Extension&) const = default;
 };
 
-// The bytes of an attachment.
-struct AttachedBytes {
-  ByteSlice bytes;
-  std::optional<bool> checksum_fits;  // nothing when none was stated
-};
-
-struct FontUse {
-  std::string name;  // "Helvetica", without a subset's "ABCDEF+"
-  std::string kind;  // "TrueType", "Type 1", "CID TrueType", …
-  bool embedded = false;
-  bool subset = false;
-  auto operator<=>(const FontUse&) const = default;
+// Where an object lies in the file.
+struct ObjectPlace {
+  std::uint64_t offset = 0;           // bytes from its beginning; of the object stream if in one
+  std::optional<ObjectId> packed_in;  // an object stream (7.5.7)
 };
 
 namespace document {
@@ -104,6 +91,7 @@ class LUMVET_EXPORT Document {
   std::string name() const;
   std::uint64_t file_size() const;  // bytes
   std::string version() const;      // "1.7": of the catalog if newer than the header's
+  std::vector<Extension> extensions() const;
   // Laid out so that its first page can be shown before the rest has arrived ("fast web view"):
   // says so in its first object, and nothing was appended since (annex F).
   bool is_linearized() const;
@@ -136,12 +124,28 @@ class LUMVET_EXPORT Document {
   // Of all pages, sorted by name. Reads every page's resources.
   std::vector<FontUse> fonts() const;
 
+  // How it asks to be shown.
+  OpeningView opening_view() const;
+  std::string language() const;  // "de-AT"; empty when it states none
+  // Actions on events of the document, scripts to be run on opening among them.
+  std::vector<Trigger> triggers() const;
+  Layers layers() const;
+  // Empty of a document that is not tagged.
+  Structure structure() const;
+  Form form() const;
+  std::vector<OutputIntent> output_intents() const;
+
   // Damage met so far; reading more may add to it.
   std::vector<Finding> findings() const;
 
   // The layer below: objects as they are in the file.
   const Dict& trailer() const;
   const Dict& catalog() const;
+  // Null for a number that is not in use. Errors: malformed, limit, io, need_more_data, password.
+  Result<Object> object(ObjectId id) const;
+  // Nothing for a number that is not in use.
+  std::optional<ObjectPlace> place_of(ObjectId id) const;
+  std::uint32_t first_unused_number() const;  // greater than any in use
   // Follows references; null for what is missing or damaged.
   Object resolve(const Object& object) const;
   // The bytes of a stream behind all its filters. Errors: malformed when it is a picture or no

@@ -8,8 +8,11 @@
 #pragma once
 
 #include <memory>
+#include <vector>
 
 #include "lumvet/base/export.h"
+#include "lumvet/document/annotation.h"
+#include "lumvet/document/resource_use.h"
 #include "lumvet/geometry/matrix.h"
 #include "lumvet/objects/object.h"
 
@@ -20,6 +23,9 @@ namespace document {
 class Core;
 }
 
+// The order in which a keyboard leads through a page's annotations (12.5.1).
+enum class TabOrder { unstated, rows, columns, structure, as_listed, widgets_first };
+
 class LUMVET_EXPORT Page {
  public:
   int index() const { return index_; }  // from 0
@@ -28,7 +34,11 @@ class LUMVET_EXPORT Page {
 
   Rect media_box() const { return media_box_; }  // points
   Rect crop_box() const { return crop_box_; }    // points, within the media box
-  int rotation() const { return rotation_; }     // 0, 90, 180 or 270 degrees clockwise
+  // Points, within the media box; the crop box where they are missing (14.11.2).
+  Rect bleed_box() const;
+  Rect trim_box() const;
+  Rect art_box() const;
+  int rotation() const { return rotation_; }  // 0, 90, 180 or 270 degrees clockwise
   double user_unit() const { return user_unit_; }
 
   // Points, as a person sees the page: the crop box, turned, user units applied.
@@ -42,6 +52,15 @@ class LUMVET_EXPORT Page {
   // The content streams decoded and put together, a line end between them (7.8.2). What cannot be
   // decoded is left out with a finding. Errors: io, need_more_data, limit.
   Result<Bytes> content() const;
+
+  // In the order in which they are drawn.
+  std::vector<Annotation> annotations() const;
+  TabOrder tab_order() const;
+  std::vector<Trigger> triggers() const;
+  // Sorted by name; reads the page's resources only.
+  std::vector<FontUse> fonts() const;
+  // Sorted by object.
+  std::vector<ImageUse> images() const;
 
   Document document() const;
 

@@ -134,4 +134,7 @@ struct LUMVET_EXPORT Stream {
   Result<ByteSlice> encoded() const { return source->slice(offset, length); }
 };
 
+// As it is written in a file; of a stream, its dictionary.
+LUMVET_EXPORT std::string to_text(const Object& object);
+
 }  // namespace lumvet

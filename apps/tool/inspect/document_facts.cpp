@@ -1,0 +1,237 @@
+// SPDX-License-Identifier: Apache-2.0
+// What is true of the document as a whole.
+#include <algorithm>
+#include <cmath>
+
+#include "facts.h"
+
+namespace tool {
+
+Json protection_facts(const lumvet::Encryption& encryption) {
+  constexpr const char* kAccess[] = {"locked", "user", "owner"};
+  return {{"by", encryption.by_certificate ? "certificate" : "password"},
+          {"cipher", encryption.cipher},
+          {"key_bits", encryption.key_bits},
+          {"revision", encryption.revision},
+          {"metadata_encrypted", encryption.encrypts_metadata},
+          {"attachments_only", encryption.attachments_only},
+          {"access", kAccess[static_cast<int>(encryption.access)]},
+          {"allowed", encryption.permissions.allowed()},
+          {"refused", encryption.permissions.refused()}};
+}
+
+namespace facts {
+namespace {
+
+// Pages of one size, as shown.
+struct SizeGroup {
+  double width = 0;        // points
+  double height = 0;       // points
+  std::vector<int> pages;  // from 1
+};
+
+constexpr double kMillimetresPerPoint = 25.4 / 72;
+
+std::vector<SizeGroup> group_sizes(const lumvet::Document& document) {
+  std::vector<SizeGroup> groups;
+  for (int i = 0; i < document.page_count(); ++i) {
+    const auto page = document.page(i);
+    if (!page.ok()) continue;
+    const auto same = [&](const SizeGroup& group) {
+      return std::abs(group.width - page->width()) < 0.5 &&
+             std::abs(group.height - page->height()) < 0.5;
+    };
+    const auto found = std::find_if(groups.begin(), groups.end(), same);
+    if (found != groups.end())
+      found->pages.push_back(i + 1);
+    else
+      groups.push_back({page->width(), page->height(), {i + 1}});
+  }
+  return groups;
+}
+
+}  // namespace
+
+Json page_number(std::optional<int> page) { return page ? Json(*page + 1) : Json(); }
+
+Json object_name(lumvet::ObjectId id) {
+  if (id.number == 0) return {};
+  return std::to_string(id.number) + " " + std::to_string(id.generation);
+}
+
+Json destination_facts(const std::optional<lumvet::Destination>& destination) {
+  if (!destination) return {};
+  constexpr const char* kViews[] = {"XYZ", "Fit", "FitH", "FitV", "FitR", "FitB", "FitBH", "FitBV"};
+  return {{"name", destination->name},
+          {"page", page_number(destination->page)},
+          {"view", kViews[static_cast<int>(destination->view)]},
+          {"left", or_null(destination->left)},
+          {"top", or_null(destination->top)},
+          {"right", or_null(destination->right)},
+          {"bottom", or_null(destination->bottom)},
+          {"zoom", or_null(destination->zoom)}};
+}
+
+Json action_facts(const std::vector<lumvet::Action>& actions) {
+  Json all = Json::array();
+  for (const lumvet::Action& action : actions) {
+    Json one{{"type", action.type}, {"target", action.target}};
+    if (action.destination) one["destination"] = destination_facts(action.destination);
+    if (!action.fields.empty()) one["fields"] = action.fields;
+    all.push_back(std::move(one));
+  }
+  return all;
+}
+
+Json trigger_facts(const std::vector<lumvet::Trigger>& triggers) {
+  Json all = Json::array();
+  for (const lumvet::Trigger& trigger : triggers)
+    all.push_back({{"event", trigger.event}, {"actions", action_facts(trigger.actions)}});
+  return all;
+}
+
+Json overview(const lumvet::Document& document) {
+  Json json{{"bytes", document.file_size()}, {"page_count", document.page_count()}};
+  json["sizes"] = Json::array();
+  for (const SizeGroup& group : group_sizes(document))
+    json["sizes"].push_back(
+        {{"points", {group.width, group.height}},
+         {"mm", {group.width * kMillimetresPerPoint, group.height * kMillimetresPerPoint}},
+         {"pages", group.pages}});
+  json["version"] = document.version();
+  json["extensions"] = Json::array();
+  for (const lumvet::Extension& extension : document.extensions())
+    json["extensions"].push_back({{"prefix", extension.prefix},
+                                  {"base_version", extension.base_version},
+                                  {"level", extension.level},
+                                  {"revision", extension.revision},
+                                  {"url", extension.url}});
+  json["language"] = document.language();
+  json["linearized"] = document.is_linearized();
+  json["repaired"] = document.was_repaired();
+  json["revisions"] = Json::array();
+  for (const lumvet::Revision& revision : document.revisions())
+    json["revisions"].push_back({{"bytes", revision.size}});
+  return json;
+}
+
+Json properties(const lumvet::Document& document) {
+  const lumvet::Metadata metadata = document.metadata();
+  const lumvet::DocumentInfo& info = metadata.properties;
+  return {{"title", info.title},
+          {"author", info.author},
+          {"subject", info.subject},
+          {"keywords", info.keywords},
+          {"creator", info.creator},
+          {"producer", info.producer},
+          {"created", info.created},
+          {"modified", info.modified},
+          {"conformance", metadata.conformance},
+          {"disagreements", metadata.disagreements}};
+}
+
+Json protection(const lumvet::Document& document) {
+  const auto encryption = document.encryption();
+  return encryption ? protection_facts(*encryption) : Json();
+}
+
+Json view(const lumvet::Document& document) {
+  constexpr const char* kLayouts[] = {"single page",      "one column",    "two columns, odd left",
+                                      "two columns, odd right", "two pages, odd left",
+                                      "two pages, odd right"};
+  constexpr const char* kModes[] = {"none",        "outline", "thumbnails",
+                                    "full screen", "layers",  "attachments"};
+  constexpr const char* kDuplex[] = {"unstated", "simplex", "flip short edge", "flip long edge"};
+  const lumvet::OpeningView view = document.opening_view();
+  Json ranges = Json::array();
+  for (const auto& [first, last] : view.print_pages) ranges.push_back({first + 1, last + 1});
+  return {{"layout", kLayouts[static_cast<int>(view.layout)]},
+          {"mode", kModes[static_cast<int>(view.mode)]},
+          {"mode_after_full_screen", kModes[static_cast<int>(view.mode_after_full_screen)]},
+          {"destination", destination_facts(view.destination)},
+          {"actions", action_facts(view.actions)},
+          {"hide_toolbar", view.hide_toolbar},
+          {"hide_menubar", view.hide_menubar},
+          {"hide_controls", view.hide_controls},
+          {"fit_window", view.fit_window},
+          {"center_window", view.center_window},
+          {"title_in_window", view.title_in_window},
+          {"right_to_left", view.right_to_left},
+          {"view_area", view.view_area},
+          {"view_clip", view.view_clip},
+          {"print_area", view.print_area},
+          {"print_clip", view.print_clip},
+          {"print_scaling",
+           view.print_scaling == lumvet::PrintScaling::none ? "none" : "as viewer"},
+          {"duplex", kDuplex[static_cast<int>(view.duplex)]},
+          {"tray_by_page_size", or_null(view.tray_by_page_size)},
+          {"print_pages", ranges},
+          {"copies", view.copies},
+          {"enforced", view.enforced}};
+}
+
+Json outline(const lumvet::Document& document) {
+  Json json = Json::array();
+  for (const lumvet::OutlineEntry& entry : document.outline())
+    json.push_back({{"title", entry.title},
+                    {"depth", entry.depth},
+                    {"page", page_number(entry.page)},
+                    {"open", entry.is_open},
+                    {"bold", entry.bold},
+                    {"italic", entry.italic},
+                    {"color", entry.color},
+                    {"destination", destination_facts(entry.destination)},
+                    {"actions", action_facts(entry.actions)}});
+  return json;
+}
+
+Json destinations(const lumvet::Document& document) {
+  Json json = Json::array();
+  for (const lumvet::Destination& destination : document.named_destinations())
+    json.push_back(destination_facts(destination));
+  return json;
+}
+
+Json triggers(const lumvet::Document& document) { return trigger_facts(document.triggers()); }
+
+Json intents(const lumvet::Document& document) {
+  Json json = Json::array();
+  for (const lumvet::OutputIntent& intent : document.output_intents())
+    json.push_back({{"subtype", intent.subtype},
+                    {"identifier", intent.identifier},
+                    {"condition", intent.condition},
+                    {"registry", intent.registry},
+                    {"info", intent.info},
+                    {"components", intent.components},
+                    {"has_profile", !intent.profile.is_null()}});
+  return json;
+}
+
+Json attachments(const lumvet::Document& document) {
+  Json json = Json::array();
+  for (const lumvet::Attachment& attachment : document.attachments()) {
+    constexpr const char* kFrom[] = {"document", "annotation", "associated"};
+    json.push_back({{"name", attachment.name},
+                    {"description", attachment.description},
+                    {"bytes", or_null(attachment.size)},
+                    {"media_type", attachment.media_type},
+                    {"relationship", attachment.relationship},
+                    {"created", attachment.created},
+                    {"modified", attachment.modified},
+                    {"from", kFrom[static_cast<int>(attachment.from)]},
+                    {"page", page_number(attachment.page)}});
+  }
+  return json;
+}
+
+Json findings(const lumvet::Document& document) {
+  Json json = Json::array();
+  for (const lumvet::Finding& finding : document.findings())
+    json.push_back({{"text", finding.to_string()},
+                    {"offset", or_null(finding.offset)},
+                    {"object", finding.object ? object_name(*finding.object) : Json()}});
+  return json;
+}
+
+}  // namespace facts
+}  // namespace tool

@@ -1,0 +1,236 @@
+// SPDX-License-Identifier: Apache-2.0
+// What is true of pages and of what lies on them.
+#include <map>
+
+#include "facts.h"
+
+namespace tool::facts {
+namespace {
+
+using lumvet::Document;
+
+Json box(const lumvet::Rect& rect) { return {rect.left, rect.bottom, rect.right, rect.top}; }
+
+template <typename Visit>
+void each_page(const Document& document, const Visit& visit) {
+  for (int i = 0; i < document.page_count(); ++i)
+    if (const auto page = document.page(i); page.ok()) visit(*page);
+}
+
+Json font_facts(const lumvet::FontUse& font) {
+  return {{"name", font.name},
+          {"kind", font.kind},
+          {"embedded", font.embedded},
+          {"subset", font.subset}};
+}
+
+Json configuration_facts(const lumvet::LayerConfiguration& configuration) {
+  constexpr const char* kBases[] = {"on", "off", "unchanged"};
+  Json json{{"name", configuration.name},
+            {"creator", configuration.creator},
+            {"base", kBases[static_cast<int>(configuration.base)]},
+            {"visible", configuration.visible},
+            {"locked", configuration.locked},
+            {"intents", configuration.intents}};
+  json["order"] = Json::array();
+  for (const lumvet::LayerLine& line : configuration.order)
+    json["order"].push_back(
+        {{"depth", line.depth}, {"layer", or_null(line.layer)}, {"heading", line.heading}});
+  json["one_of"] = configuration.one_of;
+  json["automations"] = Json::array();
+  for (const lumvet::LayerAutomation& automation : configuration.automations)
+    json["automations"].push_back({{"event", automation.event},
+                                   {"categories", automation.categories},
+                                   {"layers", automation.layers}});
+  json["lists_visible_pages_only"] = configuration.lists_visible_pages_only;
+  return json;
+}
+
+}  // namespace
+
+Json pages(const Document& document) {
+  constexpr const char* kTabs[] = {"unstated",  "rows",      "columns",
+                                   "structure", "as listed", "widgets first"};
+  Json json = Json::array();
+  each_page(document, [&](const lumvet::Page& page) {
+    Json item{{"number", page.index() + 1},
+              {"label", document.page_label(page.index()).value()},
+              {"object", object_name(page.id())},
+              {"points", {page.width(), page.height()}},
+              {"media_box", box(page.media_box())},
+              {"crop_box", box(page.crop_box())},
+              {"bleed_box", box(page.bleed_box())},
+              {"trim_box", box(page.trim_box())},
+              {"art_box", box(page.art_box())},
+              {"rotation", page.rotation()},
+              {"user_unit", page.user_unit()},
+              {"tab_order", kTabs[static_cast<int>(page.tab_order())]},
+              {"triggers", trigger_facts(page.triggers())},
+              {"annotations", page.annotations().size()}};
+    item["fonts"] = Json::array();
+    for (const lumvet::FontUse& font : page.fonts()) item["fonts"].push_back(font.name);
+    item["images"] = Json::array();
+    for (const lumvet::ImageUse& image : page.images())
+      item["images"].push_back(object_name(image.id));
+    json.push_back(std::move(item));
+  });
+  return json;
+}
+
+Json fonts(const Document& document) {
+  Json json = Json::array();
+  for (const lumvet::FontUse& font : document.fonts()) json.push_back(font_facts(font));
+  return json;
+}
+
+Json images(const Document& document) {
+  std::map<lumvet::ImageUse, std::vector<int>> used;
+  each_page(document, [&](const lumvet::Page& page) {
+    for (const lumvet::ImageUse& image : page.images()) used[image].push_back(page.index() + 1);
+  });
+  Json json = Json::array();
+  for (const auto& [image, pages] : used)
+    json.push_back({{"object", object_name(image.id)},
+                    {"width", image.width},
+                    {"height", image.height},
+                    {"bits", image.bits},
+                    {"color_space", image.color_space},
+                    {"filters", image.filters},
+                    {"bytes", image.bytes},
+                    {"stencil", image.is_stencil},
+                    {"masked", image.has_mask},
+                    {"pages", pages}});
+  return json;
+}
+
+Json annotations(const Document& document) {
+  Json json = Json::array();
+  each_page(document, [&](const lumvet::Page& page) {
+    for (const lumvet::Annotation& mark : page.annotations()) {
+      Json item{{"page", page.index() + 1},
+                {"object", object_name(mark.id)},
+                {"type", mark.type},
+                {"rect", box(mark.rect)},
+                {"contents", mark.contents},
+                {"name", mark.name},
+                {"author", mark.author},
+                {"subject", mark.subject},
+                {"created", mark.created},
+                {"modified", mark.modified},
+                {"flags", mark.flags},
+                {"color", mark.color},
+                {"opacity", mark.opacity},
+                {"icon", mark.icon},
+                {"state", mark.appearance_state},
+                {"states", mark.appearance_states}};
+      item["in_reply_to"] = mark.in_reply_to ? object_name(*mark.in_reply_to) : Json();
+      item["review_state"] = mark.review_state;
+      item["destination"] = destination_facts(mark.destination);
+      item["actions"] = action_facts(mark.actions);
+      item["triggers"] = trigger_facts(mark.triggers);
+      item["file"] = mark.file;
+      json.push_back(std::move(item));
+    }
+  });
+  return json;
+}
+
+Json form(const Document& document) {
+  constexpr const char* kKinds[] = {"group",    "push button", "check box", "radio buttons",
+                                    "text",     "list box",    "combo box", "signature"};
+  const lumvet::Form form = document.form();
+  Json json{{"needs_appearances", form.needs_appearances},
+            {"has_signatures", form.has_signatures},
+            {"append_only", form.append_only},
+            {"has_xfa", form.has_xfa}};
+  json["calculation_order"] = Json::array();
+  for (const int place : form.calculation_order)
+    json["calculation_order"].push_back(form.fields[static_cast<std::size_t>(place)].name);
+  json["fields"] = Json::array();
+  for (const lumvet::FormField& field : form.fields) {
+    Json item{{"name", field.name},
+              {"object", object_name(field.id)},
+              {"depth", field.depth},
+              {"terminal", field.is_terminal},
+              {"kind", kKinds[static_cast<int>(field.kind)]},
+              {"label", field.label},
+              {"flags", field.flags},
+              {"read_only", field.is_read_only()},
+              {"required", field.is_required()},
+              {"values", field.values},
+              {"default_values", field.default_values},
+              {"longest", or_null(field.longest)},
+              {"signed", !field.signature.is_null()}};
+    item["options"] = Json::array();
+    for (const lumvet::FieldOption& option : field.options)
+      item["options"].push_back({{"exported", option.exported}, {"shown", option.shown}});
+    item["widgets"] = Json::array();
+    for (const lumvet::FieldWidget& widget : field.widgets)
+      item["widgets"].push_back({{"object", object_name(widget.id)},
+                                 {"page", page_number(widget.page)},
+                                 {"rect", box(widget.rect)},
+                                 {"state", widget.state},
+                                 {"on_state", widget.on_state}});
+    item["triggers"] = trigger_facts(field.triggers);
+    json["fields"].push_back(std::move(item));
+  }
+  return json;
+}
+
+Json layers(const Document& document) {
+  const lumvet::Layers layers = document.layers();
+  Json json;
+  json["all"] = Json::array();
+  for (const lumvet::Layer& layer : layers.all)
+    json["all"].push_back({{"object", object_name(layer.id)},
+                           {"name", layer.name},
+                           {"intents", layer.intents},
+                           {"creator", layer.usage.creator},
+                           {"language", layer.usage.language},
+                           {"zoom_from", or_null(layer.usage.zoom_from)},
+                           {"zoom_to", or_null(layer.usage.zoom_to)},
+                           {"shown_in_view", or_null(layer.usage.shown_in_view)},
+                           {"shown_in_print", or_null(layer.usage.shown_in_print)},
+                           {"shown_in_export", or_null(layer.usage.shown_in_export)},
+                           {"page_element", layer.usage.page_element}});
+  json["initial"] = configuration_facts(layers.initial);
+  json["others"] = Json::array();
+  for (const lumvet::LayerConfiguration& other : layers.others)
+    json["others"].push_back(configuration_facts(other));
+  return json;
+}
+
+Json tags(const Document& document) {
+  const lumvet::Structure structure = document.structure();
+  Json json{{"marked", structure.is_marked}, {"suspect", structure.is_suspect}};
+  json["elements"] = Json::array();
+  for (const lumvet::StructureElement& element : structure.elements) {
+    Json item{{"object", object_name(element.id)},
+              {"type", element.type},
+              {"role", element.role},
+              {"depth", element.depth},
+              {"page", page_number(element.page)},
+              {"title", element.title},
+              {"language", element.language},
+              {"alternate", element.alternate},
+              {"actual_text", element.actual_text},
+              {"expansion", element.expansion}};
+    item["parts"] = Json::array();
+    for (const lumvet::StructurePart& part : element.parts) {
+      using Kind = lumvet::StructurePart::Kind;
+      if (part.kind == Kind::element)
+        item["parts"].push_back({{"element", part.element}});
+      else if (part.kind == Kind::object)
+        item["parts"].push_back(
+            {{"object", object_name(part.object)}, {"page", page_number(part.page)}});
+      else
+        item["parts"].push_back({{"mark", part.mark},
+                                 {"page", page_number(part.page)},
+                                 {"form", object_name(part.object)}});
+    }
+    json["elements"].push_back(std::move(item));
+  }
+  return json;
+}
+
+}  // namespace tool::facts

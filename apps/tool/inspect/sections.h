@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: Apache-2.0
+// What inspect can tell, in sections. Each is gathered once, as JSON, and printed from that, so that
+// a person and a program are told the same. The shape is described in docs/inspect.md.
+#pragma once
+
+#include <nlohmann/json.hpp>
+#include <ostream>
+#include <string>
+#include <vector>
+
+#include <lumvet/document/document.h>
+
+namespace tool {
+
+using Json = nlohmann::ordered_json;
+
+struct Section {
+  const char* name;   // its key, and the word by which it is asked for
+  const char* about;  // for --help
+  Json (*gather)(const lumvet::Document&);
+  void (*print)(const Json&, std::ostream&);
+};
+
+// In the order in which they are told; the findings come last, when all has been read.
+const std::vector<Section>& all_sections();
+
+// How a document is protected, also of one that is still locked.
+Json protection_facts(const lumvet::Encryption& encryption);
+void print_protection(const Json& facts, std::ostream& out);
+
+// The few lines that most people want, out of all sections.
+void print_summary(const Json& facts, std::ostream& out);
+
+}  // namespace tool

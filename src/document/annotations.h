@@ -1,0 +1,13 @@
+// SPDX-License-Identifier: Apache-2.0
+// Annotations of pages (ISO 32000-2, 12.5).
+#pragma once
+
+#include "document/core.h"
+#include "lumvet/document/annotation.h"
+
+namespace lumvet::document {
+
+// Of the page with this dictionary.
+std::vector<Annotation> read_annotations(const Core& core, const Dict& page);
+
+}  // namespace lumvet::document

@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: Apache-2.0
+// Entries of dictionaries that are rows of numbers: boxes (ISO 32000-2, 7.9.5), points, colours.
+#pragma once
+
+#include <algorithm>
+#include <optional>
+#include <vector>
+
+#include "lumvet/geometry/matrix.h"
+#include "objects/resolver.h"
+
+namespace lumvet::document {
+
+// Those before the first that is none.
+inline std::vector<double> numbers_of(const objects::Resolver& resolver, const Object& object) {
+  std::vector<double> numbers;
+  const Object list = resolver.resolve(object);
+  for (const Object& item : list.as_array()) {
+    const Object number = resolver.resolve(item);
+    if (!number.is_number()) break;
+    numbers.push_back(number.as_number());
+  }
+  return numbers;
+}
+
+inline std::vector<Point> points_of(const objects::Resolver& resolver, const Object& object) {
+  const std::vector<double> numbers = numbers_of(resolver, object);
+  std::vector<Point> points;
+  for (std::size_t i = 0; i + 1 < numbers.size(); i += 2)
+    points.push_back({numbers[i], numbers[i + 1]});
+  return points;
+}
+
+// With its corners in order; nothing when it is no rectangle.
+inline std::optional<Rect> rect_of(const objects::Resolver& resolver, const Object& object) {
+  const std::vector<double> n = numbers_of(resolver, object);
+  if (n.size() < 4) return std::nullopt;
+  return Rect{std::min(n[0], n[2]), std::min(n[1], n[3]), std::max(n[0], n[2]),
+              std::max(n[1], n[3])};
+}
+
+}  // namespace lumvet::document
