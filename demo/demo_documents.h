@@ -12,6 +12,8 @@ namespace demo {
 lumvet::Status make_report(const Fonts& fonts, const std::filesystem::path& path);
 // Four drawings, A3 and A4, one turned, one cropped.
 lumvet::Status make_annex(const Fonts& fonts, const std::filesystem::path& path);
+// A form to be filled in on the bridge: tagged, with fields, marks and a layer for the yard.
+lumvet::Status make_inspection(const Fonts& fonts, const std::filesystem::path& path);
 // Eleven inspection sheets of one day, scanned one by one, and a note that is no document.
 lumvet::Status make_scans(const Fonts& fonts, const std::filesystem::path& folder);
 // A maintenance manual of `pages` pages.

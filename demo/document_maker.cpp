@@ -61,6 +61,7 @@ Result<Fonts> load_fonts() {
 }
 
 Sheet& DocumentMaker::new_page(double width, double height) {
+  page_ids_.push_back(ledger_.reserve());
   return sheets_.emplace_back(fonts_.regular, fonts_.bold, width, height);
 }
 
@@ -126,7 +127,6 @@ Object DocumentMaker::embed(const DemoFont& font) {
 
 ObjectId DocumentMaker::build_pages() {
   const Dict fonts{{"Text", embed(fonts_.regular)}, {"Bold", embed(fonts_.bold)}};
-  for (std::size_t i = 0; i < sheets_.size(); ++i) page_ids_.push_back(ledger_.reserve());
   const ObjectId root = ledger_.reserve();
   Array inner;
   for (std::size_t first = 0; first < sheets_.size(); first += kFanOut) {
@@ -153,7 +153,9 @@ ObjectId DocumentMaker::build_pages() {
                      {"Border", Array{0, 0, 0}},
                      {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(link.page)]),
                                     Object::name("Fit")}}}));
+      links.insert(links.end(), sheet.annotations.begin(), sheet.annotations.end());
       if (!links.empty()) page.set("Annots", std::move(links));
+      for (const auto& [key, value] : sheet.entries) page.set(key, value);
       ledger_.set(page_ids_[i], std::move(page));
       kids.push_back(page_ids_[i]);
     }
@@ -199,6 +201,7 @@ Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout
     entries.push_back({entry.title, entry.depth, page_ids_[static_cast<std::size_t>(entry.page)]});
   root.set("Outlines", lumvet::assemble::build_outline(ledger_, entries));
   root.set("Names", build_attachments());
+  for (const auto& [key, value] : catalog_) root.set(key, value);
   ledger_.set(catalog, std::move(root));
   const ObjectId info = ledger_.add(Dict{{"Title", text(title_)},
                                          {"Subject", text(subject_)},

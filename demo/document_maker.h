@@ -31,12 +31,17 @@ class DocumentMaker {
 
   Sheet& new_page(double width = kA4Width, double height = kA4Height);
   int page_count() const { return static_cast<int>(sheets_.size()); }
+  lumvet::Object page(int index) const { return page_ids_[static_cast<std::size_t>(index)]; }
 
   lumvet::Object add(lumvet::Object object) { return ledger_.add(std::move(object)); }
+  lumvet::ObjectId reserve() { return ledger_.reserve(); }
+  void set(lumvet::ObjectId id, lumvet::Object object) { ledger_.set(id, std::move(object)); }
   lumvet::Object add_jpeg(lumvet::Bytes jpeg, int width, int height, bool gray);
   // Rows of red, green, blue; `alpha` has one byte a pixel or is empty.
   lumvet::Object add_picture(lumvet::Bytes rgb, lumvet::Bytes alpha, int width, int height);
 
+  // An entry of the catalog.
+  void state(const std::string& key, lumvet::Object value) { catalog_.set(key, std::move(value)); }
   void outline(const std::string& title, int depth);  // to the newest page
   void attach(const std::string& name, const std::string& description, const std::string& text);
 
@@ -65,6 +70,7 @@ class DocumentMaker {
   std::deque<Sheet> sheets_;
   std::vector<Entry> entries_;
   std::vector<File> files_;
+  lumvet::Dict catalog_;
   std::vector<lumvet::ObjectId> page_ids_;
 };
 

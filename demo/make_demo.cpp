@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// make-demo FOLDER             the report, the annex and the scans
+// make-demo FOLDER             the report, the annex, the form and the scans
 // make-demo --manual FILE N    a maintenance manual of N pages
 #include <cstdlib>
 #include <iostream>
@@ -25,6 +25,7 @@ int main(int argc, char** argv) {
     std::filesystem::create_directories(folder);
     LUMVET_CHECK(demo::make_report(*fonts, folder / "report.pdf"));
     LUMVET_CHECK(demo::make_annex(*fonts, folder / "annex.pdf"));
+    LUMVET_CHECK(demo::make_inspection(*fonts, folder / "inspection.pdf"));
     return demo::make_scans(*fonts, folder / "scans");
   };
   const lumvet::Status made = make();

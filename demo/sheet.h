@@ -76,6 +76,8 @@ class Sheet {
     int page;
   };
   const std::vector<Link>& links() const { return links_; }
+  lumvet::Array annotations;  // other than links
+  lumvet::Dict entries;       // of the page, besides those that every page has
   int rotate = 0;
   std::unique_ptr<lumvet::Rect> crop;
 

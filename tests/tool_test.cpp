@@ -1,36 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
 // The real tool, as a person or a script runs it.
-#include <sys/wait.h>
-
 #include <nlohmann/json.hpp>
 
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/run_tool.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 using Json = nlohmann::json;
+using test::Ran;
+using test::run;
 using test::TemporaryFolder;
 
 namespace {
-
-struct Ran {
-  int code = -1;
-  std::string out;
-  std::string err;
-};
-
-// Runs `lumvet <arguments>` in the folder.
-Ran run(const TemporaryFolder& folder, const std::string& arguments,
-        const std::string& program = LUMVET_TOOL) {
-  const TemporaryFolder outputs;
-  const std::string command = "cd '" + folder.path().string() + "' && '" + program + "' " +
-                              arguments + " >'" + (outputs / "out").string() + "' 2>'" +
-                              (outputs / "err").string() + "'";
-  const int status = std::system(command.c_str());
-  return {WEXITSTATUS(status), test::read_file(outputs / "out"), test::read_file(outputs / "err")};
-}
 
 std::string simple(int pages, const std::string& mark) {
   test::PdfBuilder pdf;
@@ -137,26 +121,6 @@ TEST_CASE("wrong usage is told apart from what cannot be done", "[tool]") {
   CHECK(folder.file_count() == 1);
 }
 
-TEST_CASE("inspect tells a person and a program the same", "[tool]") {
-  const TemporaryFolder folder;
-  test::write_file(folder / "a.pdf", simple(3, "Day 12"));
-  const Ran plain = run(folder, "inspect a.pdf");
-  CHECK(plain.code == 0);
-  CHECK_THAT(plain.out, Catch::Contains("Day 12") &&
-                            Catch::Contains("25.4 × 50.8 mm (72 × 144 points)") &&
-                            Catch::Contains("no fast web view") && Catch::Contains("1.7") &&
-                            Catch::Contains("Pages         3"));
-  const Ran json = run(folder, "inspect a.pdf --json");
-  const Json facts = Json::parse(json.out);
-  CHECK(facts["pages"] == 3);
-  CHECK(facts["info"]["title"] == "Day 12");
-  CHECK(facts["sizes"][0]["points"] == Json::array({72, 144}));
-  CHECK(facts["linearized"] == false);
-  const Ran piped = run(folder, "inspect - --json < a.pdf");
-  CHECK(Json::parse(piped.out)["pages"] == 3);
-  CHECK(Json::parse(run(folder, "inspect a.pdf a.pdf --json").out).size() == 2);
-}
-
 TEST_CASE("a locked document is told from a damaged one, and opens with its password", "[tool]") {
   const TemporaryFolder folder;
   std::filesystem::copy_file(
@@ -167,8 +131,8 @@ TEST_CASE("a locked document is told from a damaged one, and opens with its pass
   CHECK_THAT(plain.out, Catch::Contains("Encrypted     yes, by password (AES, 256 bits)"));
   CHECK_THAT(plain.err, Catch::Contains("needs a password") && Catch::Contains("--password-file"));
   const Json locked = Json::parse(run(folder, "inspect locked.pdf --json").out);
-  CHECK(locked["encrypted"] == true);
-  CHECK(locked["encryption"]["access"] == "locked");
+  CHECK(locked["protection"]["by"] == "password");
+  CHECK(locked["protection"]["access"] == "locked");
   test::write_file(folder / "wrong.txt", "footbridge\n");
   test::write_file(folder / "right.txt", "ostrel\r\n");
   const Ran wrong = run(folder, "inspect locked.pdf --password-file wrong.txt");
@@ -184,10 +148,10 @@ TEST_CASE("a locked document is told from a damaged one, and opens with its pass
   const Ran owner = run(folder, "inspect locked.pdf --json");
   const Ran bound = run(folder, "merge locked.pdf locked.pdf -o open.pdf");
   ::unsetenv("LUMVET_PASSWORD");
-  CHECK(Json::parse(owner.out)["encryption"]["access"] == "owner");
+  CHECK(Json::parse(owner.out)["protection"]["access"] == "owner");
   CHECK(bound.code == 3);
   CHECK_THAT(bound.err, Catch::Contains("is protected; the new document is not"));
-  CHECK(Json::parse(run(folder, "inspect open.pdf --json").out)["encrypted"] == false);
+  CHECK(Json::parse(run(folder, "inspect open.pdf --json").out)["protection"].is_null());
   CHECK(run(folder, "inspect locked.pdf --password-file gone.txt").code == 1);
 }
 
@@ -211,17 +175,6 @@ TEST_CASE("repair writes a clean file and tells what was wrong and where", "[too
   CHECK(Json::parse(good.out)["findings"].empty());
   CHECK_THAT(run(folder, "repair good.pdf -o copy.pdf --replace").out,
              Catch::Contains("nothing was wrong with good.pdf"));
-}
-
-TEST_CASE("inspect exits with 3 when there is something to note", "[tool]") {
-  const TemporaryFolder folder;
-  std::string bytes = simple(1, "a");
-  const std::size_t box = bytes.find("/MediaBox[0 0 72 144]");
-  bytes.replace(box, 21, "/MediaBox[0 0 00 000]");
-  test::write_file(folder / "a.pdf", bytes);
-  const Ran ran = run(folder, "inspect a.pdf");
-  CHECK(ran.code == 3);
-  CHECK_THAT(ran.err, Catch::Contains("note: page 1 has no usable media box"));
 }
 
 TEST_CASE("render writes one page, patterns and folders, and never over a file unasked", "[tool]") {

@@ -1,7 +1,7 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
 # Real documents that nobody here wrote: the PDF files in some of Debian's documentation packages.
-# Each is opened, its pages are counted, every 7th is drawn at 72 dpi, its first three are bound into a
+# Each is opened, told in full, every stream decoded, its pages are counted, every 7th is drawn at 72 dpi, its first three are bound into a
 # new file and that is opened again. Prints a table of what failed and why.
 #   tools/field_test.sh TOOL [PACKAGE…]
 # Keeps the files in LUMVET_FIELD_CACHE, or ~/.cache/lumvet-field.
@@ -36,7 +36,12 @@ while read -r file; do
   if [ $status != 0 ] && [ $status != 3 ]; then
     why="open: $(head -n 1 "$work/err")"
   else
-    pages=$(sed -n 's/^  "pages": \([0-9]*\),$/\1/p' "$work/facts")
+    pages=$(sed -n 's/^    "page_count": \([0-9]*\),$/\1/p' "$work/facts")
+    # Every stream but pictures is decoded, the contents of all pages among them.
+    "$tool" inspect --structure --json "$file" >"$work/objects" 2>"$work/err" || true
+    broken=$(grep -B 1 '"decoded_bytes": null' "$work/objects" | grep '"filters"' |
+      grep -cvE 'DCTDecode|JPXDecode|CCITTFaxDecode|JBIG2Decode' || true)
+    [ "$broken" = 0 ] || why="decode: $broken streams could not be decoded"
     chosen=$(seq -s , 1 7 "$pages")
     status=0
     timeout 600 "$tool" render "$file" --pages "$chosen" --dpi 72 --json -o "$work/p/" >"$work/drawn" 2>"$work/err" || status=$?
@@ -46,7 +51,7 @@ while read -r file; do
       status=0
       "$tool" merge "$file@1-$last" -o "$work/bound.pdf" >"$work/out" 2>"$work/err" || status=$?
       [ $status = 0 ] || [ $status = 3 ] || why="bind: $(head -n 1 "$work/err")"
-      again=$("$tool" inspect --json "$work/bound.pdf" 2>/dev/null | sed -n 's/^  "pages": \([0-9]*\),$/\1/p')
+      again=$("$tool" inspect --json --show overview "$work/bound.pdf" 2>/dev/null | sed -n 's/^    "page_count": \([0-9]*\),$/\1/p')
       [ -n "$why" ] || [ "$again" = "$last" ] || why="reopen: $again pages instead of $last"
     fi
     [ -n "$why" ] || sed -n '/"findings": \[$/,$p' "$work/drawn" | grep -c '^    "' >"$work/notes" || true

@@ -1,297 +1,169 @@
 // SPDX-License-Identifier: Apache-2.0
-// lumvet inspect: what a document is, as a person wants to know it.
-#include <cmath>
-#include <iomanip>
+// lumvet inspect: what a document is, as a person wants to know it, and what it is made of.
+#include <algorithm>
+#include <charconv>
 #include <iostream>
-#include <map>
 #include <memory>
-#include <nlohmann/json.hpp>
 #include <optional>
 
 #include <lumvet/document/document.h>
 
 #include "console.h"
 #include "files.h"
+#include "inspect/objects.h"
+#include "inspect/sections.h"
 #include "verbs.h"
 
 namespace tool {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
 struct Options {
   std::vector<std::string> inputs;
+  std::vector<std::string> sections;
+  std::string object;
+  bool structure = false;
   bool json = false;
   Secrets secrets;
 };
 
-// Pages of one size, as shown.
-struct SizeGroup {
-  double width = 0;        // points
-  double height = 0;       // points
-  std::vector<int> pages;  // from 1
+// What was told about one input.
+struct Told {
+  Json json;
+  int code = kDone;
 };
 
-constexpr double kMillimetresPerPoint = 25.4 / 72;
-
-std::vector<SizeGroup> group_sizes(const lumvet::Document& document) {
-  std::vector<SizeGroup> groups;
-  for (int i = 0; i < document.page_count(); ++i) {
-    const auto page = document.page(i);
-    if (!page.ok()) continue;
-    const auto same = [&](const SizeGroup& group) {
-      return std::abs(group.width - page->width()) < 0.5 &&
-             std::abs(group.height - page->height()) < 0.5;
-    };
-    const auto found = std::find_if(groups.begin(), groups.end(), same);
-    if (found != groups.end())
-      found->pages.push_back(i + 1);
-    else
-      groups.push_back({page->width(), page->height(), {i + 1}});
-  }
-  return groups;
+bool is_chosen(const Options& options, const char* name) {
+  if (options.sections.empty()) return true;
+  return std::any_of(options.sections.begin(), options.sections.end(),
+                     [&](const std::string& one) { return one == name || one == "all"; });
 }
 
-// "1-4, 8, 10-12".
-std::string ranges(const std::vector<int>& pages) {
-  std::string text;
-  for (std::size_t i = 0; i < pages.size();) {
-    std::size_t last = i;
-    while (last + 1 < pages.size() && pages[last + 1] == pages[last] + 1) ++last;
-    if (!text.empty()) text += ", ";
-    text += std::to_string(pages[i]);
-    if (last > i) text += "-" + std::to_string(pages[last]);
-    i = last + 1;
-  }
-  constexpr std::size_t kLongest = 60;
-  if (text.size() > kLongest) text = text.substr(0, text.rfind(',', kLongest)) + ", …";
-  return text;
-}
-
-std::string number(double value) {
-  const double rounded = std::round(value * 10) / 10;
-  std::ostringstream text;
-  text << rounded;
-  return text.str();
-}
-
-Json to_json(const lumvet::Encryption& encryption) {
-  constexpr const char* kAccess[] = {"locked", "user", "owner"};
-  return {{"by", encryption.by_certificate ? "certificate" : "password"},
-          {"cipher", encryption.cipher},
-          {"key_bits", encryption.key_bits},
-          {"revision", encryption.revision},
-          {"metadata_encrypted", encryption.encrypts_metadata},
-          {"attachments_only", encryption.attachments_only},
-          {"access", kAccess[static_cast<int>(encryption.access)]},
-          {"allowed", encryption.permissions.allowed()},
-          {"refused", encryption.permissions.refused()}};
-}
-
-Json to_json(const lumvet::Document& document) {
-  const lumvet::Metadata metadata = document.metadata();
-  const lumvet::DocumentInfo& info = metadata.properties;
-  Json json;
-  json["file"] = document.name();
-  json["bytes"] = document.file_size();
-  json["pages"] = document.page_count();
-  json["sizes"] = Json::array();
-  for (const SizeGroup& group : group_sizes(document))
-    json["sizes"].push_back(
-        {{"points", {group.width, group.height}},
-         {"mm", {group.width * kMillimetresPerPoint, group.height * kMillimetresPerPoint}},
-         {"pages", group.pages}});
-  json["version"] = document.version();
-  json["info"] = {{"title", info.title},     {"author", info.author},
-                  {"subject", info.subject}, {"keywords", info.keywords},
-                  {"creator", info.creator}, {"producer", info.producer},
-                  {"created", info.created}, {"modified", info.modified}};
-  json["disagreements"] = metadata.disagreements;
-  json["conformance"] = metadata.conformance;
-  json["encrypted"] = document.encryption().has_value();
-  if (const auto encryption = document.encryption()) json["encryption"] = to_json(*encryption);
-  json["linearized"] = document.is_linearized();
-  json["updated"] = document.was_updated();
-  json["revisions"] = Json::array();
-  for (const lumvet::Revision& revision : document.revisions())
-    json["revisions"].push_back({{"bytes", revision.size}});
-  json["repaired"] = document.was_repaired();
-  json["labels"] = Json::array();
-  for (int i = 0; document.has_page_labels() && i < document.page_count(); ++i)
-    json["labels"].push_back(document.page_label(i).value());
-  json["outline"] = Json::array();
-  for (const lumvet::OutlineEntry& entry : document.outline()) {
-    Json item{{"title", entry.title}, {"depth", entry.depth}, {"open", entry.is_open}};
-    item["page"] = entry.page ? Json(*entry.page + 1) : Json();
-    json["outline"].push_back(item);
-  }
-  json["attachments"] = Json::array();
-  for (const lumvet::Attachment& attachment : document.attachments()) {
-    Json item{{"name", attachment.name}, {"description", attachment.description}};
-    item["bytes"] = attachment.size ? Json(*attachment.size) : Json();
-    item["media_type"] = attachment.media_type;
-    item["relationship"] = attachment.relationship;
-    item["created"] = attachment.created;
-    item["modified"] = attachment.modified;
-    constexpr const char* kFrom[] = {"document", "annotation", "associated"};
-    item["from"] = kFrom[static_cast<int>(attachment.from)];
-    item["page"] = attachment.page ? Json(*attachment.page + 1) : Json();
-    json["attachments"].push_back(item);
-  }
-  json["fonts"] = Json::array();
-  for (const lumvet::FontUse& font : document.fonts())
-    json["fonts"].push_back({{"name", font.name},
-                             {"kind", font.kind},
-                             {"embedded", font.embedded},
-                             {"subset", font.subset}});
-  json["findings"] = Json::array();
-  for (const lumvet::Finding& finding : document.findings())
-    json["findings"].push_back(finding.to_string());
+Json gather(const lumvet::Document& document, const Options& options) {
+  Json json{{"file", document.name()}};
+  for (const Section& section : all_sections())
+    if (is_chosen(options, section.name)) json[section.name] = section.gather(document);
   return json;
 }
 
-void line(const char* label, const std::string& text) {
-  if (!text.empty()) std::cout << "  " << std::left << std::setw(14) << label << text << '\n';
-}
-
-void print_sizes(const lumvet::Document& document) {
-  const std::vector<SizeGroup> groups = group_sizes(document);
-  constexpr std::size_t kMostShown = 6;
-  for (std::size_t i = 0; i < groups.size() && i < kMostShown; ++i) {
-    const SizeGroup& group = groups[i];
-    std::string text = number(group.width * kMillimetresPerPoint) + " × " +
-                       number(group.height * kMillimetresPerPoint) + " mm (" + number(group.width) +
-                       " × " + number(group.height) + " points)";
-    if (groups.size() > 1) text += group.pages.size() == 1 ? ": page " : ": pages ";
-    if (groups.size() > 1) text += ranges(group.pages);
-    line(i == 0 ? "Page size" : "", text);
+void print_sections(const Json& facts) {
+  for (const Section& section : all_sections()) {
+    if (!facts.contains(section.name)) continue;
+    std::string heading = section.name;
+    heading[0] = static_cast<char>(heading[0] - 'a' + 'A');
+    std::cout << '\n' << heading;
+    if (facts[section.name].is_array())
+      std::cout << ": "
+                << (facts[section.name].empty() ? "none"
+                                                : std::to_string(facts[section.name].size()));
+    std::cout << '\n';
+    section.print(facts[section.name], std::cout);
   }
-  if (groups.size() > kMostShown)
-    line("", "and " + std::to_string(groups.size() - kMostShown) + " other sizes");
 }
 
-void print_lists(const lumvet::Document& document) {
-  const auto outline = document.outline();
-  constexpr std::size_t kMostShown = 12;
-  line("Outline", outline.empty() ? "none" : count_of(outline.size(), "entry", "entries"));
-  for (std::size_t i = 0; i < outline.size() && i < kMostShown; ++i) {
-    std::string text =
-        std::string(static_cast<std::size_t>(outline[i].depth) * 2, ' ') + outline[i].title;
-    if (outline[i].page) text += "  (page " + std::to_string(*outline[i].page + 1) + ")";
-    line("", text);
+// "12" or "12 0".
+std::optional<lumvet::ObjectId> parse_object(const std::string& text) {
+  lumvet::ObjectId id;
+  const char* end = text.data() + text.size();
+  const auto number = std::from_chars(text.data(), end, id.number);
+  if (number.ec != std::errc() || id.number == 0) return std::nullopt;
+  if (number.ptr == end) return id;
+  if (*number.ptr != ' ') return std::nullopt;
+  const auto generation = std::from_chars(number.ptr + 1, end, id.generation);
+  if (generation.ec != std::errc() || generation.ptr != end) return std::nullopt;
+  return id;
+}
+
+Told tell_object(const lumvet::Document& document, lumvet::ObjectId id, bool json) {
+  Told told;
+  if (json) {
+    auto facts = object_facts(document, id);
+    if (!facts.ok()) return {{}, fail(facts.error())};
+    told.json = {{"file", document.name()}};
+    told.json.update(*facts);
+    return told;
   }
-  if (outline.size() > kMostShown) line("", "… --json lists all");
-  const auto attachments = document.attachments();
-  line("Attachments", attachments.empty() ? "none" : std::to_string(attachments.size()));
-  for (const lumvet::Attachment& attachment : attachments)
-    line("", attachment.name + (attachment.size ? ", " + size_for_people(*attachment.size) : "") +
-                 (attachment.description.empty() ? "" : ": " + attachment.description));
-  const auto fonts = document.fonts();
-  line("Fonts", fonts.empty() ? "none" : std::to_string(fonts.size()));
-  for (const lumvet::FontUse& font : fonts)
-    line("", (font.name.empty() ? "(unnamed)" : font.name) + ", " + font.kind +
-                 (!font.embedded ? ", not embedded"
-                  : font.subset  ? ", embedded in part"
-                                 : ", embedded"));
-}
-
-std::string joined(const std::vector<std::string>& words) {
-  std::string text;
-  for (const std::string& word : words) text += (text.empty() ? "" : ", ") + word;
-  return text;
-}
-
-std::string protection_in_words(const lumvet::Encryption& encryption) {
-  std::string text = encryption.by_certificate ? "yes, for certificates" : "yes, by password";
-  if (!encryption.cipher.empty())
-    text += " (" + encryption.cipher + ", " + std::to_string(encryption.key_bits) + " bits)";
-  if (encryption.attachments_only) text += ", attachments only";
-  if (!encryption.encrypts_metadata) text += ", metadata left clear";
-  return text;
-}
-
-void print_protection(const std::optional<lumvet::Encryption>& encryption) {
-  line("Encrypted", encryption ? protection_in_words(*encryption) : "no");
-  if (!encryption) return;
-  switch (encryption->access) {
-    case lumvet::Access::locked: line("Opened as", "nobody: it needs a password"); return;
-    case lumvet::Access::owner: line("Opened as", "its owner, who may do everything"); return;
-    case lumvet::Access::user: break;
-  }
-  line("Opened as", "its reader");
-  line("Allowed", joined(encryption->permissions.allowed()));
-  line("Not allowed", joined(encryption->permissions.refused()));
-}
-
-void print(const lumvet::Document& document) {
-  const lumvet::Metadata metadata = document.metadata();
-  const lumvet::DocumentInfo& info = metadata.properties;
   std::cout << document.name() << '\n';
-  line("Title", info.title);
-  line("Author", info.author);
-  line("Subject", info.subject);
-  line("Keywords", info.keywords);
-  line("Pages", std::to_string(document.page_count()));
-  print_sizes(document);
-  line("File size", size_for_people(document.file_size()));
-  line("PDF version", document.version());
-  line("Written with", info.creator);
-  line("Produced by", info.producer);
-  line("Created", info.created);
-  line("Modified", info.modified);
-  for (const std::string& disagreement : metadata.disagreements) line("Disagreement", disagreement);
-  line("Claims", metadata.conformance);
-  print_protection(document.encryption());
-  line("Linearized", document.is_linearized() ? "yes (fast web view)" : "no (no fast web view)");
-  const std::size_t revisions = document.revisions().size();
-  if (revisions > 1)
-    line("Updated", count_of(revisions - 1, "time", "times") + " after it was first saved");
-  if (document.was_repaired()) line("Repaired", "yes, its cross references were useless");
-  if (document.has_page_labels())
-    line("Page labels", document.page_label(0).value() + " to " +
-                            document.page_label(document.page_count() - 1).value());
-  print_lists(document);
+  if (const auto printed = print_object(document, id, std::cout); !printed.ok())
+    told.code = fail(printed.error());
+  return told;
+}
+
+Told tell_structure(const lumvet::Document& document, bool json) {
+  Told told;
+  if (json) {
+    told.json = {{"file", document.name()}};
+    told.json.update(structure_facts(document));
+    return told;
+  }
+  std::cout << document.name() << '\n';
+  print_structure(document, std::cout);
+  return told;
+}
+
+Told tell_sections(const lumvet::Document& document, const Options& options) {
+  Told told{gather(document, options), kDone};
+  if (options.json) return told;
+  std::cout << document.name() << '\n';
+  if (options.sections.empty())
+    print_summary(told.json, std::cout);
+  else
+    print_sections(told.json);
+  return told;
+}
+
+Told tell(const lumvet::Document& document, const Options& options) {
+  Told told;
+  if (!options.object.empty())
+    told = tell_object(document, *parse_object(options.object), options.json);
+  else if (options.structure)
+    told = tell_structure(document, options.json);
+  else
+    told = tell_sections(document, options);
+  std::cout << std::flush;
+  if (told.code != kDone) return told;
+  const std::vector<lumvet::Finding> findings = document.findings();
+  const bool are_told = options.json || told.json.contains("findings");
+  const bool are_in_summary = options.sections.empty() && !options.json;
+  if (are_told && !are_in_summary)
+    told.code = findings.empty() ? kDone : kDoneWithFindings;
+  else
+    told.code = report_findings(findings);
+  return told;
 }
 
 // That it is locked is itself what a person wanted to know, and how it can be opened.
-void tell_locked(const std::string& input, bool json, Json& all) {
+Json tell_locked(const std::string& input, bool json) {
   std::optional<lumvet::Encryption> encryption;
   if (input != "-")  // standard input is read already
     if (const auto waiting = open_locked(input); waiting.ok()) encryption = waiting->encryption();
-  if (json) {
-    Json item{{"file", input}, {"encrypted", true}};
-    if (encryption) item["encryption"] = to_json(*encryption);
-    all.push_back(std::move(item));
-    return;
-  }
+  Json facts{{"file", input}};
+  facts["protection"] = encryption ? protection_facts(*encryption) : Json{{"access", "locked"}};
+  if (json) return facts;
   std::cout << input << '\n';
   if (encryption)
-    print_protection(encryption);
+    print_protection(facts["protection"], std::cout);
   else
-    line("Encrypted", "yes, it needs a password");
+    std::cout << "  Encrypted     yes, it needs a password\n";
+  return facts;
 }
 
 int run(const Options& options) {
+  if (!options.object.empty() && !parse_object(options.object))
+    return wrong_usage("--object takes a number, as in --object 12, not '" + options.object + "'");
   Json all = Json::array();
   int code = kDone;
   for (std::size_t i = 0; i < options.inputs.size(); ++i) {
+    if (i > 0 && !options.json) std::cout << '\n';
     const auto document = open_document(options.inputs[i], options.secrets);
     if (!document.ok()) {
       code = fail(document.error());
       if (document.error().code() == lumvet::ErrorCode::password)
-        tell_locked(options.inputs[i], options.json, all);
+        all.push_back(tell_locked(options.inputs[i], options.json));
       continue;
     }
-    if (options.json) {
-      all.push_back(to_json(*document));
-      if (code == kDone && !document->findings().empty()) code = kDoneWithFindings;
-      continue;
-    }
-    if (i > 0) std::cout << '\n';
-    print(*document);
-    std::cout << std::flush;
-    const int noted = report_findings(document->findings());
-    if (code == kDone) code = noted;
+    Told told = tell(*document, options);
+    if (code == kDone || told.code == kFailed) code = told.code;
+    if (!told.json.is_null()) all.push_back(std::move(told.json));
   }
   // Names inside documents may be no valid text; what cannot be shown is replaced, not refused.
   const auto lenient = Json::error_handler_t::replace;
@@ -300,21 +172,55 @@ int run(const Options& options) {
   return code;
 }
 
+// Empty when there is such a section, or what to say.
+std::string check_section(const std::string& name) {
+  const auto& sections = all_sections();
+  const auto is_it = [&](const Section& section) { return section.name == name; };
+  if (name == "all" || std::any_of(sections.begin(), sections.end(), is_it)) return {};
+  return "there is no section '" + name + "'; lumvet inspect --help lists them";
+}
+
+std::string help_on_sections() {
+  std::string text = "Sections for --show:\n";
+  for (const Section& section : all_sections()) {
+    std::string name = section.name;
+    name.resize(14, ' ');
+    text += "  " + name + section.about + "\n";
+  }
+  return text;
+}
+
 }  // namespace
 
 void add_inspect(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
-  CLI::App* verb =
-      app.add_subcommand("inspect", "Tell what documents are: pages, sizes, properties, fonts");
+  CLI::App* verb = app.add_subcommand(
+      "inspect", "Tell what documents are: pages, properties, fonts and everything else in them");
   verb->add_option("inputs", options->inputs, "Documents; - is standard input")
       ->required()
       ->type_name("FILE");
+  CLI::Option* show =
+      verb->add_option("--show", options->sections, "Only these, in full; see below, or 'all'")
+          ->type_name("SECTION,…")
+          ->delimiter(',')
+          ->allow_extra_args(false)
+          ->check(CLI::Validator(check_section, ""));
+  CLI::Option* object =
+      verb->add_option("--object", options->object, "One object, its place and its stream decoded")
+          ->type_name("N")
+          ->excludes(show);
+  verb->add_flag("--structure", options->structure,
+                 "All objects as a tree from the trailer, with offsets and streams")
+      ->excludes(show)
+      ->excludes(object);
   verb->add_flag("--json", options->json, "Print the same facts for programs");
   add_secret_options(*verb, options->secrets);
-  verb->footer(
-      "Examples:\n"
-      "  lumvet inspect report.pdf\n"
-      "  lumvet inspect report.pdf annex.pdf --json");
+  verb->footer(help_on_sections() +
+               "\nExamples:\n"
+               "  lumvet inspect report.pdf\n"
+               "  lumvet inspect report.pdf annex.pdf --json\n"
+               "  lumvet inspect form.pdf --show form,annotations\n"
+               "  lumvet inspect odd.pdf --object 12");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

@@ -136,38 +136,38 @@ Json protection(const lumvet::Document& document) {
 }
 
 Json view(const lumvet::Document& document) {
-  constexpr const char* kLayouts[] = {"single page",      "one column",    "two columns, odd left",
-                                      "two columns, odd right", "two pages, odd left",
-                                      "two pages, odd right"};
+  constexpr const char* kLayouts[] = {"single page",           "one column",
+                                      "two columns, odd left", "two columns, odd right",
+                                      "two pages, odd left",   "two pages, odd right"};
   constexpr const char* kModes[] = {"none",        "outline", "thumbnails",
                                     "full screen", "layers",  "attachments"};
   constexpr const char* kDuplex[] = {"unstated", "simplex", "flip short edge", "flip long edge"};
   const lumvet::OpeningView view = document.opening_view();
   Json ranges = Json::array();
   for (const auto& [first, last] : view.print_pages) ranges.push_back({first + 1, last + 1});
-  return {{"layout", kLayouts[static_cast<int>(view.layout)]},
-          {"mode", kModes[static_cast<int>(view.mode)]},
-          {"mode_after_full_screen", kModes[static_cast<int>(view.mode_after_full_screen)]},
-          {"destination", destination_facts(view.destination)},
-          {"actions", action_facts(view.actions)},
-          {"hide_toolbar", view.hide_toolbar},
-          {"hide_menubar", view.hide_menubar},
-          {"hide_controls", view.hide_controls},
-          {"fit_window", view.fit_window},
-          {"center_window", view.center_window},
-          {"title_in_window", view.title_in_window},
-          {"right_to_left", view.right_to_left},
-          {"view_area", view.view_area},
-          {"view_clip", view.view_clip},
-          {"print_area", view.print_area},
-          {"print_clip", view.print_clip},
-          {"print_scaling",
-           view.print_scaling == lumvet::PrintScaling::none ? "none" : "as viewer"},
-          {"duplex", kDuplex[static_cast<int>(view.duplex)]},
-          {"tray_by_page_size", or_null(view.tray_by_page_size)},
-          {"print_pages", ranges},
-          {"copies", view.copies},
-          {"enforced", view.enforced}};
+  return {
+      {"layout", kLayouts[static_cast<int>(view.layout)]},
+      {"mode", kModes[static_cast<int>(view.mode)]},
+      {"mode_after_full_screen", kModes[static_cast<int>(view.mode_after_full_screen)]},
+      {"destination", destination_facts(view.destination)},
+      {"actions", action_facts(view.actions)},
+      {"hide_toolbar", view.hide_toolbar},
+      {"hide_menubar", view.hide_menubar},
+      {"hide_controls", view.hide_controls},
+      {"fit_window", view.fit_window},
+      {"center_window", view.center_window},
+      {"title_in_window", view.title_in_window},
+      {"right_to_left", view.right_to_left},
+      {"view_area", view.view_area},
+      {"view_clip", view.view_clip},
+      {"print_area", view.print_area},
+      {"print_clip", view.print_clip},
+      {"print_scaling", view.print_scaling == lumvet::PrintScaling::none ? "none" : "as viewer"},
+      {"duplex", kDuplex[static_cast<int>(view.duplex)]},
+      {"tray_by_page_size", or_null(view.tray_by_page_size)},
+      {"print_pages", ranges},
+      {"copies", view.copies},
+      {"enforced", view.enforced}};
 }
 
 Json outline(const lumvet::Document& document) {

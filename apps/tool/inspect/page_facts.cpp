@@ -136,8 +136,8 @@ Json annotations(const Document& document) {
 }
 
 Json form(const Document& document) {
-  constexpr const char* kKinds[] = {"group",    "push button", "check box", "radio buttons",
-                                    "text",     "list box",    "combo box", "signature"};
+  constexpr const char* kKinds[] = {"group", "push button", "check box", "radio buttons",
+                                    "text",  "list box",    "combo box", "signature"};
   const lumvet::Form form = document.form();
   Json json{{"needs_appearances", form.needs_appearances},
             {"has_signatures", form.has_signatures},

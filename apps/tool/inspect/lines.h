@@ -1,0 +1,54 @@
+// SPDX-License-Identifier: Apache-2.0
+// How inspect lays out what it tells a person.
+#pragma once
+
+#include <iomanip>
+#include <ostream>
+#include <string>
+#include <vector>
+
+#include "sections.h"
+
+namespace tool {
+
+// "  Title         Day 12"; nothing when there is no text.
+inline void line(std::ostream& out, const std::string& label, const std::string& text) {
+  constexpr int kLabelWidth = 14;
+  if (!text.empty()) out << "  " << std::left << std::setw(kLabelWidth) << label << text << '\n';
+}
+
+// The words of a JSON array with commas between them.
+std::string joined(const Json& words);
+// "1-4, 8, 10-12", not much longer than a line.
+std::string ranges(const std::vector<int>& pages);
+// To one decimal, without needless zeros.
+std::string number(double value);
+// "210 × 297 mm (595 × 842 points)".
+std::string size_in_words(double width, double height);
+// Text on one line, cut to what fits beside other things; invalid UTF-8 replaced.
+std::string on_one_line(const std::string& text);
+// Where a destination or a first action leads, in words; empty when nowhere.
+std::string goal(const Json& destination, const Json& actions);
+
+// Prints the facts of a section, for the list of sections.
+namespace print {
+void overview(const Json& facts, std::ostream& out);
+void properties(const Json& facts, std::ostream& out);
+void protection(const Json& facts, std::ostream& out);
+void view(const Json& facts, std::ostream& out);
+void outline(const Json& facts, std::ostream& out);
+void destinations(const Json& facts, std::ostream& out);
+void triggers(const Json& facts, std::ostream& out);
+void intents(const Json& facts, std::ostream& out);
+void attachments(const Json& facts, std::ostream& out);
+void findings(const Json& facts, std::ostream& out);
+void pages(const Json& facts, std::ostream& out);
+void fonts(const Json& facts, std::ostream& out);
+void images(const Json& facts, std::ostream& out);
+void annotations(const Json& facts, std::ostream& out);
+void form(const Json& facts, std::ostream& out);
+void layers(const Json& facts, std::ostream& out);
+void tags(const Json& facts, std::ostream& out);
+}  // namespace print
+
+}  // namespace tool

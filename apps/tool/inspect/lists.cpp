@@ -1,0 +1,231 @@
+// SPDX-License-Identifier: Apache-2.0
+// Each section in full, for a person.
+#include "../console.h"
+#include "lines.h"
+
+namespace tool::print {
+namespace {
+
+std::string indent(const Json& depth) { return std::string(2 * depth.get<std::size_t>(), ' '); }
+
+std::string text_of(const Json& value) { return value.get<std::string>(); }
+
+// "(title): what" or only what is there.
+std::string with_note(const std::string& text, const std::string& note) {
+  if (note.empty()) return text;
+  return text.empty() ? note : text + ": " + note;
+}
+
+}  // namespace
+
+void overview(const Json& facts, std::ostream& out) {
+  line(out, "Pages", facts["page_count"].dump());
+  const Json& sizes = facts["sizes"];
+  constexpr std::size_t kMostShown = 6;
+  for (std::size_t i = 0; i < sizes.size() && i < kMostShown; ++i) {
+    const auto pages = sizes[i]["pages"].get<std::vector<int>>();
+    std::string text = size_in_words(sizes[i]["points"][0], sizes[i]["points"][1]);
+    if (sizes.size() > 1) text += (pages.size() == 1 ? ": page " : ": pages ") + ranges(pages);
+    line(out, i == 0 ? "Page size" : "", text);
+  }
+  if (sizes.size() > kMostShown)
+    line(out, "", "and " + std::to_string(sizes.size() - kMostShown) + " other sizes");
+  line(out, "File size", size_for_people(facts["bytes"]));
+  line(out, "PDF version", text_of(facts["version"]));
+  for (const Json& extension : facts["extensions"])
+    line(out, "Extension",
+         text_of(extension["prefix"]) + " " + text_of(extension["base_version"]) + " level " +
+             extension["level"].dump());
+  line(out, "Language", text_of(facts["language"]));
+  line(out, "Linearized",
+       facts["linearized"].get<bool>() ? "yes (fast web view)" : "no (no fast web view)");
+  if (const std::size_t revisions = facts["revisions"].size(); revisions > 1)
+    line(out, "Updated", count_of(revisions - 1, "time", "times") + " after it was first saved");
+  if (facts["repaired"].get<bool>())
+    line(out, "Repaired", "yes, its cross references were useless");
+}
+
+void properties(const Json& facts, std::ostream& out) {
+  struct Property {
+    const char* key;
+    const char* label;
+  };
+  for (const Property& property : std::initializer_list<Property>{{"title", "Title"},
+                                                                  {"author", "Author"},
+                                                                  {"subject", "Subject"},
+                                                                  {"keywords", "Keywords"},
+                                                                  {"creator", "Written with"},
+                                                                  {"producer", "Produced by"},
+                                                                  {"created", "Created"},
+                                                                  {"modified", "Modified"},
+                                                                  {"conformance", "Claims"}})
+    line(out, property.label, text_of(facts[property.key]));
+  for (const Json& disagreement : facts["disagreements"])
+    line(out, "Disagreement", text_of(disagreement));
+}
+
+void protection(const Json& facts, std::ostream& out) {
+  if (facts.is_null())
+    line(out, "Encrypted", "no");
+  else
+    print_protection(facts, out);
+}
+
+void view(const Json& facts, std::ostream& out) {
+  line(out, "Pages as", text_of(facts["layout"]));
+  line(out, "Beside them", text_of(facts["mode"]));
+  line(out, "Opens at", goal(facts["destination"], facts["actions"]));
+  std::string wishes;
+  struct Wish {
+    const char* key;
+    const char* words;
+  };
+  for (const Wish& wish : std::initializer_list<Wish>{{"hide_toolbar", "no toolbar"},
+                                                      {"hide_menubar", "no menu bar"},
+                                                      {"hide_controls", "no controls"},
+                                                      {"fit_window", "window fitted to the page"},
+                                                      {"center_window", "window in the middle"},
+                                                      {"title_in_window", "title in the window"},
+                                                      {"right_to_left", "read from right to left"}})
+    if (facts[wish.key].get<bool>())
+      wishes += (wishes.empty() ? "" : ", ") + std::string(wish.words);
+  line(out, "Window", wishes);
+  line(out, "Print scaling", text_of(facts["print_scaling"]));
+  if (facts["duplex"] != "unstated") line(out, "Both sides", text_of(facts["duplex"]));
+  if (facts["copies"] != 1) line(out, "Copies", facts["copies"].dump());
+  for (const Json& range : facts["print_pages"])
+    line(out, "Print pages", range[0].dump() + "-" + range[1].dump());
+  line(out, "Enforced", joined(facts["enforced"]));
+}
+
+void outline(const Json& facts, std::ostream& out) {
+  for (const Json& entry : facts) {
+    const std::string to = goal(entry["destination"], entry["actions"]);
+    line(out, "",
+         indent(entry["depth"]) + on_one_line(entry["title"]) +
+             (to.empty() ? "" : "  (" + to + ")"));
+  }
+}
+
+void destinations(const Json& facts, std::ostream& out) {
+  for (const Json& destination : facts)
+    line(out, "",
+         on_one_line(destination["name"]) + "  " + goal(destination, {}) + ", " +
+             text_of(destination["view"]));
+}
+
+void triggers(const Json& facts, std::ostream& out) {
+  for (const Json& trigger : facts)
+    line(out, "", text_of(trigger["event"]) + ": " + goal({}, trigger["actions"]));
+}
+
+void intents(const Json& facts, std::ostream& out) {
+  for (const Json& intent : facts)
+    line(out, "",
+         with_note(text_of(intent["subtype"]), text_of(intent["identifier"])) +
+             (intent["has_profile"].get<bool>()
+                  ? ", with a profile of " + intent["components"].dump() + " components"
+                  : ", without a profile"));
+}
+
+void attachments(const Json& facts, std::ostream& out) {
+  for (const Json& attachment : facts) {
+    std::string text = on_one_line(attachment["name"]);
+    if (!attachment["bytes"].is_null()) text += ", " + size_for_people(attachment["bytes"]);
+    if (!attachment["page"].is_null()) text += ", on page " + attachment["page"].dump();
+    line(out, "", with_note(text, on_one_line(attachment["description"])));
+  }
+}
+
+void findings(const Json& facts, std::ostream& out) {
+  for (const Json& finding : facts) line(out, "", text_of(finding["text"]));
+}
+
+void pages(const Json& facts, std::ostream& out) {
+  for (const Json& page : facts) {
+    std::string text = size_in_words(page["points"][0], page["points"][1]);
+    if (page["label"] != page["number"].dump()) text = "“" + text_of(page["label"]) + "”  " + text;
+    if (page["rotation"] != 0) text += ", turned " + page["rotation"].dump() + "°";
+    const auto add = [&](const char* one, const char* many, std::size_t count) {
+      if (count > 0) text += ", " + count_of(count, one, many);
+    };
+    add("font", "fonts", page["fonts"].size());
+    add("picture", "pictures", page["images"].size());
+    add("annotation", "annotations", page["annotations"]);
+    line(out, page["number"].dump(), text);
+  }
+}
+
+void fonts(const Json& facts, std::ostream& out) {
+  for (const Json& font : facts)
+    line(out, "",
+         (font["name"] == "" ? "(unnamed)" : on_one_line(font["name"])) + ", " +
+             text_of(font["kind"]) +
+             (!font["embedded"].get<bool>() ? ", not embedded"
+              : font["subset"].get<bool>()  ? ", embedded in part"
+                                            : ", embedded"));
+}
+
+void images(const Json& facts, std::ostream& out) {
+  for (const Json& image : facts) {
+    std::string text = image["width"].dump() + " × " + image["height"].dump();
+    if (image["stencil"].get<bool>()) text += ", stencil";
+    if (image["color_space"] != "") text += ", " + text_of(image["color_space"]);
+    if (image["bits"] != 0) text += ", " + count_of(image["bits"], "bit", "bits");
+    if (image["masked"].get<bool>()) text += ", masked";
+    const std::string filters = joined(image["filters"]);
+    text += ", " + size_for_people(image["bytes"]) + (filters.empty() ? "" : " in " + filters);
+    const auto pages = image["pages"].get<std::vector<int>>();
+    text += (pages.size() == 1 ? ", page " : ", pages ") + ranges(pages);
+    line(out, image["object"].is_null() ? "-" : text_of(image["object"]), text);
+  }
+}
+
+void annotations(const Json& facts, std::ostream& out) {
+  for (const Json& mark : facts) {
+    std::string text = mark["type"] == "" ? "(no type)" : text_of(mark["type"]);
+    if (mark["author"] != "") text += " by " + on_one_line(mark["author"]);
+    if (mark["modified"] != "") text += ", " + text_of(mark["modified"]);
+    const std::string to = goal(mark["destination"], mark["actions"]);
+    if (!to.empty()) text += " to " + to;
+    if (mark["file"] != "") text += " of " + on_one_line(mark["file"]);
+    line(out, "page " + mark["page"].dump(), with_note(text, on_one_line(mark["contents"])));
+  }
+}
+
+void form(const Json& facts, std::ostream& out) {
+  for (const Json& field : facts["fields"]) {
+    std::string text =
+        indent(field["depth"]) + on_one_line(field["name"]) + ", " + text_of(field["kind"]);
+    if (field["required"].get<bool>()) text += ", required";
+    if (field["read_only"].get<bool>()) text += ", read only";
+    if (field["signed"].get<bool>()) text += ", signed";
+    const std::string values = field["terminal"].get<bool>() ? joined(field["values"]) : "";
+    line(out, "", with_note(text, on_one_line(values)));
+  }
+  if (facts["needs_appearances"].get<bool>()) line(out, "", "(to be drawn anew by the viewer)");
+  if (facts["has_xfa"].get<bool>()) line(out, "", "(also described as XML, which is left unread)");
+}
+
+void layers(const Json& facts, std::ostream& out) {
+  const Json& visible = facts["initial"]["visible"];
+  for (std::size_t i = 0; i < facts["all"].size(); ++i)
+    line(out, "",
+         on_one_line(facts["all"][i]["name"]) + (visible[i].get<bool>() ? ", shown" : ", hidden") +
+             (facts["initial"]["locked"][i].get<bool>() ? ", locked" : ""));
+  for (const Json& other : facts["others"])
+    line(out, "", "also configured as “" + on_one_line(other["name"]) + "”");
+}
+
+void tags(const Json& facts, std::ostream& out) {
+  for (const Json& element : facts["elements"]) {
+    std::string text = indent(element["depth"]) + text_of(element["type"]);
+    if (element["role"] != element["type"]) text += " (" + text_of(element["role"]) + ")";
+    if (!element["page"].is_null()) text += ", page " + element["page"].dump();
+    for (const char* key : {"title", "alternate", "actual_text"})
+      if (element[key] != "") text += ", “" + on_one_line(element[key]) + "”";
+    line(out, "", text);
+  }
+}
+
+}  // namespace tool::print
