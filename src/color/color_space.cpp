@@ -167,7 +167,8 @@ class Maker {
 
   Made make(const Object& object) {
     const Budget::Depth depth(budget_);
-    if (!depth.ok()) return Error(ErrorCode::limit, "colour spaces are nested too deeply");
+    if (!depth.ok())
+      return Error(ErrorCode::limit, "colour spaces are nested deeper than Limits::nesting");
     const Object space = resolver_.resolve(object);
     if (space.is_name()) return named(space.as_name());
     const Array& parts = space.as_array();

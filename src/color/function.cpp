@@ -227,7 +227,8 @@ Made make_stitching(const Dict& dict, const objects::Resolver& resolver, Budget&
 Made Function::make(const Object& object, const objects::Resolver& resolver, Budget& budget,
                     Findings& findings) {
   const Budget::Depth depth(budget);
-  if (!depth.ok()) return Error(ErrorCode::limit, "functions are nested too deeply");
+  if (!depth.ok())
+    return Error(ErrorCode::limit, "functions are nested deeper than Limits::nesting");
   const Object function = resolver.resolve(object);
   if (function.is_array()) {
     auto joined = std::make_shared<Joined>();

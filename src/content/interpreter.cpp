@@ -323,7 +323,7 @@ Status Interpreter::place_image(std::shared_ptr<const images::Picture> picture, 
 Status Interpreter::draw_form(const Stream& form) {
   const Budget::Depth depth(budget_);
   if (!depth.ok()) {
-    note("forms call one another too deeply; the innermost are left out");
+    note("forms call one another deeper than Limits::nesting; the innermost are left out");
     return Done{};
   }
   LUMVET_CHECK(save());

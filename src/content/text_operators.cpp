@@ -187,7 +187,7 @@ Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph
   if (stream == nullptr) return Done{};
   const Budget::Depth depth(budget_);
   if (!depth.ok())
-    return Error(ErrorCode::limit, "glyphs that show themselves are nested too deeply");
+    return Error(ErrorCode::limit, "glyphs show one another deeper than Limits::nesting");
   LUMVET_CHECK(save());
   const std::size_t saved_here = saved_.size();
   state_.ctm = type3.matrix.then(trm);

@@ -236,7 +236,9 @@ Result<Object> ObjectStore::load(ObjectId id) const {
   if (!present && !may_be_lost) return Object();
   const LoadDepth depth;
   if (depth.is_beyond(limits_.object_stream_depth))
-    return Error(ErrorCode::malformed, "objects need one another in a circle").in_object(id);
+    return Error(ErrorCode::limit,
+                 "objects need one another in a circle, or deeper than Limits::object_stream_depth")
+        .in_object(id);
   Result<Object> object = Object();
   if (present) {
     object = read(id, entry);

@@ -382,7 +382,7 @@ class ImageReader {
   // A mask that cannot be read leaves the picture opaque.
   Status attach(const Stream& mask, Picture& picture) {
     const Budget::Depth depth(context_.budget);
-    if (!depth.ok()) return Error(ErrorCode::limit, "masks of masks are nested too deeply");
+    if (!depth.ok()) return Error(ErrorCode::limit, "masks have masks deeper than Limits::nesting");
     Result<PicturePtr> read = ImageReader(mask, context_).read(true);
     if (!read.ok()) {
       context_.findings.add(

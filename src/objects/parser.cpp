@@ -79,7 +79,7 @@ Result<Parsed> Parser::from(Token token) {
 
 Result<Object> Parser::array(std::size_t offset) {
   if (--nesting_left_ < 0)
-    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply")
+    return Error(ErrorCode::limit, "arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
   Array items;
   for (;;) {
@@ -102,7 +102,7 @@ Result<Object> Parser::array(std::size_t offset) {
 
 Result<Object> Parser::dict(std::size_t offset) {
   if (--nesting_left_ < 0)
-    return Error(ErrorCode::limit, "arrays and dictionaries are nested too deeply")
+    return Error(ErrorCode::limit, "arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
   std::vector<Dict::Entry> entries;
   for (;;) {

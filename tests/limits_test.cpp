@@ -1,0 +1,193 @@
+// SPDX-License-Identifier: Apache-2.0
+// A hostile file for each of Limits' fields: it meets the limit, says so by the field's name, and
+// leaves the rest of the document readable. What is asked of the limits here is small; that the
+// defaults let sane documents pass is shown by every other test.
+#include "filters/deflate.h"
+#include "lumvet/lumvet.h"
+#include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
+
+using namespace lumvet;
+using test::PdfBuilder;
+
+namespace {
+
+Document open(PdfBuilder& pdf, const Limits& limits) {
+  return Document::open(test::to_bytes(pdf.finish()), {.limits = limits}).value();
+}
+
+std::string all_findings(const Document& document) {
+  std::string text;
+  for (const Finding& finding : document.findings()) text += finding.to_string() + "\n";
+  return text;
+}
+
+std::string reference(int number) { return std::to_string(number) + " 0 R"; }
+
+std::string deflated(const std::string& text) {
+  return std::string(as_text(filters::deflate(as_bytes(text))));
+}
+
+}  // namespace
+
+TEST_CASE("nesting: arrays in arrays and forms in forms end", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("/F Do", "/MediaBox[0 0 9 9]/Resources<</XObject<</F 20 0 R>>>>");
+  pdf.object(10, std::string(50, '[') + std::string(50, ']'));
+  for (int i = 20; i < 60; ++i)
+    pdf.stream(i,
+               "/Subtype/Form/BBox[0 0 9 9]/Resources<</XObject<</F " + reference(i + 1) + ">>>>",
+               "/F Do");
+  const Document document = open(pdf, {.nesting = 30});
+  CHECK(document.resolve(ObjectId{10, 0}).is_null());
+  CHECK_THAT(all_findings(document), Catch::Contains("nested deeper than Limits::nesting"));
+  CHECK(Scene::record(*document.page(0)).ok());
+  CHECK_THAT(all_findings(document), Catch::Contains("forms call one another deeper"));
+}
+
+TEST_CASE("page_tree_depth: trees in trees end", "[limits]") {
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 10 0 R>>");
+  for (int i = 10; i < 30; ++i)
+    pdf.object(i, "<</Type/Pages/Count 1/MediaBox[0 0 9 9]/Kids[" + reference(i + 1) + "]>>");
+  pdf.object(30, "<</Type/Page/Parent 29 0 R>>");
+  PdfBuilder same = pdf;
+  CHECK(open(same, {.page_tree_depth = 20}).page(0).ok());
+  const Document document = open(pdf, {.page_tree_depth = 19});
+  CHECK_FALSE(document.page(0).ok());
+  CHECK_THAT(all_findings(document), Catch::Contains("Limits::page_tree_depth"));
+}
+
+TEST_CASE("name_tree_depth: trees of names end", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("").object(1, "<</Type/Catalog/Pages 2 0 R/Names<</Dests 10 0 R>>>>");
+  for (int i = 10; i < 30; ++i) pdf.object(i, "<</Limits[(a)(z)]/Kids[" + reference(i + 1) + "]>>");
+  pdf.object(30, "<</Limits[(a)(z)]/Names[(plan)[3 0 R/Fit]]>>");
+  PdfBuilder same = pdf;
+  CHECK(open(same, {.name_tree_depth = 21}).named_destinations().size() == 1);
+  const Document document = open(pdf, {.name_tree_depth = 20});
+  CHECK(document.named_destinations().empty());
+  CHECK_THAT(all_findings(document), Catch::Contains("Limits::name_tree_depth"));
+}
+
+TEST_CASE("reference_chain: references to references end", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("").object(1, "<</Type/Catalog/Pages 2 0 R/Lang 10 0 R>>");
+  for (int i = 10; i < 20; ++i) pdf.object(i, reference(i + 1));
+  pdf.object(20, "(de)").object(21, reference(22)).object(22, reference(21));
+  PdfBuilder same = pdf;
+  CHECK(open(same, {.reference_chain = 11}).language() == "de");
+  const Document document = open(pdf, {.reference_chain = 10});
+  CHECK(document.language().empty());
+  CHECK_THAT(all_findings(document), Catch::Contains("Limits::reference_chain"));
+  CHECK(document.resolve(ObjectId{21, 0}).is_null());
+}
+
+TEST_CASE("object_stream_depth: objects that are needed to read objects end", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("");
+  for (int i = 10; i < 40; ++i)
+    pdf.object(i, "<</Length " + reference(i + 1) + ">>\nstream\nabc\nendstream");
+  const Document document = open(pdf, {.object_stream_depth = 8});
+  const auto bytes = document.decoded(ObjectId{10, 0});
+  REQUIRE(bytes.ok());
+  CHECK(as_text(bytes->view()) == "abc");  // its end was looked for instead
+  CHECK_THAT(all_findings(document), Catch::Contains("Limits::object_stream_depth"));
+}
+
+TEST_CASE("objects: cross references that promise millions are refused", "[limits]") {
+  PdfBuilder pdf;
+  std::string bytes = pdf.page("").finish();
+  bytes.replace(bytes.find("\n3 1\n"), 5, "\n99999999 1\n");
+  const auto document = Document::open(test::to_bytes(bytes), {.limits = {.objects = 1000}});
+  REQUIRE_FALSE(document.ok());
+  CHECK(document.error().code() == ErrorCode::limit);
+  CHECK_THAT(document.error().to_string(), Catch::Contains("Limits::objects"));
+}
+
+TEST_CASE("decoded_bytes: a stream that unpacks to more is refused", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("").stream(4, "/Filter/FlateDecode", deflated(std::string(1 << 20, ' ')));
+  const Document document = open(pdf, {.decoded_bytes = 1 << 19});
+  const auto content = document.page(0)->content();
+  REQUIRE_FALSE(content.ok());
+  CHECK(content.error().code() == ErrorCode::limit);
+  CHECK_THAT(content.error().to_string(), Catch::Contains("Limits::decoded_bytes"));
+}
+
+TEST_CASE("decoded_ratio: a bomb within a bomb is refused", "[limits]") {
+  const std::string bomb = deflated(deflated(std::string(20 << 20, ' ')));
+  CHECK(bomb.size() < 1000);
+  PdfBuilder pdf;
+  pdf.page("").stream(4, "/Filter[/FlateDecode/FlateDecode]", bomb);
+  PdfBuilder same = pdf;
+  const Document document = open(pdf, {});
+  const auto content = document.page(0)->content();
+  REQUIRE_FALSE(content.ok());
+  CHECK(content.error().code() == ErrorCode::limit);
+  CHECK_THAT(content.error().to_string(), Catch::Contains("Limits::decoded_ratio"));
+  CHECK(open(same, {.decoded_ratio = 1'000'000}).page(0)->content().ok());
+}
+
+TEST_CASE("pixels: pictures and rasters of impossible sizes are refused", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("9 0 0 9 0 0 cm /I Do", "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>")
+      .stream(9, "/Subtype/Image/Width 60000/Height 60000/ColorSpace/DeviceGray/BitsPerComponent 8",
+              "");
+  const Document document = open(pdf, {.pixels = 1'000'000});
+  CHECK(render(*document.page(0)).ok());
+  CHECK_THAT(all_findings(document), Catch::Contains("Limits::pixels"));
+  const auto raster = render(*document.page(0), {.dpi = 720'000});
+  REQUIRE_FALSE(raster.ok());
+  CHECK(raster.error().code() == ErrorCode::limit);
+}
+
+TEST_CASE("operators and page_milliseconds: forms that call forms that call forms end",
+          "[limits]") {
+  const auto page_of = [](const Limits& limits) {
+    PdfBuilder pdf;
+    pdf.page("/F Do", "/MediaBox[0 0 9 9]/Resources<</XObject<</F 10 0 R>>>>");
+    std::string calls;
+    for (int i = 0; i < 20; ++i) calls += "/F Do ";
+    for (int i = 10; i < 30; ++i)
+      pdf.stream(i,
+                 "/Subtype/Form/BBox[0 0 9 9]/Resources<</XObject<</F " + reference(i + 1) + ">>>>",
+                 calls);
+    return open(pdf, limits).page(0).value();
+  };
+  const auto many = Scene::record(page_of({.operators = 10'000}));
+  REQUIRE_FALSE(many.ok());
+  CHECK(many.error().code() == ErrorCode::limit);
+  CHECK_THAT(many.error().to_string(), Catch::Contains("Limits::operators"));
+  constexpr std::uint64_t kWithoutEnd = std::uint64_t{1} << 60;
+  const auto slow = Scene::record(page_of({.operators = kWithoutEnd, .page_milliseconds = 20}));
+  REQUIRE_FALSE(slow.ok());
+  CHECK(slow.error().code() == ErrorCode::limit);
+  CHECK_THAT(slow.error().to_string(), Catch::Contains("Limits::page_milliseconds"));
+}
+
+TEST_CASE("kept_bytes: objects that are dropped are read again, the same", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("");
+  for (int i = 10; i < 200; ++i)
+    pdf.object(i, "[(" + std::string(2000, static_cast<char>('a' + i % 26)) + ")" +
+                      std::to_string(i) + "]");
+  const Document small = open(pdf, {.kept_bytes = 20'000});
+  for (int round = 0; round < 2; ++round)
+    for (int i = 10; i < 200; ++i) {
+      const Object object = small.resolve(ObjectId{static_cast<std::uint32_t>(i), 0});
+      REQUIRE(object.as_array().size() == 2);
+      CHECK(object.as_array()[1].as_integer() == i);
+    }
+  CHECK(small.findings().empty());
+}
+
+TEST_CASE("what a person no longer waits for is stopped", "[limits]") {
+  PdfBuilder pdf;
+  pdf.page("0 0 9 9 re f");
+  const CancelToken stop;
+  stop.cancel();
+  const auto raster = render(*open(pdf, {}).page(0), {.cancel = stop});
+  REQUIRE_FALSE(raster.ok());
+  CHECK(raster.error().code() == ErrorCode::cancelled);
+}
