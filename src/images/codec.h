@@ -9,7 +9,7 @@
 #include <string>
 #include <string_view>
 
-#include "lumvet/objects/object.h"
+#include "filters/decoder.h"
 
 namespace lumvet::images {
 
@@ -37,6 +37,17 @@ struct Samples {
 
 // Errors: malformed when nothing can be decoded, limit.
 using Codec = Result<Samples> (*)(const CodecRequest&);
+
+// The same of 8 bits a component, decoded as they are asked for.
+struct SampleRows {
+  int width = 0;       // pixels
+  int height = 0;      // pixels
+  int components = 0;  // 1, 3 or 4
+  filters::DecodingPtr bytes = nullptr;
+};
+
+// A large photograph need not be held whole. Errors: as a Codec's.
+Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels);
 
 Result<Samples> decode_dct(const CodecRequest& request);
 Result<Samples> decode_ccitt(const CodecRequest& request);

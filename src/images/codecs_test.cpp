@@ -387,6 +387,38 @@ TEST_CASE("a JPEG picture that is cut off keeps its rows; garbage is an error", 
   CHECK(std::abs(int{cut.bytes[0]} - int{samples[0]}) <= 6);
 }
 
+TEST_CASE("a JPEG picture comes in pieces of any size as it does whole", "[codecs]") {
+  const auto [channels, kind] = GENERATE(table<int, JpegKind>({
+      {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}},
+      {3, {JCS_RGB, JCS_YCbCr, false, true}},
+      {4, {JCS_CMYK, JCS_YCCK, true, false}},
+  }));
+  Bytes samples(static_cast<std::size_t>(90 * 50 * channels));
+  for (std::size_t i = 0; i < samples.size(); ++i)
+    samples[i] = static_cast<std::uint8_t>(i / 3 % 251);
+  const Bytes jpeg = make_jpeg(90, 50, channels, samples, kind);
+  for (const std::size_t kept : {jpeg.size(), jpeg.size() * 2 / 3}) {
+    const Bytes input(jpeg.begin(), jpeg.begin() + static_cast<std::ptrdiff_t>(kept));
+    const Samples whole = run(decode_dct, input, {}, 90, 50);
+    for (const std::size_t size : {1u, 7u, 90u, 4096u, 100'000u}) {
+      CAPTURE(channels, kept, size);
+      SampleRows rows = start_dct(ByteSlice(Bytes(input)), {}, 10'000).value();
+      CHECK(rows.components == channels);
+      Bytes joined;
+      Bytes piece(size);
+      std::size_t given = size;
+      while (given == size) {
+        given = rows.bytes->read(piece).value();
+        joined.insert(joined.end(), piece.begin(),
+                      piece.begin() + static_cast<std::ptrdiff_t>(given));
+      }
+      joined.resize(whole.bytes.size(), 255);
+      CHECK((joined == whole.bytes));
+      CHECK(rows.bytes->damage().has_value() == whole.damage.has_value());
+    }
+  }
+}
+
 TEST_CASE("JPEG 2000 pictures, boxed and bare, of any depth, with and without opacity",
           "[codecs]") {
   std::mt19937 random(5);

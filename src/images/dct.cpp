@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
-// DCTDecode (ISO 32000-2, 7.4.8), through libjpeg. The four inks come as they are stored: writers
-// that store them inverted say so in the image's /Decode.
+// DCTDecode (ISO 32000-2, 7.4.8), through libjpeg, row by row. The four inks come as they are
+// stored: writers that store them inverted say so in the image's /Decode.
 #include <cstdio>
 
 #include <jpeglib.h>
 
+#include <algorithm>
 #include <array>
 #include <csetjmp>
 
@@ -39,10 +40,10 @@ void count_scans(j_common_ptr common) {
   std::longjmp(trouble->leave, 1);
 }
 
-// Everything with a destructor lives in the caller, since libjpeg leaves by longjmp. Gives false
-// when it did; `samples` holds the rows there were.
-bool decode(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes, int color_transform,
-            std::uint64_t most_pixels, Samples& samples, bool& too_large) {
+// libjpeg leaves by longjmp, so nothing with a destructor may live in the three that call it. Each
+// gives false when it did.
+bool read_header(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes,
+                 int color_transform) {
   if (setjmp(trouble.leave) != 0) return false;
   jpeg_create_decompress(&jpeg);
   jpeg.progress = &trouble.scans;
@@ -58,49 +59,115 @@ bool decode(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes, int 
   if (jpeg.num_components == 3) jpeg.out_color_space = JCS_RGB;
   if (jpeg.num_components == 4) jpeg.out_color_space = JCS_CMYK;
   jpeg_calc_output_dimensions(&jpeg);
-  samples.width = static_cast<int>(jpeg.output_width);
-  samples.height = static_cast<int>(jpeg.output_height);
-  samples.components = jpeg.out_color_components;
-  if (std::uint64_t{jpeg.output_width} * jpeg.output_height > most_pixels) {
-    too_large = true;
-    return false;
-  }
-  const std::size_t stride =
-      std::size_t{jpeg.output_width} * static_cast<unsigned>(samples.components);
-  samples.bytes.assign(stride * jpeg.output_height, 255);
-  jpeg_start_decompress(&jpeg);
-  while (jpeg.output_scanline < jpeg.output_height) {
-    JSAMPROW row = samples.bytes.data() + stride * jpeg.output_scanline;
-    jpeg_read_scanlines(&jpeg, &row, 1);
-  }
-  jpeg_finish_decompress(&jpeg);
   return true;
 }
 
+bool start(jpeg_decompress_struct& jpeg, Trouble& trouble) {
+  if (setjmp(trouble.leave) != 0) return false;
+  jpeg_start_decompress(&jpeg);
+  return true;
+}
+
+bool read_row(jpeg_decompress_struct& jpeg, Trouble& trouble, JSAMPROW row) {
+  if (setjmp(trouble.leave) != 0) return false;
+  return jpeg_read_scanlines(&jpeg, &row, 1) == 1;
+}
+
+bool finish(jpeg_decompress_struct& jpeg, Trouble& trouble) {
+  if (setjmp(trouble.leave) != 0) return false;
+  return jpeg_finish_decompress(&jpeg) != 0;
+}
+
+class DctRows final : public filters::Decoding {
+ public:
+  DctRows(ByteSlice input, const Dict& parameters) : input_(std::move(input)) {
+    jpeg_.err = jpeg_std_error(&trouble_.base);
+    trouble_.base.error_exit = leave_with_message;
+    trouble_.base.output_message = stay_silent;
+    trouble_.scans.progress_monitor = count_scans;
+    const auto transform = static_cast<int>(parameters["ColorTransform"].as_integer(-1));
+    is_readable_ = read_header(jpeg_, trouble_, input_.view(), transform);
+  }
+  ~DctRows() override { jpeg_destroy_decompress(&jpeg_); }
+  DctRows(const DctRows&) = delete;
+  DctRows& operator=(const DctRows&) = delete;
+
+  bool is_readable() const { return is_readable_; }
+  std::string complaint() const { return trouble_.message.data(); }
+  std::uint64_t width() const { return jpeg_.output_width; }
+  std::uint64_t height() const { return jpeg_.output_height; }
+  int components() const { return jpeg_.out_color_components; }
+
+  Result<std::size_t> read(std::span<std::uint8_t> out) override {
+    std::size_t given = 0;
+    while (given < out.size()) {
+      if (at_ == row_.size() && !next_row()) break;
+      const std::size_t part = std::min(out.size() - given, row_.size() - at_);
+      std::copy_n(row_.data() + at_, part, out.data() + given);
+      at_ += part;
+      given += part;
+    }
+    return given;
+  }
+
+ private:
+  bool next_row() {
+    if (has_ended_) return false;
+    if (row_.empty()) {
+      if (!start(jpeg_, trouble_)) return end_early();
+      row_.resize(static_cast<std::size_t>(width()) * static_cast<std::size_t>(components()));
+    }
+    if (!read_row(jpeg_, trouble_, row_.data())) return end_early();
+    at_ = 0;
+    if (jpeg_.output_scanline == jpeg_.output_height) {
+      has_ended_ = true;
+      if (!finish(jpeg_, trouble_)) end_early();
+    }
+    if (trouble_.base.num_warnings > 0) note_damage("a JPEG picture is damaged or cut off", 0);
+    return true;
+  }
+
+  bool end_early() {
+    has_ended_ = true;
+    note_damage("a JPEG picture is damaged: " + complaint(), 0);
+    return false;
+  }
+
+  ByteSlice input_;
+  Trouble trouble_;
+  jpeg_decompress_struct jpeg_{};
+  Bytes row_;
+  std::size_t at_ = 0;
+  bool is_readable_ = false;
+  bool has_ended_ = false;
+};
+
 }  // namespace
 
+Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels) {
+  auto rows = std::make_unique<DctRows>(std::move(input), parameters);
+  if (!rows->is_readable())
+    return Error(ErrorCode::malformed, "a JPEG picture cannot be read: " + rows->complaint());
+  if (rows->width() * rows->height() > most_pixels)
+    return too_many_pixels("JPEG", rows->width(), rows->height());
+  SampleRows samples{static_cast<int>(rows->width()), static_cast<int>(rows->height()),
+                     rows->components(), nullptr};
+  samples.bytes = std::move(rows);
+  return samples;
+}
+
 Result<Samples> decode_dct(const CodecRequest& request) {
-  jpeg_decompress_struct jpeg{};
-  Trouble trouble;
-  jpeg.err = jpeg_std_error(&trouble.base);
-  trouble.base.error_exit = leave_with_message;
-  trouble.base.output_message = stay_silent;
-  trouble.scans.progress_monitor = count_scans;
-  const auto transform = static_cast<int>(request.parameters["ColorTransform"].as_integer(-1));
-  Samples samples;
-  bool too_large = false;
-  const bool whole =
-      decode(jpeg, trouble, request.input, transform, request.most_pixels, samples, too_large);
-  const bool warned = trouble.base.num_warnings > 0;
-  jpeg_destroy_decompress(&jpeg);
-  if (too_large)
-    return too_many_pixels("JPEG", static_cast<std::uint64_t>(samples.width),
-                           static_cast<std::uint64_t>(samples.height));
-  if (!whole && samples.bytes.empty())
-    return Error(ErrorCode::malformed,
-                 "a JPEG picture cannot be read: " + std::string(trouble.message.data()));
-  if (!whole) samples.damage = "a JPEG picture is damaged: " + std::string(trouble.message.data());
-  if (whole && warned) samples.damage = "a JPEG picture is damaged or cut off";
+  LUMVET_TRY(SampleRows rows,
+             start_dct(ByteSlice(request.input, nullptr), request.parameters, request.most_pixels));
+  Samples samples{rows.width, rows.height, rows.components};
+  samples.bytes.assign(static_cast<std::size_t>(rows.width) *
+                           static_cast<std::size_t>(rows.components) *
+                           static_cast<std::size_t>(rows.height),
+                       255);
+  LUMVET_TRY(const std::size_t given, rows.bytes->read(samples.bytes));
+  if (given == 0 && rows.bytes->damage())
+    return Error(ErrorCode::malformed, rows.bytes->damage()->what);
+  if (rows.bytes->damage()) samples.damage = rows.bytes->damage()->what;
   return samples;
 }
 

@@ -135,6 +135,10 @@ class ImageReader {
         static_cast<std::uint64_t>(shape_.width) * static_cast<std::uint64_t>(shape_.height) >
         kSmall;
     if (is_large && !context_.resolver.get(dict_, "Mask").is_array()) {
+      const std::vector<filters::FilterStep> chain =
+          filters::filter_chain(dict_, context_.resolver);
+      if (chain.size() == 1 && chain[0].name == "DCTDecode")
+        return find_photograph(chain[0].parameters);
       Result<filters::StreamPieces> pieces = filters::decode_pieces(
           image_, context_.resolver, context_.budget.decoded_left(image_.length));
       if (!pieces.ok()) return std::move(pieces).error().at_offset(image_.offset);
@@ -145,6 +149,19 @@ class ImageReader {
     }
     LUMVET_TRY(bytes_, whole_samples());
     rows_ = RowFeed(bytes_);
+    return Done{};
+  }
+
+  Status find_photograph(const Dict& parameters) {
+    LUMVET_TRY(ByteSlice encoded, image_.encoded());
+    Result<SampleRows> rows =
+        start_dct(std::move(encoded), parameters, context_.budget.limits().pixels);
+    if (!rows.ok()) return std::move(rows).error().at_offset(image_.offset);
+    shape_.width = rows->width;
+    shape_.height = rows->height;
+    shape_.bits = 8;
+    codec_components_ = static_cast<std::size_t>(rows->components);
+    rows_ = RowFeed(std::move(rows->bytes));
     return Done{};
   }
 
