@@ -7,8 +7,8 @@
 namespace lumvet::file {
 namespace {
 
-constexpr std::size_t kBeginning = 8 * 1024;
-constexpr std::uint64_t kQuickLength = 16 * 1024;  // packed; unpacking all of it is as quick
+constexpr std::size_t kBeginning = 2 * 1024;
+constexpr std::uint64_t kQuickLength = 4 * 1024;  // packed; unpacking all of it is as quick
 
 // Nothing to follow yet: everything in cross-reference streams has to be direct.
 class NoResolver final : public objects::Resolver {

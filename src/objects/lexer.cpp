@@ -228,7 +228,11 @@ Result<Token> Lexer::hex_string(Token token) {
 
 Token Lexer::name(Token token) {
   token.kind = TokenKind::name;
-  for (++position_; position_ < bytes_.size() && is_regular(bytes_[position_]); ++position_) {
+  const std::size_t start = ++position_;
+  while (position_ < bytes_.size() && is_regular(bytes_[position_]) && bytes_[position_] != '#')
+    ++position_;
+  token.text = as_text(bytes_.subspan(start, position_ - start));
+  for (; position_ < bytes_.size() && is_regular(bytes_[position_]); ++position_) {
     const std::uint8_t byte = bytes_[position_];
     if (byte == '#' && position_ + 2 < bytes_.size()) {
       const int high = hex_digit(bytes_[position_ + 1]);

@@ -104,6 +104,11 @@ bool key_less(const Dict::Entry& entry, std::string_view key) { return entry.fir
 Dict::Dict(std::initializer_list<Entry> entries) : Dict(std::vector<Entry>(entries)) {}
 
 Dict::Dict(std::vector<Entry> entries) : entries_(std::move(entries)) {
+  const auto is_out_of_order = [](const Entry& a, const Entry& b) { return a.first >= b.first; };
+  const auto is_null = [](const Entry& entry) { return entry.second.is_null(); };
+  if (std::adjacent_find(entries_.begin(), entries_.end(), is_out_of_order) == entries_.end() &&
+      std::none_of(entries_.begin(), entries_.end(), is_null))
+    return;
   std::stable_sort(entries_.begin(), entries_.end(),
                    [](const Entry& a, const Entry& b) { return a.first < b.first; });
   std::size_t kept = 0;

@@ -28,6 +28,25 @@ std::optional<PlainReference> plain_reference(ByteView bytes, std::size_t at) {
   return PlainReference{static_cast<std::uint16_t>(bytes[at + 1] - '0'), at + kLength};
 }
 
+// The same with its number, behind one space at most. Anything else is left to the lexer.
+struct NumberedReference {
+  ObjectId id;
+  std::size_t behind;
+};
+
+std::optional<NumberedReference> numbered_reference(ByteView bytes, std::size_t at) {
+  if (at < bytes.size() && bytes[at] == ' ') ++at;
+  constexpr std::size_t kMostDigits = 9;  // of numbers that fit for certain
+  std::uint32_t number = 0;
+  const std::size_t first = at;
+  for (; at < bytes.size() && bytes[at] >= '0' && bytes[at] <= '9'; ++at)
+    number = number * 10 + (bytes[at] - '0');
+  if (at == first || at - first > kMostDigits || number == 0) return std::nullopt;
+  const auto plain = plain_reference(bytes, at);
+  if (!plain) return std::nullopt;
+  return NumberedReference{{number, plain->generation}, plain->behind};
+}
+
 }  // namespace
 
 Result<Parsed> Parser::next() {
@@ -47,12 +66,12 @@ Result<Object> Parser::value() {
 Result<Parsed> Parser::from(Token token) {
   Parsed parsed;
   parsed.offset = token.offset;
+  if (std::optional<Object> value = plain_value(token)) {
+    parsed.value = *std::move(value);
+    return parsed;
+  }
   switch (token.kind) {
     case TokenKind::end: parsed.kind = Parsed::Kind::end; return parsed;
-    case TokenKind::integer: parsed.value = integer_or_reference(token); return parsed;
-    case TokenKind::real: parsed.value = token.real; return parsed;
-    case TokenKind::string: parsed.value = Object::string(token.text); return parsed;
-    case TokenKind::name: parsed.value = Object::name(token.text); return parsed;
     case TokenKind::array_open: {
       LUMVET_TRY(parsed.value, array(token.offset));
       return parsed;
@@ -73,8 +92,18 @@ Result<Parsed> Parser::from(Token token) {
         parsed.keyword = std::move(token.text);
       }
       return parsed;
+    default: return parsed;  // plain, and told above
   }
-  return parsed;
+}
+
+std::optional<Object> Parser::plain_value(const Token& token) {
+  switch (token.kind) {
+    case TokenKind::integer: return integer_or_reference(token);
+    case TokenKind::real: return Object(token.real);
+    case TokenKind::string: return Object::string(token.text);
+    case TokenKind::name: return Object::name(token.text);
+    default: return std::nullopt;
+  }
 }
 
 Result<Object> Parser::array(std::size_t offset) {
@@ -83,12 +112,21 @@ Result<Object> Parser::array(std::size_t offset) {
         .at_offset(offset);
   Array items;
   for (;;) {
+    if (references_ == References::allowed)
+      while (const auto plain = numbered_reference(lexer_.bytes(), lexer_.position())) {
+        items.emplace_back(plain->id);
+        lexer_.seek(plain->behind);
+      }
     LUMVET_TRY(Token token, lexer_.next());
     if (token.kind == TokenKind::array_close) break;
     if (token.kind == TokenKind::end || token.kind == TokenKind::dict_close || ends_object(token)) {
       LUMVET_CHECK(damaged("an array has no closing ']'", offset));
       lexer_.seek(token.offset);
       break;
+    }
+    if (std::optional<Object> plain = plain_value(token)) {
+      items.push_back(*std::move(plain));
+      continue;
     }
     LUMVET_TRY(Parsed item, from(std::move(token)));
     if (item.kind == Parsed::Kind::keyword)
@@ -119,6 +157,10 @@ Result<Object> Parser::dict(std::size_t offset) {
     }
     const std::size_t before_value = lexer_.position();
     LUMVET_TRY(Token token, lexer_.next());
+    if (std::optional<Object> plain = plain_value(token)) {
+      entries.emplace_back(std::move(key.text), *std::move(plain));
+      continue;
+    }
     if (token.kind == TokenKind::dict_close || token.kind == TokenKind::end ||
         ends_object(token)) {  // a key without a value reads as null
       lexer_.seek(before_value);

@@ -5,6 +5,8 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <optional>
+
 #include "lumvet/objects/object.h"
 #include "objects/lexer.h"
 
@@ -41,6 +43,8 @@ class Parser {
   Result<Parsed> from(Token token);
   Result<Object> array(std::size_t offset);
   Result<Object> dict(std::size_t offset);
+  // Of numbers, references, strings and names, which most values are; nothing for others.
+  std::optional<Object> plain_value(const Token& token);
   Object integer_or_reference(const Token& token);
   // Notes the damage and goes on when tolerant; otherwise the error.
   Status damaged(std::string what, std::size_t offset);
