@@ -12,11 +12,12 @@ lumvet=build/bin/lumvet
 demo=build/demo
 say() { printf '\n\033[1m$ %s\033[0m\n' "$*"; "$@"; }
 
-[ -f "$demo/scans/sheet 11.pdf" ] || build/bin/make-demo "$demo"
+[ -f "$demo/inspection.pdf" ] || build/bin/make-demo "$demo"
 [ -f "$demo/manual.pdf" ] || build/bin/make-demo --manual "$demo/manual.pdf" 3200
 rm -rf "$demo/made" && mkdir -p "$demo/made"
 
 say $lumvet inspect $demo/report.pdf
+say $lumvet inspect $demo/inspection.pdf --show form,annotations,layers
 say $lumvet render $demo/report.pdf --pages 1,4,8 --dpi 100 -o $demo/made/
 say $lumvet merge $demo/report.pdf $demo/annex.pdf@1-2,last $demo/scans/ -o $demo/made/day-12.pdf
 say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines

@@ -53,7 +53,7 @@ fuzz() {
 case $mode in
   --field) build release "-DLUMVET_TESTS=ON"; exec tools/field_test.sh build/bin/lumvet ;;
   --quick) build release "-DLUMVET_TESTS=ON"; run_tests build ;;
-  --tsan) build tsan "" tsan; run_tests build-tsan 'threads|thread|render|test-file' ;;
+  --tsan) build tsan "" tsan; run_tests build-tsan 'threads|thread|render|test-file|limits' ;;
   --fuzz) fuzz "${2:-60}" ;;
   all)
     build release "-DLUMVET_TESTS=ON"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Any file, opened, listed, drawn small and saved: no crash, no hang, and what is saved opens
+// Any file, opened, told in full, drawn small and saved: no crash, no hang, and what is saved opens
 // again.
 #include "lumvet/lumvet.h"
 
@@ -12,14 +12,24 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const auto document =
       lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
   if (!document.ok()) return 0;
-  document->info();
+  document->metadata();
   document->outline();
+  document->named_destinations();
   document->attachments();
-  document->fonts();
+  document->opening_view();
+  document->triggers();
+  document->layers();
+  document->structure();
+  document->form();
+  document->output_intents();
+  document->extensions();
   lumvet::Assembly book;
   for (int i = 0; i < std::min(document->page_count(), 2); ++i) {
     const auto page = document->page(i);
     if (!page.ok()) continue;
+    page->annotations();
+    page->images();
+    page->fonts();
     static_cast<void>(lumvet::render(*page, {.width = 24, .threads = 1, .limits = limits}));
     static_cast<void>(book.add(*document, lumvet::PageSelection::of({i})));
   }

@@ -40,11 +40,15 @@ Outcome use(const std::string& bytes) {
   document->outline();
   document->attachments();
   document->fonts();
-  document->info();
+  document->metadata();
   document->revisions();
+  document->layers();
+  document->structure();
+  document->form();
   const int pages = std::min(document->page_count(), 3);
   for (int i = 0; i < pages; ++i) {
     const auto page = document->page(i);
+    if (page.ok()) page->annotations();
     if (page.ok()) static_cast<void>(render(*page, {.dpi = 20, .threads = 1, .limits = limits}));
   }
   BufferSink sink;
@@ -83,19 +87,42 @@ std::map<std::string, std::string> good_files() {
   const std::string command =
       std::string("'") + LUMVET_MAKE_DEMO + "' '" + folder.path().string() + "' >/dev/null";
   REQUIRE(std::system(command.c_str()) == 0);
-  for (const char* name : {"report.pdf", "annex.pdf"}) files[name] = test::read_file(folder / name);
+  for (const char* name : {"report.pdf", "annex.pdf", "inspection.pdf"})
+    files[name] = test::read_file(folder / name);
   return files;
 }
 
-// Tries `each` damaged copies of every file and gives how many opened, and of how many.
-std::pair<int, int> try_all(DamageKind kind, int each) {
+constexpr int kEach = kSanitized ? 3 : 23;  // 23 copies of 11 files in 9 ways are 2,277
+
+struct ToDamage {
+  std::string name;
+  std::string bytes;
+  int copies = kEach;
+};
+
+// Besides, a folder of real documents, where somebody names one.
+std::vector<ToDamage> files_to_damage() {
+  std::vector<ToDamage> files;
+  for (const auto& [name, bytes] : good_files()) files.push_back({name, bytes});
+  constexpr std::uintmax_t kLargest = 2'000'000;
+  constexpr int kFew = 2;
+  if (const char* folder = std::getenv("LUMVET_DAMAGE_FOLDER"))
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(folder))
+      if (entry.path().extension() == ".pdf" && entry.is_regular_file() &&
+          entry.file_size() <= kLargest)
+        files.push_back({entry.path().filename().string(), test::read_file(entry.path()), kFew});
+  return files;
+}
+
+// Tries damaged copies of every file and gives how many opened, and of how many.
+std::pair<int, int> try_all(DamageKind kind) {
   int opened = 0;
   int tried = 0;
   test::Damager damager(2026 + static_cast<unsigned>(kind));
   const long idle = try_apart("").peak;
-  for (const auto& [name, good] : good_files()) {
-    REQUIRE(good.size() > 1000);
-    for (int i = 0; i < each; ++i) {
+  for (const auto& [name, good, copies] : files_to_damage()) {
+    REQUIRE(good.size() > 500);
+    for (int i = 0; i < copies; ++i) {
       const std::string bad = damager.damaged(good, kind);
       // Their keys are made of the identifier in the trailer: without it no password opens them.
       const bool is_lost = kind == DamageKind::truncated_tail && name.starts_with("locked-") &&
@@ -106,18 +133,13 @@ std::pair<int, int> try_all(DamageKind kind, int each) {
       CHECK(result.outcome <= kRefused);
       if (!kSanitized)
         CHECK(result.peak - idle < static_cast<long>(bad.size() * 16 / 1024) + 256 * 1024);
-      if (is_lost) {
-        CHECK(result.outcome == kRefused);
-        continue;
-      }
+      if (is_lost) continue;
       opened += result.outcome < kRefused;
       ++tried;
     }
   }
   return {opened, tried};
 }
-
-constexpr int kEach = kSanitized ? 3 : 23;  // 23 copies of 10 files in 9 ways are 2,070
 
 }  // namespace
 
@@ -130,9 +152,9 @@ TEST_CASE("the good files open without a finding", "[damage]") {
 
 TEST_CASE("files with a lost tail or wrong offsets open nearly always", "[damage]") {
   const auto kind = GENERATE(DamageKind::truncated_tail, DamageKind::wrong_offsets);
-  const auto [opened, tried] = try_all(kind, kEach);
+  const auto [opened, tried] = try_all(kind);
   CAPTURE(test::name_of(kind), opened, tried);
-  CHECK(tried >= kEach * 7);
+  CHECK(tried >= kEach * 8);
   CHECK(opened * 10 >= tried * 9);
 }
 
@@ -141,7 +163,7 @@ TEST_CASE("files damaged in other ways do no harm", "[damage]") {
       GENERATE(DamageKind::flipped_bytes, DamageKind::wrong_lengths, DamageKind::wrong_references,
                DamageKind::huge_numbers, DamageKind::lost_piece, DamageKind::moved_piece,
                DamageKind::converted_line_ends);
-  const auto [opened, tried] = try_all(kind, kEach);
-  CHECK(tried == kEach * 10);
+  const auto [opened, tried] = try_all(kind);
+  CHECK(tried >= kEach * 11);
   CHECK(opened > tried / 2);
 }

@@ -1,8 +1,9 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
 # Real documents that nobody here wrote: the PDF files in some of Debian's documentation packages.
-# Each is opened, told in full, every stream decoded, its pages are counted, every 7th is drawn at 72 dpi, its first three are bound into a
-# new file and that is opened again. Prints a table of what failed and why.
+# Each is opened and told in full, every stream is decoded, every 7th page drawn at 72 dpi, its first
+# three pages are bound into a new file and that is opened again. Prints a table of what failed and
+# why. Where the tests have been built, damaged copies of the same files are tried as well.
 #   tools/field_test.sh TOOL [PACKAGE…]
 # Keeps the files in LUMVET_FIELD_CACHE, or ~/.cache/lumvet-field.
 set -eu
@@ -66,5 +67,15 @@ while read -r file; do
   fi
 done <list
 cat table
+# The same documents, damaged in every way that we know, where the tests have been built.
+damage=$(dirname "$tool")/test-damage
+if [ -x "$damage" ]; then
+  if LUMVET_DAMAGE_FOLDER=$PWD "$damage" >damage.log 2>&1; then
+    echo "damaged copies: $(tail -n 2 damage.log | head -n 1)"
+  else
+    tail -n 40 damage.log
+    failed=$((failed + 1))
+  fi
+fi
 echo "$passed passed, $failed failed"
 [ $((passed * 10)) -ge $(((passed + failed) * 9)) ]

@@ -39,7 +39,7 @@ std::string count_of(std::uint64_t count, const char* one, const char* many) {
 }
 
 std::string size_for_people(std::uint64_t bytes) {
-  if (bytes < 1000) return std::to_string(bytes) + " bytes";
+  if (bytes < 1000) return count_of(bytes, "byte", "bytes");
   double size = static_cast<double>(bytes) / 1000;
   const char* unit = "kB";
   for (const char* larger : {"MB", "GB", "TB"}) {

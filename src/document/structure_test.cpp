@@ -1,4 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
+#include <atomic>
+#include <thread>
+
 #include "lumvet/document/document.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
@@ -112,6 +115,44 @@ TEST_CASE("a structure of many levels meets the limit", "[document]") {
   CHECK(structure.elements.size() == static_cast<std::size_t>(Limits().nesting));
   REQUIRE(document.findings().size() == 1);
   CHECK(document.findings()[0].object == ObjectId{211, 0});
+}
+
+TEST_CASE("many threads read one document and see the same, however little is kept", "[document]") {
+  PdfBuilder pdf;
+  pdf.object(1,
+             "<</Type/Catalog/Pages 2 0 R/StructTreeRoot 4 0 R/AcroForm<</Fields[5 0 R]>>"
+             "/OCProperties<</OCGs[6 0 R]/D<</OFF[6 0 R]>>>>>>")
+      .object(4, "<</K[10 0 R]>>")
+      .object(5, "<</T(a)/FT/Tx/V(b)/Subtype/Widget/Rect[0 0 1 1]>>")
+      .object(6, "<</Type/OCG/Name(c)>>");
+  std::string kids;
+  for (int i = 100; i < 200; ++i) {
+    kids += std::to_string(i) + " 0 R ";
+    pdf.object(i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Annots[5 0 R]>>");
+  }
+  pdf.object(2, "<</Type/Pages/Count 100/Kids[" + kids + "]>>");
+  for (int i = 10; i < 90; ++i)
+    pdf.object(
+        i, "<</S/Div/Pg " + std::to_string(i + 100) + " 0 R/K " + std::to_string(i + 1) + " 0 R>>");
+  const std::string bytes = pdf.finish();
+  const Document document =
+      Document::open(test::to_bytes(bytes), {.limits = {.kept_bytes = 4096}}).value();
+  std::atomic<int> right = 0;
+  {
+    std::vector<std::jthread> threads;
+    for (int t = 0; t < 4; ++t)
+      threads.emplace_back([&] {
+        for (int round = 0; round < 3; ++round) {
+          const Structure structure = document.structure();
+          right += structure.elements.size() == 80 && structure.elements[79].page == 89;
+          right += document.form().fields[0].widgets[0].page == 0;
+          right += document.layers().initial.visible == std::vector<bool>{false};
+          right += document.page(99 - round)->annotations().size() == 1;
+        }
+      });
+  }
+  CHECK(right == 4 * 3 * 4);
+  CHECK(document.findings().empty());
 }
 
 TEST_CASE("without a tree there is no structure", "[document]") {

@@ -17,6 +17,9 @@ inline void line(std::ostream& out, const std::string& label, const std::string&
   if (!text.empty()) out << "  " << std::left << std::setw(kLabelWidth) << label << text << '\n';
 }
 
+// One entry of a list.
+inline void item(std::ostream& out, const std::string& text) { out << "  " << text << '\n'; }
+
 // The words of a JSON array with commas between them.
 std::string joined(const Json& words);
 // "1-4, 8, 10-12", not much longer than a line.

@@ -101,31 +101,28 @@ void view(const Json& facts, std::ostream& out) {
 void outline(const Json& facts, std::ostream& out) {
   for (const Json& entry : facts) {
     const std::string to = goal(entry["destination"], entry["actions"]);
-    line(out, "",
-         indent(entry["depth"]) + on_one_line(entry["title"]) +
-             (to.empty() ? "" : "  (" + to + ")"));
+    item(out, indent(entry["depth"]) + on_one_line(entry["title"]) +
+                  (to.empty() ? "" : "  (" + to + ")"));
   }
 }
 
 void destinations(const Json& facts, std::ostream& out) {
   for (const Json& destination : facts)
-    line(out, "",
-         on_one_line(destination["name"]) + "  " + goal(destination, {}) + ", " +
-             text_of(destination["view"]));
+    item(out, on_one_line(destination["name"]) + "  " + goal(destination, {}) + ", " +
+                  text_of(destination["view"]));
 }
 
 void triggers(const Json& facts, std::ostream& out) {
   for (const Json& trigger : facts)
-    line(out, "", text_of(trigger["event"]) + ": " + goal({}, trigger["actions"]));
+    item(out, text_of(trigger["event"]) + ": " + goal({}, trigger["actions"]));
 }
 
 void intents(const Json& facts, std::ostream& out) {
   for (const Json& intent : facts)
-    line(out, "",
-         with_note(text_of(intent["subtype"]), text_of(intent["identifier"])) +
-             (intent["has_profile"].get<bool>()
-                  ? ", with a profile of " + intent["components"].dump() + " components"
-                  : ", without a profile"));
+    item(out, with_note(text_of(intent["subtype"]), text_of(intent["identifier"])) +
+                  (intent["has_profile"].get<bool>()
+                       ? ", with a profile of " + intent["components"].dump() + " components"
+                       : ", without a profile"));
 }
 
 void attachments(const Json& facts, std::ostream& out) {
@@ -133,12 +130,12 @@ void attachments(const Json& facts, std::ostream& out) {
     std::string text = on_one_line(attachment["name"]);
     if (!attachment["bytes"].is_null()) text += ", " + size_for_people(attachment["bytes"]);
     if (!attachment["page"].is_null()) text += ", on page " + attachment["page"].dump();
-    line(out, "", with_note(text, on_one_line(attachment["description"])));
+    item(out, with_note(text, on_one_line(attachment["description"])));
   }
 }
 
 void findings(const Json& facts, std::ostream& out) {
-  for (const Json& finding : facts) line(out, "", text_of(finding["text"]));
+  for (const Json& finding : facts) item(out, text_of(finding["text"]));
 }
 
 void pages(const Json& facts, std::ostream& out) {
@@ -158,12 +155,11 @@ void pages(const Json& facts, std::ostream& out) {
 
 void fonts(const Json& facts, std::ostream& out) {
   for (const Json& font : facts)
-    line(out, "",
-         (font["name"] == "" ? "(unnamed)" : on_one_line(font["name"])) + ", " +
-             text_of(font["kind"]) +
-             (!font["embedded"].get<bool>() ? ", not embedded"
-              : font["subset"].get<bool>()  ? ", embedded in part"
-                                            : ", embedded"));
+    item(out, (font["name"] == "" ? "(unnamed)" : on_one_line(font["name"])) + ", " +
+                  text_of(font["kind"]) +
+                  (!font["embedded"].get<bool>() ? ", not embedded"
+                   : font["subset"].get<bool>()  ? ", embedded in part"
+                                                 : ", embedded"));
 }
 
 void images(const Json& facts, std::ostream& out) {
@@ -201,20 +197,21 @@ void form(const Json& facts, std::ostream& out) {
     if (field["read_only"].get<bool>()) text += ", read only";
     if (field["signed"].get<bool>()) text += ", signed";
     const std::string values = field["terminal"].get<bool>() ? joined(field["values"]) : "";
-    line(out, "", with_note(text, on_one_line(values)));
+    item(out, with_note(text, on_one_line(values)));
   }
-  if (facts["needs_appearances"].get<bool>()) line(out, "", "(to be drawn anew by the viewer)");
-  if (facts["has_xfa"].get<bool>()) line(out, "", "(also described as XML, which is left unread)");
+  if (facts["needs_appearances"].get<bool>()) item(out, "(to be drawn anew by the viewer)");
+  if (facts["has_xfa"].get<bool>()) item(out, "(also described as XML, which is left unread)");
 }
 
 void layers(const Json& facts, std::ostream& out) {
   const Json& visible = facts["initial"]["visible"];
   for (std::size_t i = 0; i < facts["all"].size(); ++i)
-    line(out, "",
-         on_one_line(facts["all"][i]["name"]) + (visible[i].get<bool>() ? ", shown" : ", hidden") +
-             (facts["initial"]["locked"][i].get<bool>() ? ", locked" : ""));
+    item(out, on_one_line(facts["all"][i]["name"]) +
+                  (visible[i].get<bool>() ? ", shown" : ", hidden") +
+                  (facts["initial"]["locked"][i].get<bool>() ? ", locked" : ""));
   for (const Json& other : facts["others"])
-    line(out, "", "also configured as “" + on_one_line(other["name"]) + "”");
+    item(out, other["name"] == "" ? "also configured in another way"
+                                  : "also configured as “" + on_one_line(other["name"]) + "”");
 }
 
 void tags(const Json& facts, std::ostream& out) {
@@ -224,7 +221,7 @@ void tags(const Json& facts, std::ostream& out) {
     if (!element["page"].is_null()) text += ", page " + element["page"].dump();
     for (const char* key : {"title", "alternate", "actual_text"})
       if (element[key] != "") text += ", “" + on_one_line(element[key]) + "”";
-    line(out, "", text);
+    item(out, text);
   }
 }
 

@@ -2,6 +2,7 @@
 #include "sections.h"
 
 #include <map>
+#include <sstream>
 
 #include "../console.h"
 #include "facts.h"
@@ -19,13 +20,20 @@ std::string protection_in_words(const Json& facts) {
   return text;
 }
 
+// A list beside its label.
+void beside(const Json& facts, void (*print)(const Json&, std::ostream&), std::ostream& out) {
+  std::stringstream lines;
+  print(facts, lines);
+  for (std::string text; std::getline(lines, text);) line(out, "", text.substr(2));
+}
+
 // The beginning of a list, and how to see the rest.
 void shortened(const Json& facts, const char* section, std::size_t most,
                void (*print)(const Json&, std::ostream&), std::ostream& out) {
-  if (facts.size() <= most) return print(facts, out);
+  if (facts.size() <= most) return beside(facts, print, out);
   Json first = Json::array();
   for (std::size_t i = 0; i < most; ++i) first.push_back(facts[i]);
-  print(first, out);
+  beside(first, print, out);
   line(out, "", "… --show " + std::string(section) + " lists all");
 }
 
@@ -100,7 +108,7 @@ void print_summary(const Json& facts, std::ostream& out) {
     line(out, "Form", count_of(fields.size(), "field", "fields"));
   if (const Json& layers = facts["layers"]["all"]; !layers.empty()) {
     line(out, "Layers", std::to_string(layers.size()));
-    print::layers(facts["layers"], out);
+    beside(facts["layers"], print::layers, out);
   }
   const Json& elements = facts["tags"]["elements"];
   line(out, "Tagged",

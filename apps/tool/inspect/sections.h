@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// What inspect can tell, in sections. Each is gathered once, as JSON, and printed from that, so that
-// a person and a program are told the same. The shape is described in docs/inspect.md.
+// What inspect can tell, in sections. Each is gathered once, as JSON, and printed from that, so
+// that a person and a program are told the same. The shape is described in docs/inspect.md.
 #pragma once
 
 #include <nlohmann/json.hpp>
