@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/checked.h"
+#include "color/calculator.h"
 #include "filters/stream_decoder.h"
 
 namespace lumvet::color {
@@ -124,6 +125,28 @@ class Stitching final : public Function {
   }
 };
 
+// Type 4 (7.10.5): a program.
+class Calculated final : public Function {
+ public:
+  explicit Calculated(Calculator program) : calculator(std::move(program)) {}
+  std::vector<Interval> domain, range;
+  Calculator calculator;
+
+  void evaluate(std::span<const double> inputs, std::vector<double>& outputs) const override {
+    std::vector<double> clamped(domain.size());
+    for (std::size_t i = 0; i < domain.size(); ++i)
+      clamped[i] = domain[i].clamp(i < inputs.size() ? inputs[i] : 0);
+    const auto results = calculator.run(clamped);
+    const std::size_t first = outputs.size();
+    outputs.resize(first + range.size());
+    // What is on top of the stack counts; a program that fails or leaves too little gives zeros.
+    if (results && results->size() >= range.size())
+      std::copy(results->end() - static_cast<std::ptrdiff_t>(range.size()), results->end(),
+                outputs.begin() + static_cast<std::ptrdiff_t>(first));
+    clamp_to(range, outputs, first);
+  }
+};
+
 // Several functions of one output each, as one.
 class Joined final : public Function {
  public:
@@ -188,6 +211,18 @@ Made make_sampled(const Stream& stream, const objects::Resolver& resolver, Budge
   return std::shared_ptr<const Function>(std::move(function));
 }
 
+Made make_calculated(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
+                     Findings& findings) {
+  LUMVET_TRY(const ByteSlice source, filters::decode_whole(stream, resolver, budget, findings));
+  LUMVET_TRY(Calculator calculator, Calculator::compile(source.view(), budget.limits().nesting));
+  auto function = std::make_shared<Calculated>(std::move(calculator));
+  function->domain = intervals(resolver, stream.dict, "Domain");
+  function->range = intervals(resolver, stream.dict, "Range");
+  if (function->domain.empty() || function->range.empty())
+    return malformed("a calculator function without a usable domain or range");
+  return std::shared_ptr<const Function>(std::move(function));
+}
+
 Made make_exponential(const Dict& dict, const objects::Resolver& resolver) {
   auto function = std::make_shared<Exponential>();
   const auto domain = intervals(resolver, dict, "Domain");
@@ -246,7 +281,10 @@ Made Function::make(const Object& object, const objects::Resolver& resolver, Bud
       return malformed("a sampled function without samples");
     case 2: return make_exponential(dict, resolver);
     case 3: return make_stitching(dict, resolver, budget, findings);
-    case 4: return Error(ErrorCode::unsupported, "calculator functions cannot be evaluated yet");
+    case 4:
+      if (const Stream* stream = function.as_stream())
+        return make_calculated(*stream, resolver, budget, findings);
+      return malformed("a calculator function without a program");
     default: return malformed("a function of a type that does not exist");
   }
 }

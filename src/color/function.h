@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Functions of types 0, 2 and 3 (ISO 32000-2, 7.10).
+// Functions of every type (ISO 32000-2, 7.10).
 //
 // Threads: immutable, share freely.
 #pragma once
@@ -20,7 +20,7 @@ class Function {
   // Appends the outputs for the inputs, which may be fewer or more than the function takes.
   virtual void evaluate(std::span<const double> inputs, std::vector<double>& outputs) const = 0;
 
-  // Errors: malformed; unsupported for calculator functions (type 4).
+  // Errors: malformed, limit.
   static Result<std::shared_ptr<const Function>> make(const Object& object,
                                                       const objects::Resolver& resolver,
                                                       Budget& budget, Findings& findings);
