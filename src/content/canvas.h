@@ -5,21 +5,30 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <array>
+#include <functional>
 #include <memory>
 #include <vector>
 
+#include "color/blend_mode.h"
+#include "color/shading.h"
 #include "images/picture.h"
 #include "lumvet/geometry/path.h"
 #include "lumvet/geometry/stroke_style.h"
 
 namespace lumvet::content {
 
-// What paints: a colour of the screen and how opaque it is, 0 to 255.
+struct SceneData;
+using ScenePtr = std::shared_ptr<const SceneData>;
+
+// What paints: a colour of the screen, how opaque it is, 0 to 255, and how it mixes with what is
+// below.
 struct Paint {
   std::uint8_t red = 0;
   std::uint8_t green = 0;
   std::uint8_t blue = 0;
   std::uint8_t alpha = 255;
+  color::BlendMode blend = color::BlendMode::normal;
   bool operator==(const Paint&) const = default;
 };
 
@@ -28,29 +37,78 @@ struct PlacedGlyph {
   Matrix placed;                        // to display space
 };
 
-// Names a clip that a canvas has been given; kNoClip lets everything through.
+// Names of a clip and of a soft mask that a canvas has been given; none lets everything through.
 using ClipId = int;
 inline constexpr ClipId kNoClip = -1;
+using MaskId = int;
+inline constexpr MaskId kNoMask = -1;
+
+// Where something shows.
+struct Within {
+  ClipId clip = kNoClip;
+  MaskId mask = kNoMask;
+};
+
+// What is put together before it is shown (11.4).
+struct Group {
+  std::uint8_t alpha = 255;
+  color::BlendMode blend = color::BlendMode::normal;
+  bool isolated = false;  // mixes with nothing below it
+  bool knockout = false;  // each of its parts covers the parts before it
+};
+
+// How much of what is painted shows, by what a group would look like (11.5).
+struct SoftMask {
+  ScenePtr group;
+  bool by_luminosity = false;  // otherwise by how opaque it is
+  color::Rgb8 backdrop{};      // of luminosity
+  // What each value from 0 to 255 becomes.
+  std::array<std::uint8_t, 256> transfer{};
+};
+
+// The same drawing over and over (8.7.3), in a space of its own.
+struct Tiling {
+  ScenePtr cell;
+  Rect box;  // of the cell
+  double across = 0;
+  double up = 0;  // from one cell to the next
+  Matrix placed;  // to display space
+};
 
 class Canvas {
  public:
   virtual ~Canvas() = default;
 
-  // What lies within `outer` and within the path.
+  // What lies within `outer` and within the path, or the stroke of it.
   virtual ClipId clip(ClipId outer, Path path, FillRule rule) = 0;
+  virtual ClipId clip_to_stroke(ClipId outer, Path path, const Matrix& placed,
+                                const StrokeStyle& style) = 0;
+  // The box around a clip.
+  virtual Rect bounds_of(ClipId clip) const = 0;
+  virtual MaskId soft_mask(SoftMask mask) = 0;
 
-  virtual void fill(Path path, FillRule rule, const Paint& paint, ClipId clip) = 0;
+  virtual void fill(Path path, FillRule rule, const Paint& paint, const Within& within) = 0;
   // `path` and `style` are in a space of their own, which `placed` maps to display space.
   virtual void stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
-                      ClipId clip) = 0;
-  virtual void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, ClipId clip) = 0;
+                      const Within& within) = 0;
+  virtual void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint,
+                      const Within& within) = 0;
   // `placed` maps the unit square, whose top is y = 1, to display space. Stencils take the paint's
   // colour, pictures only its alpha.
   virtual void image(std::shared_ptr<const images::Picture> picture, const Matrix& placed,
-                     bool interpolate, const Paint& paint, ClipId clip) = 0;
-  // What comes until the matching end is put together first, then shown with `alpha`.
-  virtual void begin_group(std::uint8_t alpha, ClipId clip) = 0;
+                     bool interpolate, const Paint& paint, const Within& within) = 0;
+  // Everywhere within. `placed` maps the shading's space to display space; of the paint only the
+  // alpha and the mixing count.
+  virtual void shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
+                       const Paint& paint, const Within& within) = 0;
+  virtual void tiling(Tiling tiling, const Paint& paint, const Within& within) = 0;
+  // What comes until the matching end is put together first, then shown.
+  virtual void begin_group(const Group& group, const Within& within) = 0;
   virtual void end_group() = 0;
+
+  // A scene of its own, which `draw` draws; nothing outside `bounds` of it is ever needed.
+  using Draw = std::function<Status(Canvas&)>;
+  virtual Result<ScenePtr> record(const Rect& bounds, const Draw& draw) = 0;
 };
 
 }  // namespace lumvet::content

@@ -6,16 +6,14 @@
 #include "content/interpreter.h"
 
 namespace lumvet::content {
-namespace {
 
-std::uint8_t to_byte(double unit) {
+std::uint8_t Interpreter::to_byte(double unit) {
   return static_cast<std::uint8_t>(std::lround(std::clamp(unit, 0.0, 1.0) * 255));
 }
 
-}  // namespace
-
-Paint Interpreter::with_alpha(Paint paint, double alpha) {
+Paint Interpreter::with_state(Paint paint, double alpha) const {
   paint.alpha = to_byte(alpha);
+  paint.blend = state_.blend;
   return paint;
 }
 
@@ -28,7 +26,7 @@ void Interpreter::set_color(ColorState& color, std::vector<double> values) {
 
 Status Interpreter::device_color(ColorState& color,
                                  std::shared_ptr<const color::ColorSpace> space) {
-  if (uncolored_glyph_) return Done{};
+  if (takes_color_) return Done{};
   color.space = std::move(space);
   std::vector<double> values;
   for (const Object& operand : operands_) values.push_back(operand.as_number());
@@ -37,7 +35,7 @@ Status Interpreter::device_color(ColorState& color,
 }
 
 Status Interpreter::choose_space(ColorState& color) {
-  if (uncolored_glyph_) return Done{};
+  if (takes_color_) return Done{};
   auto made = color::ColorSpace::make(operands_[0], resources_, store_, budget_, store_.findings());
   if (!made.ok()) {
     note(made.error().message() + "; colours stay as they were");
@@ -45,20 +43,24 @@ Status Interpreter::choose_space(ColorState& color) {
   }
   color.space = *std::move(made);
   color.is_pattern = color.space->is_pattern();
+  color.pattern = {};
   if (!color.is_pattern) set_color(color, color.space->initial());
   return Done{};
 }
 
 Status Interpreter::choose_color(ColorState& color) {
-  if (uncolored_glyph_) return Done{};
+  if (takes_color_) return Done{};
+  std::vector<double> values;
+  for (const Object& operand : operands_)
+    if (operand.is_number()) values.push_back(operand.as_number());
   if (operands_.back().is_name()) {
+    const Object patterns = store_.get(resources_, "Pattern");
+    if (color.space->is_pattern()) set_color(color, std::move(values));
+    color.pattern = patterns.as_dict()[operands_.back().as_name()];
     color.is_pattern = true;
     return Done{};
   }
-  if (color.space->is_pattern()) return Done{};
-  std::vector<double> values;
-  for (const Object& operand : operands_) values.push_back(operand.as_number());
-  set_color(color, std::move(values));
+  if (!color.space->is_pattern()) set_color(color, std::move(values));
   return Done{};
 }
 

@@ -48,7 +48,7 @@ TEST_CASE("paths reach the canvas in display space, with y downward", "[content]
   CHECK(fills[0]->paint == Paint{255, 0, 0, 255});
   const auto strokes = r.all<StrokePath>();
   REQUIRE(strokes.size() == 1);
-  CHECK(strokes[0]->style.width == 2);
+  CHECK(strokes[0]->stroked.style.width == 2);
   CHECK(strokes[0]->path.verbs().size() == 4);
   CHECK(strokes[0]->paint == Paint{0, 0, 0, 255});
   CHECK(r.document.findings().empty());
@@ -95,9 +95,9 @@ TEST_CASE("clips narrow what follows, within their q and Q", "[content]") {
   REQUIRE(clips.size() == 4);  // the page, two, and the last one of a lone move
   CHECK(clips[2].outer == 1);
   CHECK(clips[2].rule == FillRule::even_odd);
-  CHECK(r.operations()[0].clip == 2);
+  CHECK(r.operations()[0].within.clip == 2);
   CHECK(r.operations()[0].bounds == Rect{20, 70, 30, 80});
-  CHECK(r.operations()[1].clip == 0);
+  CHECK(r.operations()[1].within.clip == 0);
 }
 
 TEST_CASE("colours, line styles and opacity come from operators and resources alike", "[content]") {
@@ -111,10 +111,10 @@ TEST_CASE("colours, line styles and opacity come from operators and resources al
   CHECK(fills[0]->paint == Paint{128, 128, 128, 128});
   CHECK(fills[1]->paint == Paint{64, 0, 0, 128});
   CHECK(strokes[0]->paint.alpha == 64);
-  CHECK(strokes[0]->style.width == 7);
-  CHECK(strokes[1]->style.dashes == std::vector<double>{3, 2});
-  CHECK(strokes[1]->style.cap == LineCap::round);
-  CHECK(strokes[1]->style.join == LineJoin::bevel);
+  CHECK(strokes[0]->stroked.style.width == 7);
+  CHECK(strokes[1]->stroked.style.dashes == std::vector<double>{3, 2});
+  CHECK(strokes[1]->stroked.style.cap == LineCap::round);
+  CHECK(strokes[1]->stroked.style.join == LineJoin::bevel);
 }
 
 TEST_CASE("forms are placed, clipped to their box, and keep their state to themselves",
@@ -187,7 +187,7 @@ TEST_CASE("text shows by its rendering mode and clips with the last four", "[con
         "BT /F 20 Tf 10 10 Td " + std::to_string(mode) + " Tr (AB) Tj ET 0 0 100 100 re f", font);
     CHECK(r.all<ShowGlyphs>().size() == (mode % 4 == 0 || mode % 4 == 2 ? 1u : 0u));
     CHECK(r.all<StrokePath>().size() == (mode % 4 == 1 || mode % 4 == 2 ? 1u : 0u));
-    CHECK((r.operations().back().clip != 0) == (mode >= 4));
+    CHECK((r.operations().back().within.clip != 0) == (mode >= 4));
   }
 }
 

@@ -13,8 +13,9 @@ namespace lumvet::content {
 
 struct ColorState {
   std::shared_ptr<const color::ColorSpace> space = color::ColorSpace::gray();
-  Paint paint;  // without the constant alpha
+  Paint paint;  // without the constant alpha; of an uncoloured pattern, its colour
   bool is_pattern = false;
+  Object pattern;  // as the resources name it
 };
 
 enum class TextMode {
@@ -42,6 +43,8 @@ struct TextState {
 struct GraphicsState {
   Matrix ctm;
   ClipId clip = kNoClip;
+  MaskId mask = kNoMask;
+  color::BlendMode blend = color::BlendMode::normal;
   ColorState fill;
   ColorState stroke;
   double fill_alpha = 1;

@@ -100,7 +100,7 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
 Interpreter::Interpreter(const document::Core& core, Canvas& canvas, CancelToken cancel)
     : core_(core),
       store_(core.store()),
-      canvas_(canvas),
+      canvas_(&canvas),
       cancel_(std::move(cancel)),
       budget_(core.store().limits()) {}
 
@@ -111,9 +111,14 @@ Status Interpreter::run_page(ByteView content, const Dict& resources, const Matr
   state_ = {};
   state_.ctm = to_display;
   state_.clip = page;
+  parent_ = to_display;
   resources_ = resources;
   saved_.clear();
-  LUMVET_CHECK(run(content));
+  // The page itself is a group that mixes with no paper (11.4.7).
+  canvas_->begin_group({.isolated = true}, within());
+  Status status = run(content);
+  canvas_->end_group();
+  LUMVET_CHECK(std::move(status));
   // What the page left behind does not reach its annotations.
   state_ = {};
   state_.ctm = to_display;
@@ -234,43 +239,6 @@ void Interpreter::set_dash(const Object& array, double phase) {
   if (sum <= 0) state_.line.dashes.clear();
 }
 
-Status Interpreter::extended_state() {
-  const Object states = store_.get(resources_, "ExtGState");
-  const Object object = store_.get(states.as_dict(), operands_[0].as_name());
-  const Dict& dict = object.as_dict();
-  for (const auto& [key, unresolved] : dict) {
-    const Object value = store_.resolve(unresolved);
-    const Array& parts = value.as_array();
-    if (key == "ca") {
-      state_.fill_alpha = std::clamp(value.as_number(1), 0.0, 1.0);
-    } else if (key == "CA") {
-      state_.stroke_alpha = std::clamp(value.as_number(1), 0.0, 1.0);
-    } else if (key == "LW") {
-      state_.line.width = std::abs(value.as_number());
-    } else if (key == "LC") {
-      state_.line.cap = static_cast<LineCap>(std::clamp<std::int64_t>(value.as_integer(), 0, 2));
-    } else if (key == "LJ") {
-      state_.line.join = static_cast<LineJoin>(std::clamp<std::int64_t>(value.as_integer(), 0, 2));
-    } else if (key == "ML") {
-      state_.line.miter_limit = std::max(1.0, value.as_number());
-    } else if (key == "D" && parts.size() == 2) {
-      set_dash(store_.resolve(parts[0]), store_.resolve(parts[1]).as_number());
-    } else if (key == "Font" && parts.size() == 2) {
-      set_font(parts[0], store_.resolve(parts[1]).as_number());
-    } else if (key == "SMask" && value.is_dict()) {
-      note("a soft mask of the graphics state is not shown yet");
-    } else if (key == "BM" && !value.is_name("Normal") && !value.is_name("Compatible")) {
-      note("blend modes are not shown yet; colours are painted as usual");
-    }
-  }
-  return Done{};
-}
-
-Status Interpreter::shading() {
-  note("shadings are not shown yet");
-  return Done{};
-}
-
 Status Interpreter::draw_object() {
   if (hidden_from_) return Done{};
   const Object objects = store_.get(resources_, "XObject");
@@ -316,7 +284,9 @@ Status Interpreter::place_image(std::shared_ptr<const images::Picture> picture, 
   if (!picture) return Done{};
   Object interpolate = store_.get(dict, "Interpolate");
   if (interpolate.is_null()) interpolate = store_.get(dict, "I");
-  canvas_.image(std::move(picture), state_.ctm, interpolate.as_bool(), fill_paint(), state_.clip);
+  if (picture->channels == 1 && state_.fill.is_pattern)
+    return paint_stencil_pattern(std::move(picture), interpolate.as_bool());
+  canvas_->image(std::move(picture), state_.ctm, interpolate.as_bool(), fill_paint(), within());
   return Done{};
 }
 
@@ -328,30 +298,17 @@ Status Interpreter::draw_form(const Stream& form) {
   }
   LUMVET_CHECK(save());
   const std::size_t saved_here = saved_.size();
-  const Object numbers = store_.get(form.dict, "Matrix");
-  if (numbers.as_array().size() == 6) {
-    double m[6];
-    for (std::size_t i = 0; i < 6; ++i) m[i] = store_.resolve(numbers.as_array()[i]).as_number();
-    state_.ctm = Matrix{m[0], m[1], m[2], m[3], m[4], m[5]}.then(state_.ctm);
-  }
-  const Object box = store_.get(form.dict, "BBox");
-  if (box.as_array().size() == 4) {
-    double b[4];
-    for (std::size_t i = 0; i < 4; ++i) b[i] = store_.resolve(box.as_array()[i]).as_number();
+  state_.ctm = matrix_of(form.dict).then(state_.ctm);
+  const Matrix outer_parent = std::exchange(parent_, state_.ctm);
+  if (const auto box = box_of(form.dict)) {
     Path path;
-    path.add_rect(
-        {std::min(b[0], b[2]), std::min(b[1], b[3]), std::max(b[0], b[2]), std::max(b[1], b[3])});
-    state_.clip = canvas_.clip(state_.clip, path.transformed(state_.ctm), FillRule::nonzero);
+    path.add_rect(*box);
+    state_.clip = canvas_->clip(state_.clip, path.transformed(state_.ctm), FillRule::nonzero);
   }
-  const Object group = store_.get(form.dict, "Group");
-  const bool grouped =
-      store_.get(group.as_dict(), "S").is_name("Transparency") && state_.fill_alpha < 1;
-  if (grouped) {
-    canvas_.begin_group(with_alpha({}, state_.fill_alpha).alpha, state_.clip);
-    state_.fill_alpha = state_.stroke_alpha = 1;
-  }
+  const bool is_group = begin_group_of(form.dict);
   Status status = run_form_content(form);
-  if (grouped) canvas_.end_group();
+  if (is_group) canvas_->end_group();
+  parent_ = outer_parent;
   // Whatever the form saved and did not restore goes with it.
   saved_.resize(saved_here);
   LUMVET_CHECK(restore());
@@ -370,6 +327,8 @@ Status Interpreter::run_form_content(const Stream& form) {
   const Object own = store_.get(form.dict, "Resources");
   const Dict outer_resources = resources_;
   const Path outer_path = std::exchange(path_, {});
+  const Path outer_text_clip = std::exchange(text_clip_, {});
+  const auto outer_pending = std::exchange(pending_clip_, std::nullopt);
   const Matrix outer_text = text_matrix_;
   const Matrix outer_line = line_matrix_;
   const std::size_t outer_floor = std::exchange(saved_floor_, saved_.size());
@@ -377,6 +336,8 @@ Status Interpreter::run_form_content(const Stream& form) {
   Status status = run(content->view());
   resources_ = outer_resources;
   path_ = outer_path;
+  text_clip_ = outer_text_clip;
+  pending_clip_ = outer_pending;
   text_matrix_ = outer_text;
   line_matrix_ = outer_line;
   saved_floor_ = outer_floor;

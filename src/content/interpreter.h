@@ -9,7 +9,9 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string_view>
+#include <tuple>
 #include <vector>
 
 #include "base/budget.h"
@@ -51,9 +53,7 @@ class Interpreter {
   Status line_join();
   Status miter_limit();
   Status dash();
-  Status extended_state();
   Status draw_object();
-  Status shading();
   Status begin_marked();
   Status begin_marked_with_properties();
   Status end_marked();
@@ -65,6 +65,7 @@ class Interpreter {
   Status place_image(std::shared_ptr<const images::Picture> picture, const Dict& dict);
   Status run_form_content(const Stream& form);
   bool is_hidden(const Object& group) const;
+  Within within() const { return {state_.clip, state_.mask}; }
   void set_dash(const Object& array, double phase);
 
   // path_operators.cpp
@@ -87,6 +88,8 @@ class Interpreter {
   Status clip_nonzero();
   Status clip_even_odd();
   Status paint(bool fill, bool stroke, FillRule rule);
+  Status fill_path(const Path& path, FillRule rule);
+  Status stroke_path(Path path);
 
   // color_operators.cpp
   Status fill_gray() { return device_color(state_.fill, color::ColorSpace::gray()); }
@@ -103,9 +106,32 @@ class Interpreter {
   Status choose_space(ColorState& color);
   Status choose_color(ColorState& color);
   void set_color(ColorState& color, std::vector<double> values);
-  Paint fill_paint() const { return with_alpha(state_.fill.paint, state_.fill_alpha); }
-  Paint stroke_paint() const { return with_alpha(state_.stroke.paint, state_.stroke_alpha); }
-  static Paint with_alpha(Paint paint, double alpha);
+  Paint fill_paint() const { return with_state(state_.fill.paint, state_.fill_alpha); }
+  Paint stroke_paint() const { return with_state(state_.stroke.paint, state_.stroke_alpha); }
+  Paint with_state(Paint paint, double alpha) const;
+  static std::uint8_t to_byte(double unit);
+
+  // patterns.cpp
+  Status shading();
+  Matrix matrix_of(const Dict& dict) const;
+  std::optional<Rect> box_of(const Dict& dict) const;
+  std::shared_ptr<const color::Shading> load_shading(const Object& object);
+  Status paint_pattern(const ColorState& color, double alpha, ClipId shape);
+  Status paint_stencil_pattern(std::shared_ptr<const images::Picture> stencil, bool interpolate);
+  Status paint_tiling(const ColorState& color, const Stream& pattern, const Matrix& placed,
+                      const Paint& paint, ClipId shape);
+  Status draw_cell(const ColorState& color, const Stream& pattern, const Rect& box,
+                   const Matrix& ctm, ClipId within);
+  Result<ScenePtr> record_cell(const ColorState& color, const Stream& pattern, const Rect& box);
+
+  // transparency.cpp
+  Status extended_state();
+  Status apply_entry(const std::string& key, const Object& value);
+  void choose_blend_mode(const Object& modes);
+  Status choose_soft_mask(const Object& mask);
+  color::Rgb8 backdrop_of(const Dict& mask, const Dict& form);
+  Status draw_apart(Canvas& canvas, const Stream& form);
+  bool begin_group_of(const Dict& form);
 
   // text_operators.cpp
   Status begin_text();
@@ -129,7 +155,7 @@ class Interpreter {
   Status glyph_width_and_box();
   Status show_text(std::string_view text);
   Status show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph, const Matrix& trm);
-  void finish_run();
+  Status finish_run();
   void set_font(const Object& font, double size);
   std::shared_ptr<const fonts::Font> load_font(const Object& font);
 
@@ -140,7 +166,7 @@ class Interpreter {
 
   const document::Core& core_;
   const file::ObjectStore& store_;
-  Canvas& canvas_;
+  Canvas* canvas_;
   CancelToken cancel_;
   Budget budget_;
 
@@ -151,6 +177,7 @@ class Interpreter {
   objects::Parser* parser_ = nullptr;  // of the stream being run
   Dict resources_;
 
+  Matrix parent_;  // of the stream that patterns are placed by (8.7.3.1)
   Path path_;
   std::optional<FillRule> pending_clip_;
 
@@ -158,7 +185,7 @@ class Interpreter {
   Matrix line_matrix_;
   std::vector<PlacedGlyph> glyph_run_;
   Path text_clip_;
-  bool uncolored_glyph_ = false;  // within a Type 3 glyph that takes its colour from outside
+  bool takes_color_ = false;  // within a Type 3 glyph or a pattern that is coloured from outside
 
   int marked_depth_ = 0;
   std::optional<int> hidden_from_;  // the marked-content depth from which nothing is shown
@@ -169,6 +196,10 @@ class Interpreter {
   };
   std::map<const void*, DirectFont> direct_fonts_;  // of fonts that are no indirect objects
   std::map<ObjectId, std::shared_ptr<const images::Picture>> pictures_;
+  std::map<ObjectId, std::shared_ptr<const color::Shading>> shadings_;
+  // By where the pattern lies and the colour it takes.
+  using CellKey = std::tuple<std::uint64_t, ObjectId, std::uint8_t, std::uint8_t, std::uint8_t>;
+  std::map<CellKey, ScenePtr> cells_;
 };
 
 }  // namespace lumvet::content

@@ -73,17 +73,31 @@ Status Interpreter::clip_even_odd() {
 
 Status Interpreter::paint(bool fill, bool stroke, FillRule rule) {
   if (!hidden_from_ && !path_.is_empty()) {
-    if (fill && state_.fill.is_pattern) note("patterns are not shown yet");
-    if (fill && !state_.fill.is_pattern)
-      canvas_.fill(path_.transformed(state_.ctm), rule, fill_paint(), state_.clip);
-    if (stroke && !state_.stroke.is_pattern)
-      canvas_.stroke(path_, state_.ctm, state_.line, stroke_paint(), state_.clip);
+    if (fill) LUMVET_CHECK(fill_path(path_, rule));
+    if (stroke) LUMVET_CHECK(stroke_path(path_));
   }
   // Clipping takes effect after painting, and an empty path clips everything away (8.5.4).
   if (pending_clip_)
-    state_.clip = canvas_.clip(state_.clip, path_.transformed(state_.ctm), *pending_clip_);
+    state_.clip = canvas_->clip(state_.clip, path_.transformed(state_.ctm), *pending_clip_);
   pending_clip_.reset();
   path_.clear();
+  return Done{};
+}
+
+Status Interpreter::fill_path(const Path& path, FillRule rule) {
+  if (state_.fill.is_pattern)
+    return paint_pattern(state_.fill, state_.fill_alpha,
+                         canvas_->clip(state_.clip, path.transformed(state_.ctm), rule));
+  canvas_->fill(path.transformed(state_.ctm), rule, fill_paint(), within());
+  return Done{};
+}
+
+Status Interpreter::stroke_path(Path path) {
+  if (state_.stroke.is_pattern)
+    return paint_pattern(
+        state_.stroke, state_.stroke_alpha,
+        canvas_->clip_to_stroke(state_.clip, std::move(path), state_.ctm, state_.line));
+  canvas_->stroke(std::move(path), state_.ctm, state_.line, stroke_paint(), within());
   return Done{};
 }
 

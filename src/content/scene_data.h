@@ -4,6 +4,7 @@
 // Threads: immutable once recorded, share freely.
 #pragma once
 
+#include <optional>
 #include <variant>
 #include <vector>
 
@@ -11,11 +12,18 @@
 
 namespace lumvet::content {
 
+// How a path is drawn as a line: `placed` maps it and the line's width to display space.
+struct Stroked {
+  Matrix placed;
+  StrokeStyle style;
+};
+
 struct Clip {
   ClipId outer = kNoClip;
   Path path;
   FillRule rule = FillRule::nonzero;
-  Rect bounds;  // of what lies within this one and all outer ones
+  std::optional<Stroked> stroked;  // what the line covers, instead of the inside
+  Rect bounds;                     // of what lies within this one and all outer ones
 };
 
 struct FillPath {
@@ -26,8 +34,7 @@ struct FillPath {
 
 struct StrokePath {
   Path path;
-  Matrix placed;
-  StrokeStyle style;
+  Stroked stroked;
   Paint paint;
 };
 
@@ -43,22 +50,37 @@ struct ShowImage {
   Paint paint;
 };
 
+struct ShowShading {
+  std::shared_ptr<const color::Shading> shading;
+  Matrix placed;
+  Paint paint;
+};
+
+struct ShowTiling {
+  Tiling tiling;
+  Paint paint;
+};
+
 struct BeginGroup {
-  std::uint8_t alpha = 255;
+  Group group;
+  bool is_plain = false;          // shows as its parts would without it, and has no end
+  bool mixes_with_below = false;  // something in it does, and it is not isolated
 };
 
 struct EndGroup {};
 
 struct Operation {
-  std::variant<FillPath, StrokePath, ShowGlyphs, ShowImage, BeginGroup, EndGroup> what;
-  ClipId clip = kNoClip;
+  std::variant<FillPath, StrokePath, ShowGlyphs, ShowImage, ShowShading, ShowTiling, BeginGroup,
+               EndGroup>
+      what;
+  Within within;
   Rect bounds;  // nothing outside is touched
 };
 
 struct SceneData {
-  double width = 0;   // points
-  double height = 0;  // points
+  Rect bounds;  // points; nothing outside is drawn
   std::vector<Clip> clips;
+  std::vector<SoftMask> masks;
   std::vector<Operation> operations;
 };
 

@@ -14,7 +14,7 @@ Status Interpreter::begin_text() {
 
 Status Interpreter::end_text() {
   if (!text_clip_.is_empty()) {
-    state_.clip = canvas_.clip(state_.clip, std::move(text_clip_), FillRule::nonzero);
+    state_.clip = canvas_->clip(state_.clip, std::move(text_clip_), FillRule::nonzero);
     text_clip_ = {};
   }
   return Done{};
@@ -149,14 +149,14 @@ Status Interpreter::show_text(std::string_view text) {
     if (glyph.code_bytes == 1 && glyph.code == kSpace) advance += t.word_spacing;
     text_matrix_ = Matrix::translation(advance * t.horizontal_scale, 0).then(text_matrix_);
   });
-  finish_run();
+  LUMVET_CHECK(finish_run());
   return status;
 }
 
 // Hands the glyphs gathered to the canvas as the rendering mode says (9.3.6).
-void Interpreter::finish_run() {
+Status Interpreter::finish_run() {
   std::vector<PlacedGlyph> run = std::exchange(glyph_run_, {});
-  if (run.empty()) return;
+  if (run.empty()) return Done{};
   const TextMode mode = state_.text.mode;
   const bool fills = mode == TextMode::fill || mode == TextMode::fill_stroke ||
                      mode == TextMode::fill_clip || mode == TextMode::fill_stroke_clip;
@@ -164,19 +164,22 @@ void Interpreter::finish_run() {
                        mode == TextMode::stroke_clip || mode == TextMode::fill_stroke_clip;
   if (mode >= TextMode::fill_clip)
     for (const PlacedGlyph& glyph : run) text_clip_.append(*glyph.outline, glyph.placed);
-  if (hidden_from_) return;
-  if (strokes && !state_.stroke.is_pattern && state_.ctm.is_invertible()) {
-    Path outlines;  // in user space, where the line width counts
+  if (hidden_from_) return Done{};
+  Path outlines;  // in user space, where the line width counts
+  if (strokes && state_.ctm.is_invertible()) {
     const Matrix to_user = state_.ctm.inverse();
     for (const PlacedGlyph& glyph : run)
       outlines.append(*glyph.outline, glyph.placed.then(to_user));
-    if (fills && !state_.fill.is_pattern) canvas_.glyphs(std::move(run), fill_paint(), state_.clip);
-    canvas_.stroke(std::move(outlines), state_.ctm, state_.line, stroke_paint(), state_.clip);
-  } else if (fills && state_.fill.is_pattern) {
-    note("patterns are not shown yet");
-  } else if (fills) {
-    canvas_.glyphs(std::move(run), fill_paint(), state_.clip);
   }
+  if (fills && state_.fill.is_pattern) {
+    Path shape;
+    for (const PlacedGlyph& glyph : run) shape.append(*glyph.outline, glyph.placed);
+    LUMVET_CHECK(paint_pattern(state_.fill, state_.fill_alpha,
+                               canvas_->clip(state_.clip, std::move(shape), FillRule::nonzero)));
+  } else if (fills) {
+    canvas_->glyphs(std::move(run), fill_paint(), within());
+  }
+  return outlines.is_empty() ? Status(Done{}) : stroke_path(std::move(outlines));
 }
 
 Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph,
@@ -195,9 +198,9 @@ Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph
   state_.text = {};
   const Dict outer_resources = resources_;
   if (!type3.resources.is_empty()) resources_ = type3.resources;
-  const bool outer_uncolored = std::exchange(uncolored_glyph_, false);
+  const bool outer_uncolored = std::exchange(takes_color_, false);
   Status status = run_form_content(*stream);
-  uncolored_glyph_ = outer_uncolored;
+  takes_color_ = outer_uncolored;
   resources_ = outer_resources;
   saved_.resize(saved_here);
   LUMVET_CHECK(restore());
@@ -207,7 +210,7 @@ Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph
 Status Interpreter::glyph_width() { return Done{}; }
 
 Status Interpreter::glyph_width_and_box() {
-  uncolored_glyph_ = true;
+  takes_color_ = true;
   return Done{};
 }
 

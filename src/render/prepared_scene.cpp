@@ -8,6 +8,7 @@
 
 #include "raster/stroker.h"
 #include "render/parallel.h"
+#include "render/tiling_cell.h"
 
 namespace lumvet::rendering {
 namespace {
@@ -54,6 +55,21 @@ class GlyphCache {
   std::map<std::tuple<const Path*, double, double, double, double>, GlyphLines> kept_;
 };
 
+std::vector<Polyline> lines_of_stroke(const Path& path, const content::Stroked& stroked,
+                                      const Matrix& to_pixels) {
+  const Matrix placed = stroked.placed.then(to_pixels);
+  const double scale = placed.scale();
+  constexpr double kNoScale = 1e-9;
+  if (!(scale > kNoScale)) return {};
+  StrokeStyle style = stroked.style;
+  const double thinnest = style.width == 0 ? kHairline : kThinnestLine;
+  style.width = std::max(style.width, thinnest / scale);
+  std::vector<Polyline> lines =
+      raster::stroke(raster::flatten(path, {}, kTolerance / scale), style, kTolerance / scale);
+  transform(lines, placed);
+  return lines;
+}
+
 class Preparer {
  public:
   Preparer(const Matrix& to_pixels, const PixelRect& area) : to_pixels_(to_pixels), area_(area) {}
@@ -75,16 +91,7 @@ class Preparer {
   }
 
   void add(const content::StrokePath& stroke, PreparedOperation& prepared, GlyphCache&) const {
-    const Matrix placed = stroke.placed.then(to_pixels_);
-    const double scale = placed.scale();
-    constexpr double kNoScale = 1e-9;
-    if (!(scale > kNoScale)) return;
-    StrokeStyle style = stroke.style;
-    const double thinnest = style.width == 0 ? kHairline : kThinnestLine;
-    style.width = std::max(style.width, thinnest / scale);
-    prepared.lines = raster::stroke(raster::flatten(stroke.path, {}, kTolerance / scale), style,
-                                    kTolerance / scale);
-    transform(prepared.lines, placed);
+    prepared.lines = lines_of_stroke(stroke.path, stroke.stroked, to_pixels_);
   }
 
   void add(const content::ShowGlyphs& show, PreparedOperation& prepared, GlyphCache& cache) const {
@@ -113,7 +120,23 @@ class Preparer {
     prepared.lines = {{{{left, top}, {right, top}, {right, bottom}, {left, bottom}}, true}};
   }
 
-  void add(const content::BeginGroup&, PreparedOperation&, GlyphCache&) const {}
+  void add(const content::ShowShading& show, PreparedOperation& prepared, GlyphCache&) const {
+    const auto box = show.shading->box();
+    if (!box) return;
+    Path edge;
+    edge.add_rect(*box);
+    prepared.lines = raster::flatten(edge, show.placed.then(to_pixels_), kTolerance);
+  }
+
+  void add(const content::ShowTiling& show, PreparedOperation& prepared, GlyphCache&) const {
+    const Matrix placed = show.tiling.placed.then(to_pixels_);
+    if (placed.is_invertible())
+      prepared.cell = std::make_shared<const TilingCell>(show.tiling, placed);
+  }
+
+  void add(const content::BeginGroup& begin, PreparedOperation& prepared, GlyphCache&) const {
+    if (begin.is_plain) prepared.bounds = {};
+  }
   void add(const content::EndGroup&, PreparedOperation&, GlyphCache&) const {}
 
   Matrix to_pixels_;
@@ -127,10 +150,15 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
   PreparedScene prepared;
   prepared.to_pixels = to_pixels;
   for (const content::Clip& clip : scene.clips) {
-    std::vector<Polyline> lines = raster::flatten(clip.path, to_pixels, kTolerance);
-    const std::optional<Rect> rectangle = upright_rectangle(lines);
+    std::vector<Polyline> lines = clip.stroked
+                                      ? lines_of_stroke(clip.path, *clip.stroked, to_pixels)
+                                      : raster::flatten(clip.path, to_pixels, kTolerance);
+    const std::optional<Rect> rectangle = clip.stroked ? std::nullopt : upright_rectangle(lines);
     prepared.clips.push_back({clip.outer, std::move(lines), clip.rule, rectangle});
   }
+  for (const content::SoftMask& mask : scene.masks)
+    prepared.masks.push_back({&mask, std::make_shared<const PreparedScene>(
+                                         prepare(*mask.group, to_pixels, area, threads, cancel))});
   prepared.operations.resize(scene.operations.size());
   std::vector<GlyphCache> caches(static_cast<std::size_t>(std::max(1, threads)));
   const Preparer preparer(to_pixels, area);

@@ -23,11 +23,14 @@ struct PreparedGlyph {
   raster::PixelRect bounds;
 };
 
+class TilingCell;
+
 struct PreparedOperation {
   const content::Operation* source = nullptr;
   raster::PixelRect bounds;             // within the area asked for
   std::vector<raster::Polyline> lines;  // of fills, strokes and pictures
   std::vector<PreparedGlyph> glyphs;
+  std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;
 };
 
@@ -38,9 +41,17 @@ struct PreparedClip {
   std::optional<Rect> rectangle;  // in pixels, when the clip is one that stands upright
 };
 
+struct PreparedScene;
+
+struct PreparedMask {
+  const content::SoftMask* source = nullptr;
+  std::shared_ptr<const PreparedScene> scene;
+};
+
 struct PreparedScene {
   Matrix to_pixels;
   std::vector<PreparedClip> clips;            // as in the scene
+  std::vector<PreparedMask> masks;            // as in the scene
   std::vector<PreparedOperation> operations;  // those that touch the area, in order
 };
 

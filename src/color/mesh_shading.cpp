@@ -1,0 +1,364 @@
+// SPDX-License-Identifier: Apache-2.0
+// Shadings by meshes of triangles and of patches (ISO 32000-2, 8.7.4.5.5 to 8.7.4.5.8).
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "color/shading_parts.h"
+
+namespace lumvet::color {
+namespace {
+
+// With a function its input, from 0 to 1 over its domain, otherwise red, green and blue.
+using Shade = std::array<double, 3>;
+
+struct Vertex {
+  Point at;
+  Shade shade{};
+};
+
+struct Triangle {
+  std::array<Vertex, 3> corners;
+};
+
+// Sixteen control points (figure 45), and the shades of the corners 00, 03, 33 and 30.
+struct Patch {
+  std::array<std::array<Point, 4>, 4> net{};
+  std::array<Shade, 4> shades{};
+};
+
+Shade mixed(const Shade& a, const Shade& b, double part) {
+  Shade shade;
+  for (std::size_t i = 0; i < shade.size(); ++i) shade[i] = a[i] + (b[i] - a[i]) * part;
+  return shade;
+}
+
+// The numbers of a mesh's stream, each of any number of bits.
+class MeshData {
+ public:
+  explicit MeshData(ByteView bytes) : bytes_(bytes) {}
+
+  bool has(std::uint64_t bits) const { return at_ + bits <= std::uint64_t{bytes_.size()} * 8; }
+  void to_byte() { at_ = (at_ + 7) / 8 * 8; }
+
+  std::uint32_t next(unsigned bits) {
+    std::uint64_t value = 0;
+    for (unsigned i = 0; i < bits; ++i, ++at_)
+      value = value << 1 | (bytes_[static_cast<std::size_t>(at_ / 8)] >> (7 - at_ % 8) & 1);
+    return static_cast<std::uint32_t>(value);
+  }
+
+ private:
+  ByteView bytes_;
+  std::uint64_t at_ = 0;  // bits
+};
+
+class MeshShading final : public Shading {
+ public:
+  std::vector<Triangle> triangles;
+  std::vector<Patch> patches;
+  std::optional<ColorRamp> ramp;
+
+  void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
+    std::fill_n(out,
+                static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height) * 4,
+                std::uint8_t{0});
+    for (const Triangle& triangle : triangles) {
+      Triangle placed = triangle;
+      for (Vertex& corner : placed.corners) corner.at = to_pixels.apply(corner.at);
+      fill(placed, area, out);
+    }
+    for (const Patch& patch : patches) fill(patch, to_pixels, area, out);
+  }
+
+ private:
+  Rgb8 color_of(const Shade& shade) const {
+    if (ramp) return ramp->at(std::clamp(shade[0], 0.0, 1.0));
+    return to_rgb8({shade[0], shade[1], shade[2]});
+  }
+
+  // Corners in pixels. A pixel belongs to a triangle when its middle does; what lies right between
+  // two belongs to both, so that none is left out.
+  void fill(const Triangle& triangle, const PixelArea& area, std::uint8_t* out) const {
+    const auto& [a, b, c] = triangle.corners;
+    const double twice =
+        (b.at.x - a.at.x) * (c.at.y - a.at.y) - (b.at.y - a.at.y) * (c.at.x - a.at.x);
+    if (twice == 0 || !std::isfinite(twice)) return;
+    const auto [left, right] = std::minmax({a.at.x, b.at.x, c.at.x});
+    const auto [top, bottom] = std::minmax({a.at.y, b.at.y, c.at.y});
+    const int x0 = first_pixel(left, area.left, area.width);
+    const int x1 = first_pixel(right, area.left, area.width);
+    const int y0 = first_pixel(top, area.top, area.height);
+    const int y1 = first_pixel(bottom, area.top, area.height);
+    constexpr double kSlack = 1e-9;
+    for (int y = y0; y <= std::min(y1, area.height - 1); ++y)
+      for (int x = x0; x <= std::min(x1, area.width - 1); ++x) {
+        const double px = area.left + x + 0.5;
+        const double py = area.top + y + 0.5;
+        const double wb =
+            ((px - a.at.x) * (c.at.y - a.at.y) - (py - a.at.y) * (c.at.x - a.at.x)) / twice;
+        const double wc =
+            ((b.at.x - a.at.x) * (py - a.at.y) - (b.at.y - a.at.y) * (px - a.at.x)) / twice;
+        const double wa = 1 - wb - wc;
+        if (wa < -kSlack || wb < -kSlack || wc < -kSlack) continue;
+        Shade shade;
+        for (std::size_t i = 0; i < shade.size(); ++i)
+          shade[i] = wa * a.shade[i] + wb * b.shade[i] + wc * c.shade[i];
+        const Rgb8 color = color_of(shade);
+        std::uint8_t* pixel =
+            out + (static_cast<std::size_t>(y) * static_cast<std::size_t>(area.width) +
+                   static_cast<std::size_t>(x)) *
+                      4;
+        std::copy(color.begin(), color.end(), pixel);
+        pixel[3] = 255;
+      }
+  }
+
+  // The place of a coordinate in the area, kept within it and one beyond.
+  static int first_pixel(double at, int first, int count) {
+    return static_cast<int>(std::clamp(std::floor(at) - first, 0.0, static_cast<double>(count)));
+  }
+
+  static std::array<double, 4> bernstein(double t) {
+    const double s = 1 - t;
+    return {s * s * s, 3 * t * s * s, 3 * t * t * s, t * t * t};
+  }
+
+  static Vertex at(const Patch& patch, double u, double v) {
+    const auto bu = bernstein(u);
+    const auto bv = bernstein(v);
+    Vertex vertex;
+    for (std::size_t i = 0; i < 4; ++i)
+      for (std::size_t j = 0; j < 4; ++j) {
+        vertex.at.x += bu[i] * bv[j] * patch.net[i][j].x;
+        vertex.at.y += bu[i] * bv[j] * patch.net[i][j].y;
+      }
+    vertex.shade = mixed(mixed(patch.shades[0], patch.shades[1], v),
+                         mixed(patch.shades[3], patch.shades[2], v), u);
+    return vertex;
+  }
+
+  // As a grid of triangles, fine enough for its size in pixels. Later ones cover earlier ones where
+  // a patch is folded.
+  void fill(const Patch& patch, const Matrix& to_pixels, const PixelArea& area,
+            std::uint8_t* out) const {
+    Patch placed = patch;
+    Rect bounds = Rect::nothing();
+    for (auto& row : placed.net)
+      for (Point& p : row) {
+        p = to_pixels.apply(p);
+        bounds.include(p);
+      }
+    if (!(bounds.left < area.left + area.width && bounds.right > area.left &&
+          bounds.bottom < area.top + area.height && bounds.top > area.top))
+      return;
+    constexpr double kPixelsPerStep = 4;
+    constexpr double kMostSteps = 96;
+    const auto steps = static_cast<int>(
+        std::clamp(std::max(bounds.width(), bounds.height()) / kPixelsPerStep, 4.0, kMostSteps));
+    std::vector<Vertex> before;
+    for (int i = 0; i <= steps; ++i) {
+      std::vector<Vertex> row;
+      for (int j = 0; j <= steps; ++j)
+        row.push_back(at(placed, static_cast<double>(i) / steps, static_cast<double>(j) / steps));
+      for (std::size_t j = 0; i > 0 && j + 1 < row.size(); ++j) {
+        fill({{before[j], before[j + 1], row[j]}}, area, out);
+        fill({{before[j + 1], row[j + 1], row[j]}}, area, out);
+      }
+      before = std::move(row);
+    }
+  }
+};
+
+class MeshReader {
+ public:
+  MeshReader(const ShadingSource& source, ShadingColors colors, MeshShading& mesh)
+      : source_(source), colors_(std::move(colors)), mesh_(mesh) {}
+
+  Status read(int type) {
+    LUMVET_TRY(bytes_, filters::decode_whole(*source_.stream, source_.resolver, source_.budget,
+                                             source_.findings));
+    coordinate_bits_ = bits("BitsPerCoordinate", 32);
+    component_bits_ = bits("BitsPerComponent", 16);
+    flag_bits_ = type == 5 ? 0 : bits("BitsPerFlag", 8);
+    decode_ = numbers_in(source_, "Decode");
+    if (coordinate_bits_ == 0 || component_bits_ == 0 || (type != 5 && flag_bits_ == 0) ||
+        decode_.size() < 4 + 2 * colors_.inputs())
+      return Error(ErrorCode::malformed, "a mesh that does not say what its numbers mean");
+    if (colors_.function) mesh_.ramp.emplace(colors_, decode_[4], decode_[5]);
+    MeshData data(bytes_.view());
+    switch (type) {
+      case 4: read_triangles(data); break;
+      case 5: return read_lattice(data);
+      default: read_patches(data, type); break;
+    }
+    return Done{};
+  }
+
+ private:
+  unsigned bits(std::string_view key, std::int64_t most) const {
+    const std::int64_t stated = source_.resolver.get(source_.dict, key).as_integer();
+    return stated >= 1 && stated <= most ? static_cast<unsigned>(stated) : 0;
+  }
+
+  std::uint64_t point_bits() const { return 2 * std::uint64_t{coordinate_bits_}; }
+  std::uint64_t shade_bits() const { return colors_.inputs() * std::uint64_t{component_bits_}; }
+
+  double decoded(MeshData& data, unsigned width, std::size_t at) const {
+    const double most = std::pow(2.0, width) - 1;
+    return decode_[at] + data.next(width) / most * (decode_[at + 1] - decode_[at]);
+  }
+  Point point(MeshData& data) const {
+    const double x = decoded(data, coordinate_bits_, 0);
+    return {x, decoded(data, coordinate_bits_, 2)};
+  }
+  Shade shade(MeshData& data) const {
+    std::vector<double> values;
+    for (std::size_t i = 0; i < colors_.inputs(); ++i)
+      values.push_back(decoded(data, component_bits_, 4 + 2 * i));
+    if (colors_.function) {
+      const double range = decode_[5] - decode_[4];
+      return {range == 0 ? 0 : (values[0] - decode_[4]) / range, 0, 0};
+    }
+    const Rgb rgb = colors_.space->to_rgb(values);
+    return {rgb.red, rgb.green, rgb.blue};
+  }
+  Vertex vertex(MeshData& data) const {
+    const Point at = point(data);
+    const Vertex vertex{at, shade(data)};
+    data.to_byte();
+    return vertex;
+  }
+
+  // Type 4: each flag says which two corners of the triangle before the new one joins.
+  void read_triangles(MeshData& data) {
+    const std::uint64_t size = flag_bits_ + point_bits() + shade_bits();
+    std::array<Vertex, 3> corners;
+    bool has_triangle = false;
+    while (data.has(size)) {
+      const std::uint32_t flag = data.next(flag_bits_) & 3;
+      const Vertex first = vertex(data);
+      if (flag == 0 || !has_triangle) {
+        if (!data.has(2 * ((size + 7) / 8 * 8) - 7)) return;
+        corners[0] = first;
+        for (std::size_t i = 1; i < 3; ++i) {
+          data.next(flag_bits_);
+          corners[i] = vertex(data);
+        }
+      } else {
+        corners = {flag == 1 ? corners[1] : corners[0], corners[2], first};
+      }
+      has_triangle = true;
+      mesh_.triangles.push_back({corners});
+    }
+  }
+
+  // Type 5: rows of corners.
+  Status read_lattice(MeshData& data) {
+    const std::int64_t stated = source_.resolver.get(source_.dict, "VerticesPerRow").as_integer();
+    if (stated < 2 || static_cast<std::uint64_t>(stated) > bytes_.size() * 8)
+      return Error(ErrorCode::malformed, "a lattice with an impossible number of columns");
+    const auto columns = static_cast<std::size_t>(stated);
+    std::vector<Vertex> before;
+    for (;;) {
+      std::vector<Vertex> row;
+      while (row.size() < columns && data.has(point_bits() + shade_bits()))
+        row.push_back(vertex(data));
+      if (row.size() < columns) return Done{};
+      for (std::size_t i = 0; !before.empty() && i + 1 < columns; ++i) {
+        mesh_.triangles.push_back({{before[i], before[i + 1], row[i]}});
+        mesh_.triangles.push_back({{before[i + 1], row[i + 1], row[i]}});
+      }
+      before = std::move(row);
+    }
+  }
+
+  // Types 6 and 7: the points go round the patch, those of type 7 then into its middle.
+  void read_patches(MeshData& data, int type) {
+    using Place = std::pair<std::size_t, std::size_t>;
+    static constexpr std::array<Place, 16> kOrder = {{{0, 0},
+                                                      {0, 1},
+                                                      {0, 2},
+                                                      {0, 3},
+                                                      {1, 3},
+                                                      {2, 3},
+                                                      {3, 3},
+                                                      {3, 2},
+                                                      {3, 1},
+                                                      {3, 0},
+                                                      {2, 0},
+                                                      {1, 0},
+                                                      {1, 1},
+                                                      {1, 2},
+                                                      {2, 2},
+                                                      {2, 1}}};
+    const std::size_t points = type == 6 ? 12 : 16;
+    while (data.has(flag_bits_)) {
+      const std::uint32_t flag = data.next(flag_bits_) & 3;
+      const bool joins = flag != 0 && !mesh_.patches.empty();
+      const std::size_t known = joins ? 4 : 0;
+      const std::size_t shades = joins ? 2 : 4;
+      if (!data.has((points - known) * point_bits() + shades * shade_bits())) return;
+      Patch patch;
+      if (joins) join(mesh_.patches.back(), flag, patch);
+      for (std::size_t i = known; i < points; ++i)
+        patch.net[kOrder[i].first][kOrder[i].second] = point(data);
+      for (std::size_t i = 4 - shades; i < 4; ++i) patch.shades[i] = shade(data);
+      data.to_byte();
+      if (type == 6) fill_middle(patch.net);
+      mesh_.patches.push_back(patch);
+    }
+  }
+
+  // The first side of a patch is the one of the patch before that the flag names (table 83).
+  static void join(const Patch& before, std::uint32_t flag, Patch& patch) {
+    const auto& n = before.net;
+    const std::array<Point, 4> sides[] = {{n[0][3], n[1][3], n[2][3], n[3][3]},
+                                          {n[3][3], n[3][2], n[3][1], n[3][0]},
+                                          {n[3][0], n[2][0], n[1][0], n[0][0]}};
+    patch.net[0] = sides[flag - 1];
+    patch.shades[0] = before.shades[flag];
+    patch.shades[1] = before.shades[(flag + 1) % 4];
+  }
+
+  // The control points in the middle of a Coons patch (8.7.4.5.8).
+  static void fill_middle(std::array<std::array<Point, 4>, 4>& n) {
+    const auto middle = [&n](std::size_t i, std::size_t j) {
+      const std::size_t ni = i == 1 ? 0 : 3;  // the corner that is near, and the one far off
+      const std::size_t nj = j == 1 ? 0 : 3;
+      const std::size_t fi = 3 - ni;
+      const std::size_t fj = 3 - nj;
+      const auto of = [&](double Point::*axis) {
+        return (-4 * (n[ni][nj].*axis) + 6 * (n[ni][j].*axis + n[i][nj].*axis) -
+                2 * (n[ni][fj].*axis + n[fi][nj].*axis) + 3 * (n[fi][j].*axis + n[i][fj].*axis) -
+                n[fi][fj].*axis) /
+               9;
+      };
+      return Point{of(&Point::x), of(&Point::y)};
+    };
+    n[1][1] = middle(1, 1);
+    n[1][2] = middle(1, 2);
+    n[2][1] = middle(2, 1);
+    n[2][2] = middle(2, 2);
+  }
+
+  const ShadingSource& source_;
+  ShadingColors colors_;
+  MeshShading& mesh_;
+  ByteSlice bytes_;
+  unsigned coordinate_bits_ = 0;
+  unsigned component_bits_ = 0;
+  unsigned flag_bits_ = 0;
+  std::vector<double> decode_;
+};
+
+}  // namespace
+
+MadeShading make_mesh_shading(const ShadingSource& source, ShadingColors colors, int type) {
+  if (source.stream == nullptr) return Error(ErrorCode::malformed, "a mesh without its numbers");
+  auto mesh = std::make_shared<MeshShading>();
+  LUMVET_CHECK(MeshReader(source, std::move(colors), *mesh).read(type));
+  return std::shared_ptr<Shading>(std::move(mesh));
+}
+
+}  // namespace lumvet::color

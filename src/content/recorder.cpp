@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "content/recorder.h"
+
+#include <algorithm>
+
+namespace lumvet::content {
+namespace {
+
+Rect bounds_of_stroke(const Path& path, const Matrix& placed, const StrokeStyle& style) {
+  // Miters reach the furthest, then the corners of square caps.
+  const double reach = style.join == LineJoin::miter ? std::max(style.miter_limit, 1.5) : 1.5;
+  const double grow = std::max(style.width / 2 * reach, 0.0);
+  // The thinnest line is a pixel wide whatever the scale, so leave room for one of a point.
+  return placed.bounds_of(path.bounds().grown(grow)).grown(1);
+}
+
+// Lines without area still show; what has crossed bounds or none at all does not.
+bool is_somewhere(const Rect& rect) { return rect.left <= rect.right && rect.bottom <= rect.top; }
+
+}  // namespace
+
+ClipId Recorder::clip(ClipId outer, Path path, FillRule rule) {
+  const Rect bounds = path.is_empty() ? Rect{} : path.bounds().intersected(bounds_of(outer));
+  scene_.clips.push_back({outer, std::move(path), rule, {}, bounds});
+  return static_cast<ClipId>(scene_.clips.size() - 1);
+}
+
+ClipId Recorder::clip_to_stroke(ClipId outer, Path path, const Matrix& placed,
+                                const StrokeStyle& style) {
+  const Rect bounds = bounds_of_stroke(path, placed, style).intersected(bounds_of(outer));
+  scene_.clips.push_back(
+      {outer, std::move(path), FillRule::nonzero, Stroked{placed, style}, bounds});
+  return static_cast<ClipId>(scene_.clips.size() - 1);
+}
+
+Rect Recorder::bounds_of(ClipId clip) const {
+  return clip == kNoClip ? scene_.bounds : scene_.clips[static_cast<std::size_t>(clip)].bounds;
+}
+
+MaskId Recorder::soft_mask(SoftMask mask) {
+  scene_.masks.push_back(std::move(mask));
+  return static_cast<MaskId>(scene_.masks.size() - 1);
+}
+
+template <typename What>
+void Recorder::add(What what, const Rect& bounds, const Within& within) {
+  const Rect seen = bounds.intersected(bounds_of(within.clip));
+  if (!is_somewhere(seen)) return;
+  if (!groups_.empty()) {
+    groups_.back().bounds.include({seen.left, seen.bottom});
+    groups_.back().bounds.include({seen.right, seen.top});
+    if (what.paint.blend != color::BlendMode::normal) groups_.back().has_blends = true;
+  }
+  scene_.operations.push_back({std::move(what), within, seen});
+}
+
+void Recorder::fill(Path path, FillRule rule, const Paint& paint, const Within& within) {
+  const Rect bounds = path.bounds();
+  add(FillPath{std::move(path), rule, paint}, bounds, within);
+}
+
+void Recorder::stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
+                      const Within& within) {
+  const Rect bounds = bounds_of_stroke(path, placed, style);
+  add(StrokePath{std::move(path), {placed, style}, paint}, bounds, within);
+}
+
+void Recorder::glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const Within& within) {
+  Rect bounds = Rect::nothing();
+  for (const PlacedGlyph& glyph : glyphs) {
+    const Rect box = glyph.placed.bounds_of(glyph.outline->bounds());
+    bounds.include({box.left, box.bottom});
+    bounds.include({box.right, box.top});
+  }
+  add(ShowGlyphs{std::move(glyphs), paint}, bounds, within);
+}
+
+void Recorder::image(std::shared_ptr<const images::Picture> picture, const Matrix& placed,
+                     bool interpolate, const Paint& paint, const Within& within) {
+  add(ShowImage{std::move(picture), placed, interpolate, paint},
+      placed.bounds_of({0, 0, 1, 1}).grown(1), within);
+}
+
+void Recorder::shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
+                       const Paint& paint, const Within& within) {
+  Rect bounds = bounds_of(within.clip);
+  if (const auto box = shading->box()) bounds = bounds.intersected(placed.bounds_of(*box));
+  add(ShowShading{std::move(shading), placed, paint}, bounds, within);
+}
+
+void Recorder::tiling(Tiling tiling, const Paint& paint, const Within& within) {
+  add(ShowTiling{std::move(tiling), paint}, bounds_of(within.clip), within);
+}
+
+void Recorder::begin_group(const Group& group, const Within& within) {
+  groups_.push_back({.begin = scene_.operations.size()});
+  scene_.operations.push_back({BeginGroup{group}, within, {}});
+}
+
+// A group that shows as its parts would by themselves is none.
+void Recorder::end_group() {
+  const OpenGroup closed = groups_.back();
+  groups_.pop_back();
+  Operation& begin = scene_.operations[closed.begin];
+  auto& what = std::get<BeginGroup>(begin.what);
+  const Group& group = what.group;
+  what.mixes_with_below = !group.isolated && closed.has_blends;
+  const bool is_plain = group.alpha == 255 && group.blend == color::BlendMode::normal &&
+                        begin.within.mask == kNoMask && !group.knockout &&
+                        !(group.isolated && closed.has_blends);
+  const Rect seen = closed.bounds.intersected(bounds_of(begin.within.clip));
+  const bool blends = closed.has_blends || group.blend != color::BlendMode::normal;
+  const auto at = scene_.operations.begin() + static_cast<std::ptrdiff_t>(closed.begin);
+  if (!is_somewhere(seen)) {
+    scene_.operations.erase(at, scene_.operations.end());
+    return;
+  }
+  if (!groups_.empty()) {
+    groups_.back().bounds.include({seen.left, seen.bottom});
+    groups_.back().bounds.include({seen.right, seen.top});
+    groups_.back().has_blends = groups_.back().has_blends || (blends && !group.isolated) ||
+                                group.blend != color::BlendMode::normal;
+  }
+  if (is_plain && groups_.empty()) {  // as of nearly every page
+    scene_.operations.erase(at);
+    return;
+  }
+  what.is_plain = is_plain;
+  if (is_plain) return;
+  begin.bounds = seen;
+  scene_.operations.push_back({EndGroup{}, begin.within, seen});
+}
+
+Result<ScenePtr> Recorder::record(const Rect& bounds, const Draw& draw) {
+  auto scene = std::make_shared<SceneData>();
+  scene->bounds = bounds;
+  Recorder inner(*scene);
+  LUMVET_CHECK(draw(inner));
+  return ScenePtr(std::move(scene));
+}
+
+}  // namespace lumvet::content

@@ -1,0 +1,49 @@
+// SPDX-License-Identifier: Apache-2.0
+// A Canvas that keeps what it is told as a scene, except for what lies wholly outside.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include "content/scene_data.h"
+
+namespace lumvet::content {
+
+class Recorder final : public Canvas {
+ public:
+  // `scene` has its bounds set and is otherwise empty.
+  explicit Recorder(SceneData& scene) : scene_(scene) {}
+
+  ClipId clip(ClipId outer, Path path, FillRule rule) override;
+  ClipId clip_to_stroke(ClipId outer, Path path, const Matrix& placed,
+                        const StrokeStyle& style) override;
+  Rect bounds_of(ClipId clip) const override;
+  MaskId soft_mask(SoftMask mask) override;
+
+  void fill(Path path, FillRule rule, const Paint& paint, const Within& within) override;
+  void stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
+              const Within& within) override;
+  void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const Within& within) override;
+  void image(std::shared_ptr<const images::Picture> picture, const Matrix& placed, bool interpolate,
+             const Paint& paint, const Within& within) override;
+  void shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
+               const Paint& paint, const Within& within) override;
+  void tiling(Tiling tiling, const Paint& paint, const Within& within) override;
+  void begin_group(const Group& group, const Within& within) override;
+  void end_group() override;
+  Result<ScenePtr> record(const Rect& bounds, const Draw& draw) override;
+
+ private:
+  struct OpenGroup {
+    std::size_t begin;  // its place among the operations
+    Rect bounds = Rect::nothing();
+    bool has_blends = false;
+  };
+
+  template <typename What>
+  void add(What what, const Rect& bounds, const Within& within);
+
+  SceneData& scene_;
+  std::vector<OpenGroup> groups_;
+};
+
+}  // namespace lumvet::content

@@ -1,0 +1,137 @@
+// SPDX-License-Identifier: Apache-2.0
+// Graphics state dictionaries (ISO 32000-2, 8.4.5), groups and soft masks (11.4 and 11.5).
+#include <algorithm>
+#include <cmath>
+
+#include "color/function.h"
+#include "content/interpreter.h"
+
+namespace lumvet::content {
+
+Status Interpreter::extended_state() {
+  const Object states = store_.get(resources_, "ExtGState");
+  const Object object = store_.get(states.as_dict(), operands_[0].as_name());
+  if (!object.is_dict()) note("a graphics state that is named is missing");
+  for (const auto& [key, unresolved] : object.as_dict())
+    LUMVET_CHECK(apply_entry(key, store_.resolve(unresolved)));
+  return Done{};
+}
+
+Status Interpreter::apply_entry(const std::string& key, const Object& value) {
+  const Array& parts = value.as_array();
+  if (key == "ca") {
+    state_.fill_alpha = std::clamp(value.as_number(1), 0.0, 1.0);
+  } else if (key == "CA") {
+    state_.stroke_alpha = std::clamp(value.as_number(1), 0.0, 1.0);
+  } else if (key == "LW") {
+    state_.line.width = std::abs(value.as_number());
+  } else if (key == "LC") {
+    state_.line.cap = static_cast<LineCap>(std::clamp<std::int64_t>(value.as_integer(), 0, 2));
+  } else if (key == "LJ") {
+    state_.line.join = static_cast<LineJoin>(std::clamp<std::int64_t>(value.as_integer(), 0, 2));
+  } else if (key == "ML") {
+    state_.line.miter_limit = std::max(1.0, value.as_number());
+  } else if (key == "D" && parts.size() == 2) {
+    set_dash(store_.resolve(parts[0]), store_.resolve(parts[1]).as_number());
+  } else if (key == "Font" && parts.size() == 2) {
+    set_font(parts[0], store_.resolve(parts[1]).as_number());
+  } else if (key == "BM") {
+    choose_blend_mode(value);
+  } else if (key == "SMask") {
+    return choose_soft_mask(value);
+  }
+  return Done{};
+}
+
+// One mode, or several of which the first that is known counts (11.6.3).
+void Interpreter::choose_blend_mode(const Object& modes) {
+  const Array several = modes.is_array() ? modes.as_array() : Array{modes};
+  for (const Object& mode : several)
+    if (const auto known = color::blend_mode_named(store_.resolve(mode).as_name())) {
+      state_.blend = *known;
+      return;
+    }
+  note("a blend mode that does not exist was taken as Normal");
+  state_.blend = color::BlendMode::normal;
+}
+
+Status Interpreter::choose_soft_mask(const Object& mask) {
+  state_.mask = kNoMask;
+  if (!mask.is_dict()) return Done{};
+  const Object form = store_.get(mask.as_dict(), "G");
+  if (!form.is_stream()) {
+    note("a soft mask without a group is not applied");
+    return Done{};
+  }
+  SoftMask soft;
+  soft.by_luminosity = store_.get(mask.as_dict(), "S").is_name("Luminosity");
+  if (soft.by_luminosity) soft.backdrop = backdrop_of(mask.as_dict(), form.as_dict());
+  for (std::size_t i = 0; i < soft.transfer.size(); ++i)
+    soft.transfer[i] = static_cast<std::uint8_t>(i);
+  const Object transfer = store_.get(mask.as_dict(), "TR");
+  if (transfer.is_dict() || transfer.is_stream()) {
+    const auto function = color::Function::make(transfer, store_, budget_, store_.findings());
+    if (!function.ok()) note(function.error().message() + "; a soft mask is taken as it is");
+    for (std::size_t i = 0; function.ok() && i < soft.transfer.size(); ++i) {
+      const double value = static_cast<double>(i) / 255;
+      std::vector<double> out;
+      (*function)->evaluate({&value, 1}, out);
+      soft.transfer[i] = static_cast<std::uint8_t>(
+          std::lround(std::clamp(out.empty() ? value : out[0], 0.0, 1.0) * 255));
+    }
+  }
+  const Budget::Depth depth(budget_);
+  if (!depth.ok()) {
+    note("soft masks use one another deeper than Limits::nesting; the innermost are left out");
+    return Done{};
+  }
+  const Rect everywhere = canvas_->bounds_of(kNoClip);
+  LUMVET_TRY(soft.group, canvas_->record(everywhere, [&](Canvas& canvas) {
+    return draw_apart(canvas, *form.as_stream());
+  }));
+  state_.mask = canvas_->soft_mask(std::move(soft));
+  return Done{};
+}
+
+// The colour below a mask's group, in the group's own space; black unless it is stated.
+color::Rgb8 Interpreter::backdrop_of(const Dict& mask, const Dict& form) {
+  const Object group = store_.get(form, "Group");
+  const Object stated = store_.get(mask, "BC");
+  if (!group.as_dict().contains("CS") || stated.as_array().empty()) return {};
+  const auto space = color::ColorSpace::make(group.as_dict()["CS"], resources_, store_, budget_,
+                                             store_.findings());
+  if (!space.ok()) return {};
+  std::vector<double> values;
+  for (const Object& value : stated.as_array()) values.push_back(store_.resolve(value).as_number());
+  values.resize((*space)->components());
+  const color::Rgb rgb = (*space)->to_rgb(values);
+  return {to_byte(rgb.red), to_byte(rgb.green), to_byte(rgb.blue)};
+}
+
+// A form as the only thing there is, where the matrix is now.
+Status Interpreter::draw_apart(Canvas& canvas, const Stream& form) {
+  Canvas* const outer_canvas = std::exchange(canvas_, &canvas);
+  const GraphicsState outer = state_;
+  state_ = {};
+  state_.ctm = outer.ctm;
+  Status status = draw_form(form);
+  state_ = outer;
+  canvas_ = outer_canvas;
+  return status;
+}
+
+// Begins the group that a form is, if it is one; what it holds then starts afresh (11.6.6).
+bool Interpreter::begin_group_of(const Dict& form) {
+  const Object group = store_.get(form, "Group");
+  if (!store_.get(group.as_dict(), "S").is_name("Transparency")) return false;
+  canvas_->begin_group(
+      {to_byte(state_.fill_alpha), state_.blend, store_.get(group.as_dict(), "I").as_bool(),
+       store_.get(group.as_dict(), "K").as_bool()},
+      within());
+  state_.fill_alpha = state_.stroke_alpha = 1;
+  state_.blend = color::BlendMode::normal;
+  state_.mask = kNoMask;
+  return true;
+}
+
+}  // namespace lumvet::content

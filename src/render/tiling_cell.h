@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: Apache-2.0
+// The cell of a tiling pattern (ISO 32000-2, 8.7.3) as pixels, drawn when it is first needed, and
+// laid over an area again and again.
+//
+// Threads: internally synchronised.
+#pragma once
+
+#include <mutex>
+
+#include "content/scene_data.h"
+#include "lumvet/base/bytes.h"
+#include "raster/coverage.h"
+
+namespace lumvet::rendering {
+
+class TilingCell {
+ public:
+  // `placed` maps the pattern's space to pixels and is invertible.
+  TilingCell(const content::Tiling& tiling, const Matrix& placed)
+      : tiling_(tiling), placed_(placed) {}
+
+  // Red, green, blue, opacity for every pixel.
+  void paint(const raster::PixelRect& area, std::uint8_t* out) const;
+
+ private:
+  void draw() const;
+
+  content::Tiling tiling_;
+  Matrix placed_;
+  mutable std::once_flag drawn_;
+  mutable int width_ = 0;   // pixels, of one step across
+  mutable int height_ = 0;  // pixels, of one step up
+  mutable Bytes pixels_;    // premultiplied
+};
+
+}  // namespace lumvet::rendering
