@@ -35,3 +35,4 @@ endforeach()
 # The picture codecs are held against the encoders of others.
 pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
 target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JPEG::JPEG)
+target_link_libraries(test-color PRIVATE PkgConfig::lcms2)

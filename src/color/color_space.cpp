@@ -5,7 +5,9 @@
 #include <array>
 #include <cmath>
 
+#include "color/calibrated.h"
 #include "color/function.h"
+#include "color/profile.h"
 #include "filters/stream_decoder.h"
 
 namespace lumvet::color {
@@ -69,36 +71,6 @@ class Cmyk final : public ColorSpace {
   }
 };
 
-double companded(double linear) {  // sRGB, IEC 61966-2-1
-  linear = unit(linear);
-  return linear <= 0.0031308 ? 12.92 * linear : 1.055 * std::pow(linear, 1 / 2.4) - 0.055;
-}
-
-class Lab final : public ColorSpace {
- public:
-  std::array<double, 4> range = {-100, 100, -100, 100};
-
-  std::size_t components() const override { return 3; }
-  std::vector<double> default_decode(unsigned) const override {
-    return {0, 100, range[0], range[1], range[2], range[3]};
-  }
-  Rgb to_rgb(std::span<const double> v) const override {
-    const double l = (std::clamp(v[0], 0.0, 100.0) + 16) / 116;
-    const double a = std::clamp(v[1], range[0], range[1]);
-    const double b = std::clamp(v[2], range[2], range[3]);
-    const auto g = [](double t) {
-      return t >= 6.0 / 29 ? t * t * t : 108.0 / 841 * (t - 4.0 / 29);
-    };
-    // Scaled from the given white to that of sRGB, D65.
-    const double x = g(l + a / 500) * 0.9505;
-    const double y = g(l);
-    const double z = g(l - b / 200) * 1.089;
-    return {companded(3.2406 * x - 1.5372 * y - 0.4986 * z),
-            companded(-0.9689 * x + 1.8758 * y + 0.0415 * z),
-            companded(0.0557 * x - 0.2040 * y + 1.0570 * z)};
-  }
-};
-
 class Indexed final : public ColorSpace {
  public:
   std::vector<Rgb> table;
@@ -145,9 +117,9 @@ class Pattern final : public ColorSpace {
 };
 
 SpacePtr device_space(std::string_view name) {
-  if (name == "DeviceGray" || name == "G" || name == "CalGray") return ColorSpace::gray();
-  if (name == "DeviceRGB" || name == "RGB" || name == "CalRGB") return ColorSpace::rgb();
-  if (name == "DeviceCMYK" || name == "CMYK" || name == "CalCMYK") return ColorSpace::cmyk();
+  if (name == "DeviceGray" || name == "G") return ColorSpace::gray();
+  if (name == "DeviceRGB" || name == "RGB") return ColorSpace::rgb();
+  if (name == "DeviceCMYK" || name == "CMYK") return ColorSpace::cmyk();
   if (name == "Pattern") return std::make_shared<Pattern>();
   return nullptr;
 }
@@ -184,7 +156,9 @@ class Maker {
       const Object names = resolver_.resolve(part(1));
       return tinted(names.as_array().size(), Object(), part(2), part(3));
     }
-    if (family == "Lab") return lab(part(1));
+    if (family == "CalGray") return make_calibrated_gray(dict(part(1)), resolver_);
+    if (family == "CalRGB") return make_calibrated_rgb(dict(part(1)), resolver_);
+    if (family == "Lab") return make_lab(dict(part(1)), resolver_);
     if (family == "Pattern" && parts.size() > 1) {
       auto pattern = std::make_shared<Pattern>();
       LUMVET_TRY(pattern->underlying, make(parts[1]));
@@ -194,9 +168,11 @@ class Maker {
   }
 
  private:
+  Dict dict(const Object& object) const { return resolver_.resolve(object).as_dict(); }
+
   Made named(std::string_view name) {
-    if (SpacePtr device = device_space(name)) return device;
     const Object spaces = resolver_.get(resources_, "ColorSpace");
+    if (SpacePtr device = device_space(name)) return with_default(spaces.as_dict(), device);
     const Object& own = spaces.as_dict()[name];
     if (own.is_null() || own.is_name(name))
       return Error(ErrorCode::malformed,
@@ -204,9 +180,36 @@ class Maker {
     return make(own);
   }
 
+  // What the resources put in place of a device's colours (8.6.5.6), which is not replaced again.
+  Made with_default(const Dict& spaces, const SpacePtr& device) {
+    const char* key = device == ColorSpace::gray()   ? "DefaultGray"
+                      : device == ColorSpace::rgb()  ? "DefaultRGB"
+                      : device == ColorSpace::cmyk() ? "DefaultCMYK"
+                                                     : "";
+    const Object& own = spaces[key];
+    if (own.is_null() || replaces_) return device;
+    replaces_ = true;
+    Made replaced = make(own);
+    replaces_ = false;
+    if (replaced.ok() && (*replaced)->components() == device->components()) return replaced;
+    findings_.add({std::string("/") + key + " is no usable colour space; it was ignored", {}, {}});
+    return device;
+  }
+
+  // A profile that cannot be used leaves what its number of components stands for.
   Made icc_based(const Object& profile) {
     const Object stream = resolver_.resolve(profile);
-    if (SpacePtr space = space_of(resolver_.get(stream.as_dict(), "N").as_integer())) return space;
+    const std::int64_t stated = resolver_.get(stream.as_dict(), "N").as_integer();
+    if (SpacePtr space = space_of(stated)) {
+      if (!stream.is_stream()) return space;
+      Made made =
+          space_of_profile(*stream.as_stream(), space->components(), resolver_, budget_, findings_);
+      if (made.ok() || made.error().code() == ErrorCode::need_more_data) return made;
+      findings_.add(
+          {made.error().message() + "; plain colours were taken", made.error().offset(),
+           profile.is_reference() ? std::optional(profile.as_reference()) : std::nullopt});
+      return space;
+    }
     const Object alternate = stream.as_dict()["Alternate"];
     if (!alternate.is_null()) return make(alternate);
     return Error(ErrorCode::malformed, "a colour profile without its number of components");
@@ -260,21 +263,11 @@ class Maker {
     return SpacePtr(std::move(space));
   }
 
-  Made lab(const Object& parameters) {
-    auto space = std::make_shared<Lab>();
-    const Object dict = resolver_.resolve(parameters);
-    const Object range = resolver_.get(dict.as_dict(), "Range");
-    for (std::size_t i = 0; i < 4 && range.as_array().size() == 4; ++i)
-      space->range[i] = range.as_array()[i].as_number();
-    if (space->range[0] > space->range[1] || space->range[2] > space->range[3])
-      return Error(ErrorCode::malformed, "a Lab colour space with an impossible range");
-    return SpacePtr(std::move(space));
-  }
-
   const Dict& resources_;
   const objects::Resolver& resolver_;
   Budget& budget_;
   Findings& findings_;
+  bool replaces_ = false;  // within a default space
 };
 
 }  // namespace
@@ -283,6 +276,29 @@ std::vector<double> ColorSpace::default_decode(unsigned) const {
   std::vector<double> decode;
   for (std::size_t i = 0; i < components(); ++i) decode.insert(decode.end(), {0.0, 1.0});
   return decode;
+}
+
+void ColorSpace::row_to_rgb(const std::uint8_t* samples, std::size_t pixels,
+                            std::uint8_t* rgb) const {
+  const std::size_t count = components();
+  const std::vector<double> decode = default_decode(8);
+  std::vector<double> values(count);
+  const auto to_byte = [](double value) {
+    return static_cast<std::uint8_t>(unit(value) * 255 + 0.5);
+  };
+  for (std::size_t i = 0; i < pixels; ++i, samples += count, rgb += 3) {
+    // Neighbours are often equal.
+    if (i > 0 && std::equal(samples, samples + count, samples - count)) {
+      std::copy_n(rgb - 3, 3, rgb);
+      continue;
+    }
+    for (std::size_t k = 0; k < count; ++k)
+      values[k] = decode[2 * k] + samples[k] / 255.0 * (decode[2 * k + 1] - decode[2 * k]);
+    const Rgb color = to_rgb(values);
+    rgb[0] = to_byte(color.red);
+    rgb[1] = to_byte(color.green);
+    rgb[2] = to_byte(color.blue);
+  }
 }
 
 SpacePtr ColorSpace::gray() {

@@ -24,10 +24,23 @@ void Interpreter::set_color(ColorState& color, std::vector<double> values) {
   color.is_pattern = false;
 }
 
+// By what the resources put in place of a device's colours (8.6.5.6), which is rare.
+std::shared_ptr<const color::ColorSpace> Interpreter::replaced_by_default(
+    std::shared_ptr<const color::ColorSpace> device) {
+  const Object spaces = store_.get(resources_, "ColorSpace");
+  const char* names[][2] = {
+      {"DefaultGray", "DeviceGray"}, {"DefaultRGB", "DeviceRGB"}, {"DefaultCMYK", "DeviceCMYK"}};
+  const auto& [key, name] = names[device->components() == 1 ? 0 : device->components() - 2];
+  if (!spaces.as_dict().contains(key)) return device;
+  auto made =
+      color::ColorSpace::make(Object::name(name), resources_, store_, budget_, store_.findings());
+  return made.ok() ? *std::move(made) : device;
+}
+
 Status Interpreter::device_color(ColorState& color,
                                  std::shared_ptr<const color::ColorSpace> space) {
   if (takes_color_) return Done{};
-  color.space = std::move(space);
+  color.space = replaced_by_default(std::move(space));
   std::vector<double> values;
   for (const Object& operand : operands_) values.push_back(operand.as_number());
   set_color(color, std::move(values));

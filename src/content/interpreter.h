@@ -103,6 +103,8 @@ class Interpreter {
   Status fill_color() { return choose_color(state_.fill); }
   Status stroke_color() { return choose_color(state_.stroke); }
   Status device_color(ColorState& color, std::shared_ptr<const color::ColorSpace> space);
+  std::shared_ptr<const color::ColorSpace> replaced_by_default(
+      std::shared_ptr<const color::ColorSpace> device);
   Status choose_space(ColorState& color);
   Status choose_color(ColorState& color);
   void set_color(ColorState& color, std::vector<double> values);

@@ -308,7 +308,19 @@ class ImageReader {
     picture.samples.assign(count * 3, 255);
     const bool plain_rgb = space_ == ColorSpace::rgb() && shape_.bits == 8 && !has_own_decode_;
     if (plain_rgb) return copy_rows(picture);
-    return shape_.components == 1 ? read_by_table(picture) : read_by_value(picture);
+    if (shape_.components == 1) return read_by_table(picture);
+    return shape_.bits == 8 && !has_own_decode_ ? convert_rows(picture) : read_by_value(picture);
+  }
+
+  Status convert_rows(Picture& picture) {
+    std::uint8_t* out = picture.samples.data();
+    const auto width = static_cast<std::size_t>(picture.width);
+    for (int y = 0; y < picture.height; ++y, out += width * 3) {
+      LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
+      space_->row_to_rgb(row.data(), row.size() / shape_.components, out);
+      if (row.size() < shape_.row_bytes()) break;
+    }
+    return Done{};
   }
 
   Status copy_rows(Picture& picture) {
