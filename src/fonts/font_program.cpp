@@ -177,7 +177,9 @@ unsigned FontProgram::glyph_for_built_in(std::uint32_t code) const {
 unsigned FontProgram::glyph_for_cid(unsigned cid) const {
   if (!impl_->is_cid_keyed) return cid;
   const auto found = impl_->glyphs_by_cid.find(cid);
-  return found == impl_->glyphs_by_cid.end() ? 0 : found->second;
+  if (found == impl_->glyphs_by_cid.end()) return 0;
+  // FreeType takes CIDs for glyph numbers where the program stands in no TrueType wrapping.
+  return FT_IS_SFNT(impl_->face) ? found->second : cid;
 }
 
 bool FontProgram::is_bold() const { return (impl_->face->style_flags & FT_STYLE_FLAG_BOLD) != 0; }

@@ -1,0 +1,81 @@
+// SPDX-License-Identifier: Apache-2.0
+// A CID-keyed font program made by hand after Adobe's Technical Note 5176: three glyphs, squares of
+// 100, 500 and 900 units, which have the CIDs 0, 500 and 10.
+#include "fonts/font_program.h"
+#include "tests/support/catch.h"
+
+using namespace lumvet;
+
+namespace {
+
+std::string word(int value) {
+  return {static_cast<char>(value >> 8), static_cast<char>(value & 0xFF)};
+}
+
+// A number of a dictionary in five bytes, and of a glyph in three.
+std::string number(int value) { return "\x1D" + word(value >> 16) + word(value & 0xFFFF); }
+std::string small(int value) { return "\x1C" + word(value); }
+
+std::string index_of(const std::vector<std::string>& items) {
+  if (items.empty()) return word(0);
+  std::string text = word(static_cast<int>(items.size())) + "\x02";
+  std::size_t at = 1;
+  text += word(static_cast<int>(at));
+  for (const std::string& item : items) text += word(static_cast<int>(at += item.size()));
+  for (const std::string& item : items) text += item;
+  return text;
+}
+
+std::string square(int side) {
+  return small(side) + small(0) + small(0) + "\x15" +                           // width, rmoveto
+         small(side) + "\x06" + small(side) + "\x07" + small(-side) + "\x06" +  // h-, v-, hlineto
+         "\x0E";
+}
+
+Bytes cid_font() {
+  const std::string header("\x01\x00\x04\x02", 4);
+  const std::string names = index_of({"OstrelCid"});
+  const std::string strings = index_of({"Adobe", "Identity"});
+  const std::string none = index_of({});
+  const std::string charset = std::string(1, '\0') + word(500) + word(10);
+  const std::string select = std::string("\x00\x00\x00\x00", 4);  // all of the first dictionary
+  const std::string glyphs = index_of({square(100), square(500), square(900)});
+  const std::string private_dict = number(0) + "\x14" + number(0) + "\x15";  // the default widths
+  // Their places stand in the top dictionary, whose own size does not depend on them.
+  const auto top = [&](int start) {
+    const int charset_at = start;
+    const int select_at = charset_at + static_cast<int>(charset.size());
+    const int glyphs_at = select_at + static_cast<int>(select.size());
+    const int private_at = glyphs_at + static_cast<int>(glyphs.size());
+    const int array_at = private_at + static_cast<int>(private_dict.size());
+    const std::string dict = number(391) + number(392) + number(0) + "\x0C\x1E" +  // ROS
+                             number(600) + "\x0C\x22" +                            // CIDCount
+                             number(charset_at) + "\x0F" + number(glyphs_at) + "\x11" +
+                             number(array_at) + "\x0C\x24" + number(select_at) + "\x0C\x25";
+    const std::string font =
+        number(static_cast<int>(private_dict.size())) + number(private_at) + "\x12";
+    return std::pair(index_of({dict}), index_of({font}));
+  };
+  const std::size_t before =
+      header.size() + names.size() + top(0).first.size() + strings.size() + none.size();
+  const auto [dict, fonts] = top(static_cast<int>(before));
+  const std::string file =
+      header + names + dict + strings + none + charset + select + glyphs + private_dict + fonts;
+  return {as_bytes(file).begin(), as_bytes(file).end()};
+}
+
+}  // namespace
+
+TEST_CASE("CIDs of a subset lead to their glyphs, whatever place those have", "[fonts]") {
+  // Seen in a Chinese document: only the glyphs whose place happened to be another's CID showed.
+  const auto program = fonts::FontProgram::load(cid_font()).value();
+  const auto side = [&](unsigned cid) {
+    const auto outline = program->outline(program->glyph_for_cid(cid));
+    return outline ? outline->bounds().width() : 0;
+  };
+  CHECK(side(500) == Approx(0.5));
+  CHECK(side(10) == Approx(0.9));
+  CHECK(program->advance(program->glyph_for_cid(500)) == Approx(0.5));
+  CHECK(program->glyph_for_cid(1) == 0);
+  CHECK(program->glyph_for_cid(77) == 0);
+}
