@@ -17,6 +17,11 @@
 namespace tool {
 namespace {
 
+lumvet::Purpose purpose_named(const std::string& name) {
+  if (name == "print") return lumvet::Purpose::print;
+  return name == "export" ? lumvet::Purpose::exporting : lumvet::Purpose::view;
+}
+
 namespace fs = std::filesystem;
 using Json = nlohmann::ordered_json;
 
@@ -29,6 +34,7 @@ struct Options {
   std::string background = "white";
   int threads = 0;
   bool without_annotations = false;
+  std::string purpose = "view";
   bool replace = false;
   bool json = false;
   Secrets secrets;
@@ -90,6 +96,7 @@ lumvet::Status draw(const lumvet::Document& document, const Options& options,
   lumvet::RenderOptions render{.dpi = options.dpi,
                                .background = background,
                                .annotations = !options.without_annotations,
+                               .purpose = purpose_named(options.purpose),
                                .threads = threads};
   if (options.width > 0) render.width = options.width;
   LUMVET_TRY(const lumvet::Page page, document.page(sheet.page));
@@ -220,6 +227,10 @@ void add_render(CLI::App& app, Run& chosen) {
       ->type_name("COLOUR");
   verb->add_flag("--without-annotations", options->without_annotations,
                  "Leave out notes, stamps and form fields");
+  verb->add_option("--purpose", options->purpose,
+                   "What it is for: view, print or export; layers and notes may differ")
+      ->check(CLI::IsMember({"view", "print", "export"}))
+      ->type_name("WORD");
   verb->add_option("--threads", options->threads, "Threads to use (all cores when not given)")
       ->check(CLI::Range(1, 256))
       ->type_name("NUMBER");

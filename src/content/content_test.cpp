@@ -241,6 +241,61 @@ TEST_CASE("layers that are switched off are not drawn", "[content]") {
   CHECK(r.all<FillPath>()[0]->path.bounds().left == 5);
 }
 
+TEST_CASE("layers show by membership, by purpose and as the application says", "[content]") {
+  // Layers 8 (on), 9 (off) and 10 (not printed); what shows is a bar of 1 point.
+  const auto shows = [](const std::string& membership, const RecordOptions& options) {
+    PdfBuilder pdf;
+    pdf.page("/OC /A BDC 0 0 1 1 re f EMC", kBox + "/Resources<</Properties<</A 11 0 R>>>>");
+    pdf.object(1,
+               "<</Type/Catalog/Pages 2 0 R/OCProperties<</OCGs[8 0 R 9 0 R 10 0 R]/D<</OFF[9 0 R]"
+               "/AS[<</Event/Print/Category[/Print]/OCGs[10 0 R]>>]>>>>>>")
+        .object(8, "<</Type/OCG/Name(a)>>")
+        .object(9, "<</Type/OCG/Name(b)>>")
+        .object(10, "<</Type/OCG/Name(c)/Usage<</Print<</PrintState/OFF>>>>>>")
+        .object(11, membership);
+    const Document document = test::open(pdf.finish()).value();
+    return Scene::record(*document.page(0), options)->operation_count() == 1;
+  };
+  const auto [rule, expected] = GENERATE(table<std::string, bool>({
+      {"/OCGs 8 0 R", true},
+      {"/OCGs 9 0 R", false},
+      {"/OCGs[8 0 R 9 0 R]", true},
+      {"/OCGs[8 0 R 9 0 R]/P/AllOn", false},
+      {"/OCGs[8 0 R 9 0 R]/P/AnyOff", true},
+      {"/OCGs[8 0 R 9 0 R]/P/AllOff", false},
+      {"/OCGs[9 0 R]/P/AllOff", true},
+      {"/OCGs[]", true},
+      {"/OCGs 9 0 R/VE[/Not 9 0 R]", true},
+      {"/VE[/And 8 0 R 9 0 R]", false},
+      {"/VE[/Or 9 0 R[/And 8 0 R[/Not 9 0 R]]]", true},
+      {"/VE[/Not 8 0 R]", false},
+  }));
+  CAPTURE(rule);
+  CHECK(shows("<</Type/OCMD" + rule + ">>", {}) == expected);
+  CHECK(shows("<</Type/OCMD/OCGs 10 0 R>>", {}));
+  CHECK_FALSE(shows("<</Type/OCMD/OCGs 10 0 R>>", {.purpose = Purpose::print}));
+  CHECK(shows("<</Type/OCMD/OCGs 9 0 R>>", {.layers = std::vector<bool>{false, true, false}}));
+  CHECK_FALSE(
+      shows("<</Type/OCMD/OCGs 8 0 R>>", {.layers = std::vector<bool>{false, true, false}}));
+}
+
+TEST_CASE("notes that are not for printing are not printed", "[content]") {
+  const auto count = [](const std::string& entries, Purpose purpose) {
+    PdfBuilder pdf;
+    pdf.page("", kBox + "/Annots[8 0 R]")
+        .object(8, "<</Subtype/Stamp/Rect[0 0 9 9]/AP<</N 9 0 R>>" + entries + ">>")
+        .stream(9, "/BBox[0 0 9 9]", "0 0 9 9 re f");
+    return Scene::record(*test::open(pdf.finish())->page(0), {.purpose = purpose})
+        ->operation_count();
+  };
+  CHECK(count("", Purpose::view) == 1);
+  CHECK(count("", Purpose::print) == 0);
+  CHECK(count("/F 4", Purpose::print) == 1);
+  CHECK(count("/F 36", Purpose::view) == 0);
+  CHECK(count("/F 36", Purpose::print) == 1);
+  CHECK(count("/F 6", Purpose::print) == 0);
+}
+
 TEST_CASE("what lies outside the page is not kept, and cancelling ends the work", "[content]") {
   CHECK(record("500 500 10 10 re f -50 -50 m -10 -10 l S").operations().empty());
   PdfBuilder pdf;

@@ -97,10 +97,12 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
   return found != std::end(kOperators) && found->name == name ? found : nullptr;
 }
 
-Interpreter::Interpreter(const document::Core& core, Canvas& canvas, CancelToken cancel)
+Interpreter::Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
+                         CancelToken cancel)
     : core_(core),
       store_(core.store()),
       canvas_(&canvas),
+      layers_(std::move(layers)),
       cancel_(std::move(cancel)),
       budget_(core.store().limits()) {}
 
@@ -249,7 +251,7 @@ Status Interpreter::draw_object() {
     note("the picture or form '" + std::string(operands_[0].as_name()) + "' is missing");
     return Done{};
   }
-  if (is_hidden(stream->dict["OC"])) return Done{};
+  if (!layers_.shows(stream->dict["OC"])) return Done{};
   const Object subtype = store_.get(stream->dict, "Subtype");
   if (subtype.is_name("Form")) return draw_form(*stream);
   if (!subtype.is_name("Image")) {
@@ -344,7 +346,8 @@ Status Interpreter::run_form_content(const Stream& form) {
   return status;
 }
 
-Status Interpreter::run_appearance(const Stream& form, const Rect& place) {
+Status Interpreter::run_appearance(const Stream& form, const Rect& place, const Object& layer) {
+  if (!layers_.shows(layer) || !layers_.shows(form.dict["OC"])) return Done{};
   const Object box_object = store_.get(form.dict, "BBox");
   const Object matrix_object = store_.get(form.dict, "Matrix");
   const Array& b = box_object.as_array();
@@ -369,26 +372,6 @@ Status Interpreter::run_appearance(const Stream& form, const Rect& place) {
   return status;
 }
 
-// Layers that the document's default configuration switches off (8.11.4.3).
-bool Interpreter::is_hidden(const Object& group) const {
-  if (group.is_null()) return false;
-  const Object properties = store_.get(core_.catalog(), "OCProperties");
-  const Object configuration = store_.get(properties.as_dict(), "D");
-  const Object off = store_.get(configuration.as_dict(), "OFF");
-  const auto is_off = [&](const Object& one) {
-    return std::find(off.as_array().begin(), off.as_array().end(), one) != off.as_array().end();
-  };
-  if (is_off(group)) return true;
-  const Object membership = store_.resolve(group);
-  if (!membership.as_dict()["Type"].is_name("OCMD")) return false;
-  const Object& members = membership.as_dict()["OCGs"];
-  const Object list = store_.resolve(members);
-  if (!list.is_array()) return is_off(members);
-  // The usual policy: shown when any member is.
-  return !list.as_array().empty() &&
-         std::all_of(list.as_array().begin(), list.as_array().end(), is_off);
-}
-
 Status Interpreter::begin_marked() {
   ++marked_depth_;
   return Done{};
@@ -398,7 +381,7 @@ Status Interpreter::begin_marked_with_properties() {
   ++marked_depth_;
   if (!operands_[0].is_name("OC") || hidden_from_) return Done{};
   const Object properties = store_.get(resources_, "Properties");
-  if (is_hidden(properties.as_dict()[operands_[1].as_name()])) hidden_from_ = marked_depth_;
+  if (!layers_.shows(properties.as_dict()[operands_[1].as_name()])) hidden_from_ = marked_depth_;
   return Done{};
 }
 

@@ -17,6 +17,7 @@
 #include "base/budget.h"
 #include "content/canvas.h"
 #include "content/graphics_state.h"
+#include "content/layer_visibility.h"
 #include "document/core.h"
 #include "lumvet/base/progress.h"
 #include "objects/parser.h"
@@ -25,12 +26,13 @@ namespace lumvet::content {
 
 class Interpreter {
  public:
-  Interpreter(const document::Core& core, Canvas& canvas, CancelToken cancel);
+  Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
+              CancelToken cancel);
 
   // Errors: limit, io, need_more_data, cancelled.
   Status run_page(ByteView content, const Dict& resources, const Matrix& to_display, ClipId page);
-  // The appearance of an annotation (12.5.5), over what the page has drawn.
-  Status run_appearance(const Stream& form, const Rect& place);
+  // The appearance of an annotation (12.5.5), over what the page has drawn; `layer` is its own.
+  Status run_appearance(const Stream& form, const Rect& place, const Object& layer);
 
  private:
   struct Operator;
@@ -64,7 +66,6 @@ class Interpreter {
                                                             std::optional<ObjectId> id);
   Status place_image(std::shared_ptr<const images::Picture> picture, const Dict& dict);
   Status run_form_content(const Stream& form);
-  bool is_hidden(const Object& group) const;
   Within within() const { return {state_.clip, state_.mask}; }
   void set_dash(const Object& array, double phase);
 
@@ -169,6 +170,7 @@ class Interpreter {
   const document::Core& core_;
   const file::ObjectStore& store_;
   Canvas* canvas_;
+  LayerVisibility layers_;
   CancelToken cancel_;
   Budget budget_;
 

@@ -19,28 +19,32 @@ Object appearance_of(const objects::Resolver& resolver, const Dict& annotation) 
   return resolver.get(normal.as_dict(), resolver.get(annotation, "AS").as_name());
 }
 
-// Hidden, or not to be viewed (12.5.3); pop-up notes show in windows of their own.
-bool is_shown(const objects::Resolver& resolver, const Dict& annotation) {
+// Hidden, or not for this purpose (12.5.3); pop-up notes show in windows of their own.
+bool is_shown(const objects::Resolver& resolver, const Dict& annotation, Purpose purpose) {
   constexpr std::int64_t kHidden = 1 << 1;
+  constexpr std::int64_t kPrint = 1 << 2;
   constexpr std::int64_t kNoView = 1 << 5;
-  return (resolver.get(annotation, "F").as_integer() & (kHidden | kNoView)) == 0 &&
-         !annotation["Subtype"].is_name("Popup");
+  const std::int64_t flags = resolver.get(annotation, "F").as_integer();
+  if ((flags & kHidden) != 0 || annotation["Subtype"].is_name("Popup")) return false;
+  return purpose == Purpose::print ? (flags & kPrint) != 0 : (flags & kNoView) == 0;
 }
 
-Status draw_annotations(const Page& page, Interpreter& interpreter) {
+Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpreter) {
   const file::ObjectStore& store = page.core().store();
   const Object annotations = store.get(page.dict(), "Annots");
   for (const Object& reference : annotations.as_array()) {
     const Object annotation = store.resolve(reference);
-    if (!is_shown(store, annotation.as_dict())) continue;
+    if (!is_shown(store, annotation.as_dict(), purpose)) continue;
     const Object appearance = appearance_of(store, annotation.as_dict());
     const Object box = store.get(annotation.as_dict(), "Rect");
     const Stream* form = appearance.as_stream();
     if (form == nullptr || box.as_array().size() != 4) continue;
     double r[4];
     for (std::size_t i = 0; i < 4; ++i) r[i] = store.resolve(box.as_array()[i]).as_number();
-    LUMVET_CHECK(interpreter.run_appearance(*form, {std::min(r[0], r[2]), std::min(r[1], r[3]),
-                                                    std::max(r[0], r[2]), std::max(r[1], r[3])}));
+    LUMVET_CHECK(interpreter.run_appearance(
+        *form,
+        {std::min(r[0], r[2]), std::min(r[1], r[3]), std::max(r[0], r[2]), std::max(r[1], r[3])},
+        annotation.as_dict()["OC"]));
   }
   return Done{};
 }
@@ -52,7 +56,9 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   auto data = std::make_shared<content::SceneData>();
   data->bounds = {0, 0, page.width(), page.height()};
   content::Recorder recorder(*data);
-  content::Interpreter interpreter(page.core(), recorder, options.cancel);
+  content::Interpreter interpreter(
+      page.core(), recorder, content::LayerVisibility(page.core(), options.purpose, options.layers),
+      options.cancel);
   LUMVET_TRY(const Bytes bytes, page.content());
   const Object resources = page.core().store().get(page.dict(), "Resources");
   const auto run = [&]() -> Status {
@@ -61,7 +67,8 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
     const content::ClipId within =
         recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
     LUMVET_CHECK(interpreter.run_page(bytes, resources.as_dict(), page.to_display(), within));
-    return options.annotations ? content::draw_annotations(page, interpreter) : Status(Done{});
+    return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
+                               : Status(Done{});
   };
   if (Status status = run(); !status.ok())
     return std::move(status).error().during("drawing page " + std::to_string(page.index() + 1));

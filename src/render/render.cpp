@@ -76,7 +76,10 @@ Result<Raster> render(const Scene& scene, const RenderOptions& options) {
 
 Result<Raster> render(const Page& page, const RenderOptions& options) {
   LUMVET_TRY(const Scene scene,
-             Scene::record(page, {.annotations = options.annotations, .cancel = options.cancel}));
+             Scene::record(page, {.annotations = options.annotations,
+                                  .purpose = options.purpose,
+                                  .layers = options.layers,
+                                  .cancel = options.cancel}));
   return render(scene, options);
 }
 

@@ -20,7 +20,10 @@ struct SceneData;
 }
 
 struct RecordOptions {
-  bool annotations = true;  // their appearances too, as a person reading sees them
+  bool annotations = true;          // their appearances too
+  Purpose purpose = Purpose::view;  // which layers and annotations there are
+  // Whether each of Layers::all shows, in place of the document's own configuration.
+  std::optional<std::vector<bool>> layers = {};
   CancelToken cancel = {};
 };
 

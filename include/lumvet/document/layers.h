@@ -15,6 +15,9 @@
 
 namespace lumvet {
 
+// What a page is drawn for: layers and annotations may show differently.
+enum class Purpose { view, print, exporting };
+
 // What a layer is for, as it says itself (8.11.4.4).
 struct LayerUsage {
   std::string creator;                // the program that made it

@@ -26,7 +26,9 @@ struct RenderOptions {
   double dpi = 72;                // pixels to the inch
   std::optional<int> width = {};  // pixels; if given, dpi does not count
   Color background = kWhite;
-  bool annotations = true;
+  bool annotations = true;  // as RecordOptions', when a page is given
+  Purpose purpose = Purpose::view;
+  std::optional<std::vector<bool>> layers = {};
   int threads = 0;     // 0: as many as the machine has cores
   Limits limits = {};  // of the raster
   CancelToken cancel = {};
