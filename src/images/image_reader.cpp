@@ -393,7 +393,10 @@ class ImageReader {
   Status read_masks(Picture& picture) {
     const Object soft = context_.resolver.get(dict_, "SMask");
     const Object hard = context_.resolver.get(dict_, "Mask");
-    if (const Stream* mask = soft.as_stream()) return attach(*mask, picture);
+    if (const Stream* mask = soft.as_stream()) {
+      LUMVET_CHECK(attach(*mask, picture));
+      return take_out_matte(mask->dict, picture);
+    }
     if (const Stream* mask = hard.as_stream()) return attach(*mask, picture);
     if (hard.is_array()) {
       LUMVET_CHECK(attach_color_key(hard.as_array(), picture));
@@ -420,6 +423,31 @@ class ImageReader {
     }
     // An explicit mask shows the picture where, as a stencil, it would paint (8.9.6.3).
     picture.mask = *std::move(read);
+    return Done{};
+  }
+
+  // Samples that were mixed with a colour beforehand, in proportion to the mask (11.6.5.2).
+  Status take_out_matte(const Dict& mask, Picture& picture) {
+    const Object stated = context_.resolver.get(mask, "Matte");
+    if (stated.is_null() || !picture.mask) return Done{};
+    const Picture& opacity = *picture.mask;
+    if (stated.as_array().size() != shape_.components || opacity.width != picture.width ||
+        opacity.height != picture.height) {
+      context_.findings.add(
+          {"a soft mask's matte does not fit its picture; it was ignored", image_.offset, {}});
+      return Done{};
+    }
+    std::vector<double> values;
+    for (const Object& value : stated.as_array())
+      values.push_back(context_.resolver.resolve(value).as_number());
+    const Rgb matte = space_->to_rgb(values);
+    const double channels[] = {matte.red * 255, matte.green * 255, matte.blue * 255};
+    std::uint8_t* sample = picture.samples.data();
+    for (const std::uint8_t alpha : opacity.samples) {
+      for (std::size_t k = 0; k < 3; ++k, ++sample)
+        if (alpha != 0)
+          *sample = to_byte((channels[k] + (*sample - channels[k]) * 255 / alpha) / 255);
+    }
     return Done{};
   }
 

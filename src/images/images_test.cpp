@@ -65,6 +65,31 @@ TEST_CASE("decode arrays turn values round", "[images]") {
             ->samples == Bytes{1, 2, 3, 10, 11, 12});
 }
 
+TEST_CASE("what was mixed with a matte is taken apart again", "[images]") {
+  // Red of full strength and of half, mixed with white: c' = m + alpha (c - m).
+  Reader reader;
+  Dict mask{{"Width", 3},
+            {"Height", 1},
+            {"ColorSpace", Object::name("DeviceGray")},
+            {"BitsPerComponent", 8},
+            {"Matte", Array{1, 1, 1}}};
+  Dict dict{{"Width", 3},
+            {"Height", 1},
+            {"ColorSpace", Object::name("DeviceRGB")},
+            {"BitsPerComponent", 8},
+            {"SMask", Stream::of(mask, {255, 128, 0})}};
+  const auto picture =
+      reader.read(Stream::of(dict, {200, 0, 0, 227, 127, 127, 255, 255, 255})).value();
+  const Bytes expected = {200, 0, 0, 199, 0, 0, 255, 255, 255};
+  for (std::size_t i = 0; i < expected.size(); ++i)
+    CHECK(std::abs(picture->samples[i] - expected[i]) <= 1);
+  CHECK(reader.findings.list().empty());
+  mask.set("Matte", Array{1});
+  dict.set("SMask", Stream::of(mask, {255, 128, 0}));
+  reader.read(Stream::of(dict, Bytes(9))).value();
+  CHECK(reader.findings.list().size() == 1);
+}
+
 TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]") {
   Reader reader;
   const auto stencil = reader.read("/Width 3/Height 1/ImageMask true", {0b01000000}).value();
