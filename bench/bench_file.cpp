@@ -125,7 +125,7 @@ class PeakMemory {
   }
 
  private:
-  std::atomic<std::int64_t> most_ = 0;
+  std::atomic<std::int64_t> most_ = own_memory();
   std::jthread watcher_{[this](const std::stop_token& stop) {
     while (!stop.stop_requested()) most_ = std::max(most_.load(), own_memory());
   }};

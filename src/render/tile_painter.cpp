@@ -113,6 +113,9 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   Layer& layer = layers_.back();
   const content::Paint& paint = image.paint;
   const bool is_simple = layer.is_simple() && paint.blend == color::BlendMode::normal;
+  // Most pictures cover whatever is below them.
+  const bool covers = is_simple && !stencil && paint.alpha == 255 && shown.clip.values.empty() &&
+                      shown.soft.values.empty();
   Bytes samples(static_cast<std::size_t>(tile_.width()) * 4);
   coverage_->sweep(FillRule::nonzero, [&](int y, int x, const std::uint8_t* values, int count) {
     const std::size_t start = index_of(x, y);
@@ -120,6 +123,10 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
     const std::uint8_t* sample = samples.data();
     std::uint8_t* pixel = &layer.pixels()[start * 4];
     for (int i = 0; i < count; ++i, sample += 4, pixel += 4) {
+      if (covers && (values[i] & sample[3]) == 255) {
+        std::memcpy(pixel, sample, 4);
+        continue;
+      }
       const std::size_t at = start + static_cast<std::size_t>(i);
       Source source{{sample[0], sample[1], sample[2]}};
       source.shape = div255(values[i] * shown.clip_at(at));
