@@ -5,6 +5,7 @@
 #include "lumvet/content/scene.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 using namespace lumvet::content;
@@ -227,6 +228,31 @@ TEST_CASE("annotations show their appearance in their rectangle unless hidden", 
   CHECK(r.operations()[0].bounds == Rect{10, 40, 30, 80});
   CHECK(r.operations()[1].bounds == Rect{50, 40, 60, 50});
   CHECK(Scene::record(r.document.page(0).value(), {.annotations = false})->operation_count() == 0);
+}
+
+TEST_CASE("vertical text runs down the page", "[content]") {
+  PdfBuilder pdf;
+  pdf.page("BT /F 10 Tf 2 Tc 50 90 Td <00240024> Tj [-500<0024>] TJ ET",
+           kBox + "/Resources<</Font<</F 8 0 R>>>>");
+  pdf.object(8,
+             "<</Type/Font/Subtype/Type0/BaseFont/A/Encoding/Identity-V/DescendantFonts[9 0 R]>>")
+      .object(9,
+              "<</Subtype/CIDFontType2/CIDToGIDMap/Identity/DW 600/FontDescriptor<</Flags 4"
+              "/FontFile2 10 0 R>>>>")
+      .stream(10, "",
+              test::read_file("/usr/share/fonts/truetype/liberation/LiberationSans-Regular.ttf"));
+  std::vector<Point> places;
+  const Recorded r = record(pdf);
+  for (const ShowGlyphs* run : r.all<ShowGlyphs>())
+    for (const PlacedGlyph& glyph : run->glyphs) places.push_back({glyph.placed.e, glyph.placed.f});
+  // Hung by the middle of its top, 0.3 and 0.88 of the size; then down by the size less the
+  // spacing.
+  REQUIRE(places.size() == 3);
+  CHECK(places[0].x == Approx(50 - 3));
+  CHECK(places[0].y == Approx(10 + 8.8));
+  CHECK(places[1].x == Approx(47));
+  CHECK(places[1].y == Approx(18.8 + 8));
+  CHECK(places[2].y == Approx(18.8 + 16 - 5));
 }
 
 TEST_CASE("layers that are switched off are not drawn", "[content]") {

@@ -106,9 +106,11 @@ Status Interpreter::show_adjusted() {
   const Object items = operands_[0];
   for (const Object& item : items.as_array()) {
     if (item.is_number()) {
-      const double shift =
-          -item.as_number() / 1000 * state_.text.size * state_.text.horizontal_scale;
-      text_matrix_ = Matrix::translation(shift, 0).then(text_matrix_);
+      const double shift = -item.as_number() / 1000 * state_.text.size;
+      const bool vertical = state_.text.font && state_.text.font->is_vertical();
+      const Matrix move = vertical ? Matrix::translation(0, shift)
+                                   : Matrix::translation(shift * state_.text.horizontal_scale, 0);
+      text_matrix_ = move.then(text_matrix_);
     } else {
       LUMVET_CHECK(show_text(item.as_string()));
     }
@@ -128,6 +130,17 @@ Status Interpreter::show_with_spacing() {
   return show_text(operands_[2].as_string());
 }
 
+namespace {
+
+// A glyph in its own space: stretched, and in vertical lines hung by its other origin.
+Matrix placed_by(const fonts::Glyph& glyph) {
+  const Matrix stretched = Matrix::scaling(glyph.stretch, 1);
+  if (!glyph.vertical) return stretched;
+  return stretched.then(Matrix::translation(-glyph.vertical->origin.x, -glyph.vertical->origin.y));
+}
+
+}  // namespace
+
 Status Interpreter::show_text(std::string_view text) {
   const TextState t = state_.text;
   if (!t.font) {
@@ -144,10 +157,14 @@ Status Interpreter::show_text(std::string_view text) {
     if (const fonts::Type3* type3 = t.font->type3())
       status = show_procedure(*type3, glyph, trm);
     else if (glyph.outline)
-      glyph_run_.push_back({glyph.outline, Matrix::scaling(glyph.stretch, 1).then(trm)});
-    double advance = glyph.width * t.size + t.character_spacing;
-    if (glyph.code_bytes == 1 && glyph.code == kSpace) advance += t.word_spacing;
-    text_matrix_ = Matrix::translation(advance * t.horizontal_scale, 0).then(text_matrix_);
+      glyph_run_.push_back({glyph.outline, placed_by(glyph).then(trm)});
+    const bool is_space = glyph.code_bytes == 1 && glyph.code == kSpace;
+    const double spacing = t.character_spacing + (is_space ? t.word_spacing : 0);
+    const Matrix move =
+        glyph.vertical
+            ? Matrix::translation(0, glyph.vertical->advance * t.size + spacing)
+            : Matrix::translation((glyph.width * t.size + spacing) * t.horizontal_scale, 0);
+    text_matrix_ = move.then(text_matrix_);
   });
   LUMVET_CHECK(finish_run());
   return status;

@@ -17,6 +17,11 @@ class CompositeFont final : public Font {
   Bytes cid_to_gid;  // two bytes each; empty for the identity
   double default_width = 1;
   std::map<std::uint32_t, double> widths;
+  double default_origin_y = 0.88;
+  double default_vertical_advance = -1;
+  std::map<std::uint32_t, VerticalMetrics> vertical_metrics;
+
+  bool is_vertical() const override { return encoding.is_vertical(); }
 
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
@@ -35,6 +40,13 @@ class CompositeFont final : public Font {
     glyph.code = read.code;
     glyph.code_bytes = read.bytes;
     glyph.width = width == widths.end() ? default_width : width->second;
+    if (is_vertical()) {
+      const auto metrics = vertical_metrics.find(cid);
+      glyph.vertical =
+          metrics != vertical_metrics.end()
+              ? metrics->second
+              : VerticalMetrics{default_vertical_advance, {glyph.width / 2, default_origin_y}};
+    }
     if (!loaded.program) return glyph;
     const unsigned number = glyph_number(read.code, cid);
     if (number == 0 && !loaded.embedded) return glyph;
@@ -80,6 +92,37 @@ void read_widths(const Object& list, const FontContext& context,
       for (std::int64_t cid = first; cid <= last; ++cid)
         widths[static_cast<std::uint32_t>(cid)] = width;
       i += 3;
+    } else {
+      return;
+    }
+  }
+}
+
+// /W2: "c [w y x y …]" and "first last w x y" (9.7.4.3).
+void read_vertical_metrics(const Object& list, const FontContext& context,
+                           std::map<std::uint32_t, VerticalMetrics>& metrics) {
+  const Array& items = list.as_array();
+  constexpr std::int64_t kMostCid = 65535;
+  const auto number = [&](const Object& object) {
+    return context.resolver.resolve(object).as_number() / 1000;
+  };
+  std::size_t i = 0;
+  while (i + 1 < items.size()) {
+    const std::int64_t first = context.resolver.resolve(items[i]).as_integer(-1);
+    const Object second = context.resolver.resolve(items[i + 1]);
+    if (first < 0 || first > kMostCid) return;
+    if (second.is_array()) {
+      const Array& own = second.as_array();
+      for (std::size_t k = 0; k + 2 < own.size(); k += 3)
+        metrics[static_cast<std::uint32_t>(first) + static_cast<std::uint32_t>(k / 3)] = {
+            number(own[k]), {number(own[k + 1]), number(own[k + 2])}};
+      i += 2;
+    } else if (i + 4 < items.size()) {
+      const VerticalMetrics all{number(items[i + 2]), {number(items[i + 3]), number(items[i + 4])}};
+      const std::int64_t last = std::min(second.as_integer(), kMostCid);
+      for (std::int64_t cid = first; cid <= last; ++cid)
+        metrics[static_cast<std::uint32_t>(cid)] = all;
+      i += 5;
     } else {
       return;
     }
@@ -136,6 +179,13 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
   }
   font->default_width = context.resolver.get(cid_font, "DW").as_number(1000) / 1000;
   read_widths(context.resolver.get(cid_font, "W"), context, font->widths);
+  const Object vertical = context.resolver.get(cid_font, "DW2");
+  if (vertical.as_array().size() == 2) {
+    font->default_origin_y = context.resolver.resolve(vertical.as_array()[0]).as_number() / 1000;
+    font->default_vertical_advance =
+        context.resolver.resolve(vertical.as_array()[1]).as_number() / 1000;
+  }
+  read_vertical_metrics(context.resolver.get(cid_font, "W2"), context, font->vertical_metrics);
   return font;
 }
 

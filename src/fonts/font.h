@@ -16,12 +16,19 @@
 
 namespace lumvet::fonts {
 
+// How a glyph stands in a vertical line (9.7.4.3), in text space units.
+struct VerticalMetrics {
+  double advance = -1;  // downward is negative
+  Point origin;         // from the origin of horizontal writing to that of vertical writing
+};
+
 struct Glyph {
   std::uint32_t code = 0;
   std::size_t code_bytes = 1;
   double width = 0;                     // of the advance, in text space units: 1 is the font size
   std::shared_ptr<const Path> outline;  // in units of the font size; null for blanks
   double stretch = 1;                   // horizontal, for a substitute of other widths
+  std::optional<VerticalMetrics> vertical;  // when the font writes downward
 };
 
 // What Type 3 fonts have instead of outlines: little content streams (9.6.4).
@@ -38,6 +45,7 @@ class Font {
   virtual void decode(std::string_view text,
                       const std::function<void(const Glyph&)>& visit) const = 0;
   virtual const Type3* type3() const { return nullptr; }
+  virtual bool is_vertical() const { return false; }
 
   // Never fails: a font that cannot be read is replaced and reported.
   static std::shared_ptr<const Font> make(const Dict& dict, const objects::Resolver& resolver,

@@ -151,6 +151,33 @@ TEST_CASE("a composite font takes two bytes a glyph, through its maps", "[fonts]
   CHECK(shown[0].code_bytes == 2);
 }
 
+TEST_CASE("vertical fonts hang their glyphs by other origins", "[fonts]") {
+  Findings findings;
+  const auto metrics = [&](const std::string& entries, const char* encoding) {
+    Dict cid_font =
+        parse("<</Subtype/CIDFontType2/CIDToGIDMap/Identity/DW 600" + entries + ">>").as_dict();
+    cid_font.set("FontDescriptor", embedded("LiberationSans-Regular", 4));
+    const Dict dict{{"Subtype", Object::name("Type0")},
+                    {"BaseFont", Object::name("Upright")},
+                    {"Encoding", Object::name(encoding)},
+                    {"DescendantFonts", Array{Object(cid_font)}}};
+    std::string text;
+    for (const Glyph& glyph : glyphs(dict, std::string("\0\x24\0\x25\0\x26", 6), findings)) {
+      if (!glyph.vertical) return std::string("horizontal");
+      char line[64];
+      std::snprintf(line, sizeof line, "%g %g %g,", glyph.vertical->advance,
+                    glyph.vertical->origin.x, glyph.vertical->origin.y);
+      text += line;
+    }
+    return text;
+  };
+  CHECK(metrics("", "Identity-H") == "horizontal");
+  CHECK(metrics("", "Identity-V") == "-1 0.3 0.88,-1 0.3 0.88,-1 0.3 0.88,");
+  CHECK(metrics("/DW2[800 -900]/W2[37[-500 250 700]38 40 -700 1 2]", "Identity-V") ==
+        "-0.9 0.3 0.8,-0.5 0.25 0.7,-0.7 0.001 0.002,");
+  CHECK(findings.list().empty());
+}
+
 TEST_CASE("a font that is not embedded is replaced and stretched to the stated widths", "[fonts]") {
   Findings findings;
   const Dict dict{{"Subtype", Object::name("TrueType")},
