@@ -53,14 +53,14 @@ fuzz() {
 case $mode in
   --field) build release "-DLUMVET_TESTS=ON"; exec tools/field_test.sh build/bin/lumvet ;;
   --quick) build release "-DLUMVET_TESTS=ON"; run_tests build ;;
-  --tsan) build tsan "" tsan; run_tests build-tsan 'threads|thread|render|test-file|limits' ;;
+  --tsan) build tsan "" tsan; run_tests build-tsan 'threads|thread|render|test-file|test-document|limits' ;;
   --fuzz) fuzz "${2:-60}" ;;
   all)
     build release "-DLUMVET_TESTS=ON"
     run_tests build
     build asan "" asan
     run_tests build-asan
-    fuzz 8
+    fuzz 20
     ;;
   *) sed -n '3,9s/^# //p' "$0"; exit 2 ;;
 esac

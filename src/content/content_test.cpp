@@ -143,10 +143,15 @@ TEST_CASE("forms that call themselves end, and operators without end meet the li
   const Document document = test::open(bytes).value();
   CHECK(Scene::record(document.page(0).value()).ok());
   CHECK_FALSE(document.findings().empty());
-  // The same form twice in each: 2^200 calls, were it not for the limit.
+  CHECK(Scene::record(document.page(0).value())->operation_count() == 1);
+  // Each form twice in the one before: 2^60 calls, were it not for the limit.
   PdfBuilder bomb;
   bomb.page("/F Do", kBox + "/Resources<</XObject<</F 9 0 R>>>>");
-  bomb.stream(9, "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F 9 0 R>>>>", "/F Do /F Do");
+  for (int i = 9; i < 69; ++i)
+    bomb.stream(i,
+                "/Subtype/Form/BBox[0 0 10 10]/Resources<</XObject<</F " + std::to_string(i + 1) +
+                    " 0 R>>>>",
+                "/F Do /F Do");
   const Document hostile =
       Document::open(test::to_bytes(bomb.finish()), {.limits = {.nesting = 100, .operators = 5000}})
           .value();

@@ -318,6 +318,11 @@ Status Interpreter::draw_form(const Stream& form) {
 }
 
 Status Interpreter::run_form_content(const Stream& form) {
+  const std::pair place(form.source.get(), form.offset);
+  if (std::find(running_.begin(), running_.end(), place) != running_.end()) {
+    note("a form, pattern or glyph uses itself; it was left out there");
+    return Done{};
+  }
   Result<ByteSlice> content = filters::decode_whole(form, store_, budget_, store_.findings());
   if (!content.ok()) {
     const ErrorCode code = content.error().code();
@@ -335,7 +340,9 @@ Status Interpreter::run_form_content(const Stream& form) {
   const Matrix outer_line = line_matrix_;
   const std::size_t outer_floor = std::exchange(saved_floor_, saved_.size());
   if (own.is_dict()) resources_ = own.as_dict();
+  running_.push_back(place);
   Status status = run(content->view());
+  running_.pop_back();
   resources_ = outer_resources;
   path_ = outer_path;
   text_clip_ = outer_text_clip;

@@ -191,6 +191,9 @@ class Interpreter {
   Path text_clip_;
   bool takes_color_ = false;  // within a Type 3 glyph or a pattern that is coloured from outside
 
+  // The streams that are being run, each within the one before, by where they lie.
+  std::vector<std::pair<const ByteSource*, std::uint64_t>> running_;
+
   int marked_depth_ = 0;
   std::optional<int> hidden_from_;  // the marked-content depth from which nothing is shown
 

@@ -133,10 +133,14 @@ Status Interpreter::paint_tiling(const ColorState& color, const Stream& pattern,
   }
   canvas_->begin_group({paint.alpha, paint.blend, false, false}, where);
   Status status = Done{};
-  for (double row = rows.first; status.ok() && row <= rows.last; ++row)
-    for (double column = columns.first; status.ok() && column <= columns.last; ++column)
-      status = draw_cell(color, pattern, *box,
-                         Matrix::translation(column * across, row * up).then(placed), shape);
+  // Counted from the first, since far from the origin numbers are too coarse to be counted on.
+  for (int row = 0; status.ok() && row < rows.count(); ++row)
+    for (int column = 0; status.ok() && column < columns.count(); ++column)
+      status =
+          draw_cell(color, pattern, *box,
+                    Matrix::translation((columns.first + column) * across, (rows.first + row) * up)
+                        .then(placed),
+                    shape);
   canvas_->end_group();
   return status;
 }

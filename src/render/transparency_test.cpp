@@ -29,10 +29,8 @@ class Sheet {
 
 // From the bottom left corner, as on the page.
 Rgb at(const Raster& raster, int x, int y) {
-  const Raster copy = raster;
-  const PixelBuffer buffer = const_cast<Raster&>(copy).buffer();
-  const std::uint8_t* p = buffer.data + (39 - y) * buffer.stride + x * 4;
-  return {p[0], p[1], p[2]};
+  const Color color = raster.at(x, 39 - y);
+  return {color.red, color.green, color.blue};
 }
 
 bool near(const Rgb& a, const Rgb& b, int by = 2) {
@@ -262,7 +260,8 @@ TEST_CASE("patterns that use themselves, and impossible ones, do no harm", "[ren
   for (const char* entries :
        {"/BBox[0 0 4 4]/XStep 0/YStep 4", "/BBox[0 0 0 4]/XStep 4/YStep 4", "/XStep 4/YStep 4",
         "/BBox[0 0 4 4]/XStep 1e-9/YStep 4", "/BBox[0 0 4 4]/XStep 4/YStep 4/Matrix[0 0 0 0 0 0]",
-        "/BBox[-9e9 -9e9 9e9 9e9]/XStep 4/YStep 4"}) {
+        "/BBox[-9e9 -9e9 9e9 9e9]/XStep 4/YStep 4",
+        "/BBox[0 0 40 40]/XStep 40/YStep 40/Matrix[1 0 0 1 1e18 1e18]"}) {
     CAPTURE(entries);
     Sheet sheet("/Pattern cs /P scn 0 0 40 40 re f", "/Pattern<</P 10 0 R>>");
     sheet.pdf.stream(
