@@ -5,6 +5,8 @@
 #include <array>
 #include <cmath>
 
+#include "objects/number_list.h"
+
 namespace lumvet::color {
 namespace {
 
@@ -115,14 +117,10 @@ class Lab final : public ColorSpace {
 
 template <std::size_t count>
 std::array<double, count> numbers(const Dict& dict, const objects::Resolver& resolver,
-                                  std::string_view key,
-                                  const std::array<double, count>& otherwise) {
-  const Object array = resolver.get(dict, key);
-  if (array.as_array().size() != count) return otherwise;
-  std::array<double, count> values{};
-  for (std::size_t i = 0; i < count; ++i)
-    values[i] = resolver.resolve(array.as_array()[i]).as_number();
-  return values;
+                                  std::string_view key, std::array<double, count> otherwise) {
+  const std::vector<double> stated = objects::numbers_of(resolver, dict[key]);
+  if (stated.size() == count) std::copy(stated.begin(), stated.end(), otherwise.begin());
+  return otherwise;
 }
 
 // Y is 1 and the others are positive, says the standard; what is not is taken as the screen's.

@@ -7,6 +7,7 @@
 #include "base/checked.h"
 #include "color/calculator.h"
 #include "filters/stream_decoder.h"
+#include "objects/number_list.h"
 
 namespace lumvet::color {
 namespace {
@@ -26,10 +27,7 @@ double interpolate(double x, Interval from, Interval to) {
 
 std::vector<double> numbers(const objects::Resolver& resolver, const Dict& dict,
                             std::string_view key) {
-  const Object array = resolver.get(dict, key);
-  std::vector<double> values;
-  for (const Object& item : array.as_array()) values.push_back(resolver.resolve(item).as_number());
-  return values;
+  return objects::numbers_of(resolver, dict[key]);
 }
 
 std::vector<Interval> intervals(const objects::Resolver& resolver, const Dict& dict,

@@ -10,6 +10,7 @@
 #include "color/function.h"
 #include "color/shading.h"
 #include "filters/stream_decoder.h"
+#include "objects/number_list.h"
 
 namespace lumvet::color {
 
@@ -66,11 +67,7 @@ class ColorRamp {
 };
 
 inline std::vector<double> numbers_in(const ShadingSource& source, std::string_view key) {
-  const Object array = source.resolver.get(source.dict, key);
-  std::vector<double> values;
-  for (const Object& item : array.as_array())
-    values.push_back(source.resolver.resolve(item).as_number());
-  return values;
+  return objects::numbers_of(source.resolver, source.dict[key]);
 }
 
 using MadeShading = Result<std::shared_ptr<Shading>>;

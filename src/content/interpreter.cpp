@@ -355,18 +355,10 @@ Status Interpreter::run_form_content(const Stream& form) {
 
 Status Interpreter::run_appearance(const Stream& form, const Rect& place, const Object& layer) {
   if (!layers_.shows(layer) || !layers_.shows(form.dict["OC"])) return Done{};
-  const Object box_object = store_.get(form.dict, "BBox");
-  const Object matrix_object = store_.get(form.dict, "Matrix");
-  const Array& b = box_object.as_array();
-  if (b.size() != 4) return Done{};
-  const Rect box{b[0].as_number(), b[1].as_number(), b[2].as_number(), b[3].as_number()};
-  Matrix own;
-  const Array& m = matrix_object.as_array();
-  if (m.size() == 6)
-    own = {m[0].as_number(), m[1].as_number(), m[2].as_number(),
-           m[3].as_number(), m[4].as_number(), m[5].as_number()};
+  const auto box = box_of(form.dict);
+  if (!box) return Done{};
   // The box as its matrix places it is fitted into the annotation's rectangle (algorithm 8).
-  const Rect placed = own.bounds_of(box);
+  const Rect placed = matrix_of(form.dict).bounds_of(*box);
   if (!(placed.width() > 0 && placed.height() > 0)) return Done{};
   const double sx = place.width() / placed.width();
   const double sy = place.height() / placed.height();

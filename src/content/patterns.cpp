@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "content/interpreter.h"
+#include "document/number_entries.h"
 
 namespace lumvet::content {
 namespace {
@@ -23,20 +24,12 @@ Range cells_touching(double low, double high, double cell_low, double cell_high,
 }  // namespace
 
 Matrix Interpreter::matrix_of(const Dict& dict) const {
-  const Object numbers = store_.get(dict, "Matrix");
-  if (numbers.as_array().size() != 6) return {};
-  double m[6];
-  for (std::size_t i = 0; i < 6; ++i) m[i] = store_.resolve(numbers.as_array()[i]).as_number();
-  return {m[0], m[1], m[2], m[3], m[4], m[5]};
+  const std::vector<double> m = objects::numbers_of(store_, dict["Matrix"]);
+  return m.size() == 6 ? Matrix{m[0], m[1], m[2], m[3], m[4], m[5]} : Matrix();
 }
 
 std::optional<Rect> Interpreter::box_of(const Dict& dict) const {
-  const Object box = store_.get(dict, "BBox");
-  if (box.as_array().size() != 4) return std::nullopt;
-  double b[4];
-  for (std::size_t i = 0; i < 4; ++i) b[i] = store_.resolve(box.as_array()[i]).as_number();
-  return Rect{std::min(b[0], b[2]), std::min(b[1], b[3]), std::max(b[0], b[2]),
-              std::max(b[1], b[3])};
+  return document::rect_of(store_, dict["BBox"]);
 }
 
 // Null, with a finding, for what is none.

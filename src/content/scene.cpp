@@ -6,6 +6,7 @@
 
 #include "content/interpreter.h"
 #include "content/recorder.h"
+#include "document/number_entries.h"
 
 namespace lumvet {
 namespace content {
@@ -36,15 +37,10 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
     const Object annotation = store.resolve(reference);
     if (!is_shown(store, annotation.as_dict(), purpose)) continue;
     const Object appearance = appearance_of(store, annotation.as_dict());
-    const Object box = store.get(annotation.as_dict(), "Rect");
+    const auto box = document::rect_of(store, annotation.as_dict()["Rect"]);
     const Stream* form = appearance.as_stream();
-    if (form == nullptr || box.as_array().size() != 4) continue;
-    double r[4];
-    for (std::size_t i = 0; i < 4; ++i) r[i] = store.resolve(box.as_array()[i]).as_number();
-    LUMVET_CHECK(interpreter.run_appearance(
-        *form,
-        {std::min(r[0], r[2]), std::min(r[1], r[3]), std::max(r[0], r[2]), std::max(r[1], r[3])},
-        annotation.as_dict()["OC"]));
+    if (form == nullptr || !box) continue;
+    LUMVET_CHECK(interpreter.run_appearance(*form, *box, annotation.as_dict()["OC"]));
   }
   return Done{};
 }

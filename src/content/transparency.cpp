@@ -5,6 +5,7 @@
 
 #include "color/function.h"
 #include "content/interpreter.h"
+#include "objects/number_list.h"
 
 namespace lumvet::content {
 
@@ -96,13 +97,11 @@ Status Interpreter::choose_soft_mask(const Object& mask) {
 // The colour below a mask's group, in the group's own space; black unless it is stated.
 color::Rgb8 Interpreter::backdrop_of(const Dict& mask, const Dict& form) {
   const Object group = store_.get(form, "Group");
-  const Object stated = store_.get(mask, "BC");
-  if (!group.as_dict().contains("CS") || stated.as_array().empty()) return {};
+  std::vector<double> values = objects::numbers_of(store_, mask["BC"]);
+  if (!group.as_dict().contains("CS") || values.empty()) return {};
   const auto space = color::ColorSpace::make(group.as_dict()["CS"], resources_, store_, budget_,
                                              store_.findings());
   if (!space.ok()) return {};
-  std::vector<double> values;
-  for (const Object& value : stated.as_array()) values.push_back(store_.resolve(value).as_number());
   values.resize((*space)->components());
   const color::Rgb rgb = (*space)->to_rgb(values);
   return {to_byte(rgb.red), to_byte(rgb.green), to_byte(rgb.blue)};

@@ -7,21 +7,11 @@
 #include <vector>
 
 #include "lumvet/geometry/matrix.h"
-#include "objects/resolver.h"
+#include "objects/number_list.h"
 
 namespace lumvet::document {
 
-// Those before the first that is none.
-inline std::vector<double> numbers_of(const objects::Resolver& resolver, const Object& object) {
-  std::vector<double> numbers;
-  const Object list = resolver.resolve(object);
-  for (const Object& item : list.as_array()) {
-    const Object number = resolver.resolve(item);
-    if (!number.is_number()) break;
-    numbers.push_back(number.as_number());
-  }
-  return numbers;
-}
+using objects::numbers_of;
 
 inline std::vector<Point> points_of(const objects::Resolver& resolver, const Object& object) {
   const std::vector<double> numbers = numbers_of(resolver, object);

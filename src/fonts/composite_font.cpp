@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Type 0 fonts and their CIDFonts (ISO 32000-2, 9.7).
+#include <array>
 #include <map>
 
 #include "filters/stream_decoder.h"
@@ -71,40 +72,18 @@ class CompositeFont final : public Font {
   }
 };
 
-// /W: "c [w1 w2 …]" and "first last w" (9.7.4.3).
-void read_widths(const Object& list, const FontContext& context,
-                 std::map<std::uint32_t, double>& widths) {
+// /W: "c [w1 w2 …]" and "first last w", or /W2 with three numbers in the place of each w (9.7.4.3).
+// Calls put(cid, numbers) with the numbers in units of the font size.
+template <typename Put>
+void read_metrics(const Object& list, std::size_t each, const FontContext& context,
+                  const Put& put) {
   const Array& items = list.as_array();
   constexpr std::int64_t kMostCid = 65535;
-  std::size_t i = 0;
-  while (i + 1 < items.size()) {
-    const std::int64_t first = context.resolver.resolve(items[i]).as_integer(-1);
-    const Object second = context.resolver.resolve(items[i + 1]);
-    if (first < 0 || first > kMostCid) return;
-    if (second.is_array()) {
-      for (std::size_t k = 0; k < second.as_array().size(); ++k)
-        widths[static_cast<std::uint32_t>(first) + static_cast<std::uint32_t>(k)] =
-            context.resolver.resolve(second.as_array()[k]).as_number() / 1000;
-      i += 2;
-    } else if (i + 2 < items.size()) {
-      const double width = context.resolver.resolve(items[i + 2]).as_number() / 1000;
-      const std::int64_t last = std::min(second.as_integer(), kMostCid);
-      for (std::int64_t cid = first; cid <= last; ++cid)
-        widths[static_cast<std::uint32_t>(cid)] = width;
-      i += 3;
-    } else {
-      return;
-    }
-  }
-}
-
-// /W2: "c [w y x y …]" and "first last w x y" (9.7.4.3).
-void read_vertical_metrics(const Object& list, const FontContext& context,
-                           std::map<std::uint32_t, VerticalMetrics>& metrics) {
-  const Array& items = list.as_array();
-  constexpr std::int64_t kMostCid = 65535;
-  const auto number = [&](const Object& object) {
-    return context.resolver.resolve(object).as_number() / 1000;
+  const auto numbers = [&](const Array& from, std::size_t at) {
+    std::array<double, 3> values{};
+    for (std::size_t k = 0; k < each; ++k)
+      values[k] = context.resolver.resolve(from[at + k]).as_number() / 1000;
+    return values;
   };
   std::size_t i = 0;
   while (i + 1 < items.size()) {
@@ -113,16 +92,15 @@ void read_vertical_metrics(const Object& list, const FontContext& context,
     if (first < 0 || first > kMostCid) return;
     if (second.is_array()) {
       const Array& own = second.as_array();
-      for (std::size_t k = 0; k + 2 < own.size(); k += 3)
-        metrics[static_cast<std::uint32_t>(first) + static_cast<std::uint32_t>(k / 3)] = {
-            number(own[k]), {number(own[k + 1]), number(own[k + 2])}};
+      for (std::size_t k = 0; k + each <= own.size(); k += each)
+        put(static_cast<std::uint32_t>(first) + static_cast<std::uint32_t>(k / each),
+            numbers(own, k));
       i += 2;
-    } else if (i + 4 < items.size()) {
-      const VerticalMetrics all{number(items[i + 2]), {number(items[i + 3]), number(items[i + 4])}};
+    } else if (i + 1 + each < items.size()) {
+      const auto all = numbers(items, i + 2);
       const std::int64_t last = std::min(second.as_integer(), kMostCid);
-      for (std::int64_t cid = first; cid <= last; ++cid)
-        metrics[static_cast<std::uint32_t>(cid)] = all;
-      i += 5;
+      for (std::int64_t cid = first; cid <= last; ++cid) put(static_cast<std::uint32_t>(cid), all);
+      i += 2 + each;
     } else {
       return;
     }
@@ -178,14 +156,18 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
     if (bytes.ok()) font->cid_to_gid.assign(bytes->view().begin(), bytes->view().end());
   }
   font->default_width = context.resolver.get(cid_font, "DW").as_number(1000) / 1000;
-  read_widths(context.resolver.get(cid_font, "W"), context, font->widths);
+  read_metrics(context.resolver.get(cid_font, "W"), 1, context,
+               [&](std::uint32_t cid, const auto& n) { font->widths[cid] = n[0]; });
   const Object vertical = context.resolver.get(cid_font, "DW2");
   if (vertical.as_array().size() == 2) {
     font->default_origin_y = context.resolver.resolve(vertical.as_array()[0]).as_number() / 1000;
     font->default_vertical_advance =
         context.resolver.resolve(vertical.as_array()[1]).as_number() / 1000;
   }
-  read_vertical_metrics(context.resolver.get(cid_font, "W2"), context, font->vertical_metrics);
+  read_metrics(context.resolver.get(cid_font, "W2"), 3, context,
+               [&](std::uint32_t cid, const auto& n) {
+                 font->vertical_metrics[cid] = {n[0], {n[1], n[2]}};
+               });
   return font;
 }
 

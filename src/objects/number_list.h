@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: Apache-2.0
+// Arrays of numbers, which boxes, matrices, domains and colours are.
+#pragma once
+
+#include <vector>
+
+#include "objects/resolver.h"
+
+namespace lumvet::objects {
+
+// Those before the first that is none.
+inline std::vector<double> numbers_of(const Resolver& resolver, const Object& object) {
+  std::vector<double> numbers;
+  const Object list = resolver.resolve(object);
+  for (const Object& item : list.as_array()) {
+    const Object number = resolver.resolve(item);
+    if (!number.is_number()) break;
+    numbers.push_back(number.as_number());
+  }
+  return numbers;
+}
+
+}  // namespace lumvet::objects
