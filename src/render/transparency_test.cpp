@@ -204,6 +204,35 @@ TEST_CASE("patches mix the colours of their corners, and join one another", "[re
   CHECK(level(39) < 15);
 }
 
+TEST_CASE("a tensor patch whose middle is where a Coons patch has it looks the same", "[render]") {
+  const auto byte = [](int value) { return std::string(1, static_cast<char>(value)); };
+  const auto draw = [&](int type) {
+    const int points[16][2] = {{2, 3},   {5, 14},  {1, 25},  {3, 38}, {13, 33}, {26, 39},
+                               {37, 36}, {33, 25}, {39, 14}, {36, 2}, {25, 6},  {14, 1},
+                               {16, 11}, {11, 22}, {23, 28}, {28, 17}};
+    std::string data = byte(0);
+    for (int i = 0; i < (type == 6 ? 12 : 16); ++i)
+      data += byte(points[i][0] * 6) + byte(points[i][1] * 6);
+    data += byte(0) + byte(80) + byte(255) + byte(160);
+    Sheet sheet("/S sh", "/Shading<</S 10 0 R>>");
+    sheet.pdf.stream(10,
+                     "/ShadingType " + std::to_string(type) +
+                         "/ColorSpace/DeviceGray/BitsPerCoordinate 8/BitsPerComponent 8"
+                         "/BitsPerFlag 8/Decode[0 42.5 0 42.5 0 1]",
+                     data);
+    return sheet.draw();
+  };
+  const Raster coons = draw(6);
+  const Raster tensor = draw(7);
+  int painted = 0;
+  for (int y = 8; y < 32; ++y)
+    for (int x = 8; x < 32; ++x) {
+      CHECK(std::abs(at(coons, x, y)[0] - at(tensor, x, y)[0]) <= 12);
+      painted += at(tensor, x, y)[0] != 255;
+    }
+  CHECK(painted == 24 * 24);
+}
+
 TEST_CASE("patterns repeat their cell, whatever the sign of their steps", "[render]") {
   // Cells of 4 by 4 with a red corner of 2 by 2: few in a small shape, many on the whole page.
   const auto [steps, shape] = GENERATE(table<std::string, std::string>({
