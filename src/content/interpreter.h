@@ -119,7 +119,8 @@ class Interpreter {
   Matrix matrix_of(const Dict& dict) const;
   std::optional<Rect> box_of(const Dict& dict) const;
   std::shared_ptr<const color::Shading> load_shading(const Object& object);
-  Status paint_pattern(const ColorState& color, double alpha, ClipId shape);
+  // The colour by value, since what the pattern draws has a graphics state of its own.
+  Status paint_pattern(ColorState color, double alpha, ClipId shape);
   Status paint_stencil_pattern(std::shared_ptr<const images::Picture> stencil, bool interpolate);
   Status paint_tiling(const ColorState& color, const Stream& pattern, const Matrix& placed,
                       const Paint& paint, ClipId shape);

@@ -54,7 +54,7 @@ Status Interpreter::shading() {
   return Done{};
 }
 
-Status Interpreter::paint_pattern(const ColorState& color, double alpha, ClipId shape) {
+Status Interpreter::paint_pattern(ColorState color, double alpha, ClipId shape) {
   const Object pattern = store_.resolve(color.pattern);
   const Dict& dict = pattern.as_dict();
   const Matrix placed = matrix_of(dict).then(parent_);
@@ -166,13 +166,12 @@ Status Interpreter::draw_cell(const ColorState& color, const Stream& pattern, co
 // The cell in its own space, once for all shapes that it fills.
 Result<ScenePtr> Interpreter::record_cell(const ColorState& color, const Stream& pattern,
                                           const Rect& box) {
-  const ColorState plain = color;
-  const Paint& p = plain.paint;
+  const Paint& p = color.paint;
   const auto key = std::tuple(pattern.offset, color.pattern.as_reference(), p.red, p.green, p.blue);
   if (const auto known = cells_.find(key); known != cells_.end()) return known->second;
   auto recorded = canvas_->record(box, [&](Canvas& canvas) {
     Canvas* const outer = std::exchange(canvas_, &canvas);
-    Status status = draw_cell(plain, pattern, box, {}, kNoClip);
+    Status status = draw_cell(color, pattern, box, {}, kNoClip);
     canvas_ = outer;
     return status;
   });

@@ -110,11 +110,13 @@ color::Rgb8 Interpreter::backdrop_of(const Dict& mask, const Dict& form) {
 // A form as the only thing there is, where the matrix is now.
 Status Interpreter::draw_apart(Canvas& canvas, const Stream& form) {
   Canvas* const outer_canvas = std::exchange(canvas_, &canvas);
+  const bool outer_takes_color = std::exchange(takes_color_, false);
   const GraphicsState outer = state_;
   state_ = {};
   state_.ctm = outer.ctm;
   Status status = draw_form(form);
   state_ = outer;
+  takes_color_ = outer_takes_color;
   canvas_ = outer_canvas;
   return status;
 }

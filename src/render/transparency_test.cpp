@@ -255,16 +255,20 @@ TEST_CASE("patterns repeat their cell, whatever the sign of their steps", "[rend
 }
 
 TEST_CASE("uncoloured patterns take the colour they are chosen with", "[render]") {
-  Sheet sheet("/U cs 0 0 1 /P scn 0 0 20 40 re f 0 1 0 /P scn 20 0 20 40 re f",
-              "/ColorSpace<</U[/Pattern/DeviceRGB]>>/Pattern<</P 10 0 R>>");
-  sheet.pdf.stream(10,
-                   "/PatternType 1/PaintType 2/TilingType 1/BBox[0 0 4 4]/XStep 4/YStep 4"
-                   "/Resources<<>>",
-                   "1 0 0 rg 0 0 2 4 re f");
-  const Raster raster = sheet.draw();
-  CHECK_PIXEL(raster, 5, 20, 0, 0, 255);
-  CHECK_PIXEL(raster, 25, 20, 0, 255, 0);
-  CHECK_PIXEL(raster, 7, 20, 255, 255, 255);
+  // In few cells, which are drawn one by one, and in many.
+  for (const std::string area : {" 6 6 re f ", " 20 40 re f "}) {
+    CAPTURE(area);
+    Sheet sheet("/U cs 0 0 1 /P scn 0 0" + area + "0 1 0 /P scn 20 0" + area,
+                "/ColorSpace<</U[/Pattern/DeviceRGB]>>/Pattern<</P 10 0 R>>");
+    sheet.pdf.stream(10,
+                     "/PatternType 1/PaintType 2/TilingType 1/BBox[0 0 4 4]/XStep 4/YStep 4"
+                     "/Resources<<>>",
+                     "1 0 0 rg 0 0 2 4 re f");
+    const Raster raster = sheet.draw();
+    CHECK_PIXEL(raster, 5, 5, 0, 0, 255);
+    CHECK_PIXEL(raster, 25, 5, 0, 255, 0);
+    CHECK_PIXEL(raster, 3, 5, 255, 255, 255);
+  }
 }
 
 TEST_CASE("strokes and stencils show patterns through themselves", "[render]") {
