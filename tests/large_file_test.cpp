@@ -35,6 +35,16 @@ struct Parts {
   }
 };
 
+// Ends the file with a table whose entry for object 3 is off by so many bytes.
+void add_table(Parts& parts, unsigned off) {
+  const std::uint64_t table = kFar + parts.end.size();
+  std::string rows = "xref\n0 5\n0000000000 65535 f \n";
+  for (int i = 1; i < 5; ++i)
+    rows += padded(parts.place_of(i) + (i == 3 ? off : 0)) + " 00000 n \n";
+  parts.end +=
+      rows + "trailer<</Root 1 0 R/Size 5>>\nstartxref\n" + std::to_string(table) + "\n%%EOF\n";
+}
+
 void write(const std::filesystem::path& path, const Parts& parts) {
   std::ofstream file(path, std::ios::binary);
   file << parts.beginning;
@@ -64,11 +74,7 @@ void check(const std::filesystem::path& path, const Parts& parts) {
 TEST_CASE("a cross-reference table leads beyond 4 GiB", "[large]") {
   const TemporaryFolder folder;
   Parts parts;
-  const std::uint64_t table = kFar + parts.end.size();
-  std::string rows = "xref\n0 5\n0000000000 65535 f \n";
-  for (int i = 1; i < 5; ++i) rows += padded(parts.place_of(i)) + " 00000 n \n";
-  parts.end +=
-      rows + "trailer<</Root 1 0 R/Size 5>>\nstartxref\n" + std::to_string(table) + "\n%%EOF\n";
+  add_table(parts, 0);
   write(folder / "table.pdf", parts);
   check(folder / "table.pdf", parts);
 }
@@ -93,12 +99,7 @@ TEST_CASE("a cross-reference stream leads beyond 4 GiB", "[large]") {
 TEST_CASE("an object beyond 4 GiB is found near its wrong offset", "[large]") {
   const TemporaryFolder folder;
   Parts parts;
-  const std::uint64_t table = kFar + parts.end.size();
-  std::string rows = "xref\n0 5\n0000000000 65535 f \n";
-  for (int i = 1; i < 5; ++i)
-    rows += padded(parts.place_of(i) + (i == 3 ? 7u : 0u)) + " 00000 n \n";
-  parts.end +=
-      rows + "trailer<</Root 1 0 R/Size 5>>\nstartxref\n" + std::to_string(table) + "\n%%EOF\n";
+  add_table(parts, 7);
   write(folder / "off.pdf", parts);
   const Document document = Document::open(folder / "off.pdf").value();
   CHECK(document.page(0)->content().ok());

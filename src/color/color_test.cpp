@@ -2,27 +2,19 @@
 #include "color/color_space.h"
 #include "color/function.h"
 #include "filters/deflate.h"
-#include "objects/parser.h"
 #include "tests/support/catch.h"
+#include "tests/support/plain_resolver.h"
 
 using namespace lumvet;
 using color::ColorSpace;
 using color::Function;
 using color::Rgb;
+using test::parse;
 
 namespace {
 
-class Plain final : public objects::Resolver {
- public:
-  Object resolve(const Object& object) const override { return object; }
-};
-
-Object parse(const std::string& text) {
-  return objects::Parser(as_bytes(text), 0, objects::References::none, 50).value().value();
-}
-
 struct Context {
-  Plain resolver;
+  test::PlainResolver resolver;
   Budget budget{Limits{}};
   Findings findings;
 

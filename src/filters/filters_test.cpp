@@ -8,6 +8,7 @@
 #include "filters/deflate.h"
 #include "filters/stream_decoder.h"
 #include "tests/support/catch.h"
+#include "tests/support/plain_resolver.h"
 
 using namespace lumvet;
 using filters::Decoded;
@@ -265,10 +266,7 @@ TEST_CASE("damaged Flate data gives what came before the damage", "[filters]") {
 }
 
 TEST_CASE("chains of filters are undone in order, and codecs are left to others", "[filters]") {
-  class Plain final : public objects::Resolver {
-   public:
-    Object resolve(const Object& object) const override { return object; }
-  } resolver;
+  const test::PlainResolver resolver;
   Findings findings;
   const Bytes hex = bytes("48656C6C6F>");
   const Stream stream =
@@ -294,16 +292,12 @@ TEST_CASE("piece by piece a chain meets the limit in its middle, and tells damag
           "[filters]") {
   // Blanks that unpack a thousandfold and of which the last filter gives nothing at all: what comes
   // out stays small, so counting that alone would never end the work.
-  class Plain final : public objects::Resolver {
-   public:
-    Object resolve(const Object& object) const override { return object; }
-  };
   const auto name = [](const char* text) { return Object::name(text); };
   const Bytes blanks = filters::deflate(Bytes(5'000'000, ' '));
   const Stream bomb =
       Stream::of(Dict{{"Filter", Array{name("FlateDecode"), name("ASCIIHexDecode")}}}, blanks);
   Bytes piece(100);
-  const auto pieces = filters::decode_pieces(bomb, Plain(), 1'000'000);
+  const auto pieces = filters::decode_pieces(bomb, test::PlainResolver(), 1'000'000);
   REQUIRE(pieces.ok());
   const auto read = pieces->bytes->read(piece);
   REQUIRE_FALSE(read.ok());
@@ -316,7 +310,7 @@ TEST_CASE("piece by piece a chain meets the limit in its middle, and tells damag
   hex.insert(4, "?");  // the inner filter's damage comes first
   const Stream damaged = Stream::of(
       Dict{{"Filter", Array{name("ASCIIHexDecode"), name("FlateDecode")}}}, bytes(hex + ">"));
-  const auto both = filters::decode_pieces(damaged, Plain(), 1'000'000);
+  const auto both = filters::decode_pieces(damaged, test::PlainResolver(), 1'000'000);
   Bytes out(2000);
   REQUIRE(both->bytes->read(out).ok());
   REQUIRE(both->bytes->damage());

@@ -3,19 +3,15 @@
 #include "fonts/encoding.h"
 #include "fonts/font.h"
 #include "fonts/substitute.h"
-#include "objects/parser.h"
 #include "tests/support/catch.h"
+#include "tests/support/plain_resolver.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 using fonts::Glyph;
+using test::parse;
 
 namespace {
-
-class Plain final : public objects::Resolver {
- public:
-  Object resolve(const Object& object) const override { return object; }
-};
 
 Bytes font_file(const char* name) {
   const std::string text =
@@ -24,15 +20,10 @@ Bytes font_file(const char* name) {
   return {as_bytes(text).begin(), as_bytes(text).end()};
 }
 
-Object parse(const std::string& text) {
-  return objects::Parser(as_bytes(text), 0, objects::References::none, 50).value().value();
-}
-
 std::vector<Glyph> glyphs(const Dict& dict, std::string_view text, Findings& findings) {
   std::vector<Glyph> all;
-  fonts::Font::make(dict, Plain(), Limits{}, findings)->decode(text, [&](const Glyph& glyph) {
-    all.push_back(glyph);
-  });
+  fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings)
+      ->decode(text, [&](const Glyph& glyph) { all.push_back(glyph); });
   return all;
 }
 

@@ -4,19 +4,15 @@
 #include "filters/deflate.h"
 #include "objects/parser.h"
 #include "tests/support/catch.h"
+#include "tests/support/plain_resolver.h"
 
 using namespace lumvet;
 using images::Picture;
 
 namespace {
 
-class Plain final : public objects::Resolver {
- public:
-  Object resolve(const Object& object) const override { return object; }
-};
-
 struct Reader {
-  Plain resolver;
+  test::PlainResolver resolver;
   Budget budget{Limits{}};
   Findings findings;
   Result<std::shared_ptr<const Picture>> read(const std::string& entries, Bytes bytes) {
