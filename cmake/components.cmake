@@ -15,6 +15,8 @@ pkg_check_modules(openjpeg REQUIRED IMPORTED_TARGET libopenjp2)
 pkg_check_modules(jbig2dec REQUIRED IMPORTED_TARGET jbig2dec)
 find_package(PNG REQUIRED)
 pkg_check_modules(lcms2 REQUIRED IMPORTED_TARGET lcms2)
+pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
+pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 
 function(lumvet_component name)
   set(sources)
@@ -40,4 +42,4 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 lumvet_component(page fonts color images raster content render)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg
-  PkgConfig::jbig2dec PkgConfig::lcms2)
+  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp)

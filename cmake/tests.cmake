@@ -33,6 +33,6 @@ foreach(room base io geometry crypto objects filters security file document save
 endforeach()
 
 # The picture codecs are held against the encoders of others.
-pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
 target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JPEG::JPEG)
 target_link_libraries(test-color PRIVATE PkgConfig::lcms2)
+target_link_libraries(test-raster PRIVATE PkgConfig::tiff PkgConfig::webp JPEG::JPEG)

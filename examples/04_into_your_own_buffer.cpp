@@ -23,7 +23,7 @@ int main(int argc, char** argv) {
   constexpr int kHeight = 240;
   std::vector<std::uint8_t> pixels(kWidth * kHeight * 4);
   const lumvet::PixelBuffer window{pixels.data(), kWidth, kHeight, kWidth * 4,
-                                   lumvet::PixelOrder::bgra};
+                                   lumvet::PixelFormat::bgra};
   for (const double scale : {0.5, 1.0, 2.0}) {
     const auto drawn = lumvet::render_into(scene, window, {.scale = scale, .x = 10, .y = 10});
     if (!drawn) {

@@ -199,6 +199,32 @@ TEST_CASE("render writes one page, patterns and folders, and never over a file u
   CHECK(piped.out.starts_with("\x89PNG"));
 }
 
+TEST_CASE("render writes every kind of picture, in parts and in other shades", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple(3, "a"));
+  const auto begins = [&](const char* name, std::string_view magic) {
+    return std::string_view(test::read_file(folder / name)).starts_with(magic);
+  };
+  CHECK_THAT(run(folder, "render a.pdf -o all.tiff --shades black-white").out,
+             Catch::Contains("all.tiff  3 pages"));
+  CHECK(begins("all.tiff", "II*"));
+  CHECK(run(folder, "render a.pdf -p 1 -o a.jpg --quality 60 --shades grey").code == 0);
+  CHECK(begins("a.jpg", "\xFF\xD8\xFF"));
+  CHECK(run(folder, "render a.pdf -p 1 -o a.webp --night").code == 0);
+  CHECK(begins("a.webp", "RIFF"));
+  const Ran part = run(folder, "render a.pdf -p 1 --dpi 72 --area 10,10,30,20 -o a.ppm");
+  CHECK_THAT(part.out, Catch::Contains("30 × 20 pixels"));
+  CHECK(begins("a.ppm", "P6\n30 20\n"));
+  CHECK(run(folder, "render a.pdf --as jpeg -o pictures/").code == 0);
+  CHECK(std::filesystem::exists(folder / "pictures/a-3.jpg"));
+  CHECK(run(folder, "render a.pdf --as pnm -o - --dpi 10").out.starts_with("P6\n"));
+  for (const char* wrong :
+       {"-o a.gif", "-o all.jpg", "--area 1,2,3 -o b.png", "-o -", "-p 1 --shades dots -o b.jpg"}) {
+    CAPTURE(wrong);
+    CHECK(run(folder, std::string("render a.pdf ") + wrong).code == 2);
+  }
+}
+
 TEST_CASE("help teaches by example, and the version is told", "[tool]") {
   const TemporaryFolder folder;
   for (const char* verb : {"", "inspect", "render", "merge", "repair"}) {

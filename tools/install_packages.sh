@@ -4,10 +4,10 @@
 # Asks for root through sudo only when there is something to install.
 set -eu
 packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libssl-dev libicu-dev libpugixml-dev libfreetype-dev
-  libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libcli11-dev nlohmann-json3-dev
+  libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libtiff-dev libwebp-dev libcli11-dev nlohmann-json3-dev
   fonts-liberation fonts-urw-base35 fonts-dejavu-core"
 if [ "${1:-}" = tests ]; then
-  packages="$packages catch2 libcairo2-dev libtiff-dev clang-14 libclang-rt-14-dev"
+  packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev"
 fi
 if [ "${1:-}" = bench ]; then
   packages="$packages libbenchmark-dev"

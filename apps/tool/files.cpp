@@ -29,22 +29,7 @@ PagesOf split_input(const std::string& argument) {
   return {argument.substr(0, at), argument.substr(at + 1)};
 }
 
-fs::path fill_pattern(const std::string& pattern, const std::string& name, int page,
-                      int page_count) {
-  std::string number = std::to_string(page);
-  const std::size_t digits = std::to_string(page_count).size();
-  number.insert(0, digits - std::min(digits, number.size()), '0');
-  std::string filled = pattern;
-  const auto replace_all = [&filled](const std::string& what, const std::string& with) {
-    for (std::size_t at = 0; (at = filled.find(what, at)) != std::string::npos; at += with.size())
-      filled.replace(at, what.size(), with);
-  };
-  replace_all("{page}", number);
-  replace_all("{name}", name);
-  return filled;
-}
-
-lumvet::Status write_standard_output(const lumvet::Bytes& bytes) {
+lumvet::Status StandardOutput::write(lumvet::ByteView bytes) {
   std::cout.write(reinterpret_cast<const char*>(bytes.data()),
                   static_cast<std::streamsize>(bytes.size()));
   std::cout.flush();

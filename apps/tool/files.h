@@ -8,6 +8,7 @@
 
 #include <lumvet/assemble/page_selection.h>
 #include <lumvet/document/locked_document.h>
+#include <lumvet/io/byte_sink.h>
 
 #include "secrets.h"
 
@@ -24,11 +25,10 @@ struct PagesOf {
 };
 PagesOf split_input(const std::string& argument);
 
-// An output's name from "{name}" and "{page}", the latter with as many digits as `page_count` has.
-std::filesystem::path fill_pattern(const std::string& pattern, const std::string& name, int page,
-                                   int page_count);
-
-// Bytes to standard output. Errors: io.
-lumvet::Status write_standard_output(const lumvet::Bytes& bytes);
+// Errors of write: io.
+class StandardOutput final : public lumvet::ByteSink {
+ public:
+  lumvet::Status write(lumvet::ByteView bytes) override;
+};
 
 }  // namespace tool

@@ -1,14 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-// lumvet render: pages as PNG pictures.
-#include <atomic>
+// lumvet render: pages as pictures.
 #include <charconv>
 #include <iostream>
 #include <memory>
-#include <mutex>
 #include <nlohmann/json.hpp>
-#include <thread>
+#include <sstream>
 
-#include <lumvet/render/render.h>
+#include <lumvet/render/page_pictures.h>
 
 #include "console.h"
 #include "files.h"
@@ -32,19 +30,17 @@ struct Options {
   int width = 0;
   std::string output;
   std::string background = "white";
+  std::string area;
+  std::string shades = "colour";
+  bool night = false;
+  int quality = 0;  // 0: not said
+  std::string format;
   int threads = 0;
   bool without_annotations = false;
   std::string purpose = "view";
   bool replace = false;
   bool json = false;
   Secrets secrets;
-};
-
-struct Sheet {
-  int page = 0;  // from 0
-  fs::path path;
-  int width = 0;   // pixels
-  int height = 0;  // pixels
 };
 
 lumvet::Result<lumvet::Color> parse_color(const std::string& text) {
@@ -62,117 +58,132 @@ lumvet::Result<lumvet::Color> parse_color(const std::string& text) {
       "'" + text + "' is no background; write white, none or a colour like #F4F1E8");
 }
 
-std::string plain_name(const std::string& input) {
-  return input == "-" ? "page" : fs::path(input).stem().string();
-}
-
-// Where each page goes, before any is drawn.
-lumvet::Result<std::vector<Sheet>> plan(const Options& options, const std::vector<int>& pages,
-                                        int page_count) {
-  std::string pattern = options.output;
-  std::error_code ignored;
-  if (pattern.empty()) pattern = "{name}-{page}.png";
-  if (pattern.back() == '/' || fs::is_directory(pattern, ignored)) {
-    fs::create_directories(pattern, ignored);
-    pattern = (fs::path(pattern) / "{name}-{page}.png").string();
+// "left,top,width,height", in points.
+lumvet::Result<lumvet::PageArea> parse_area(const std::string& text) {
+  std::istringstream in(text);
+  lumvet::PageArea area;
+  char comma = ',';
+  double* const parts[] = {&area.left, &area.top, &area.width, &area.height};
+  for (double* part : parts) {
+    if (part != parts[0] && (!(in >> comma) || comma != ',')) break;
+    in >> *part;
   }
-  if (pages.size() > 1 && pattern.find("{page}") == std::string::npos)
+  if (!in || !in.eof() || !(area.width > 0) || !(area.height > 0))
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         std::to_string(pages.size()) + " pages do not fit into the one file " +
-                             pattern + "; name a folder, or put {page} into the name");
-  std::vector<Sheet> sheets;
-  for (const int page : pages) {
-    Sheet sheet{page, fill_pattern(pattern, plain_name(options.input), page + 1, page_count)};
-    if (!options.replace && fs::exists(sheet.path, ignored))
-      return lumvet::Error(lumvet::ErrorCode::exists,
-                           sheet.path.string() + " is already there; nothing was drawn");
-    sheets.push_back(std::move(sheet));
-  }
-  return sheets;
+                         "'" + text +
+                             "' is no part of a page; write left,top,width,height in "
+                             "points, such as 0,0,300,200");
+  return area;
 }
 
-lumvet::Status draw(const lumvet::Document& document, const Options& options,
-                    lumvet::Color background, int threads, Sheet& sheet) {
+lumvet::ImageFormat format_named(const std::string& name) {
+  if (name == "jpeg") return lumvet::ImageFormat::jpeg;
+  if (name == "tiff") return lumvet::ImageFormat::tiff;
+  if (name == "webp") return lumvet::ImageFormat::webp;
+  return name == "pnm" ? lumvet::ImageFormat::pnm : lumvet::ImageFormat::png;
+}
+
+const char* ending_of(const std::string& format) {
+  if (format == "jpeg") return ".jpg";
+  if (format == "tiff") return ".tiff";
+  if (format == "webp") return ".webp";
+  return format == "pnm" ? ".ppm" : ".png";
+}
+
+lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   lumvet::RenderOptions render{.dpi = options.dpi,
-                               .background = background,
                                .annotations = !options.without_annotations,
                                .purpose = purpose_named(options.purpose),
-                               .threads = threads};
+                               .threads = options.threads};
+  LUMVET_TRY(render.background, parse_color(options.background));
   if (options.width > 0) render.width = options.width;
-  LUMVET_TRY(const lumvet::Page page, document.page(sheet.page));
-  LUMVET_TRY(const lumvet::Raster raster, lumvet::render(page, render));
-  sheet.width = raster.width();
-  sheet.height = raster.height();
-  const double dpi = options.width > 0 ? options.width / page.width() * 72 : options.dpi;
-  if (sheet.path == "-") {
-    LUMVET_TRY(const lumvet::Bytes bytes, raster.png(dpi));
-    return write_standard_output(bytes);
+  if (!options.area.empty()) {
+    LUMVET_TRY(render.area, parse_area(options.area));
   }
-  return raster.write_png(
-      sheet.path, options.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse, dpi);
+  if (options.night) render.tone = lumvet::Tone::night;
+  if (options.shades == "grey") render.format = lumvet::PixelFormat::gray;
+  if (options.shades == "black-white" || options.shades == "dots")
+    render.format = lumvet::PixelFormat::bits;
+  if (options.shades == "dots") render.halftone = lumvet::Halftone::ordered;
+  return render;
 }
 
-// Several pages at a time where there are several; otherwise the threads share the one page.
-lumvet::Status draw_all(const lumvet::Document& document, const Options& options,
-                        lumvet::Color background, std::vector<Sheet>& sheets) {
-  const int cores = options.threads > 0
-                        ? options.threads
-                        : std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
-  const bool several = sheets.size() > 1;
-  std::atomic<std::size_t> next = 0;
-  std::mutex mutex;
-  std::size_t done = 0;
-  lumvet::Status status = lumvet::Done{};
-  ProgressLine progress("drawing page");
-  const auto work = [&] {
-    for (std::size_t i = next++; i < sheets.size(); i = next++) {
-      lumvet::Status drawn = draw(document, options, background, several ? 1 : cores, sheets[i]);
-      const std::lock_guard lock(mutex);
-      if (!drawn.ok() && status.ok()) {
-        status = std::move(drawn);
-        next = sheets.size();
-      }
-      progress.update(++done, sheets.size());
-    }
-  };
-  {
-    std::vector<std::jthread> helpers;
-    for (int i = 1; several && i < cores; ++i) helpers.emplace_back(work);
-    work();
+lumvet::PictureFiles picture_files(const Options& options) {
+  lumvet::PictureFiles files{.pattern = options.output,
+                             .quality = options.quality > 0 ? options.quality : 85,
+                             .lossless = options.quality == 0};
+  std::error_code ignored;
+  const std::string standard =
+      std::string("{name}-{page}") + ending_of(options.format.empty() ? "png" : options.format);
+  if (files.pattern.empty()) {
+    files.pattern = standard;
+  } else if (files.pattern.back() == '/' || fs::is_directory(files.pattern, ignored)) {
+    fs::create_directories(files.pattern, ignored);
+    files.pattern = (fs::path(files.pattern) / standard).string();
   }
-  return status;
+  if (options.replace) files.if_exists = lumvet::IfExists::replace;
+  return files;
+}
+
+lumvet::Status draw_to_standard_output(const lumvet::Document& document,
+                                       const std::vector<int>& pages, const Options& options,
+                                       const lumvet::RenderOptions& render) {
+  StandardOutput sink;
+  std::optional<lumvet::ImageWriter> writer;
+  for (const int index : pages) {
+    LUMVET_TRY(const lumvet::Page page, document.page(index));
+    LUMVET_TRY(const lumvet::Scene scene,
+               lumvet::Scene::record(page, lumvet::record_options(render)));
+    if (!writer)
+      writer.emplace(sink,
+                     lumvet::ImageOptions{.format = format_named(options.format),
+                                          .dpi = options.width > 0 ? 0 : options.dpi,
+                                          .quality = options.quality > 0 ? options.quality : 85,
+                                          .lossless = options.quality == 0});
+    LUMVET_CHECK(lumvet::render_to(*writer, scene, render));
+  }
+  return writer->finish();
 }
 
 void print(const Options& options, const lumvet::Document& document,
-           const std::vector<Sheet>& sheets) {
+           const std::vector<lumvet::PictureFile>& files) {
   if (options.json) {
     Json json{{"file", document.name()}, {"sheets", Json::array()}, {"findings", Json::array()}};
-    for (const Sheet& sheet : sheets)
-      json["sheets"].push_back({{"page", sheet.page + 1},
-                                {"path", sheet.path.string()},
-                                {"width", sheet.width},
-                                {"height", sheet.height}});
+    for (const lumvet::PictureFile& file : files)
+      json["sheets"].push_back({{"page", file.page + 1},
+                                {"path", file.path.string()},
+                                {"width", file.width},
+                                {"height", file.height}});
     for (const lumvet::Finding& finding : document.findings())
       json["findings"].push_back(finding.to_string());
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
-  constexpr std::size_t kMostShown = 8;
-  for (std::size_t i = 0; i < sheets.size(); ++i) {
-    if (sheets.size() > kMostShown && i == kMostShown - 1 && i + 1 < sheets.size()) {
-      std::cout << "…\n";
-      i = sheets.size() - 1;
-    }
-    std::cout << sheets[i].path.string() << "  page " << sheets[i].page + 1 << ", "
-              << sheets[i].width << " × " << sheets[i].height << " pixels\n";
+  if (files.size() > 1 && files[0].path == files[1].path) {
+    std::cout << files[0].path.string() << "  " << count_of(files.size(), "page", "pages")
+              << ", the first " << files[0].width << " × " << files[0].height << " pixels\n";
+    return;
   }
-  if (sheets.size() > kMostShown)
-    std::cout << count_of(sheets.size(), "page", "pages") << " drawn\n";
+  constexpr std::size_t kMostShown = 8;
+  for (std::size_t i = 0; i < files.size(); ++i) {
+    if (files.size() > kMostShown && i == kMostShown - 1 && i + 1 < files.size()) {
+      std::cout << "…\n";
+      i = files.size() - 1;
+    }
+    std::cout << files[i].path.string() << "  page " << files[i].page + 1 << ", " << files[i].width
+              << " × " << files[i].height << " pixels\n";
+  }
+  if (files.size() > kMostShown) std::cout << count_of(files.size(), "page", "pages") << " drawn\n";
+}
+
+int fail_or_wrong_usage(const lumvet::Error& error) {
+  return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(error.message())
+                                                             : fail(error);
 }
 
 int run(const Options& options) {
-  const auto background = parse_color(options.background);
-  if (!background.ok()) return wrong_usage(background.error().message());
+  const auto render = render_options(options);
+  if (!render.ok()) return wrong_usage(render.error().message());
   const auto selection = lumvet::PageSelection::parse(options.pages);
   if (!selection.ok()) return wrong_usage(selection.error().message());
   const auto document = open_document(options.input, options.secrets);
@@ -180,22 +191,23 @@ int run(const Options& options) {
   const auto pages = selection->in(document->page_count());
   if (!pages.ok())
     return fail(lumvet::Error(pages.error()).during("choosing pages of " + document->name()));
-  std::vector<Sheet> sheets;
   if (options.output == "-") {
-    if (pages->size() != 1)
-      return wrong_usage("only one page fits on standard output; choose it with --pages");
-    sheets.push_back({pages->front(), "-"});
-  } else {
-    auto planned = plan(options, *pages, document->page_count());
-    if (!planned.ok())
-      return planned.error().code() == lumvet::ErrorCode::invalid_argument
-                 ? wrong_usage(planned.error().message())
-                 : fail(planned.error());
-    sheets = *std::move(planned);
+    if (pages->size() != 1 && !lumvet::holds_several(format_named(options.format)))
+      return wrong_usage(
+          "only one page fits on standard output; choose it with --pages, or add "
+          "--as tiff");
+    const lumvet::Status drawn = draw_to_standard_output(*document, *pages, options, *render);
+    if (!drawn.ok()) return fail_or_wrong_usage(drawn.error());
+    return report_findings(document->findings());
   }
-  const lumvet::Status status = draw_all(*document, options, *background, sheets);
-  if (!status.ok()) return fail(status.error());
-  if (options.output != "-") print(options, *document, sheets);
+  ProgressLine progress("drawing page");
+  lumvet::PictureFiles files = picture_files(options);
+  files.progress = [&progress](std::uint64_t done, std::uint64_t total) {
+    progress.update(done, total);
+  };
+  const auto written = lumvet::write_pages(*document, *pages, files, *render);
+  if (!written.ok()) return fail_or_wrong_usage(written.error());
+  print(options, *document, *written);
   if (options.json) return document->findings().empty() ? kDone : kDoneWithFindings;
   return report_findings(document->findings());
 }
@@ -204,7 +216,8 @@ int run(const Options& options) {
 
 void add_render(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
-  CLI::App* verb = app.add_subcommand("render", "Draw pages as PNG pictures");
+  CLI::App* verb =
+      app.add_subcommand("render", "Draw pages as pictures: PNG, JPEG, TIFF, WebP or PPM");
   verb->add_option("input", options->input, "The document; - is standard input")
       ->required()
       ->type_name("FILE");
@@ -220,11 +233,28 @@ void add_render(CLI::App& app, Run& chosen) {
       ->excludes(dpi);
   verb->add_option(
           "-o,--output", options->output,
-          "A file, a folder, a name with {page} and {name} in it, or - for standard output")
+          "A file, a folder, a name with {page}, {label} or {name} in it, or - for standard "
+          "output; its ending tells the kind of picture")
       ->type_name("PATH");
   verb->add_option("--background", options->background,
                    "white, none (transparent) or a colour like #F4F1E8")
       ->type_name("COLOUR");
+  verb->add_option("--area", options->area,
+                   "A part of the page: left,top,width,height in points, from its top left")
+      ->type_name("AREA");
+  verb->add_option("--shades", options->shades,
+                   "colour, grey, black-white, or dots (black and white, for photographs)")
+      ->check(CLI::IsMember({"colour", "grey", "black-white", "dots"}))
+      ->type_name("WORD");
+  verb->add_flag("--night", options->night, "Dark paper and light ink; hues stay as they are");
+  verb->add_option("--quality", options->quality,
+                   "Of JPEG (85 when not given) and WebP (without loss when not given)")
+      ->check(CLI::Range(1, 100))
+      ->type_name("NUMBER");
+  verb->add_option("--as", options->format,
+                   "Kind of picture for a folder or standard output: png, jpeg, tiff, webp, pnm")
+      ->check(CLI::IsMember({"png", "jpeg", "tiff", "webp", "pnm"}))
+      ->type_name("KIND");
   verb->add_flag("--without-annotations", options->without_annotations,
                  "Leave out notes, stamps and form fields");
   verb->add_option("--purpose", options->purpose,
@@ -242,6 +272,8 @@ void add_render(CLI::App& app, Run& chosen) {
       "  lumvet render report.pdf --pages 3 --dpi 150 -o sheet.png\n"
       "  lumvet render report.pdf --width 800 -o pictures/\n"
       "  lumvet render report.pdf --pages odd -o 'side-{page}.png' --background none\n"
+      "  lumvet render report.pdf -o report.tiff --dpi 300 --shades black-white\n"
+      "  lumvet render report.pdf --pages 2 --area 0,0,300,200 --night -o corner.png\n"
       "  lumvet render report.pdf --pages last -o - | viewer");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }

@@ -38,7 +38,7 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
   if (saving.output != "-") return to_file(saving.output, options);
   lumvet::BufferSink sink;
   LUMVET_TRY(lumvet::SaveReport report, to_sink(sink, options));
-  LUMVET_CHECK(write_standard_output(sink.bytes()));
+  LUMVET_CHECK(StandardOutput().write(sink.bytes()));
   return report;
 }
 

@@ -7,6 +7,8 @@
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/document/document.h"
 #include "lumvet/document/locked_document.h"
+#include "lumvet/render/page_pictures.h"
 #include "lumvet/render/render.h"
+#include "lumvet/render/thumbnail.h"
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"

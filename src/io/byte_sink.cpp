@@ -5,6 +5,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
@@ -16,6 +17,27 @@ namespace fs = std::filesystem;
 
 Status BufferSink::write(ByteView bytes) {
   bytes_.insert(bytes_.end(), bytes.begin(), bytes.end());
+  return Done{};
+}
+
+namespace {
+
+Status check_inside(std::uint64_t offset, std::size_t count, std::uint64_t size) {
+  if (offset <= size && count <= size - offset) return Done{};
+  return Error(ErrorCode::invalid_argument, "bytes beyond what was written").at_offset(offset);
+}
+
+}  // namespace
+
+Status BufferSink::overwrite(std::uint64_t offset, ByteView bytes) {
+  LUMVET_CHECK(check_inside(offset, bytes.size(), size()));
+  std::copy(bytes.begin(), bytes.end(), bytes_.begin() + static_cast<std::ptrdiff_t>(offset));
+  return Done{};
+}
+
+Status BufferSink::read_back(std::uint64_t offset, std::span<std::uint8_t> out) {
+  LUMVET_CHECK(check_inside(offset, out.size(), size()));
+  std::copy_n(bytes_.begin() + static_cast<std::ptrdiff_t>(offset), out.size(), out.begin());
   return Done{};
 }
 
@@ -47,6 +69,7 @@ struct AtomicFile::Impl {
   int file = -1;
   std::string temporary_name;  // empty while the file has no name
   Bytes buffer;
+  std::uint64_t flushed = 0;  // bytes
 
   ~Impl() {
     if (file >= 0) ::close(file);
@@ -61,6 +84,7 @@ struct AtomicFile::Impl {
       if (written < 0) return cannot("write", path, errno);
       done += static_cast<std::size_t>(written);
     }
+    flushed += buffer.size();
     buffer.clear();
     return Done{};
   }
@@ -121,7 +145,7 @@ Result<AtomicFile> AtomicFile::create(const fs::path& path, IfExists if_exists) 
   if (there && if_exists == IfExists::refuse) return already_there(path);
 
   const fs::path folder = impl->path.has_parent_path() ? impl->path.parent_path() : fs::path(".");
-  impl->file = ::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0666);
+  impl->file = ::open(folder.c_str(), O_TMPFILE | O_RDWR | O_CLOEXEC, 0666);
   if (impl->file < 0) {
     std::string name = temporary_pattern(impl->path);
     impl->file = ::mkostemp(name.data(), O_CLOEXEC);
@@ -139,6 +163,35 @@ Result<AtomicFile> AtomicFile::create(const fs::path& path, IfExists if_exists) 
 Status AtomicFile::write(ByteView bytes) {
   impl_->buffer.insert(impl_->buffer.end(), bytes.begin(), bytes.end());
   return impl_->buffer.size() >= kBuffered ? impl_->flush() : Status(Done{});
+}
+
+std::uint64_t AtomicFile::size() const { return impl_->flushed + impl_->buffer.size(); }
+
+Status AtomicFile::overwrite(std::uint64_t offset, ByteView bytes) {
+  LUMVET_CHECK(check_inside(offset, bytes.size(), size()));
+  LUMVET_CHECK(impl_->flush());
+  while (!bytes.empty()) {
+    const ssize_t done =
+        ::pwrite(impl_->file, bytes.data(), bytes.size(), static_cast<off_t>(offset));
+    if (done < 0 && errno == EINTR) continue;
+    if (done < 0) return cannot("write", impl_->path, errno);
+    bytes = bytes.subspan(static_cast<std::size_t>(done));
+    offset += static_cast<std::uint64_t>(done);
+  }
+  return Done{};
+}
+
+Status AtomicFile::read_back(std::uint64_t offset, std::span<std::uint8_t> out) {
+  LUMVET_CHECK(check_inside(offset, out.size(), size()));
+  LUMVET_CHECK(impl_->flush());
+  while (!out.empty()) {
+    const ssize_t done = ::pread(impl_->file, out.data(), out.size(), static_cast<off_t>(offset));
+    if (done < 0 && errno == EINTR) continue;
+    if (done <= 0) return cannot("read back", impl_->path, done < 0 ? errno : EIO);
+    out = out.subspan(static_cast<std::size_t>(done));
+    offset += static_cast<std::uint64_t>(done);
+  }
+  return Done{};
 }
 
 Status AtomicFile::commit() {

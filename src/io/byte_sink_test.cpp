@@ -78,3 +78,24 @@ TEST_CASE("a folder that is missing is an error that names the path", "[io]") {
   CHECK(file.error().code() == ErrorCode::io);
   CHECK_THAT(file.error().message(), Catch::Contains("none/book.pdf"));
 }
+
+TEST_CASE("what was written can be read back and written over, in memory and on disk", "[io]") {
+  const TemporaryFolder folder;
+  BufferSink buffer;
+  auto file = AtomicFile::create(folder / "table.bin", IfExists::refuse).value();
+  for (PatchableSink* sink : std::initializer_list<PatchableSink*>{&buffer, &file}) {
+    REQUIRE(sink->write(Bytes(300'000, 'x')).ok());
+    REQUIRE(sink->write(as_bytes(std::string("tail"))).ok());
+    REQUIRE(sink->overwrite(299'999, as_bytes(std::string("TA"))).ok());
+    Bytes back(5);
+    REQUIRE(sink->read_back(299'999, back).ok());
+    CHECK(std::string(back.begin(), back.end()) == "TAail");
+    CHECK(sink->size() == 300'004);
+    CHECK(sink->overwrite(300'003, back).error().code() == ErrorCode::invalid_argument);
+    CHECK(sink->read_back(300'004, back).error().code() == ErrorCode::invalid_argument);
+    REQUIRE(sink->write(as_bytes(std::string("!"))).ok());
+  }
+  REQUIRE(file.commit().ok());
+  CHECK((read_file(folder / "table.bin") ==
+         std::string(buffer.bytes().begin(), buffer.bytes().end())));
+}

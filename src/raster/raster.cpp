@@ -3,9 +3,12 @@
 
 #include <string>
 
+#include "lumvet/raster/image_file.h"
+#include "raster/pixel_formats.h"
+
 namespace lumvet {
 
-Result<Raster> Raster::make(int width, int height, const Limits& limits) {
+Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFormat format) {
   if (width < 1 || height < 1)
     return Error(ErrorCode::invalid_argument, "a raster needs at least one pixel each way");
   const std::uint64_t pixels =
@@ -17,20 +20,22 @@ Result<Raster> Raster::make(int width, int height, const Limits& limits) {
   Raster raster;
   raster.width_ = width;
   raster.height_ = height;
-  raster.bytes_.resize(pixels * 4);
+  raster.format_ = format;
+  raster.bytes_.resize(raster.stride() * static_cast<std::size_t>(height));
   return raster;
 }
 
 Color Raster::at(int x, int y) const {
   if (x < 0 || y < 0 || x >= width_ || y >= height_) return kTransparent;
-  const std::uint8_t* pixel = row(y) + x * 4;
-  const unsigned alpha = pixel[3];
-  if (alpha == 0) return kTransparent;
-  const auto plain = [alpha](unsigned channel) {
-    return static_cast<std::uint8_t>((channel * 255 + alpha / 2) / alpha);
-  };
-  return {plain(pixel[0]), plain(pixel[1]), plain(pixel[2]), pixel[3]};
+  const int within = format_ == PixelFormat::bits ? x % 8 : 0;
+  std::uint8_t straight[8 * 4];
+  raster::to_straight(row(y) + bytes_per_row(format_, x - within), within + 1, format_, straight);
+  const std::uint8_t* pixel = straight + 4 * within;
+  if (pixel[3] == 0) return kTransparent;
+  return {pixel[0], pixel[1], pixel[2], pixel[3]};
 }
+
+Result<Bytes> Raster::png(double dpi) const { return encode_image(*this, {.dpi = dpi}); }
 
 Status Raster::write_png(const std::filesystem::path& path, IfExists if_exists, double dpi) const {
   LUMVET_TRY(AtomicFile file, AtomicFile::create(path, if_exists));

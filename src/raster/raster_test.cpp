@@ -3,6 +3,7 @@
 
 #include <png.h>
 
+#include "lumvet/raster/image_file.h"
 #include "raster/blend.h"
 #include "tests/support/catch.h"
 #include "tests/support/temporary_folder.h"
@@ -46,12 +47,16 @@ TEST_CASE("impossible sizes are refused", "[raster]") {
   CHECK(Raster().png().error().code() == ErrorCode::invalid_argument);
 }
 
-TEST_CASE("a PNG file is not replaced unasked", "[raster]") {
+TEST_CASE("a picture file is not replaced unasked", "[raster]") {
   const test::TemporaryFolder folder;
   const Raster raster = Raster::make(2, 2).value();
-  REQUIRE(raster.write_png(folder / "a.png").ok());
+  for (const char* name : {"a.png", "a.jpg", "a.tiff", "a.webp", "a.ppm"}) {
+    REQUIRE(write_image(raster, folder / name).ok());
+    CHECK(write_image(raster, folder / name).error().code() == ErrorCode::exists);
+    CHECK(write_image(raster, folder / name, {}, IfExists::replace).ok());
+  }
   CHECK(raster.write_png(folder / "a.png").error().code() == ErrorCode::exists);
-  CHECK(raster.write_png(folder / "a.png", IfExists::replace).ok());
+  CHECK(folder.file_count() == 5);
 }
 
 TEST_CASE("blending rounds to nearest and keeps colours within alpha", "[raster]") {

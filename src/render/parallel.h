@@ -2,6 +2,7 @@
 // Work shared out among threads.
 #pragma once
 
+#include <algorithm>
 #include <atomic>
 #include <cstddef>
 #include <functional>
@@ -9,6 +10,12 @@
 #include <vector>
 
 namespace lumvet::rendering {
+
+// As many as asked for; 0 is one for each core.
+inline int thread_count(int asked) {
+  if (asked > 0) return asked;
+  return std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
+}
 
 // Calls work(worker, i) once for every i below count, on up to `threads` threads; `worker` numbers
 // the threads from 0.

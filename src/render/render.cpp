@@ -3,8 +3,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <thread>
 
+#include "raster/pixel_formats.h"
 #include "render/parallel.h"
 #include "render/tile_painter.h"
 
@@ -16,84 +16,141 @@ using raster::PixelRect;
 constexpr int kTileWidth = 256;   // pixels
 constexpr int kTileHeight = 128;  // pixels
 
-int thread_count(int asked) {
-  if (asked > 0) return asked;
-  return std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
-}
-
-void copy_tile(const Bytes& pixels, const PixelRect& tile, const PixelBuffer& buffer) {
-  const std::size_t row_bytes = static_cast<std::size_t>(tile.width()) * 4;
-  for (int y = tile.top; y < tile.bottom; ++y) {
-    const std::uint8_t* from = &pixels[static_cast<std::size_t>(y - tile.top) * row_bytes];
-    std::uint8_t* to = buffer.data + y * buffer.stride + std::ptrdiff_t{tile.left} * 4;
-    std::copy_n(from, row_bytes, to);
-    if (buffer.order == PixelOrder::bgra)
-      for (std::size_t i = 0; i < row_bytes; i += 4) std::swap(to[i], to[i + 2]);
+// One page at one scale, ready to be drawn part by part.
+class Drawing {
+ public:
+  Drawing(const Scene& scene, const Matrix& to_pixels, const PixelRect& area,
+          const RenderOptions& options)
+      : options_(options),
+        threads_(rendering::thread_count(options.threads)),
+        prepared_(rendering::prepare(scene.data(), to_pixels, area, threads_, options.cancel)) {
+    for (int i = 0; i < threads_; ++i) painters_.emplace_back(prepared_, options.background);
   }
+
+  // The part of the page that begins `top` pixels below the area's top, as high as the buffer.
+  Status draw(const PixelBuffer& buffer, int top) {
+    std::vector<PixelRect> tiles;
+    const PixelRect part{0, top, buffer.width, top + buffer.height};
+    for (int y = part.top; y < part.bottom; y += kTileHeight)
+      for (int x = part.left; x < part.right; x += kTileWidth)
+        tiles.push_back(PixelRect{x, y, x + kTileWidth, y + kTileHeight}.intersected(part));
+    rendering::share_out(tiles.size(), threads_, [&](int worker, std::size_t i) {
+      if (options_.cancel.is_cancelled()) return;
+      Bytes& pixels = painters_[static_cast<std::size_t>(worker)].paint(tiles[i]);
+      if (options_.tone == Tone::night) raster::turn_for_night(pixels.data(), pixels.size() / 4);
+      if (options_.tone == Tone::gray) raster::take_color_out(pixels.data(), pixels.size() / 4);
+      copy(pixels, tiles[i], buffer, top);
+    });
+    if (options_.cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
+    return Done{};
+  }
+
+ private:
+  void copy(const Bytes& pixels, const PixelRect& tile, const PixelBuffer& buffer, int top) const {
+    const std::size_t row_bytes = static_cast<std::size_t>(tile.width()) * 4;
+    const auto indent = static_cast<std::ptrdiff_t>(bytes_per_row(buffer.format, tile.left));
+    for (int y = tile.top; y < tile.bottom; ++y)
+      raster::from_rgba(&pixels[static_cast<std::size_t>(y - tile.top) * row_bytes], tile.width(),
+                        buffer.format, options_.halftone, tile.left, y,
+                        buffer.data + (y - top) * buffer.stride + indent);
+  }
+
+  const RenderOptions& options_;
+  int threads_;
+  rendering::PreparedScene prepared_;
+  std::vector<rendering::TilePainter> painters_;
+};
+
+// Whole pixels each way, so that the page ends where the raster does.
+Matrix filling(const PageArea& area, const PixelSize& size) {
+  return Matrix::translation(-area.left, -area.top)
+      .then(Matrix::scaling(size.width / area.width, size.height / area.height));
 }
 
-Status draw(const Scene& scene, const PixelBuffer& buffer, const Matrix& to_pixels,
-            const RenderOptions& options) {
-  const PixelRect area{0, 0, buffer.width, buffer.height};
-  const int threads = thread_count(options.threads);
-  const rendering::PreparedScene prepared =
-      rendering::prepare(scene.data(), to_pixels, area, threads, options.cancel);
-  std::vector<PixelRect> tiles;
-  for (int top = 0; top < area.bottom; top += kTileHeight)
-    for (int left = 0; left < area.right; left += kTileWidth)
-      tiles.push_back(PixelRect{left, top, left + kTileWidth, top + kTileHeight}.intersected(area));
-  std::vector<rendering::TilePainter> painters;
-  for (int i = 0; i < threads; ++i) painters.emplace_back(prepared, options.background);
-  rendering::share_out(tiles.size(), threads, [&](int worker, std::size_t i) {
-    if (options.cancel.is_cancelled()) return;
-    copy_tile(painters[static_cast<std::size_t>(worker)].paint(tiles[i]), tiles[i], buffer);
-  });
-  if (options.cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
-  return Done{};
+PageArea area_of(const Scene& scene, const RenderOptions& options) {
+  return options.area.value_or(PageArea{0, 0, scene.width(), scene.height()});
 }
 
 }  // namespace
 
-Result<Raster> render(const Scene& scene, const RenderOptions& options) {
+RecordOptions record_options(const RenderOptions& options) {
+  return {.annotations = options.annotations,
+          .purpose = options.purpose,
+          .layers = options.layers,
+          .cancel = options.cancel};
+}
+
+Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options) {
   constexpr double kPointsPerInch = 72;
-  constexpr double kMostPixels = 1e7;
-  double scale = options.dpi / kPointsPerInch;
-  if (options.width) scale = *options.width / scene.width();
-  if (!(scale > 0) || !(scene.width() * scale < kMostPixels) ||
-      !(scene.height() * scale < kMostPixels))
+  constexpr double kMostPixels = 1e7;  // a side
+  const PageArea area = area_of(scene, options);
+  if (!(area.width > 0 && area.height > 0) || !std::isfinite(area.left) || !std::isfinite(area.top))
+    return Error(ErrorCode::invalid_argument, "the part of the page asked for is empty");
+  const double scale = options.width ? *options.width / area.width : options.dpi / kPointsPerInch;
+  if (!(scale > 0) || !(area.width * scale < kMostPixels) || !(area.height * scale < kMostPixels))
     return Error(
         ErrorCode::invalid_argument,
         "the resolution asked for gives no picture; 20 to 1200 dots to the inch are usual");
-  const int width =
-      options.width.value_or(std::max(1, static_cast<int>(std::lround(scene.width() * scale))));
-  const int height = std::max(1, static_cast<int>(std::lround(scene.height() * scale)));
-  LUMVET_TRY(Raster raster, Raster::make(width, height, options.limits));
-  // Whole pixels each way, so that the page ends where the raster does.
-  LUMVET_CHECK(draw(scene, raster.buffer(),
-                    Matrix::scaling(width / scene.width(), height / scene.height()), options));
+  return PixelSize{
+      options.width.value_or(std::max(1, static_cast<int>(std::lround(area.width * scale)))),
+      std::max(1, static_cast<int>(std::lround(area.height * scale)))};
+}
+
+Result<Raster> render(const Scene& scene, const RenderOptions& options) {
+  LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
+  LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format));
+  Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
+                  options);
+  LUMVET_CHECK(drawing.draw(raster.buffer(), 0));
   return raster;
 }
 
 Result<Raster> render(const Page& page, const RenderOptions& options) {
-  LUMVET_TRY(const Scene scene,
-             Scene::record(page, {.annotations = options.annotations,
-                                  .purpose = options.purpose,
-                                  .layers = options.layers,
-                                  .cancel = options.cancel}));
+  LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
   return render(scene, options);
+}
+
+Status render_rows(const Scene& scene, const RenderOptions& options, const TakeRows& take) {
+  LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
+  constexpr std::size_t kBand = 16 << 20;  // bytes
+  const std::size_t row_bytes = bytes_per_row(options.format, size.width);
+  const int rows = std::max(1, static_cast<int>(kBand / row_bytes) / kTileHeight) * kTileHeight;
+  Bytes band(row_bytes * static_cast<std::size_t>(std::min(rows, size.height)));
+  Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
+                  options);
+  for (int top = 0; top < size.height; top += rows) {
+    const PixelBuffer part{band.data(), size.width, std::min(rows, size.height - top),
+                           static_cast<std::ptrdiff_t>(row_bytes), options.format};
+    LUMVET_CHECK(drawing.draw(part, top));
+    LUMVET_CHECK(take(part, top));
+  }
+  return Done{};
+}
+
+Status render_to(ImageWriter& file, const Scene& scene, const RenderOptions& options) {
+  RenderOptions chosen = options;
+  const bool has_alpha = options.format == PixelFormat::rgba || options.format == PixelFormat::bgra;
+  if (has_alpha && options.background.alpha == 255) chosen.format = PixelFormat::rgb;
+  LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
+  LUMVET_CHECK(file.begin(size.width, size.height, chosen.format));
+  return render_rows(scene, chosen, [&file](const PixelBuffer& rows, int) {
+    return file.write_rows(rows.data, rows.height, rows.stride);
+  });
 }
 
 Status render_into(const Scene& scene, const PixelBuffer& buffer, const Viewport& viewport,
                    const RenderOptions& options) {
   if (buffer.data == nullptr || buffer.width < 1 || buffer.height < 1 ||
-      std::abs(buffer.stride) < std::ptrdiff_t{buffer.width} * 4)
+      static_cast<std::size_t>(std::abs(buffer.stride)) <
+          bytes_per_row(buffer.format, buffer.width))
     return Error(ErrorCode::invalid_argument, "the buffer has no room for its pixels");
   if (!(viewport.scale > 0) || !std::isfinite(viewport.x) || !std::isfinite(viewport.y))
     return Error(ErrorCode::invalid_argument, "the page's place on the buffer makes no sense");
-  return draw(scene, buffer,
-              Matrix::scaling(viewport.scale, viewport.scale)
-                  .then(Matrix::translation(viewport.x, viewport.y)),
-              options);
+  Drawing drawing(scene,
+                  Matrix::scaling(viewport.scale, viewport.scale)
+                      .then(Matrix::translation(viewport.x, viewport.y)),
+                  {0, 0, buffer.width, buffer.height}, options);
+  return drawing.draw(buffer, 0);
 }
 
 }  // namespace lumvet

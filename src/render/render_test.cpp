@@ -168,7 +168,7 @@ TEST_CASE("an application's own buffer is filled in its order and stride, page a
           page_of(pdf.page("1 0 0 rg -50 -50 500 500 re f", "/MediaBox[0 0 100 100]").finish()))
           .value();
   std::vector<std::uint8_t> pixels(50 * 260, 7);
-  REQUIRE(render_into(scene, {pixels.data() + 49 * 260, 60, 50, -260, PixelOrder::bgra},
+  REQUIRE(render_into(scene, {pixels.data() + 49 * 260, 60, 50, -260, PixelFormat::bgra},
                       {.scale = 0.2, .x = 10, .y = 10})
               .ok());
   const auto at = [&](int x, int y) {

@@ -14,7 +14,7 @@ namespace lumvet::rendering {
 using raster::div255;
 using raster::PixelRect;
 
-const Bytes& TilePainter::paint(const PixelRect& tile) {
+Bytes& TilePainter::paint(const PixelRect& tile) {
   tile_ = tile;
   if (!coverage_ || !(coverage_->area() == tile))
     coverage_ = std::make_unique<raster::Coverage>(tile);

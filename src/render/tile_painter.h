@@ -21,8 +21,9 @@ class TilePainter {
   TilePainter(const PreparedScene& scene, Color background)
       : scene_(scene), background_(background) {}
 
-  // Premultiplied red green blue alpha, row by row; valid until the next call.
-  const Bytes& paint(const raster::PixelRect& tile);
+  // Premultiplied red green blue alpha, row by row; the caller may change them; valid until the
+  // next call.
+  Bytes& paint(const raster::PixelRect& tile);
 
  private:
   // Opacity per pixel of the tile; without values everything is let through.

@@ -65,9 +65,9 @@ inline Difference compare(const Draw& draw, double scale) {
   const int size = static_cast<int>(kSize * scale);
   std::vector<std::uint8_t> ours(static_cast<std::size_t>(size) * static_cast<std::size_t>(size) *
                                  4);
-  REQUIRE(render_into(scene,
-                      {ours.data(), size, size, std::ptrdiff_t{size} * 4, lumvet::PixelOrder::bgra},
-                      {.scale = scale})
+  REQUIRE(render_into(
+              scene, {ours.data(), size, size, std::ptrdiff_t{size} * 4, lumvet::PixelFormat::bgra},
+              {.scale = scale})
               .ok());
   const auto theirs = as_pixels(draw, scale);
   Difference difference;

@@ -21,13 +21,27 @@ using Progress = std::function<void(std::uint64_t done, std::uint64_t total)>;
 // Copies share one switch.
 class CancelToken {
  public:
-  CancelToken() : set_(std::make_shared<std::atomic<bool>>(false)) {}
+  CancelToken() : switch_(std::make_shared<Switch>()) {}
 
-  void cancel() const { set_->store(true, std::memory_order_relaxed); }
-  bool is_cancelled() const { return set_->load(std::memory_order_relaxed); }
+  void cancel() const { switch_->set.store(true, std::memory_order_relaxed); }
+  bool is_cancelled() const {
+    for (const Switch* s = switch_.get(); s != nullptr; s = s->outer.get())
+      if (s->set.load(std::memory_order_relaxed)) return true;
+    return false;
+  }
+  // A switch for a part of the work: also set by this one, but not setting it.
+  CancelToken part() const {
+    CancelToken token;
+    token.switch_->outer = switch_;
+    return token;
+  }
 
  private:
-  std::shared_ptr<std::atomic<bool>> set_;
+  struct Switch {
+    std::atomic<bool> set = false;
+    std::shared_ptr<const Switch> outer;
+  };
+  std::shared_ptr<Switch> switch_;
 };
 
 }  // namespace lumvet

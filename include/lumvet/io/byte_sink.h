@@ -10,6 +10,7 @@
 
 #include <filesystem>
 #include <memory>
+#include <span>
 
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/export.h"
@@ -24,10 +25,24 @@ class LUMVET_EXPORT ByteSink {
   virtual Status write(ByteView bytes) = 0;
 };
 
+// A sink whose bytes can be read back and written over, as file formats with tables at their end
+// need.
+class LUMVET_EXPORT PatchableSink : public ByteSink {
+ public:
+  virtual std::uint64_t size() const = 0;  // bytes written so far
+  // Over bytes that are there already. Errors: invalid_argument beyond size(), io.
+  virtual Status overwrite(std::uint64_t offset, ByteView bytes) = 0;
+  // Fills `out`. Errors: invalid_argument beyond size(), io.
+  virtual Status read_back(std::uint64_t offset, std::span<std::uint8_t> out) = 0;
+};
+
 // Keeps what is written in memory.
-class LUMVET_EXPORT BufferSink final : public ByteSink {
+class LUMVET_EXPORT BufferSink final : public PatchableSink {
  public:
   Status write(ByteView bytes) override;
+  std::uint64_t size() const override { return bytes_.size(); }
+  Status overwrite(std::uint64_t offset, ByteView bytes) override;
+  Status read_back(std::uint64_t offset, std::span<std::uint8_t> out) override;
   const Bytes& bytes() const { return bytes_; }
   Bytes take() { return std::move(bytes_); }
 
@@ -40,7 +55,7 @@ enum class IfExists { refuse, replace };
 // A file that appears at its path whole or not at all. Until commit() the bytes are in a file
 // without a name in the same folder (or, where the file system has no such thing, under a
 // temporary name that the destructor removes).
-class LUMVET_EXPORT AtomicFile final : public ByteSink {
+class LUMVET_EXPORT AtomicFile final : public PatchableSink {
  public:
   // Errors: exists (with IfExists::refuse), io.
   static Result<AtomicFile> create(const std::filesystem::path& path, IfExists if_exists);
@@ -50,6 +65,9 @@ class LUMVET_EXPORT AtomicFile final : public ByteSink {
   ~AtomicFile() override;
 
   Status write(ByteView bytes) override;
+  std::uint64_t size() const override;
+  Status overwrite(std::uint64_t offset, ByteView bytes) override;
+  Status read_back(std::uint64_t offset, std::span<std::uint8_t> out) override;
 
   // Writes through to the disk and gives the file its name. Errors: io; exists when somebody else
   // made the file meanwhile.

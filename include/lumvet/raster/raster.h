@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
-// A buffer of pixels: 8 bits a channel, red green blue alpha, colours multiplied by alpha.
+// A buffer of pixels: in colour, grey, or black and white.
 //
 //   lumvet::Raster sheet = lumvet::Raster::make(800, 600).value();
 //   sheet.write_png("sheet.png");
+//
+// image_file.h writes it in other formats.
 //
 // Row 0 is the top one. Threads: a value; const methods may run concurrently.
 #pragma once
@@ -30,41 +32,56 @@ struct Color {
 inline constexpr Color kWhite{255, 255, 255, 255};
 inline constexpr Color kTransparent{0, 0, 0, 0};
 
-// The order of the four bytes of a pixel in an application's own buffer.
-enum class PixelOrder { rgba, bgra };
+// How a pixel lies in memory.
+enum class PixelFormat {
+  rgba,  // 4 bytes, colours multiplied by alpha
+  bgra,
+  rgb,  // 3 bytes; what would be transparent shows white
+  bgr,
+  gray,  // 1 byte, 255 is white
+  bits,  // 8 pixels a byte, the leftmost in the highest bit, 1 is white; rows begin with a byte
+};
 
-// Somebody else's pixels, 4 bytes each, colours multiplied by alpha.
+// How grey becomes black or white: by its lightness alone, fit for text and drawings, or by an
+// ordered pattern of dots, fit for photographs.
+enum class Halftone { threshold, ordered };
+
+LUMVET_EXPORT std::size_t bytes_per_row(PixelFormat format, int width);
+
+// Somebody else's pixels.
 struct PixelBuffer {
   std::uint8_t* data = nullptr;  // the top left pixel
   int width = 0;                 // pixels
   int height = 0;                // pixels
   std::ptrdiff_t stride = 0;     // bytes from one row to the next; negative when rows run upward
-  PixelOrder order = PixelOrder::rgba;
+  PixelFormat format = PixelFormat::rgba;
 };
 
 class LUMVET_EXPORT Raster {
  public:
   Raster() = default;
-  // All transparent. Errors: invalid_argument for sizes below 1, limit beyond Limits::pixels.
-  static Result<Raster> make(int width, int height, const Limits& limits = {});
+  // All transparent, or black. Errors: invalid_argument for sizes below 1, limit beyond
+  // Limits::pixels.
+  static Result<Raster> make(int width, int height, const Limits& limits = {},
+                             PixelFormat format = PixelFormat::rgba);
 
-  int width() const { return width_; }                                         // pixels
-  int height() const { return height_; }                                       // pixels
-  std::size_t stride() const { return static_cast<std::size_t>(width_) * 4; }  // bytes
+  int width() const { return width_; }    // pixels
+  int height() const { return height_; }  // pixels
+  PixelFormat format() const { return format_; }
+  std::size_t stride() const { return bytes_per_row(format_, width_); }
   std::uint8_t* row(int y) { return bytes_.data() + static_cast<std::size_t>(y) * stride(); }
   const std::uint8_t* row(int y) const {
     return bytes_.data() + static_cast<std::size_t>(y) * stride();
   }
   const Bytes& bytes() const { return bytes_; }
   PixelBuffer buffer() {
-    return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()),
-            PixelOrder::rgba};
+    return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()), format_};
   }
   // The pixel as a colour; transparent outside.
   Color at(int x, int y) const;
 
   // As a PNG picture, with `dpi` pixels to the inch noted in it when that is above 0; without an
-  // alpha channel when every pixel is opaque. Errors: io.
+  // alpha channel when every pixel is opaque. Errors: invalid_argument when empty, io.
   Result<Bytes> png(double dpi = 0) const;
   // Errors: exists, io.
   Status write_png(const std::filesystem::path& path, IfExists if_exists = IfExists::refuse,
@@ -75,6 +92,7 @@ class LUMVET_EXPORT Raster {
  private:
   int width_ = 0;
   int height_ = 0;
+  PixelFormat format_ = PixelFormat::rgba;
   Bytes bytes_;
 };
 

@@ -14,25 +14,45 @@
 // Threads: free functions; pages and scenes may be shared.
 #pragma once
 
+#include <functional>
 #include <optional>
 
 #include "lumvet/base/progress.h"
 #include "lumvet/content/scene.h"
-#include "lumvet/raster/raster.h"
+#include "lumvet/raster/image_file.h"
 
 namespace lumvet {
 
+// What becomes of all colours, the paper's among them: grey, or dark for light and light for dark,
+// as one likes to read at night.
+enum class Tone { as_drawn, gray, night };
+
+// A part of a page as it is shown, in points from its top left corner.
+struct PageArea {
+  double left = 0;
+  double top = 0;
+  double width = 0;
+  double height = 0;
+};
+
 struct RenderOptions {
-  double dpi = 72;                // pixels to the inch
-  std::optional<int> width = {};  // pixels; if given, dpi does not count
-  Color background = kWhite;
-  bool annotations = true;  // as RecordOptions', when a page is given
+  double dpi = 72;                    // pixels to the inch
+  std::optional<int> width = {};      // pixels; if given, dpi does not count
+  std::optional<PageArea> area = {};  // in place of the whole page; what lies beside it is paper
+  Color background = kWhite;          // the paper's colour
+  Tone tone = Tone::as_drawn;
+  PixelFormat format = PixelFormat::rgba;   // of render and render_rows; a buffer has its own
+  Halftone halftone = Halftone::threshold;  // of PixelFormat::bits
+  bool annotations = true;                  // as RecordOptions', when a page is given
   Purpose purpose = Purpose::view;
   std::optional<std::vector<bool>> layers = {};
   int threads = 0;     // 0: as many as the machine has cores
   Limits limits = {};  // of the raster
   CancelToken cancel = {};
 };
+
+// What of these counts when a page is recorded.
+LUMVET_EXPORT RecordOptions record_options(const RenderOptions& options);
 
 // Where a page lies on a buffer.
 struct Viewport {
@@ -41,10 +61,28 @@ struct Viewport {
   double y = 0;
 };
 
-// The whole page. Errors: as Scene::record; invalid_argument for a resolution that makes no sense;
-// limit; cancelled.
+// The whole page, or the area asked for. Errors: as Scene::record; invalid_argument for a
+// resolution or an area that makes no sense; limit; cancelled.
 LUMVET_EXPORT Result<Raster> render(const Page& page, const RenderOptions& options = {});
 LUMVET_EXPORT Result<Raster> render(const Scene& scene, const RenderOptions& options = {});
+
+// The pixels that render gives. Errors: invalid_argument for a resolution that makes no sense.
+struct PixelSize {
+  int width = 0;
+  int height = 0;
+};
+LUMVET_EXPORT Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options);
+
+// The same in bands from the top, each given to `take`, so that a sheet of any size needs the
+// memory of one band: about 16 MiB. An error of `take` ends the drawing and is returned. Errors: as
+// render, but for limit.
+using TakeRows = std::function<Status(const PixelBuffer& rows, int top)>;
+LUMVET_EXPORT Status render_rows(const Scene& scene, const RenderOptions& options,
+                                 const TakeRows& take);
+// The same as the next picture of a file, with an alpha channel only where the background is not
+// opaque.
+LUMVET_EXPORT Status render_to(ImageWriter& file, const Scene& scene,
+                               const RenderOptions& options = {});
 
 // Fills the whole buffer: with the background, and the part of the page that lies on it. Sizes in
 // the options do not count. Errors: invalid_argument, cancelled (the buffer then holds a part).

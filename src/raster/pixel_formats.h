@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: Apache-2.0
+// Rows of pixels from one format to another, and the tones they may be changed to on the way.
+#pragma once
+
+#include "lumvet/raster/raster.h"
+
+namespace lumvet::raster {
+
+// The part of light that a colour gives to grey (ISO 32000-2, 10.4.2.2), in 1/256.
+inline unsigned luminance(unsigned red, unsigned green, unsigned blue) {
+  return (red * 77 + green * 151 + blue * 28 + 128) >> 8;
+}
+
+// Premultiplied red green blue alpha to a row of another format. `x`, `y` are the first pixel's
+// place on the picture, by which dots are laid; for PixelFormat::bits x is a multiple of 8.
+void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone halftone, int x,
+               int y, std::uint8_t* out);
+
+// A row of any format to straight (not multiplied) red green blue alpha.
+void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::uint8_t* out);
+
+// Dark for light and light for dark, each colour keeping its hue.
+void turn_for_night(std::uint8_t* rgba, std::size_t pixels);
+void take_color_out(std::uint8_t* rgba, std::size_t pixels);
+
+}  // namespace lumvet::raster
