@@ -10,7 +10,7 @@ if [ "${1:-}" = tests ]; then
   packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev"
 fi
 if [ "${1:-}" = bench ]; then
-  packages="$packages libbenchmark-dev"
+  packages="$packages libbenchmark-dev libcairo2-dev"
 fi
 missing=""
 for package in $packages; do
