@@ -3,6 +3,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <mutex>
+#include <vector>
 
 namespace lumvet::color {
 namespace {
@@ -106,6 +108,22 @@ std::optional<BlendMode> blend_mode_named(std::string_view name) {
   const auto found = std::find(kNames.begin(), kNames.end(), name);
   if (found == kNames.end()) return std::nullopt;
   return static_cast<BlendMode>(found - kNames.begin());
+}
+
+Blender::Blender(BlendMode mode) : mode_(mode) {
+  if (mode >= BlendMode::hue) return;
+  constexpr std::size_t kModes = static_cast<std::size_t>(BlendMode::hue);
+  static std::array<std::once_flag, kModes> made;
+  static std::array<std::vector<std::uint8_t>, kModes> tables;
+  const auto index = static_cast<std::size_t>(mode);
+  std::call_once(made[index], [&] {
+    std::vector<std::uint8_t>& table = tables[index];
+    table.reserve(256 * 256);
+    for (int b = 0; b < 256; ++b)
+      for (int s = 0; s < 256; ++s)
+        table.push_back(static_cast<std::uint8_t>(blend_channel(mode, b, s)));
+  });
+  table_ = tables[index].data();
 }
 
 Rgb8 blend(BlendMode mode, const Rgb8& backdrop, const Rgb8& source) {

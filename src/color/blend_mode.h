@@ -40,4 +40,19 @@ using Rgb8 = std::array<std::uint8_t, 3>;
 // B(backdrop, source).
 Rgb8 blend(BlendMode mode, const Rgb8& backdrop, const Rgb8& source);
 
+// The same mode many times over.
+class Blender {
+ public:
+  explicit Blender(BlendMode mode);
+  Rgb8 blend(const Rgb8& backdrop, const Rgb8& source) const {
+    if (table_ == nullptr) return color::blend(mode_, backdrop, source);
+    return {table_[backdrop[0] << 8 | source[0]], table_[backdrop[1] << 8 | source[1]],
+            table_[backdrop[2] << 8 | source[2]]};
+  }
+
+ private:
+  BlendMode mode_;
+  const std::uint8_t* table_ = nullptr;  // of modes that take each component by itself
+};
+
 }  // namespace lumvet::color

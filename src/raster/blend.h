@@ -1,7 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colours over pixels: the "source over" of premultiplied 8-bit channels, rounded to nearest.
+// Colours over pixels: the "source over" of premultiplied 8-bit channels, rounded to nearest, one
+// pixel or many in a row.
+//
+// Threads: free functions.
 #pragma once
 
+#include <array>
 #include <cstdint>
 
 namespace lumvet::raster {
@@ -29,5 +33,25 @@ inline void blend_premultiplied(std::uint8_t* pixel, const std::uint8_t* source,
     pixel[i] = static_cast<std::uint8_t>(div255(source[i] * alpha) + div255(pixel[i] * rest));
   pixel[3] = static_cast<std::uint8_t>(source_alpha + div255(pixel[3] * rest));
 }
+
+using Rgb = std::array<std::uint8_t, 3>;
+
+// values[i] = values[i] × by / 255.
+void multiply(std::uint8_t* values, const std::uint8_t* by, int count);
+void multiply(std::uint8_t* values, unsigned by, int count);
+
+// The same as blend_pixel for each of `count` pixels: one colour, or four bytes for each pixel of
+// which the fourth does not count; one opacity, or one for each.
+void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count);
+void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count);
+void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha, int count);
+void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
+               int count);
+
+// The same as blend_premultiplied.
+void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
+                             int count);
+void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,
+                             const std::uint8_t* alphas, int count);
 
 }  // namespace lumvet::raster

@@ -2,28 +2,49 @@
 #include "raster/coverage.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <cstring>
+#include <utility>
 
 namespace lumvet::raster {
 namespace {
 
-constexpr std::int64_t kOne = 256;               // one pixel
+constexpr int kBits = 8;
+constexpr std::int32_t kOne = 1 << kBits;        // one pixel
 constexpr std::int64_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
-constexpr double kFarthest = 1 << 21;  // pixels; lines are cut there so that sums fit 64 bits
+constexpr double kFarthest = 1 << 20;  // pixels; lines are cut there, so that numbers fit 32 bits
+constexpr int kLongStretch = 12;       // pixels covered alike that are worth a run of their own
 
-std::int64_t floor_div(std::int64_t a, std::int64_t b) {  // b > 0
-  return a >= 0 ? a / b : -((-a + b - 1) / b);
+std::int32_t fixed(double pixels) {
+  return static_cast<std::int32_t>(std::floor(pixels * kOne + 0.5));
 }
 
-std::int64_t fixed(double pixels) {
-  return static_cast<std::int64_t>(std::floor(pixels * static_cast<double>(kOne) + 0.5));
+bool is_far(Point p) { return !(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest); }
+
+// Cut in height first, then what is too far to the side is pushed onto the border, where it covers
+// the same pixels. False when nothing is left.
+bool cut(Point& from, Point& to) {
+  if (std::isnan(from.x + from.y + to.x + to.y)) return false;
+  if (std::max(from.y, to.y) < -kFarthest || std::min(from.y, to.y) > kFarthest) return false;
+  const Point start = from;
+  const Point end = to;
+  for (Point* p : {&from, &to}) {
+    const double y = std::clamp(p->y, -kFarthest, kFarthest);
+    if (y != p->y) *p = {start.x + (end.x - start.x) * ((y - start.y) / (end.y - start.y)), y};
+    p->x = std::clamp(p->x, -kFarthest, kFarthest);
+  }
+  return true;
 }
 
-// The x of the line at height y, rounded; y0 < y1.
-std::int64_t x_at(std::int64_t x0, std::int64_t y0, std::int64_t x1, std::int64_t y1,
-                  std::int64_t y) {
-  return x0 + floor_div((x1 - x0) * (y - y0) * 2 + (y1 - y0), 2 * (y1 - y0));
+std::uint8_t value_of(std::int64_t twice_area, FillRule rule) {
+  std::int64_t covered = std::abs(twice_area);
+  if (rule == FillRule::even_odd) {
+    covered %= 2 * kFull;
+    if (covered > kFull) covered = 2 * kFull - covered;
+  }
+  covered = std::min(covered, kFull);
+  return static_cast<std::uint8_t>((covered * 255 + kFull / 2) / kFull);
 }
 
 }  // namespace
@@ -42,162 +63,173 @@ PixelRect pixels_touched(const Rect& rect) {
           clamped(std::ceil(rect.right)), clamped(std::ceil(rect.top))};
 }
 
-Coverage::Coverage(const PixelRect& area)
-    : area_(area),
-      cells_(static_cast<std::size_t>(area.width() + 1) * static_cast<std::size_t>(area.height())),
-      touched_(static_cast<std::size_t>(area.height()), Touched{area.width() + 1, -1}),
-      values_(static_cast<std::size_t>(area.width())),
-      first_row_(area.height()) {}
-
-void Coverage::add(const std::vector<Polyline>& lines) {
+std::vector<Edge> edges_of(const std::vector<Polyline>& lines) {
+  std::vector<Edge> edges;
+  std::size_t count = 0;
+  for (const Polyline& line : lines) count += line.points.size();
+  edges.reserve(count);
+  const auto add = [&edges](Point from, Point to) {
+    if ((is_far(from) || is_far(to)) && !cut(from, to)) return;
+    const Edge edge{fixed(from.x), fixed(from.y), fixed(to.x), fixed(to.y)};
+    if (edge.y0 != edge.y1) edges.push_back(edge);
+  };
   for (const Polyline& line : lines) {
     for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
       add(line.points[i], line.points[i + 1]);
     if (line.points.size() > 1) add(line.points.back(), line.points.front());
   }
+  const auto is_higher = [](const Edge& a, const Edge& b) {
+    return std::min(a.y0, a.y1) < std::min(b.y0, b.y1);
+  };
+  std::sort(edges.begin(), edges.end(), is_higher);
+  return edges;
 }
 
-void Coverage::add(Point from, Point to) {
-  const auto far = [](Point p) { return std::abs(p.x) > kFarthest || std::abs(p.y) > kFarthest; };
-  if (far(from) || far(to)) {
-    // Cut in height first, then push what is too far to the side onto the border, where it covers
-    // the same pixels.
-    if (std::max(from.y, to.y) < -kFarthest || std::min(from.y, to.y) > kFarthest) return;
-    const Point start = from;
-    const Point end = to;
-    const auto cut = [&](Point& p) {
-      const double y = std::clamp(p.y, -kFarthest, kFarthest);
-      if (y != p.y) p = {start.x + (end.x - start.x) * ((y - start.y) / (end.y - start.y)), y};
-      p.x = std::clamp(p.x, -kFarthest, kFarthest);
-    };
-    cut(from);
-    cut(to);
+Coverage::Coverage(const PixelRect& area)
+    : area_(area),
+      cells_(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height())),
+      words_(static_cast<std::size_t>(area.width() + 63) / 64),
+      marks_(words_ * static_cast<std::size_t>(area.height())),
+      values_(static_cast<std::size_t>(area.width())),
+      first_row_(area.height()) {}
+
+void Coverage::add(const std::vector<Edge>& edges, std::int32_t dx, std::int32_t dy) {
+  const std::int32_t top = area_.top * kOne - dy;
+  const std::int32_t bottom = area_.bottom * kOne - dy;
+  const std::int32_t right = area_.right * kOne - dx;
+  for (const Edge& edge : edges) {
+    const auto [high, low] = std::minmax(edge.y0, edge.y1);
+    if (high >= bottom) return;
+    if (low <= top || (edge.x0 >= right && edge.x1 >= right)) continue;
+    add(Edge{edge.x0 + dx - area_.left * kOne, edge.y0 + dy - area_.top * kOne,
+             edge.x1 + dx - area_.left * kOne, edge.y1 + dy - area_.top * kOne});
   }
-  std::int64_t x0 = fixed(from.x);
-  std::int64_t y0 = fixed(from.y);
-  std::int64_t x1 = fixed(to.x);
-  std::int64_t y1 = fixed(to.y);
-  if (y0 == y1) return;
-  const bool upward = y0 > y1;
+}
+
+// An edge in the area's own places.
+void Coverage::add(Edge edge) {
+  const bool upward = edge.y0 > edge.y1;
   if (upward) {
-    std::swap(x0, x1);
-    std::swap(y0, y1);
+    std::swap(edge.x0, edge.x1);
+    std::swap(edge.y0, edge.y1);
   }
-  const std::int64_t top = std::max(floor_div(y0, kOne), std::int64_t{area_.top});
-  const std::int64_t bottom = std::min(floor_div(y1 - 1, kOne) + 1, std::int64_t{area_.bottom});
-  if (top >= bottom) return;
-  if (std::min(x0, x1) >= area_.right * kOne) return;
-  std::int64_t y = std::max(y0, top * kOne);
-  std::int64_t x = y == y0 ? x0 : x_at(x0, y0, x1, y1, y);
-  for (std::int64_t row = top; row < bottom; ++row) {
-    const std::int64_t next_y = std::min((row + 1) * kOne, y1);
-    const std::int64_t next_x = next_y == y1 ? x1 : x_at(x0, y0, x1, y1, next_y);
-    const auto row_index = static_cast<int>(row - area_.top);
+  const int top = std::max(edge.y0 >> kBits, 0);
+  const int bottom = std::min((edge.y1 + kOne - 1) >> kBits, area_.height());
+  const double slope =
+      static_cast<double>(edge.x1 - edge.x0) / static_cast<double>(edge.y1 - edge.y0);
+  const auto x_at = [&](std::int32_t y) {
+    return edge.x0 + static_cast<std::int32_t>(std::floor(slope * (y - edge.y0) + 0.5));
+  };
+  std::int32_t y = std::max(edge.y0, top * kOne);
+  std::int32_t x = y == edge.y0 ? edge.x0 : x_at(y);
+  for (int row = top; row < bottom; ++row) {
+    const std::int32_t next_y = std::min((row + 1) * kOne, edge.y1);
+    const std::int32_t next_x = next_y == edge.y1 ? edge.x1 : x_at(next_y);
     if (upward)
-      add_row_part(row_index, next_x, next_y, x, y);
+      add_row_part(row, next_x, next_y, x, y);
     else
-      add_row_part(row_index, x, y, next_x, next_y);
+      add_row_part(row, x, y, next_x, next_y);
     x = next_x;
     y = next_y;
   }
-  first_row_ = std::min(first_row_, static_cast<int>(top - area_.top));
-  last_row_ = std::max(last_row_, static_cast<int>(bottom - area_.top));
+  first_row_ = std::min(first_row_, top);
+  last_row_ = std::max(last_row_, bottom);
 }
 
 // A piece of an edge within one row of pixels, from left to right cell by cell.
-void Coverage::add_row_part(int row, std::int64_t x0, std::int64_t y0, std::int64_t x1,
-                            std::int64_t y1) {
-  const std::int64_t base = area_.left * kOne;
-  x0 -= base;
-  x1 -= base;
-  const std::int64_t sign = x0 <= x1 ? 1 : -1;
+void Coverage::add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1,
+                            std::int32_t y1) {
+  const std::int32_t sign = x0 <= x1 ? 1 : -1;
   if (sign < 0) {
     std::swap(x0, x1);
     std::swap(y0, y1);
   }
   // From here x0 <= x1, and `sign` restores the direction in which the height counts.
-  const std::int64_t first = floor_div(x0, kOne);
-  const std::int64_t last = floor_div(x1, kOne);
+  const int first = x0 >> kBits;
+  const int last = x1 >> kBits;
   if (first >= area_.width()) return;
   if (last < 0) return add_cell(row, 0, sign * (y1 - y0), 0);
   if (first == last)
-    return add_cell(row, static_cast<int>(first), sign * (y1 - y0),
-                    sign * (y1 - y0) * (x0 + x1 - 2 * first * kOne));
-  const std::int64_t rise = y1 - y0;
-  const std::int64_t run = x1 - x0;
-  const auto y_at = [&](std::int64_t x) { return y0 + floor_div(rise * (x - x0), run); };
-  std::int64_t column = first;
-  std::int64_t x = x0;
-  std::int64_t y = y0;
+    return add_cell(row, first, sign * (y1 - y0), sign * (y1 - y0) * (x0 + x1 - 2 * first * kOne));
+  const double rise = static_cast<double>(y1 - y0) / static_cast<double>(x1 - x0);
+  const auto y_at = [&](std::int32_t x) {
+    return y0 + static_cast<std::int32_t>(std::floor(rise * (x - x0)));
+  };
+  int column = first;
+  std::int32_t x = x0;
+  std::int32_t y = y0;
   if (first < 0) {  // everything left of the area counts as height alone
     column = 0;
     x = 0;
     y = y_at(0);
     add_cell(row, 0, sign * (y - y0), 0);
   }
-  for (; column <= last && column < area_.width(); ++column) {
-    const std::int64_t next_x = std::min((column + 1) * kOne, x1);
-    const std::int64_t next_y = next_x == x1 ? y1 : y_at(next_x);
-    add_cell(row, static_cast<int>(column), sign * (next_y - y),
-             sign * (next_y - y) * (x + next_x - 2 * column * kOne));
+  const int end = std::min(last, area_.width() - 1);
+  for (; column <= end; ++column) {
+    const std::int32_t next_x = std::min((column + 1) * kOne, x1);
+    const std::int32_t next_y = next_x == x1 ? y1 : y_at(next_x);
+    add_cell(row, column, sign * (next_y - y), sign * (next_y - y) * (x + next_x - 2 * column * kOne));
     x = next_x;
     y = next_y;
   }
 }
 
-void Coverage::add_cell(int row, int column, std::int64_t cover, std::int64_t area) {
+void Coverage::add_cell(int row, int column, std::int32_t cover, std::int32_t area) {
   if (cover == 0) return;
-  Cell& cell = cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width() + 1) +
+  Cell& cell = cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width()) +
                       static_cast<std::size_t>(column)];
   // Unsigned, so that thousands of edges in one pixel wrap around instead of overflowing.
   cell.cover = static_cast<std::int32_t>(static_cast<std::uint32_t>(cell.cover) +
                                          static_cast<std::uint32_t>(cover));
   cell.area = static_cast<std::int32_t>(static_cast<std::uint32_t>(cell.area) +
                                         static_cast<std::uint32_t>(area));
-  Touched& touched = touched_[static_cast<std::size_t>(row)];
-  touched.first = std::min(touched.first, column);
-  touched.last = std::max(touched.last, column);
+  marks_[static_cast<std::size_t>(row) * words_ + static_cast<std::size_t>(column) / 64] |=
+      std::uint64_t{1} << (column % 64);
 }
 
-Coverage::Run Coverage::sweep_row(int row, FillRule rule) {
-  Touched& touched = touched_[static_cast<std::size_t>(row)];
-  if (touched.last < 0) return {};
-  const auto value_of = [rule](std::int64_t twice_area) {
-    std::int64_t covered = std::abs(twice_area);
-    if (rule == FillRule::even_odd) {
-      covered %= 2 * kFull;
-      if (covered > kFull) covered = 2 * kFull - covered;
-    }
-    covered = std::min(covered, kFull);
-    return static_cast<std::uint8_t>((covered * 255 + kFull / 2) / kFull);
-  };
-  Cell* cells =
-      cells_.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width() + 1);
+// Pixels between two cells that were added to are covered alike; long stretches of them become runs
+// without values.
+void Coverage::sweep_row(int row, FillRule rule) {
+  runs_.clear();
+  std::uint64_t* marks = &marks_[static_cast<std::size_t>(row) * words_];
+  Cell* cells = &cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width())];
+  std::uint8_t* values = values_.data();
+  const int y = area_.top + row;
   std::int64_t height = 0;
-  std::int64_t value_height = 0;
-  std::uint8_t plain_value = 0;
-  for (int x = touched.first; x <= touched.last; ++x) {
-    Cell& cell = cells[x];
-    height += cell.cover;
-    if (cell.area == 0) {
-      if (height != value_height) {
-        value_height = height;
-        plain_value = value_of(height * 2 * kOne);
-      }
-      values_[static_cast<std::size_t>(x)] = plain_value;
+  std::uint8_t stretch_value = 0;
+  int next = 0;    // the pixel after those that are done
+  int begin = -1;  // of values that are no run yet
+  const auto finish = [&](int end) {
+    if (begin >= 0) runs_.push_back({y, area_.left + begin, end - begin, values + begin, 0});
+    begin = -1;
+  };
+  const auto stretch_to = [&](int end) {
+    if (end == next) return;
+    if (stretch_value == 0) {
+      finish(next);
+    } else if (end - next >= kLongStretch) {
+      finish(next);
+      runs_.push_back({y, area_.left + next, end - next, nullptr, stretch_value});
     } else {
-      values_[static_cast<std::size_t>(x)] = value_of(height * 2 * kOne - cell.area);
+      if (begin < 0) begin = next;
+      std::memset(values + next, stretch_value, static_cast<std::size_t>(end - next));
     }
-    cell = {};
-  }
-  Run run{touched.first, touched.last + 1 - touched.first};
-  if (height != 0) {  // covered on to the right border
-    std::memset(values_.data() + touched.last + 1, value_of(height * 2 * kOne),
-                static_cast<std::size_t>(area_.width() - touched.last - 1));
-    run.count = area_.width() - run.first;
-  }
-  touched = {area_.width() + 1, -1};
-  return run;
+    next = end;
+  };
+  for (std::size_t word = 0; word < words_; ++word)
+    for (std::uint64_t bits = std::exchange(marks[word], 0); bits != 0; bits &= bits - 1) {
+      const int column = static_cast<int>(word) * 64 + std::countr_zero(bits);
+      stretch_to(column);
+      Cell& cell = cells[column];
+      height += cell.cover;
+      if (begin < 0) begin = column;
+      values[column] = value_of(height * 2 * kOne - cell.area, rule);
+      if (cell.cover != 0) stretch_value = value_of(height * 2 * kOne, rule);
+      cell = {};
+      next = column + 1;
+    }
+  stretch_to(area_.width());
+  finish(next);
 }
 
 }  // namespace lumvet::raster

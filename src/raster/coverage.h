@@ -2,9 +2,9 @@
 // Exact area coverage of filled polygons, pixel by pixel, over a rectangular area.
 //
 // Each edge adds to the cells it crosses the height it spans there and the area to its left; a
-// running sum along a row then gives the part of every pixel that is covered. All of it is integer
-// arithmetic in 1/256 pixel, and what an edge adds to a cell depends on the edge and the cell
-// alone. So any division of a page into areas gives the same values.
+// running sum along a row then gives the part of every pixel that is covered. What an edge adds to a
+// cell depends on the edge and the cell alone. So any division of a page into areas gives the same
+// values.
 //
 // Threads: one thread at a time.
 #pragma once
@@ -34,24 +34,43 @@ struct PixelRect {
 // The pixels that a rectangle touches, kept within what an int can hold.
 PixelRect pixels_touched(const Rect& rect);
 
+// A straight line, in 1/256 pixel.
+struct Edge {
+  std::int32_t x0;
+  std::int32_t y0;
+  std::int32_t x1;
+  std::int32_t y1;
+};
+
+// All but the level ones, those that begin highest first. Polylines in pixels; they are closed as
+// filling does.
+std::vector<Edge> edges_of(const std::vector<Polyline>& lines);
+
 class Coverage {
  public:
   explicit Coverage(const PixelRect& area);
 
   const PixelRect& area() const { return area_; }
 
-  // Polylines are closed as filling does. Points in pixels.
-  void add(const std::vector<Polyline>& lines);
-  void add(Point from, Point to);
+  // `dx`, `dy`: how far the edges are moved, in 1/256 pixel.
+  void add(const std::vector<Edge>& edges, std::int32_t dx = 0, std::int32_t dy = 0);
 
-  // Calls span(y, x, values, count) for every run of pixels that may be covered, rows from the top;
-  // then everything added is forgotten.
-  template <typename Span>
-  void sweep(FillRule rule, Span span) {
+  // Pixels of a row one after the other, from x on. Without values all are covered alike.
+  struct Run {
+    int y = 0;
+    int x = 0;
+    int count = 0;
+    const std::uint8_t* values = nullptr;
+    std::uint8_t value = 255;
+  };
+
+  // Calls take(run) for every run of pixels that may be covered, rows from the top; then everything
+  // added is forgotten.
+  template <typename Take>
+  void sweep(FillRule rule, Take take) {
     for (int row = first_row_; row < last_row_; ++row) {
-      const Run run = sweep_row(row, rule);
-      if (run.count > 0)
-        span(area_.top + row, area_.left + run.first, values_.data() + run.first, run.count);
+      sweep_row(row, rule);
+      for (const Run& run : runs_) take(run);
     }
     first_row_ = area_.height();
     last_row_ = 0;
@@ -62,23 +81,18 @@ class Coverage {
     std::int32_t cover = 0;  // height crossed, in 1/256
     std::int32_t area = 0;   // twice the area to the left of the edges, in 1/65536
   };
-  struct Run {
-    int first = 0;
-    int count = 0;
-  };
-  struct Touched {
-    int first = 0;
-    int last = -1;
-  };
 
-  void add_row_part(int row, std::int64_t x0, std::int64_t y0, std::int64_t x1, std::int64_t y1);
-  void add_cell(int row, int column, std::int64_t cover, std::int64_t area);
-  Run sweep_row(int row, FillRule rule);
+  void add(Edge edge);
+  void add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1, std::int32_t y1);
+  void add_cell(int row, int column, std::int32_t cover, std::int32_t area);
+  void sweep_row(int row, FillRule rule);
 
   PixelRect area_;
   std::vector<Cell> cells_;
-  std::vector<Touched> touched_;
+  std::size_t words_;                 // of marks, for each row
+  std::vector<std::uint64_t> marks_;  // a bit for every cell that was added to
   std::vector<std::uint8_t> values_;
+  std::vector<Run> runs_;
   int first_row_;
   int last_row_ = 0;
 };

@@ -22,12 +22,15 @@ Bytes covered(const std::vector<Polyline>& lines, const PixelRect& area,
               FillRule rule = FillRule::nonzero) {
   Coverage coverage(area);
   Bytes values(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()));
-  coverage.add(lines);
-  coverage.sweep(rule, [&](int y, int x, const std::uint8_t* row, int count) {
-    std::copy_n(
-        row, count,
-        &values[static_cast<std::size_t>(y - area.top) * static_cast<std::size_t>(area.width()) +
-                static_cast<std::size_t>(x - area.left)]);
+  coverage.add(raster::edges_of(lines));
+  coverage.sweep(rule, [&](const Coverage::Run& run) {
+    std::uint8_t* out = &values[static_cast<std::size_t>(run.y - area.top) *
+                                    static_cast<std::size_t>(area.width()) +
+                                static_cast<std::size_t>(run.x - area.left)];
+    if (run.values != nullptr)
+      std::copy_n(run.values, run.count, out);
+    else
+      std::fill_n(out, run.count, run.value);
   });
   return values;
 }
@@ -127,11 +130,11 @@ TEST_CASE("a sweep forgets, and what is not covered is not reported twice", "[ra
   Coverage coverage({0, 0, 8, 8});
   Path path;
   path.add_rect({2, 2, 6, 6});
-  coverage.add(raster::flatten(path, {}, 0.1));
+  coverage.add(raster::edges_of(raster::flatten(path, {}, 0.1)));
   int spans = 0;
-  coverage.sweep(FillRule::nonzero, [&](int, int, const std::uint8_t*, int) { ++spans; });
+  coverage.sweep(FillRule::nonzero, [&](const Coverage::Run&) { ++spans; });
   CHECK(spans == 4);
-  coverage.sweep(FillRule::nonzero, [&](int, int, const std::uint8_t*, int) { ++spans; });
+  coverage.sweep(FillRule::nonzero, [&](const Coverage::Run&) { ++spans; });
   CHECK(spans == 4);
 }
 

@@ -32,22 +32,118 @@ std::uint8_t together(unsigned a, unsigned b) {
 
 }  // namespace
 
-Layer::Layer(std::size_t pixels, const std::array<std::uint8_t, 4>& background)
-    : pixels_(pixels * 4) {
-  for (std::size_t i = 0; i < pixels; ++i) std::memcpy(&pixels_[i * 4], background.data(), 4);
+Layer::Layer(const raster::PixelRect& area, const std::array<std::uint8_t, 4>& background)
+    : area_(area),
+      pixels_(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()) *
+              4) {
+  std::uint32_t word;
+  std::memcpy(&word, background.data(), sizeof word);
+  for (std::size_t i = 0; i < pixels_.size(); i += 4) std::memcpy(&pixels_[i], &word, sizeof word);
 }
 
-Layer::Layer(const content::BeginGroup& begin, const content::Within& within, const Layer& below)
-    : group_(begin.group), within_(within) {
-  const std::size_t pixels = below.pixels_.size() / 4;
+Layer::Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below)
+    : area_(area), group_(begin.group) {
+  const std::size_t pixels =
+      static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height());
   if (begin.mixes_with_below) {
-    start_ = below.pixels_;
+    start_.reserve(pixels * 4);
+    const std::size_t row_bytes = static_cast<std::size_t>(area.width()) * 4;
+    for (int y = area.top; y < area.bottom; ++y) {
+      const std::uint8_t* row = &below.pixels_[below.index_of(area.left, y) * 4];
+      start_.insert(start_.end(), row, row + row_bytes);
+    }
     pixels_ = start_;
     own_.assign(pixels, 0);
   } else {
     pixels_.assign(pixels * 4, 0);
   }
   if (below.group_.knockout || !below.shape_.empty()) shape_.assign(pixels, 0);
+}
+
+// Shape times opacity for every pixel of a row; null when they are the same for all.
+const std::uint8_t* Layer::alphas_of(const SourceRow& row) {
+  if (row.shapes == nullptr && row.opacities == nullptr) return nullptr;
+  const auto count = static_cast<std::size_t>(row.count);
+  const std::uint8_t* some = row.shapes != nullptr ? row.shapes : row.opacities;
+  alphas_.assign(some, some + count);
+  if (row.shapes != nullptr && row.opacities != nullptr)
+    raster::multiply(alphas_.data(), row.opacities, row.count);
+  else
+    raster::multiply(alphas_.data(), row.shapes != nullptr ? row.opacity : row.shape, row.count);
+  return alphas_.data();
+}
+
+void Layer::put(const SourceRow& row) {
+  const std::size_t first = index_of(row.x, row.y);
+  if (!is_simple()) {
+    for (int i = 0; i < row.count; ++i) {
+      const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
+      const Source source{row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]},
+                          row.opacities == nullptr ? row.opacity : row.opacities[i],
+                          row.shapes == nullptr ? row.shape : row.shapes[i]};
+      if (source.opacity != 0 || source.shape != 0)
+        put(first + static_cast<std::size_t>(i), source, row.blend);
+    }
+    return;
+  }
+  if (row.blend != BlendMode::normal) return mix(row);
+  std::uint8_t* pixels = &pixels_[first * 4];
+  const std::uint8_t* alphas = alphas_of(row);
+  const unsigned alpha = div255(row.shape * row.opacity);
+  if (row.colors == nullptr && alphas == nullptr)
+    raster::blend_row(pixels, row.color, alpha, row.count);
+  else if (row.colors == nullptr)
+    raster::blend_row(pixels, row.color, alphas, row.count);
+  else if (alphas == nullptr)
+    raster::blend_row(pixels, row.colors, alpha, row.count);
+  else
+    raster::blend_row(pixels, row.colors, alphas, row.count);
+}
+
+// A row by a blend mode, where that is all there is to it.
+void Layer::mix(const SourceRow& row) {
+  std::uint8_t* pixel = &pixels_[index_of(row.x, row.y) * 4];
+  const std::uint8_t* alphas = alphas_of(row);
+  const unsigned alpha = div255(row.shape * row.opacity);
+  const color::Blender blender(row.blend);
+  for (int i = 0; i < row.count; ++i, pixel += 4) {
+    const unsigned a = alphas == nullptr ? alpha : alphas[i];
+    if (a == 0) continue;
+    const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
+    const Rgb8 source = row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]};
+    Rgb8 color = source;
+    if (pixel[3] == 255) {
+      color = blender.blend({pixel[0], pixel[1], pixel[2]}, source);
+    } else if (pixel[3] != 0) {
+      const Rgb8 blended = blender.blend(without_alpha(pixel), source);
+      for (std::size_t k = 0; k < 3; ++k) color[k] = between(source[k], blended[k], pixel[3]);
+    }
+    raster::blend_pixel(pixel, color[0], color[1], color[2], a);
+  }
+}
+
+void Layer::put(const Layer& group, int x, int y, int count, const std::uint8_t* shapes,
+                const std::uint8_t* opacities) {
+  const std::size_t from = group.index_of(x, y);
+  const std::size_t to = index_of(x, y);
+  const content::Group& how = group.group_;
+  const bool copies = group.is_simple() && is_simple() && how.blend == BlendMode::normal;
+  if (copies) {
+    const std::uint8_t* alphas = alphas_of(
+        {.count = count, .opacities = opacities, .opacity = how.alpha, .shapes = shapes});
+    if (alphas == nullptr)
+      raster::blend_premultiplied_row(&pixels_[to * 4], &group.pixels_[from * 4], how.alpha, count);
+    else
+      raster::blend_premultiplied_row(&pixels_[to * 4], &group.pixels_[from * 4], alphas, count);
+    return;
+  }
+  for (std::size_t i = 0; i < static_cast<std::size_t>(count); ++i) {
+    Source source = group.result(from + i);
+    const unsigned opacity = opacities == nullptr ? how.alpha : opacities[i];
+    source.opacity = div255(source.opacity * opacity);
+    if (shapes != nullptr) source.shape = div255(source.shape * shapes[i]);
+    if (source.opacity != 0 || source.shape != 0) put(to + i, source, how.blend);
+  }
 }
 
 Rgb8 Layer::mixed(const std::uint8_t* backdrop, const Rgb8& source, BlendMode blend) const {

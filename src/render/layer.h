@@ -9,6 +9,7 @@
 #include "content/scene_data.h"
 #include "lumvet/base/bytes.h"
 #include "raster/blend.h"
+#include "raster/coverage.h"
 
 namespace lumvet::rendering {
 
@@ -20,33 +21,62 @@ struct Source {
   unsigned shape = 255;
 };
 
+// The same for pixels side by side: one value for all where there is no row of them.
+struct SourceRow {
+  int x = 0;
+  int y = 0;
+  int count = 0;
+  const std::uint8_t* colors = nullptr;  // 4 bytes each, of which the fourth does not count
+  color::Rgb8 color{};
+  const std::uint8_t* opacities = nullptr;
+  unsigned opacity = 255;
+  const std::uint8_t* shapes = nullptr;
+  unsigned shape = 255;
+  color::BlendMode blend = color::BlendMode::normal;
+};
+
 class Layer {
  public:
   // The paper.
-  Layer(std::size_t pixels, const std::array<std::uint8_t, 4>& background);
-  // A group over `below`, in which shapes are kept when it lies in a knockout group.
-  Layer(const content::BeginGroup& begin, const content::Within& within, const Layer& below);
+  Layer(const raster::PixelRect& area, const std::array<std::uint8_t, 4>& background);
+  // A group over the part `area` of `below`, in which shapes are kept when it lies in a knockout
+  // group.
+  Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below);
 
+  const raster::PixelRect& area() const { return area_; }
   Bytes& pixels() { return pixels_; }  // premultiplied red, green, blue, alpha
   const content::Group& group() const { return group_; }
-  const content::Within& within() const { return within_; }
+
+  // All pixels of `row` lie within the area.
+  void put(const SourceRow& row);
+  // A group that was put together, as far as `shapes` let it show: a value for each pixel of its
+  // row from x on, or none for all of them.
+  void put(const Layer& group, int x, int y, int count, const std::uint8_t* shapes,
+           const std::uint8_t* opacities);
+
+ private:
   // Whether painting is nothing but one colour over another.
   bool is_simple() const { return own_.empty() && shape_.empty() && !group_.knockout; }
+  std::size_t index_of(int x, int y) const {
+    return static_cast<std::size_t>(y - area_.top) * static_cast<std::size_t>(area_.width()) +
+           static_cast<std::size_t>(x - area_.left);
+  }
 
   void put(std::size_t i, const Source& source, color::BlendMode blend);
   // What the group came to at a pixel, without what was below it.
   Source result(std::size_t i) const;
-
- private:
+  const std::uint8_t* alphas_of(const SourceRow& row);
+  void mix(const SourceRow& row);
   color::Rgb8 mixed(const std::uint8_t* backdrop, const color::Rgb8& source,
                     color::BlendMode blend) const;
 
+  raster::PixelRect area_;
   content::Group group_;
-  content::Within within_;
   Bytes pixels_;
   Bytes start_;  // what was below when a group began that mixes with it
   Bytes own_;    // how opaque the group itself is, where `pixels_` holds what is below as well
   Bytes shape_;
+  Bytes alphas_;  // of a row
 };
 
 }  // namespace lumvet::rendering

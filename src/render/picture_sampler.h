@@ -20,6 +20,7 @@ class PictureSampler {
   // The channels at the middles of `count` pixels from (x, y) on to the right, four bytes each: of
   // pictures of one channel [0], of three [0] to [2]; the mask's opacity in [3].
   void row(int x, int y, int count, std::uint8_t* out) const;
+  bool is_opaque() const { return mask_.picture == nullptr; }
 
  private:
   // One plane of samples with its own map from pixels.

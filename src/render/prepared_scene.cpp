@@ -40,19 +40,26 @@ std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
   return rectangle;
 }
 
+std::int32_t in_steps(double pixels) {
+  constexpr double kFarthest = 1 << 20;  // pixels
+  constexpr double kSteps = 256;
+  return static_cast<std::int32_t>(
+      std::floor(std::clamp(pixels, -kFarthest, kFarthest) * kSteps + 0.5));
+}
+
 // Outlines that were flattened already, by glyph and the four numbers of its size and slant.
 class GlyphCache {
  public:
-  GlyphLines get(const std::shared_ptr<const Path>& outline, const Matrix& m) {
-    GlyphLines& lines = kept_[{outline.get(), m.a, m.b, m.c, m.d}];
-    if (!lines)
-      lines = std::make_shared<const std::vector<Polyline>>(
-          raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance));
-    return lines;
+  GlyphEdges get(const std::shared_ptr<const Path>& outline, const Matrix& m) {
+    GlyphEdges& edges = kept_[{outline.get(), m.a, m.b, m.c, m.d}];
+    if (!edges)
+      edges = std::make_shared<const std::vector<raster::Edge>>(raster::edges_of(
+          raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance)));
+    return edges;
   }
 
  private:
-  std::map<std::tuple<const Path*, double, double, double, double>, GlyphLines> kept_;
+  std::map<std::tuple<const Path*, double, double, double, double>, GlyphEdges> kept_;
 };
 
 std::vector<Polyline> lines_of_stroke(const Path& path, const content::Stroked& stroked,
@@ -68,6 +75,13 @@ std::vector<Polyline> lines_of_stroke(const Path& path, const content::Stroked& 
       raster::stroke(raster::flatten(path, {}, kTolerance / scale), style, kTolerance / scale);
   transform(lines, placed);
   return lines;
+}
+
+PixelRect bounds_of(const std::vector<Polyline>& lines) {
+  Rect bounds = Rect::nothing();
+  for (const Polyline& line : lines)
+    for (const Point p : line.points) bounds.include(p);
+  return raster::pixels_touched(bounds.grown(1.0 / 256));
 }
 
 class Preparer {
@@ -86,12 +100,12 @@ class Preparer {
 
  private:
   void add(const content::FillPath& fill, PreparedOperation& prepared, GlyphCache&) const {
-    prepared.lines = raster::flatten(fill.path, to_pixels_, kTolerance);
+    prepared.edges = raster::edges_of(raster::flatten(fill.path, to_pixels_, kTolerance));
     prepared.rule = fill.rule;
   }
 
   void add(const content::StrokePath& stroke, PreparedOperation& prepared, GlyphCache&) const {
-    prepared.lines = lines_of_stroke(stroke.path, stroke.stroked, to_pixels_);
+    prepared.edges = raster::edges_of(lines_of_stroke(stroke.path, stroke.stroked, to_pixels_));
   }
 
   void add(const content::ShowGlyphs& show, PreparedOperation& prepared, GlyphCache& cache) const {
@@ -100,7 +114,8 @@ class Preparer {
       const PixelRect bounds =
           raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
       if (bounds.is_empty()) continue;
-      prepared.glyphs.push_back({cache.get(glyph.outline, placed), {placed.e, placed.f}, bounds});
+      prepared.glyphs.push_back(
+          {cache.get(glyph.outline, placed), in_steps(placed.e), in_steps(placed.f), bounds});
     }
   }
 
@@ -109,15 +124,19 @@ class Preparer {
     const Matrix placed = image.placed.then(to_pixels_);
     Path square;
     square.add_rect({0, 0, 1, 1});
-    prepared.lines = raster::flatten(square, placed, kTolerance);
+    std::vector<Polyline> lines = raster::flatten(square, placed, kTolerance);
     const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
-    if (!upright || prepared.lines.empty()) return;
+    if (upright && !lines.empty()) lines = {on_whole_pixels(placed)};
+    prepared.edges = raster::edges_of(lines);
+  }
+
+  static Polyline on_whole_pixels(const Matrix& placed) {
     const Rect box = placed.bounds_of({0, 0, 1, 1});
     const double left = std::round(box.left);
     const double top = std::round(box.bottom);
     const double right = std::max(left + 1, std::round(box.right));
     const double bottom = std::max(top + 1, std::round(box.top));
-    prepared.lines = {{{{left, top}, {right, top}, {right, bottom}, {left, bottom}}, true}};
+    return {{{left, top}, {right, top}, {right, bottom}, {left, bottom}}, true};
   }
 
   void add(const content::ShowShading& show, PreparedOperation& prepared, GlyphCache&) const {
@@ -125,7 +144,8 @@ class Preparer {
     if (!box) return;
     Path edge;
     edge.add_rect(*box);
-    prepared.lines = raster::flatten(edge, show.placed.then(to_pixels_), kTolerance);
+    prepared.edges =
+        raster::edges_of(raster::flatten(edge, show.placed.then(to_pixels_), kTolerance));
   }
 
   void add(const content::ShowTiling& show, PreparedOperation& prepared, GlyphCache&) const {
@@ -154,7 +174,8 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
                                       ? lines_of_stroke(clip.path, *clip.stroked, to_pixels)
                                       : raster::flatten(clip.path, to_pixels, kTolerance);
     const std::optional<Rect> rectangle = clip.stroked ? std::nullopt : upright_rectangle(lines);
-    prepared.clips.push_back({clip.outer, std::move(lines), clip.rule, rectangle});
+    prepared.clips.push_back(
+        {clip.outer, raster::edges_of(lines), bounds_of(lines), clip.rule, rectangle});
   }
   for (const content::SoftMask& mask : scene.masks)
     prepared.masks.push_back({&mask, std::make_shared<const PreparedScene>(

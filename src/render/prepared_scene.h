@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// A scene at one scale: every operation as straight lines in pixels, ready for any tile.
+// A scene at one scale: every operation as straight edges in pixels, ready for any tile.
 //
 // Threads: immutable once prepared, share freely.
 #pragma once
@@ -15,11 +15,12 @@
 namespace lumvet::rendering {
 
 // A glyph's outline around its origin, shared by all places where it stands at the same size.
-using GlyphLines = std::shared_ptr<const std::vector<raster::Polyline>>;
+using GlyphEdges = std::shared_ptr<const std::vector<raster::Edge>>;
 
 struct PreparedGlyph {
-  GlyphLines lines;
-  Point at;
+  GlyphEdges edges;
+  std::int32_t x = 0;  // of its origin, in 1/256 pixel
+  std::int32_t y = 0;
   raster::PixelRect bounds;
 };
 
@@ -27,8 +28,8 @@ class TilingCell;
 
 struct PreparedOperation {
   const content::Operation* source = nullptr;
-  raster::PixelRect bounds;             // within the area asked for
-  std::vector<raster::Polyline> lines;  // of fills, strokes and pictures
+  raster::PixelRect bounds;         // within the area asked for
+  std::vector<raster::Edge> edges;  // of fills, strokes, pictures and the boxes of shadings
   std::vector<PreparedGlyph> glyphs;
   std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;
@@ -36,7 +37,8 @@ struct PreparedOperation {
 
 struct PreparedClip {
   content::ClipId outer = content::kNoClip;
-  std::vector<raster::Polyline> lines;
+  std::vector<raster::Edge> edges;
+  raster::PixelRect bounds;
   FillRule rule = FillRule::nonzero;
   std::optional<Rect> rectangle;  // in pixels, when the clip is one that stands upright
 };

@@ -12,6 +12,7 @@
 #include "lumvet/raster/raster.h"
 #include "raster/coverage.h"
 #include "render/layer.h"
+#include "render/mask.h"
 #include "render/prepared_scene.h"
 
 namespace lumvet::rendering {
@@ -26,19 +27,17 @@ class TilePainter {
   Bytes& paint(const raster::PixelRect& tile);
 
  private:
-  // Opacity per pixel of the tile; without values everything is let through.
-  struct Mask {
-    Bytes values;
+  // Opacity per pixel of the tile.
+  struct SoftMaskValues {
+    Bytes values;  // empty: all opaque
     bool lets_nothing = false;
   };
-  using MaskPtr = std::shared_ptr<const Mask>;
 
   // How much of a pixel shows: by the clip, and by the soft mask.
   struct Shown {
     const Mask& clip;
-    const Mask& soft;
-    unsigned clip_at(std::size_t i) const { return clip.values.empty() ? 255 : clip.values[i]; }
-    unsigned soft_at(std::size_t i) const { return soft.values.empty() ? 255 : soft.values[i]; }
+    const SoftMaskValues& soft;
+    raster::PixelRect area;  // outside nothing shows
   };
 
   void apply(const PreparedOperation& operation);
@@ -58,25 +57,30 @@ class TilePainter {
   void draw(const content::EndGroup& end, const PreparedOperation& operation, const Shown& shown);
 
   void paint_covered(FillRule rule, const content::Paint& paint, const Shown& shown);
-  // Colours with opacity, as they come, over the part of the tile that an operation touches.
+  // Colours with opacity, as they come, over an area.
   void paint_area(const Bytes& colors, const raster::PixelRect& area, const content::Paint& paint,
                   const Shown& shown);
-  MaskPtr mask_of(content::ClipId clip);
-  MaskPtr narrowed(const Mask& outer, const PreparedClip& clip);
-  MaskPtr soft_mask_of(content::MaskId mask);
+  // The pieces of a run that show, each with its shape; nothing else is asked of the clip.
+  template <typename Take>
+  void through(const Shown& shown, const raster::Coverage::Run& run, const Take& take);
+  // What shows of `row`, whose opacity the soft mask lowers, is put onto the layer.
+  void put(SourceRow row, const Shown& shown);
 
-  std::size_t index_of(int x, int y) const {
-    return static_cast<std::size_t>(y - tile_.top) * static_cast<std::size_t>(tile_.width()) +
-           static_cast<std::size_t>(x - tile_.left);
-  }
+  MaskPtr mask_of(content::ClipId clip);
+  const SoftMaskValues& soft_mask_of(content::MaskId mask);
 
   const PreparedScene& scene_;
   Color background_;
   raster::PixelRect tile_;
   std::unique_ptr<raster::Coverage> coverage_;
   std::vector<Layer> layers_;
+  MaskPtr whole_;  // the tile, unclipped
   std::unordered_map<content::ClipId, MaskPtr> masks_;
-  std::unordered_map<content::MaskId, MaskPtr> soft_masks_;
+  std::unordered_map<content::MaskId, SoftMaskValues> soft_masks_;
+  std::map<content::MaskId, TilePainter> mask_painters_;
+  Bytes shapes_;     // of a row
+  Bytes opacities_;  // of a row
+  Bytes samples_;    // of a row
 };
 
 }  // namespace lumvet::rendering
