@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 
 #include "color/shading_parts.h"
 
@@ -66,13 +67,25 @@ class AxialShading final : public Shading {
     const double dx = end.x - start.x;
     const double dy = end.y - start.y;
     const double length = dx * dx + dy * dy;
-    paint_each(area, to_pixels, out, [&](Point p) -> const Rgb8* {
-      if (length == 0) return nullptr;
-      const double s = ((p.x - start.x) * dx + (p.y - start.y) * dy) / length;
-      if (s < 0) return extends_before ? &ramp.at(0) : nullptr;
-      if (s > 1) return extends_after ? &ramp.at(1) : nullptr;
-      return &ramp.at(s);
-    });
+    if (length == 0) {
+      std::fill_n(out, static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height) * 4,
+                  std::uint8_t{0});
+      return;
+    }
+    // How far along the line a pixel lies is linear in its place.
+    const Matrix m = to_pixels.inverse();
+    const double per_x = (m.a * dx + m.b * dy) / length;
+    const double per_y = (m.c * dx + m.d * dy) / length;
+    const double at_origin = ((m.e - start.x) * dx + (m.f - start.y) * dy) / length;
+    for (int y = 0; y < area.height; ++y) {
+      const double in_row = at_origin + per_y * (area.top + y + 0.5);
+      for (int x = 0; x < area.width; ++x, out += 4) {
+        const double s = in_row + per_x * (area.left + x + 0.5);
+        const bool is_shown = s < 0 ? extends_before : s <= 1 || extends_after;
+        const std::uint32_t pixel = is_shown ? ramp.pixel_at(s < 0 ? 0 : s > 1 ? 1 : s) : 0;
+        std::memcpy(out, &pixel, sizeof pixel);
+      }
+    }
   }
 };
 
@@ -89,40 +102,60 @@ class RadialShading final : public Shading {
   bool extends_after = false;
 
   void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
-    paint_each(area, to_pixels, out, [this](Point p) { return color_at(p); });
+    const Matrix from_pixels = to_pixels.inverse();
+    const Circles circles(*this);
+    for (int y = 0; y < area.height; ++y)
+      for (int x = 0; x < area.width; ++x, out += 4) {
+        const std::uint32_t pixel =
+            circles.pixel_at(from_pixels.apply({area.left + x + 0.5, area.top + y + 0.5}));
+        std::memcpy(out, &pixel, sizeof pixel);
+      }
   }
 
  private:
-  const Rgb8* color_at(Point p) const {
-    // |p - c(s)| = r(s) with centre and radius linear in s: a s² - 2 b s + c = 0.
-    const double cx = end.x - start.x;
-    const double cy = end.y - start.y;
-    const double dr = end_radius - start_radius;
-    const double px = p.x - start.x;
-    const double py = p.y - start.y;
-    const double a = cx * cx + cy * cy - dr * dr;
-    const double b = px * cx + py * cy + start_radius * dr;
-    const double c = px * px + py * py - start_radius * start_radius;
-    constexpr double kNothing = 1e-12;
-    if (std::abs(a) < kNothing) {
-      if (std::abs(b) < kNothing) return nullptr;
-      return color_of(c / (2 * b));
-    }
-    const double discriminant = b * b - a * c;
-    if (discriminant < 0) return nullptr;
-    const double root = std::sqrt(discriminant);
-    const double one = (b + root) / a;
-    const double other = (b - root) / a;
-    if (const Rgb8* color = color_of(std::max(one, other))) return color;
-    return color_of(std::min(one, other));
-  }
+  // |p - c(s)| = r(s) with centre and radius linear in s: a s² - 2 b s + c = 0.
+  class Circles {
+   public:
+    explicit Circles(const RadialShading& shading)
+        : shading_(shading),
+          cx_(shading.end.x - shading.start.x),
+          cy_(shading.end.y - shading.start.y),
+          dr_(shading.end_radius - shading.start_radius),
+          a_(cx_ * cx_ + cy_ * cy_ - dr_ * dr_),
+          one_over_a_(std::abs(a_) < kNothing ? 0 : 1 / a_) {}
 
-  const Rgb8* color_of(double s) const {
-    if (start_radius + s * (end_radius - start_radius) < 0) return nullptr;
-    if (s < 0) return extends_before ? &ramp.at(0) : nullptr;
-    if (s > 1) return extends_after ? &ramp.at(1) : nullptr;
-    return &ramp.at(s);
-  }
+    std::uint32_t pixel_at(Point p) const {
+      const double px = p.x - shading_.start.x;
+      const double py = p.y - shading_.start.y;
+      const double b = px * cx_ + py * cy_ + shading_.start_radius * dr_;
+      const double c = px * px + py * py - shading_.start_radius * shading_.start_radius;
+      if (one_over_a_ == 0) return std::abs(b) < kNothing ? 0 : pixel_of(c / (2 * b));
+      const double discriminant = b * b - a_ * c;
+      if (discriminant < 0) return 0;
+      const double root = std::sqrt(discriminant);
+      const double one = (b + root) * one_over_a_;
+      const double other = (b - root) * one_over_a_;
+      if (const std::uint32_t pixel = pixel_of(std::max(one, other)); pixel != 0) return pixel;
+      return pixel_of(std::min(one, other));
+    }
+
+   private:
+    static constexpr double kNothing = 1e-12;
+
+    std::uint32_t pixel_of(double s) const {
+      if (shading_.start_radius + s * dr_ < 0) return 0;
+      if (s < 0) return shading_.extends_before ? shading_.ramp.pixel_at(0) : 0;
+      if (s > 1) return shading_.extends_after ? shading_.ramp.pixel_at(1) : 0;
+      return shading_.ramp.pixel_at(s);
+    }
+
+    const RadialShading& shading_;
+    double cx_;
+    double cy_;
+    double dr_;
+    double a_;
+    double one_over_a_;
+  };
 };
 
 std::pair<double, double> domain_of(const ShadingSource& source) {

@@ -5,6 +5,7 @@
 #pragma once
 
 #include <array>
+#include <cstring>
 #include <vector>
 
 #include "color/function.h"
@@ -54,16 +55,23 @@ class ColorRamp {
   ColorRamp(const ShadingColors& colors, double from, double to) {
     for (std::size_t i = 0; i < kSize; ++i) {
       const double t = from + (to - from) * static_cast<double>(i) / (kSize - 1);
-      table_[i] = colors.of({&t, 1});
+      const Rgb8 color = colors.of({&t, 1});
+      const std::uint8_t pixel[4] = {color[0], color[1], color[2], 255};
+      std::memcpy(&table_[i], pixel, sizeof pixel);
     }
   }
-  // From 0 to 1.
-  const Rgb8& at(double part) const {
+  // From 0 to 1: red, green, blue and 255, as they lie in memory.
+  std::uint32_t pixel_at(double part) const {
     return table_[static_cast<std::size_t>(part * (kSize - 1) + 0.5)];
+  }
+  Rgb8 at(double part) const {
+    std::uint8_t pixel[4];
+    std::memcpy(pixel, &table_[static_cast<std::size_t>(part * (kSize - 1) + 0.5)], sizeof pixel);
+    return {pixel[0], pixel[1], pixel[2]};
   }
 
  private:
-  std::array<Rgb8, kSize> table_;
+  std::array<std::uint32_t, kSize> table_;
 };
 
 inline std::vector<double> numbers_in(const ShadingSource& source, std::string_view key) {

@@ -43,10 +43,7 @@ void mix_block(std::uint8_t* pixels, const std::uint8_t* sources, const std::uin
 }
 
 void fill(std::uint8_t* pixels, const Rgb& color, int count) {
-  const std::uint8_t pixel[4] = {color[0], color[1], color[2], 255};
-  std::uint32_t word;
-  std::memcpy(&word, pixel, sizeof word);
-  for (int i = 0; i < count; ++i) std::memcpy(pixels + 4 * i, &word, sizeof word);
+  fill_row(pixels, {color[0], color[1], color[2], 255}, count);
 }
 
 void copy_opaque(std::uint8_t* pixels, const std::uint8_t* colors, int count) {
@@ -62,6 +59,18 @@ void copy_opaque(std::uint8_t* pixels, const std::uint8_t* colors, int count) {
 }
 
 }  // namespace
+
+void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count) {
+  const auto bytes = static_cast<std::size_t>(count) * 4;
+  if (pixel[0] == pixel[1] && pixel[1] == pixel[2] && pixel[2] == pixel[3]) {
+    std::memset(pixels, pixel[0], bytes);
+    return;
+  }
+  // What is filled already is copied, twice as much each time.
+  std::memcpy(pixels, pixel.data(), std::min<std::size_t>(bytes, 4));
+  for (std::size_t done = 4; done < bytes; done *= 2)
+    std::memcpy(pixels + done, pixels, std::min(done, bytes - done));
+}
 
 void multiply(std::uint8_t* values, const std::uint8_t* by, int count) {
   for (int i = 0; i < count; ++i) values[i] = product(values[i], by[i]);
@@ -142,21 +151,49 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint
     blend_pixel(pixels, colors[0], colors[1], colors[2], alphas[done]);
 }
 
+namespace {
+
+// Two channels at a time, each times `by` / 255, in the lower halves of their 16 bits.
+std::uint32_t scaled(std::uint32_t channels, std::uint32_t by) {
+  const std::uint32_t product = channels * by + 0x00800080u;
+  return (product + (product >> 8 & 0x00FF00FFu)) >> 8 & 0x00FF00FFu;
+}
+
+void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned alpha) {
+  std::uint32_t s;
+  std::memcpy(&s, source, sizeof s);
+  std::uint32_t even = s & 0x00FF00FFu;
+  std::uint32_t odd = s >> 8 & 0x00FF00FFu;
+  if (alpha != 255) {
+    even = scaled(even, alpha);
+    odd = scaled(odd, alpha);
+  }
+  const std::uint32_t rest = 255 - (odd >> 16);
+  std::uint32_t p;
+  std::memcpy(&p, pixel, sizeof p);
+  even += scaled(p & 0x00FF00FFu, rest);
+  odd += scaled(p >> 8 & 0x00FF00FFu, rest);
+  p = even | odd << 8;
+  std::memcpy(pixel, &p, sizeof p);
+}
+
+}  // namespace
+
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
                              int count) {
-  const auto part = static_cast<std::uint8_t>(alpha);
   for (int i = 0; i < count; ++i, pixels += 4, source += 4) {
     if (source[3] == 0) continue;
-    const auto rest = static_cast<std::uint8_t>(255 - product(source[3], part));
-    for (int k = 0; k < 4; ++k)
-      pixels[k] = static_cast<std::uint8_t>(product(source[k], part) + product(pixels[k], rest));
+    if ((source[3] & alpha) == 255)
+      std::memcpy(pixels, source, 4);
+    else
+      mix_premultiplied(pixels, source, alpha);
   }
 }
 
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,
                              const std::uint8_t* alphas, int count) {
   for (int i = 0; i < count; ++i, pixels += 4, source += 4)
-    if (source[3] != 0 && alphas[i] != 0) blend_premultiplied(pixels, source, alphas[i]);
+    if (source[3] != 0 && alphas[i] != 0) mix_premultiplied(pixels, source, alphas[i]);
 }
 
 }  // namespace lumvet::raster

@@ -48,6 +48,8 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha,
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
                int count);
 
+void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count);
+
 // The same as blend_premultiplied.
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
                              int count);

@@ -16,9 +16,13 @@ constexpr std::int64_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
 constexpr double kFarthest = 1 << 20;  // pixels; lines are cut there, so that numbers fit 32 bits
 constexpr int kLongStretch = 12;       // pixels covered alike that are worth a run of their own
 
-std::int32_t fixed(double pixels) {
-  return static_cast<std::int32_t>(std::floor(pixels * kOne + 0.5));
+// Without a call, unlike std::floor on machines that lack an instruction for it.
+std::int32_t rounded_down(double value) {
+  const auto toward_zero = static_cast<std::int32_t>(value);
+  return toward_zero - (value < toward_zero ? 1 : 0);
 }
+
+std::int32_t fixed(double pixels) { return rounded_down(pixels * kOne + 0.5); }
 
 bool is_far(Point p) { return !(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest); }
 
@@ -63,77 +67,113 @@ PixelRect pixels_touched(const Rect& rect) {
           clamped(std::ceil(rect.right)), clamped(std::ceil(rect.top))};
 }
 
-std::vector<Edge> edges_of(const std::vector<Polyline>& lines) {
-  std::vector<Edge> edges;
+Edges edges_of(const std::vector<Polyline>& lines) {
+  Edges edges;
   std::size_t count = 0;
   for (const Polyline& line : lines) count += line.points.size();
-  edges.reserve(count);
-  const auto add = [&edges](Point from, Point to) {
-    if ((is_far(from) || is_far(to)) && !cut(from, to)) return;
-    const Edge edge{fixed(from.x), fixed(from.y), fixed(to.x), fixed(to.y)};
-    if (edge.y0 != edge.y1) edges.push_back(edge);
+  edges.all.reserve(count);
+  const auto add = [&edges](const Edge& edge) {
+    if (edge.y0 != edge.y1) edges.all.push_back(edge);
   };
   for (const Polyline& line : lines) {
-    for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
-      add(line.points[i], line.points[i + 1]);
-    if (line.points.size() > 1) add(line.points.back(), line.points.front());
+    if (line.points.size() < 2) continue;
+    Point from = line.points.back();
+    bool is_from_far = is_far(from);
+    std::int32_t x = is_from_far ? 0 : fixed(from.x);
+    std::int32_t y = is_from_far ? 0 : fixed(from.y);
+    for (const Point to : line.points) {
+      const bool is_to_far = is_far(to);
+      const std::int32_t next_x = is_to_far ? 0 : fixed(to.x);
+      const std::int32_t next_y = is_to_far ? 0 : fixed(to.y);
+      if (!is_from_far && !is_to_far) {
+        add({x, y, next_x, next_y});
+      } else {
+        Point a = from;
+        Point b = to;
+        if (cut(a, b)) add({fixed(a.x), fixed(a.y), fixed(b.x), fixed(b.y)});
+      }
+      from = to;
+      is_from_far = is_to_far;
+      x = next_x;
+      y = next_y;
+    }
   }
-  const auto is_higher = [](const Edge& a, const Edge& b) {
-    return std::min(a.y0, a.y1) < std::min(b.y0, b.y1);
-  };
-  std::sort(edges.begin(), edges.end(), is_higher);
+  for (std::size_t first = 0; first < edges.all.size(); first += Edges::kGroup) {
+    const Edge& edge = edges.all[first];
+    Edges::Bounds bounds{edge.x0, edge.y0, edge.y0};
+    for (std::size_t i = first; i < std::min(first + Edges::kGroup, edges.all.size()); ++i) {
+      const Edge& e = edges.all[i];
+      bounds.left = std::min({bounds.left, e.x0, e.x1});
+      bounds.top = std::min({bounds.top, e.y0, e.y1});
+      bounds.bottom = std::max({bounds.bottom, e.y0, e.y1});
+    }
+    edges.groups.push_back(bounds);
+  }
   return edges;
 }
 
-Coverage::Coverage(const PixelRect& area)
-    : area_(area),
-      cells_(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height())),
-      words_(static_cast<std::size_t>(area.width() + 63) / 64),
-      marks_(words_ * static_cast<std::size_t>(area.height())),
-      values_(static_cast<std::size_t>(area.width())),
-      first_row_(area.height()) {}
+// Cells and marks are all zero between sweeps, wherever they belong to.
+void Coverage::cover(const PixelRect& area) {
+  area_ = area;
+  words_ = static_cast<std::size_t>(area.width() + 63) / 64;
+  const auto rows = static_cast<std::size_t>(area.height());
+  const auto columns = static_cast<std::size_t>(area.width());
+  if (cells_.size() < columns * rows) cells_.resize(columns * rows);
+  if (marks_.size() < words_ * rows) marks_.resize(words_ * rows);
+  if (values_.size() < columns) values_.resize(columns);
+  first_row_ = area.height();
+  last_row_ = 0;
+}
 
-void Coverage::add(const std::vector<Edge>& edges, std::int32_t dx, std::int32_t dy) {
-  const std::int32_t top = area_.top * kOne - dy;
-  const std::int32_t bottom = area_.bottom * kOne - dy;
-  const std::int32_t right = area_.right * kOne - dx;
-  for (const Edge& edge : edges) {
-    const auto [high, low] = std::minmax(edge.y0, edge.y1);
-    if (high >= bottom) return;
-    if (low <= top || (edge.x0 >= right && edge.x1 >= right)) continue;
-    add(Edge{edge.x0 + dx - area_.left * kOne, edge.y0 + dy - area_.top * kOne,
-             edge.x1 + dx - area_.left * kOne, edge.y1 + dy - area_.top * kOne});
+void Coverage::add(const Edges& edges, std::int32_t dx, std::int32_t dy) {
+  const std::int32_t left = area_.left * kOne;
+  const std::int32_t top = area_.top * kOne;
+  const std::int32_t bottom = area_.bottom * kOne;
+  const std::int32_t right = area_.right * kOne;
+  for (std::size_t group = 0; group < edges.groups.size(); ++group) {
+    const Edges::Bounds& bounds = edges.groups[group];
+    if (bounds.top + dy >= bottom || bounds.bottom + dy <= top || bounds.left + dx >= right)
+      continue;
+    const std::size_t first = group * Edges::kGroup;
+    const std::size_t end = std::min(first + Edges::kGroup, edges.all.size());
+    for (std::size_t i = first; i < end; ++i) {
+      const Edge& e = edges.all[i];
+      add(Edge{e.x0 + dx - left, e.y0 + dy - top, e.x1 + dx - left, e.y1 + dy - top});
+    }
   }
 }
 
 // An edge in the area's own places.
-void Coverage::add(Edge edge) {
+void Coverage::add(const Edge& edge) {
   const bool upward = edge.y0 > edge.y1;
-  if (upward) {
-    std::swap(edge.x0, edge.x1);
-    std::swap(edge.y0, edge.y1);
-  }
-  const int top = std::max(edge.y0 >> kBits, 0);
-  const int bottom = std::min((edge.y1 + kOne - 1) >> kBits, area_.height());
-  const double slope =
-      static_cast<double>(edge.x1 - edge.x0) / static_cast<double>(edge.y1 - edge.y0);
-  const auto x_at = [&](std::int32_t y) {
-    return edge.x0 + static_cast<std::int32_t>(std::floor(slope * (y - edge.y0) + 0.5));
-  };
-  std::int32_t y = std::max(edge.y0, top * kOne);
-  std::int32_t x = y == edge.y0 ? edge.x0 : x_at(y);
-  for (int row = top; row < bottom; ++row) {
-    const std::int32_t next_y = std::min((row + 1) * kOne, edge.y1);
-    const std::int32_t next_x = next_y == edge.y1 ? edge.x1 : x_at(next_y);
+  const std::int32_t x0 = upward ? edge.x1 : edge.x0;
+  const std::int32_t y0 = upward ? edge.y1 : edge.y0;
+  const std::int32_t x1 = upward ? edge.x0 : edge.x1;
+  const std::int32_t y1 = upward ? edge.y0 : edge.y1;
+  const int top = std::max(y0 >> kBits, 0);
+  const int bottom = std::min((y1 + kOne - 1) >> kBits, area_.height());
+  if (top >= bottom || (x0 >> kBits >= area_.width() && x1 >> kBits >= area_.width())) return;
+  first_row_ = std::min(first_row_, top);
+  last_row_ = std::max(last_row_, bottom);
+  const auto add_part = [&](int row, std::int32_t from_x, std::int32_t from_y, std::int32_t to_x,
+                            std::int32_t to_y) {
     if (upward)
-      add_row_part(row, next_x, next_y, x, y);
+      add_row_part(row, to_x, to_y, from_x, from_y);
     else
-      add_row_part(row, x, y, next_x, next_y);
+      add_row_part(row, from_x, from_y, to_x, to_y);
+  };
+  if (y0 >> kBits == (y1 - 1) >> kBits) return add_part(top, x0, y0, x1, y1);
+  const double slope = static_cast<double>(x1 - x0) / static_cast<double>(y1 - y0);
+  const auto x_at = [&](std::int32_t y) { return x0 + rounded_down(slope * (y - y0) + 0.5); };
+  std::int32_t y = std::max(y0, top * kOne);
+  std::int32_t x = y == y0 ? x0 : x_at(y);
+  for (int row = top; row < bottom; ++row) {
+    const std::int32_t next_y = std::min((row + 1) * kOne, y1);
+    const std::int32_t next_x = next_y == y1 ? x1 : x_at(next_y);
+    add_part(row, x, y, next_x, next_y);
     x = next_x;
     y = next_y;
   }
-  first_row_ = std::min(first_row_, top);
-  last_row_ = std::max(last_row_, bottom);
 }
 
 // A piece of an edge within one row of pixels, from left to right cell by cell.
@@ -153,7 +193,7 @@ void Coverage::add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int3
     return add_cell(row, first, sign * (y1 - y0), sign * (y1 - y0) * (x0 + x1 - 2 * first * kOne));
   const double rise = static_cast<double>(y1 - y0) / static_cast<double>(x1 - x0);
   const auto y_at = [&](std::int32_t x) {
-    return y0 + static_cast<std::int32_t>(std::floor(rise * (x - x0)));
+    return y0 + rounded_down(rise * (x - x0));
   };
   int column = first;
   std::int32_t x = x0;

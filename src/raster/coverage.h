@@ -42,18 +42,34 @@ struct Edge {
   std::int32_t y1;
 };
 
-// All but the level ones, those that begin highest first. Polylines in pixels; they are closed as
-// filling does.
-std::vector<Edge> edges_of(const std::vector<Polyline>& lines);
+// Edges in the order of their lines, with the bounds of every few of them, so that an area passes
+// over what is elsewhere.
+struct Edges {
+  static constexpr std::size_t kGroup = 32;
+  struct Bounds {
+    std::int32_t left;
+    std::int32_t top;
+    std::int32_t bottom;
+  };
+  std::vector<Edge> all;
+  std::vector<Bounds> groups;  // of kGroup edges each; the last may have fewer
+
+  bool empty() const { return all.empty(); }
+};
+
+// All but the level ones. Polylines in pixels; they are closed as filling does.
+Edges edges_of(const std::vector<Polyline>& lines);
 
 class Coverage {
  public:
-  explicit Coverage(const PixelRect& area);
+  explicit Coverage(const PixelRect& area) { cover(area); }
 
+  // Goes to another area; what was added and not swept must be none.
+  void cover(const PixelRect& area);
   const PixelRect& area() const { return area_; }
 
   // `dx`, `dy`: how far the edges are moved, in 1/256 pixel.
-  void add(const std::vector<Edge>& edges, std::int32_t dx = 0, std::int32_t dy = 0);
+  void add(const Edges& edges, std::int32_t dx = 0, std::int32_t dy = 0);
 
   // Pixels of a row one after the other, from x on. Without values all are covered alike.
   struct Run {
@@ -82,18 +98,18 @@ class Coverage {
     std::int32_t area = 0;   // twice the area to the left of the edges, in 1/65536
   };
 
-  void add(Edge edge);
+  void add(const Edge& edge);
   void add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1, std::int32_t y1);
   void add_cell(int row, int column, std::int32_t cover, std::int32_t area);
   void sweep_row(int row, FillRule rule);
 
   PixelRect area_;
   std::vector<Cell> cells_;
-  std::size_t words_;                 // of marks, for each row
+  std::size_t words_ = 0;             // of marks, for each row
   std::vector<std::uint64_t> marks_;  // a bit for every cell that was added to
   std::vector<std::uint8_t> values_;
   std::vector<Run> runs_;
-  int first_row_;
+  int first_row_ = 0;
   int last_row_ = 0;
 };
 

@@ -2,6 +2,8 @@
 #include "raster/pixel_formats.h"
 
 #include <algorithm>
+#include <bit>
+#include <cstring>
 
 namespace lumvet {
 
@@ -60,12 +62,8 @@ void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone
   switch (format) {
     case PixelFormat::rgba: std::copy(rgba, end, out); return;
     case PixelFormat::bgra:
-      for (; rgba != end; rgba += 4, out += 4) {
-        out[0] = rgba[2];
-        out[1] = rgba[1];
-        out[2] = rgba[0];
-        out[3] = rgba[3];
-      }
+      std::copy(rgba, end, out);
+      swap_red_and_blue(out, static_cast<std::size_t>(count));
       return;
     case PixelFormat::rgb:
     case PixelFormat::bgr:
@@ -79,6 +77,16 @@ void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone
       for (; rgba != end; rgba += 4) *out++ = gray_on_white(rgba);
       return;
     case PixelFormat::bits: to_bits(rgba, count, halftone, x, y, out);
+  }
+}
+
+void swap_red_and_blue(std::uint8_t* pixels, std::size_t count) {
+  for (std::size_t i = 0; i < count; ++i) {  // in words, of which compilers make vectors
+    std::uint32_t word;
+    std::memcpy(&word, pixels + 4 * i, sizeof word);
+    static_assert(std::endian::native == std::endian::little);
+    word = (word & 0xFF00FF00u) | (word >> 16 & 0xFFu) | (word & 0xFFu) << 16;
+    std::memcpy(pixels + 4 * i, &word, sizeof word);
   }
 }
 

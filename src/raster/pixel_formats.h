@@ -16,6 +16,8 @@ inline unsigned luminance(unsigned red, unsigned green, unsigned blue) {
 void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone halftone, int x,
                int y, std::uint8_t* out);
 
+void swap_red_and_blue(std::uint8_t* pixels, std::size_t count);  // of 4 bytes each
+
 // A row of any format to straight (not multiplied) red green blue alpha.
 void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::uint8_t* out);
 

@@ -32,31 +32,30 @@ std::uint8_t together(unsigned a, unsigned b) {
 
 }  // namespace
 
-Layer::Layer(const raster::PixelRect& area, const std::array<std::uint8_t, 4>& background)
-    : area_(area),
-      pixels_(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()) *
-              4) {
-  std::uint32_t word;
-  std::memcpy(&word, background.data(), sizeof word);
-  for (std::size_t i = 0; i < pixels_.size(); i += 4) std::memcpy(&pixels_[i], &word, sizeof word);
+Layer::Layer(const raster::PixelRect& area, std::uint8_t* pixels, std::ptrdiff_t stride,
+             const std::array<std::uint8_t, 4>& background)
+    : area_(area), pixels_(pixels), stride_(stride) {
+  for (int y = 0; y < area.height(); ++y, pixels += stride)
+    raster::fill_row(pixels, background, area.width());
 }
 
-Layer::Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below)
-    : area_(area), group_(begin.group) {
+Layer::Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below,
+             Bytes room)
+    : area_(area), group_(begin.group), kept_(std::move(room)), stride_(std::ptrdiff_t{area.width()} * 4) {
   const std::size_t pixels =
       static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height());
   if (begin.mixes_with_below) {
     start_.reserve(pixels * 4);
-    const std::size_t row_bytes = static_cast<std::size_t>(area.width()) * 4;
     for (int y = area.top; y < area.bottom; ++y) {
-      const std::uint8_t* row = &below.pixels_[below.index_of(area.left, y) * 4];
-      start_.insert(start_.end(), row, row + row_bytes);
+      const std::uint8_t* row = below.pixel(area.left, y);
+      start_.insert(start_.end(), row, row + stride_);
     }
-    pixels_ = start_;
+    kept_ = start_;
     own_.assign(pixels, 0);
   } else {
-    pixels_.assign(pixels * 4, 0);
+    kept_.assign(pixels * 4, 0);
   }
+  pixels_ = kept_.data();
   if (below.group_.knockout || !below.shape_.empty()) shape_.assign(pixels, 0);
 }
 
@@ -74,7 +73,6 @@ const std::uint8_t* Layer::alphas_of(const SourceRow& row) {
 }
 
 void Layer::put(const SourceRow& row) {
-  const std::size_t first = index_of(row.x, row.y);
   if (!is_simple()) {
     for (int i = 0; i < row.count; ++i) {
       const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
@@ -82,12 +80,12 @@ void Layer::put(const SourceRow& row) {
                           row.opacities == nullptr ? row.opacity : row.opacities[i],
                           row.shapes == nullptr ? row.shape : row.shapes[i]};
       if (source.opacity != 0 || source.shape != 0)
-        put(first + static_cast<std::size_t>(i), source, row.blend);
+        put(row.x + i, row.y, source, row.blend);
     }
     return;
   }
   if (row.blend != BlendMode::normal) return mix(row);
-  std::uint8_t* pixels = &pixels_[first * 4];
+  std::uint8_t* pixels = pixel(row.x, row.y);
   const std::uint8_t* alphas = alphas_of(row);
   const unsigned alpha = div255(row.shape * row.opacity);
   if (row.colors == nullptr && alphas == nullptr)
@@ -102,7 +100,7 @@ void Layer::put(const SourceRow& row) {
 
 // A row by a blend mode, where that is all there is to it.
 void Layer::mix(const SourceRow& row) {
-  std::uint8_t* pixel = &pixels_[index_of(row.x, row.y) * 4];
+  std::uint8_t* pixel = this->pixel(row.x, row.y);
   const std::uint8_t* alphas = alphas_of(row);
   const unsigned alpha = div255(row.shape * row.opacity);
   const color::Blender blender(row.blend);
@@ -124,25 +122,23 @@ void Layer::mix(const SourceRow& row) {
 
 void Layer::put(const Layer& group, int x, int y, int count, const std::uint8_t* shapes,
                 const std::uint8_t* opacities) {
-  const std::size_t from = group.index_of(x, y);
-  const std::size_t to = index_of(x, y);
   const content::Group& how = group.group_;
   const bool copies = group.is_simple() && is_simple() && how.blend == BlendMode::normal;
   if (copies) {
     const std::uint8_t* alphas = alphas_of(
         {.count = count, .opacities = opacities, .opacity = how.alpha, .shapes = shapes});
     if (alphas == nullptr)
-      raster::blend_premultiplied_row(&pixels_[to * 4], &group.pixels_[from * 4], how.alpha, count);
+      raster::blend_premultiplied_row(pixel(x, y), group.pixel(x, y), how.alpha, count);
     else
-      raster::blend_premultiplied_row(&pixels_[to * 4], &group.pixels_[from * 4], alphas, count);
+      raster::blend_premultiplied_row(pixel(x, y), group.pixel(x, y), alphas, count);
     return;
   }
-  for (std::size_t i = 0; i < static_cast<std::size_t>(count); ++i) {
-    Source source = group.result(from + i);
+  for (int i = 0; i < count; ++i) {
+    Source source = group.result(x + i, y);
     const unsigned opacity = opacities == nullptr ? how.alpha : opacities[i];
     source.opacity = div255(source.opacity * opacity);
     if (shapes != nullptr) source.shape = div255(source.shape * shapes[i]);
-    if (source.opacity != 0 || source.shape != 0) put(to + i, source, how.blend);
+    if (source.opacity != 0 || source.shape != 0) put(x + i, y, source, how.blend);
   }
 }
 
@@ -154,8 +150,9 @@ Rgb8 Layer::mixed(const std::uint8_t* backdrop, const Rgb8& source, BlendMode bl
   return result;
 }
 
-void Layer::put(std::size_t i, const Source& source, BlendMode blend) {
-  std::uint8_t* pixel = &pixels_[i * 4];
+void Layer::put(int x, int y, const Source& source, BlendMode blend) {
+  std::uint8_t* pixel = this->pixel(x, y);
+  const std::size_t i = index_of(x, y);
   if (!shape_.empty()) shape_[i] = together(shape_[i], source.shape);
   if (!group_.knockout) {
     const unsigned alpha = div255(source.opacity * source.shape);
@@ -173,8 +170,9 @@ void Layer::put(std::size_t i, const Source& source, BlendMode blend) {
   if (!own_.empty()) own_[i] = between(own_[i], source.opacity, source.shape);
 }
 
-Source Layer::result(std::size_t i) const {
-  const std::uint8_t* pixel = &pixels_[i * 4];
+Source Layer::result(int x, int y) const {
+  const std::uint8_t* pixel = this->pixel(x, y);
+  const std::size_t i = index_of(x, y);
   Source source;
   const unsigned alpha = own_.empty() ? pixel[3] : own_[i];
   source.color = without_alpha(pixel);

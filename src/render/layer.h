@@ -37,14 +37,17 @@ struct SourceRow {
 
 class Layer {
  public:
-  // The paper.
-  Layer(const raster::PixelRect& area, const std::array<std::uint8_t, 4>& background);
+  // The paper: somebody else's pixels, premultiplied red, green, blue, alpha, which are filled with
+  // the background; `stride` bytes from one row to the next.
+  Layer(const raster::PixelRect& area, std::uint8_t* pixels, std::ptrdiff_t stride,
+        const std::array<std::uint8_t, 4>& background);
   // A group over the part `area` of `below`, in which shapes are kept when it lies in a knockout
-  // group.
-  Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below);
+  // group. `room` may have memory to be used again.
+  Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below,
+        Bytes room);
+  Bytes take_room() { return std::move(kept_); }
 
   const raster::PixelRect& area() const { return area_; }
-  Bytes& pixels() { return pixels_; }  // premultiplied red, green, blue, alpha
   const content::Group& group() const { return group_; }
 
   // All pixels of `row` lie within the area.
@@ -57,14 +60,17 @@ class Layer {
  private:
   // Whether painting is nothing but one colour over another.
   bool is_simple() const { return own_.empty() && shape_.empty() && !group_.knockout; }
+  std::uint8_t* pixel(int x, int y) const {
+    return pixels_ + (y - area_.top) * stride_ + std::ptrdiff_t{x - area_.left} * 4;
+  }
   std::size_t index_of(int x, int y) const {
     return static_cast<std::size_t>(y - area_.top) * static_cast<std::size_t>(area_.width()) +
            static_cast<std::size_t>(x - area_.left);
   }
 
-  void put(std::size_t i, const Source& source, color::BlendMode blend);
+  void put(int x, int y, const Source& source, color::BlendMode blend);
   // What the group came to at a pixel, without what was below it.
-  Source result(std::size_t i) const;
+  Source result(int x, int y) const;
   const std::uint8_t* alphas_of(const SourceRow& row);
   void mix(const SourceRow& row);
   color::Rgb8 mixed(const std::uint8_t* backdrop, const color::Rgb8& source,
@@ -72,7 +78,9 @@ class Layer {
 
   raster::PixelRect area_;
   content::Group group_;
-  Bytes pixels_;
+  Bytes kept_;  // the pixels of a group
+  std::uint8_t* pixels_ = nullptr;
+  std::ptrdiff_t stride_ = 0;
   Bytes start_;  // what was below when a group began that mixes with it
   Bytes own_;    // how opaque the group itself is, where `pixels_` holds what is below as well
   Bytes shape_;

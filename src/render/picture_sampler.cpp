@@ -32,32 +32,93 @@ void PictureSampler::sample_row(const Plane& plane, int x, int y, int count,
                                 std::uint8_t* out) const {
   constexpr double kShrunk = 1.01;  // less is no loss: a row in a hundred at most is passed over
   const bool shrunk = plane.box_width > kShrunk || plane.box_height > kShrunk;
-  if (!shrunk && !interpolate_) return nearest_row(plane, x, y, count, out);
-  for (int i = 0; i < count; ++i, out += 4) {
-    const Point middle = plane.to_samples.apply({x + i + 0.5, y + 0.5});
-    if (shrunk)
-      average(plane, middle, out);
-    else
-      blend_nearest(plane, middle, out);
-  }
+  if (!shrunk)
+    return interpolate_ ? smooth_row(plane, x, y, count, out)
+                        : nearest_row(plane, x, y, count, out);
+  for (int i = 0; i < count; ++i, out += 4)
+    average(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), out);
 }
+
+// Places in a picture in 1/65536 of a sample, from one pixel of a row to the next. Each is found from
+// the pixel's own place, so that rows may begin anywhere.
+class PictureSampler::Steps {
+ public:
+  Steps(const Plane& plane, int x, int y, double shift)
+      : x_(x),
+        across_(plane.to_samples.a * kSteps),
+        down_(plane.to_samples.b * kSteps),
+        row_across_((plane.to_samples.c * (y + 0.5) + plane.to_samples.e - shift) * kSteps),
+        row_down_((plane.to_samples.d * (y + 0.5) + plane.to_samples.f - shift) * kSteps),
+        right_((std::int64_t{plane.picture->width} << 16) - 1),
+        bottom_((std::int64_t{plane.picture->height} << 16) - 1) {}
+
+  std::int64_t across(int i) const {
+    return std::clamp(static_cast<std::int64_t>(row_across_ + across_ * (x_ + i + 0.5)),
+                      std::int64_t{0}, right_);
+  }
+  std::int64_t down(int i) const {
+    return std::clamp(static_cast<std::int64_t>(row_down_ + down_ * (x_ + i + 0.5)),
+                      std::int64_t{0}, bottom_);
+  }
+  bool stays_in_row() const { return down_ == 0; }
+
+ private:
+  static constexpr double kSteps = 65536;
+  int x_;
+  double across_;
+  double down_;
+  double row_across_;
+  double row_down_;
+  std::int64_t right_;
+  std::int64_t bottom_;
+};
 
 void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
   const Picture& picture = *plane.picture;
-  const double right = picture.width - 1.0;
-  const double bottom = picture.height - 1.0;
+  const Steps steps(plane, x, y, 0);
+  const auto width = static_cast<std::size_t>(picture.width);
+  const std::size_t one_row = static_cast<std::size_t>(steps.down(0) >> 16) * width;
+  const bool is_color = picture.channels == 3;
   for (int i = 0; i < count; ++i, out += 4) {
-    const Point middle = plane.to_samples.apply({x + i + 0.5, y + 0.5});
-    const auto column = static_cast<std::size_t>(std::clamp(middle.x, 0.0, right));
-    const auto row = static_cast<std::size_t>(std::clamp(middle.y, 0.0, bottom));
-    const std::size_t index = row * static_cast<std::size_t>(picture.width) + column;
-    if (picture.channels == 3) {
+    const std::size_t row =
+        steps.stays_in_row() ? one_row : static_cast<std::size_t>(steps.down(i) >> 16) * width;
+    const std::size_t index = row + static_cast<std::size_t>(steps.across(i) >> 16);
+    if (is_color) {
       const std::uint8_t* sample = &picture.samples[index * 3];
       out[0] = sample[0];
       out[1] = sample[1];
       out[2] = sample[2];
     } else {
       out[0] = picture.samples[index];
+    }
+  }
+}
+
+// A blend of the four nearest samples.
+void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
+  const Picture& picture = *plane.picture;
+  const Steps steps(plane, x, y, 0.5);
+  const auto channels = static_cast<std::size_t>(picture.channels);
+  const auto width = static_cast<std::size_t>(picture.width);
+  const auto last_column = width - 1;
+  const auto last_row = static_cast<std::size_t>(picture.height) - 1;
+  for (int i = 0; i < count; ++i, out += 4) {
+    const std::int64_t u = steps.across(i);
+    const std::int64_t v = steps.down(i);
+    const auto x0 = static_cast<std::size_t>(u >> 16);
+    const auto y0 = static_cast<std::size_t>(v >> 16);
+    const std::size_t x1 = std::min(x0 + 1, last_column);
+    const std::size_t y1 = std::min(y0 + 1, last_row);
+    const auto right = static_cast<unsigned>(u >> 8 & 0xFF);
+    const auto below = static_cast<unsigned>(v >> 8 & 0xFF);
+    const std::uint8_t* const corners[] = {&picture.samples[(y0 * width + x0) * channels],
+                                           &picture.samples[(y0 * width + x1) * channels],
+                                           &picture.samples[(y1 * width + x0) * channels],
+                                           &picture.samples[(y1 * width + x1) * channels]};
+    for (std::size_t k = 0; k < channels; ++k) {
+      const unsigned upper = corners[0][k] * (256 - right) + corners[1][k] * right;
+      const unsigned lower = corners[2][k] * (256 - right) + corners[3][k] * right;
+      out[k] = static_cast<std::uint8_t>((upper * (256 - below) + lower * below + 32768) >> 16);
     }
   }
 }
@@ -131,28 +192,6 @@ void PictureSampler::average_box(const Picture& picture, const Stretch& across, 
   const std::uint64_t area = std::uint64_t{across.sum()} * down.sum();
   for (int k = 0; k < kChannels; ++k)
     out[k] = static_cast<std::uint8_t>((sums[k] + area / 2) / area);
-}
-
-void PictureSampler::blend_nearest(const Plane& plane, Point middle, std::uint8_t* out) {
-  const Picture& picture = *plane.picture;
-  const double x = std::clamp(middle.x - 0.5, 0.0, picture.width - 1.0);
-  const double y = std::clamp(middle.y - 0.5, 0.0, picture.height - 1.0);
-  const int x0 = static_cast<int>(x);
-  const int y0 = static_cast<int>(y);
-  const int x1 = std::min(x0 + 1, picture.width - 1);
-  const int y1 = std::min(y0 + 1, picture.height - 1);
-  const auto sample = [&](int column, int row, int k) {
-    return static_cast<double>(
-        picture.samples[(static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
-                         static_cast<std::size_t>(column)) *
-                            static_cast<std::size_t>(picture.channels) +
-                        static_cast<std::size_t>(k)]);
-  };
-  for (int k = 0; k < picture.channels; ++k) {
-    const double upper = sample(x0, y0, k) + (x - x0) * (sample(x1, y0, k) - sample(x0, y0, k));
-    const double lower = sample(x0, y1, k) + (x - x0) * (sample(x1, y1, k) - sample(x0, y1, k));
-    out[k] = static_cast<std::uint8_t>(upper + (y - y0) * (lower - upper) + 0.5);
-  }
 }
 
 }  // namespace lumvet::rendering

@@ -32,15 +32,16 @@ class PictureSampler {
   };
 
   struct Stretch;
+  class Steps;
 
   static Plane plane_of(const images::Picture& picture, const Matrix& from_pixels);
   void sample_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) const;
   static void nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
+  static void smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
   static void average(const Plane& plane, Point middle, std::uint8_t* out);
   template <int kChannels>
   static void average_box(const images::Picture& picture, const Stretch& across,
                           const Stretch& down, std::uint8_t* out);
-  static void blend_nearest(const Plane& plane, Point middle, std::uint8_t* out);
 
   Plane colors_;
   Plane mask_{};

@@ -53,7 +53,7 @@ class GlyphCache {
   GlyphEdges get(const std::shared_ptr<const Path>& outline, const Matrix& m) {
     GlyphEdges& edges = kept_[{outline.get(), m.a, m.b, m.c, m.d}];
     if (!edges)
-      edges = std::make_shared<const std::vector<raster::Edge>>(raster::edges_of(
+      edges = std::make_shared<const raster::Edges>(raster::edges_of(
           raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance)));
     return edges;
   }

@@ -15,7 +15,7 @@
 namespace lumvet::rendering {
 
 // A glyph's outline around its origin, shared by all places where it stands at the same size.
-using GlyphEdges = std::shared_ptr<const std::vector<raster::Edge>>;
+using GlyphEdges = std::shared_ptr<const raster::Edges>;
 
 struct PreparedGlyph {
   GlyphEdges edges;
@@ -28,8 +28,8 @@ class TilingCell;
 
 struct PreparedOperation {
   const content::Operation* source = nullptr;
-  raster::PixelRect bounds;         // within the area asked for
-  std::vector<raster::Edge> edges;  // of fills, strokes, pictures and the boxes of shadings
+  raster::PixelRect bounds;  // within the area asked for
+  raster::Edges edges;       // of fills, strokes, pictures and the boxes of shadings
   std::vector<PreparedGlyph> glyphs;
   std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;
@@ -37,7 +37,7 @@ struct PreparedOperation {
 
 struct PreparedClip {
   content::ClipId outer = content::kNoClip;
-  std::vector<raster::Edge> edges;
+  raster::Edges edges;
   raster::PixelRect bounds;
   FillRule rule = FillRule::nonzero;
   std::optional<Rect> rectangle;  // in pixels, when the clip is one that stands upright

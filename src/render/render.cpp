@@ -36,23 +36,36 @@ class Drawing {
         tiles.push_back(PixelRect{x, y, x + kTileWidth, y + kTileHeight}.intersected(part));
     rendering::share_out(tiles.size(), threads_, [&](int worker, std::size_t i) {
       if (options_.cancel.is_cancelled()) return;
-      Bytes& pixels = painters_[static_cast<std::size_t>(worker)].paint(tiles[i]);
-      if (options_.tone == Tone::night) raster::turn_for_night(pixels.data(), pixels.size() / 4);
-      if (options_.tone == Tone::gray) raster::take_color_out(pixels.data(), pixels.size() / 4);
-      copy(pixels, tiles[i], buffer, top);
+      draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i], buffer, top);
     });
     if (options_.cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
     return Done{};
   }
 
  private:
-  void copy(const Bytes& pixels, const PixelRect& tile, const PixelBuffer& buffer, int top) const {
-    const std::size_t row_bytes = static_cast<std::size_t>(tile.width()) * 4;
+  // Straight into the buffer if its pixels are of that kind, otherwise by way of others.
+  void draw_tile(rendering::TilePainter& painter, const PixelRect& tile, const PixelBuffer& buffer,
+                 int top) const {
+    const bool straight =
+        buffer.format == PixelFormat::rgba || buffer.format == PixelFormat::bgra;
+    const std::ptrdiff_t row_bytes = std::ptrdiff_t{tile.width()} * 4;
     const auto indent = static_cast<std::ptrdiff_t>(bytes_per_row(buffer.format, tile.left));
-    for (int y = tile.top; y < tile.bottom; ++y)
-      raster::from_rgba(&pixels[static_cast<std::size_t>(y - tile.top) * row_bytes], tile.width(),
-                        buffer.format, options_.halftone, tile.left, y,
-                        buffer.data + (y - top) * buffer.stride + indent);
+    std::uint8_t* out = buffer.data + (tile.top - top) * buffer.stride + indent;
+    Bytes apart;
+    if (!straight) apart.resize(static_cast<std::size_t>(row_bytes * tile.height()));
+    std::uint8_t* pixels = straight ? out : apart.data();
+    const std::ptrdiff_t stride = straight ? buffer.stride : row_bytes;
+    painter.paint(tile, pixels, stride);
+    for (int y = tile.top; y < tile.bottom; ++y, pixels += stride, out += buffer.stride) {
+      const auto count = static_cast<std::size_t>(tile.width());
+      if (options_.tone == Tone::night) raster::turn_for_night(pixels, count);
+      if (options_.tone == Tone::gray) raster::take_color_out(pixels, count);
+      if (buffer.format == PixelFormat::bgra)
+        raster::swap_red_and_blue(pixels, count);
+      else if (!straight)
+        raster::from_rgba(pixels, tile.width(), buffer.format, options_.halftone, tile.left, y,
+                          out);
+    }
   }
 
   const RenderOptions& options_;

@@ -13,9 +13,18 @@ namespace lumvet::rendering {
 
 using raster::PixelRect;
 
-Bytes& TilePainter::paint(const PixelRect& tile) {
+Bytes TilePainter::paint(const PixelRect& tile) {
+  const std::ptrdiff_t stride = std::ptrdiff_t{tile.width()} * 4;
+  Bytes pixels(static_cast<std::size_t>(stride) * static_cast<std::size_t>(tile.height()));
+  paint(tile, pixels.data(), stride);
+  return pixels;
+}
+
+void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride) {
   tile_ = tile;
-  if (!coverage_ || !(coverage_->area() == tile))
+  if (coverage_)
+    coverage_->cover(tile);
+  else
     coverage_ = std::make_unique<raster::Coverage>(tile);
   whole_ = Mask::all(tile);
   masks_.clear();
@@ -24,10 +33,9 @@ Bytes& TilePainter::paint(const PixelRect& tile) {
   std::array<std::uint8_t, 4> pixel{};
   raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue,
                       background_.alpha);
-  layers_.emplace_back(tile, pixel);
+  layers_.emplace_back(tile, pixels, stride, pixel);
   for (const PreparedOperation& operation : scene_.operations)
     if (!operation.bounds.intersected(tile).is_empty()) apply(operation);
-  return layers_[0].pixels();
 }
 
 void TilePainter::apply(const PreparedOperation& operation) {
@@ -98,12 +106,11 @@ void TilePainter::put(SourceRow row, const Shown& shown) {
         &shown.soft.values[static_cast<std::size_t>(row.y - tile_.top) *
                                static_cast<std::size_t>(tile_.width()) +
                            static_cast<std::size_t>(row.x - tile_.left)];
-    Bytes mixed(soft, soft + row.count);
+    opacities_.assign(soft, soft + row.count);
     if (row.opacities != nullptr)
-      raster::multiply(mixed.data(), row.opacities, row.count);
+      raster::multiply(opacities_.data(), row.opacities, row.count);
     else
-      raster::multiply(mixed.data(), row.opacity, row.count);
-    opacities_ = std::move(mixed);
+      raster::multiply(opacities_.data(), row.opacity, row.count);
     row.opacities = opacities_.data();
   }
   layers_.back().put(row);
@@ -129,7 +136,7 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   coverage_->add(operation.edges);
   const content::Paint& paint = image.paint;
   samples_.resize(static_cast<std::size_t>(tile_.width()) * 4);
-  Bytes values(static_cast<std::size_t>(tile_.width()));
+  values_.resize(static_cast<std::size_t>(tile_.width()));
   coverage_->sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
     through(shown, run, [&](SourceRow& row) {
       sampler.row(row.x, row.y, row.count, samples_.data());
@@ -137,23 +144,23 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
       row.blend = paint.blend;
       const auto channel = [&](std::size_t k) {
         for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i)
-          values[i] = samples_[4 * i + k];
+          values_[i] = samples_[4 * i + k];
       };
       if (is_stencil) {  // it takes the place that it paints, no more
         row.color = {paint.red, paint.green, paint.blue};
         channel(0);
         if (row.shapes != nullptr)
-          raster::multiply(values.data(), row.shapes, row.count);
+          raster::multiply(values_.data(), row.shapes, row.count);
         else
-          raster::multiply(values.data(), row.shape, row.count);
-        row.shapes = values.data();
+          raster::multiply(values_.data(), row.shape, row.count);
+        row.shapes = values_.data();
       } else {
         row.colors = samples_.data();
       }
       if (!is_stencil && !sampler.is_opaque()) {
         channel(3);
-        raster::multiply(values.data(), paint.alpha, row.count);
-        row.opacities = values.data();
+        raster::multiply(values_.data(), paint.alpha, row.count);
+        row.opacities = values_.data();
       }
       put(row, shown);
     });
@@ -189,7 +196,7 @@ void TilePainter::draw(const content::ShowTiling& show, const PreparedOperation&
 
 void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
                              const content::Paint& paint, const Shown& shown) {
-  Bytes values(static_cast<std::size_t>(area.width()));
+  values_.resize(static_cast<std::size_t>(area.width()));
   for (int y = shown.area.top; y < shown.area.bottom; ++y) {
     const std::uint8_t* from =
         &colors[static_cast<std::size_t>(y - area.top) * static_cast<std::size_t>(area.width()) * 4];
@@ -198,13 +205,13 @@ void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
       row.blend = paint.blend;
       unsigned all = 255;
       for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i) {
-        values[i] = row.colors[4 * i + 3];
-        all &= values[i];
+        values_[i] = row.colors[4 * i + 3];
+        all &= values_[i];
       }
       row.opacity = paint.alpha;
       if (all != 255) {
-        raster::multiply(values.data(), paint.alpha, row.count);
-        row.opacities = values.data();
+        raster::multiply(values_.data(), paint.alpha, row.count);
+        row.opacities = values_.data();
       }
       put(row, shown);
     });
@@ -213,14 +220,20 @@ void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
 
 void TilePainter::draw(const content::BeginGroup& begin, const PreparedOperation&,
                        const Shown& shown) {
-  layers_.emplace_back(begin, shown.area.is_empty() ? PixelRect{} : shown.area, layers_.back());
+  Bytes room;
+  if (!rooms_.empty()) {
+    room = std::move(rooms_.back());
+    rooms_.pop_back();
+  }
+  Layer group(begin, shown.area.is_empty() ? PixelRect{} : shown.area, layers_.back(),
+              std::move(room));
+  layers_.push_back(std::move(group));
 }
 
 void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const Shown& shown) {
   if (layers_.size() < 2) return;
-  const Layer group = std::move(layers_.back());
+  Layer group = std::move(layers_.back());
   layers_.pop_back();
-  if (shown.area.is_empty() || shown.soft.lets_nothing) return;
   for (int y = shown.area.top; y < shown.area.bottom; ++y)
     through(shown, {y, shown.area.left, shown.area.width(), nullptr, 255}, [&](SourceRow& row) {
       const std::uint8_t* opacities = nullptr;
@@ -235,6 +248,7 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
       }
       layers_.back().put(group, row.x, y, row.count, row.shapes, opacities);
     });
+  rooms_.push_back(group.take_room());
 }
 
 const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id) {
@@ -249,7 +263,7 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id)
   TilePainter& painter =
       mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque})
           .first->second;
-  const Bytes& pixels = painter.paint(tile_);
+  const Bytes pixels = painter.paint(tile_);
   SoftMaskValues mask;
   mask.values.resize(pixels.size() / 4);
   unsigned any = 0;

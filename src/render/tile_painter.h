@@ -22,9 +22,10 @@ class TilePainter {
   TilePainter(const PreparedScene& scene, Color background)
       : scene_(scene), background_(background) {}
 
-  // Premultiplied red green blue alpha, row by row; the caller may change them; valid until the
-  // next call.
-  Bytes& paint(const raster::PixelRect& tile);
+  // Premultiplied red green blue alpha, row by row, `stride` bytes from one to the next.
+  void paint(const raster::PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride);
+  // The same, row after row.
+  Bytes paint(const raster::PixelRect& tile);
 
  private:
   // Opacity per pixel of the tile.
@@ -74,12 +75,14 @@ class TilePainter {
   raster::PixelRect tile_;
   std::unique_ptr<raster::Coverage> coverage_;
   std::vector<Layer> layers_;
+  std::vector<Bytes> rooms_;  // of layers that are done
   MaskPtr whole_;  // the tile, unclipped
   std::unordered_map<content::ClipId, MaskPtr> masks_;
   std::unordered_map<content::MaskId, SoftMaskValues> soft_masks_;
   std::map<content::MaskId, TilePainter> mask_painters_;
   Bytes shapes_;     // of a row
   Bytes opacities_;  // of a row
+  Bytes values_;     // of a row
   Bytes samples_;    // of a row
 };
 

@@ -5,6 +5,7 @@
 // Threads: internally synchronised.
 #pragma once
 
+#include <array>
 #include <mutex>
 
 #include "content/scene_data.h"
@@ -24,6 +25,8 @@ class TilingCell {
 
  private:
   void draw() const;
+  static void mix(const std::array<const std::uint8_t*, 4>& corners, unsigned right, unsigned below,
+                  std::uint8_t* out);
 
   content::Tiling tiling_;
   Matrix placed_;
