@@ -66,10 +66,12 @@ void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, in
     std::memset(pixels, pixel[0], bytes);
     return;
   }
-  // What is filled already is copied, twice as much each time.
-  std::memcpy(pixels, pixel.data(), std::min<std::size_t>(bytes, 4));
-  for (std::size_t done = 4; done < bytes; done *= 2)
-    std::memcpy(pixels + done, pixels, std::min(done, bytes - done));
+  std::uint8_t block[kBlock * 4];
+  for (int i = 0; i < kBlock; ++i) std::memcpy(block + 4 * i, pixel.data(), 4);
+  std::size_t done = 0;
+  for (; done + sizeof block <= bytes; done += sizeof block)
+    std::memcpy(pixels + done, block, sizeof block);
+  std::memcpy(pixels + done, block, bytes - done);
 }
 
 void multiply(std::uint8_t* values, const std::uint8_t* by, int count) {

@@ -14,7 +14,8 @@ constexpr int kBits = 8;
 constexpr std::int32_t kOne = 1 << kBits;        // one pixel
 constexpr std::int64_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
 constexpr double kFarthest = 1 << 20;  // pixels; lines are cut there, so that numbers fit 32 bits
-constexpr int kLongStretch = 12;       // pixels covered alike that are worth a run of their own
+constexpr int kLongStretch = 32;       // pixels covered alike that are worth a run of their own
+constexpr int kLongGap = 16;           // pixels not covered that part one run from the next
 
 // Without a call, unlike std::floor on machines that lack an instruction for it.
 std::int32_t rounded_down(double value) {
@@ -48,7 +49,7 @@ std::uint8_t value_of(std::int64_t twice_area, FillRule rule) {
     if (covered > kFull) covered = 2 * kFull - covered;
   }
   covered = std::min(covered, kFull);
-  return static_cast<std::uint8_t>((covered * 255 + kFull / 2) / kFull);
+  return static_cast<std::uint8_t>(static_cast<std::uint64_t>(covered * 255 + kFull / 2) / kFull);
 }
 
 }  // namespace
@@ -245,9 +246,9 @@ void Coverage::sweep_row(int row, FillRule rule) {
   };
   const auto stretch_to = [&](int end) {
     if (end == next) return;
-    if (stretch_value == 0) {
+    if (stretch_value == 0 && (begin < 0 || end - next >= kLongGap)) {
       finish(next);
-    } else if (end - next >= kLongStretch) {
+    } else if (stretch_value != 0 && end - next >= kLongStretch) {
       finish(next);
       runs_.push_back({y, area_.left + next, end - next, nullptr, stretch_value});
     } else {
@@ -268,8 +269,47 @@ void Coverage::sweep_row(int row, FillRule rule) {
       cell = {};
       next = column + 1;
     }
-  stretch_to(area_.width());
+  if (stretch_value != 0) stretch_to(area_.width());
   finish(next);
+}
+
+namespace {
+
+// How much of a pixel lies between two places, in 1/256.
+std::int32_t part_between(std::int32_t low, std::int32_t high, int pixel) {
+  return std::max(0, std::min(high, (pixel + 1) * kOne) - std::max(low, pixel * kOne));
+}
+
+}  // namespace
+
+Coverage::UprightBox::UprightBox(const Rect& r, const PixelRect& area) {
+  const auto near = [](double pixels) {
+    return fixed(std::clamp(pixels, -kFarthest, kFarthest));
+  };
+  left = near(r.left);
+  right = near(r.right);
+  top = near(r.bottom);  // y runs downward
+  bottom = near(r.top);
+  first_column = std::max(left >> kBits, area.left);
+  end_column = std::min((right + kOne - 1) >> kBits, area.right);
+  first_row = std::max(top >> kBits, area.top);
+  end_row = std::min((bottom + kOne - 1) >> kBits, area.bottom);
+}
+
+void Coverage::add_runs(const UprightBox& box, int y) {
+  const std::int64_t height = part_between(box.top, box.bottom, y);
+  const auto value_at = [&](int x) {
+    return value_of(2 * height * part_between(box.left, box.right, x), FillRule::nonzero);
+  };
+  int x = box.first_column;
+  while (x < box.end_column) {
+    // The first and the last pixel by themselves, those between them together.
+    const std::uint8_t value = value_at(x);
+    const bool is_edge = part_between(box.left, box.right, x) != kOne;
+    const int end = is_edge ? x + 1 : std::max(x + 1, std::min(box.right >> kBits, box.end_column));
+    if (value != 0) runs_.push_back({y, x, end - x, nullptr, value});
+    x = end;
+  }
 }
 
 }  // namespace lumvet::raster

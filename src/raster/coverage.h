@@ -92,7 +92,26 @@ class Coverage {
     last_row_ = 0;
   }
 
+  // The same for an upright rectangle, in pixels, without anything being added.
+  template <typename Take>
+  void sweep_rectangle(const Rect& rectangle, Take take) {
+    const UprightBox box(rectangle, area_);
+    for (int y = box.first_row; y < box.end_row; ++y) {
+      runs_.clear();
+      add_runs(box, y);
+      for (const Run& run : runs_) take(run);
+    }
+  }
+
  private:
+  // A rectangle in 1/256 pixel, and the rows and columns it touches within an area.
+  struct UprightBox {
+    UprightBox(const Rect& rectangle, const PixelRect& area);
+    std::int32_t left, top, right, bottom;
+    int first_column, end_column, first_row, end_row;
+  };
+  void add_runs(const UprightBox& box, int y);
+
   struct Cell {
     std::int32_t cover = 0;  // height crossed, in 1/256
     std::int32_t area = 0;   // twice the area to the left of the edges, in 1/65536

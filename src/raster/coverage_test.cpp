@@ -220,3 +220,26 @@ TEST_CASE("dashes cover the parts switched on, from the phase, around a closed p
   // On across the starting corner, so it is joined there and not capped.
   CHECK(stroked(square, {20, 20}, 10) == Approx(160).margin(6));
 }
+
+TEST_CASE("an upright rectangle is covered as any polygon is", "[raster]") {
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> place(-8, 40);
+  for (int go = 0; go < 300; ++go) {
+    const PixelRect area{3, 2, 36, 30};
+    const double x = place(random);
+    const double y = place(random);
+    const Rect box{x, y, x + std::abs(place(random)), y + std::abs(place(random)) * (go % 3) / 2.0};
+    Path path;
+    path.add_rect(box);
+    Bytes direct(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()));
+    Coverage coverage(area);
+    coverage.sweep_rectangle(box, [&](const Coverage::Run& run) {
+      REQUIRE(run.values == nullptr);
+      std::fill_n(&direct[static_cast<std::size_t>(run.y - area.top) *
+                              static_cast<std::size_t>(area.width()) +
+                          static_cast<std::size_t>(run.x - area.left)],
+                  run.count, run.value);
+    });
+    REQUIRE((direct == covered(raster::flatten(path, {}, 0.1), area)));
+  }
+}

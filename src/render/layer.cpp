@@ -62,6 +62,8 @@ Layer::Layer(const content::BeginGroup& begin, const raster::PixelRect& area, co
 // Shape times opacity for every pixel of a row; null when they are the same for all.
 const std::uint8_t* Layer::alphas_of(const SourceRow& row) {
   if (row.shapes == nullptr && row.opacities == nullptr) return nullptr;
+  if (row.opacities == nullptr && row.opacity == 255) return row.shapes;
+  if (row.shapes == nullptr && row.shape == 255) return row.opacities;
   const auto count = static_cast<std::size_t>(row.count);
   const std::uint8_t* some = row.shapes != nullptr ? row.shapes : row.opacities;
   alphas_.assign(some, some + count);

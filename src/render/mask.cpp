@@ -57,8 +57,7 @@ MaskPtr Mask::narrowed(const MaskPtr& outer, const PreparedClip& clip, raster::C
   // What there is of the outer one, for the smaller box.
   const PixelRect& box = mask->box_;
   const auto part = [](const Bytes& of, int skipped, int count) {
-    return of.empty() ? Bytes(static_cast<std::size_t>(count), 255)
-                      : Bytes(of.begin() + skipped, of.begin() + skipped + count);
+    return of.empty() ? Bytes() : Bytes(of.begin() + skipped, of.begin() + skipped + count);
   };
   mask->columns_ = part(outer->columns_, box.left - outer->box_.left, box.width());
   mask->rows_ = part(outer->rows_, box.top - outer->box_.top, box.height());
@@ -76,6 +75,10 @@ MaskPtr Mask::narrowed(const MaskPtr& outer, const PreparedClip& clip, raster::C
 }
 
 void Mask::narrow_by_rectangle(const Rect& rectangle) {
+  if (columns_.empty()) {
+    columns_.assign(static_cast<std::size_t>(box_.width()), 255);
+    rows_.assign(static_cast<std::size_t>(box_.height()), 255);
+  }
   narrow_axis(columns_, box_.left, rectangle.left, rectangle.right);
   narrow_axis(rows_, box_.top, rectangle.bottom, rectangle.top);
   if (!values_.empty()) return;

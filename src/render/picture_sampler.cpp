@@ -94,6 +94,23 @@ void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, st
   }
 }
 
+namespace {
+
+// The channels of a sample in 16 bits each, so that all are reckoned with at once.
+std::uint64_t spread(const std::uint8_t* sample, std::size_t channels) {
+  if (channels == 1) return sample[0];
+  return sample[0] | std::uint64_t{sample[1]} << 16 | std::uint64_t{sample[2]} << 32;
+}
+
+// `part` in 1/256.
+std::uint64_t between(std::uint64_t from, std::uint64_t to, unsigned part) {
+  constexpr std::uint64_t kHalves = 0x0000'0080'0080'0080;
+  constexpr std::uint64_t kBytes = 0x0000'00FF'00FF'00FF;
+  return (from * (256 - part) + to * part + kHalves) >> 8 & kBytes;
+}
+
+}  // namespace
+
 // A blend of the four nearest samples.
 void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
   const Picture& picture = *plane.picture;
@@ -115,11 +132,10 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
                                            &picture.samples[(y0 * width + x1) * channels],
                                            &picture.samples[(y1 * width + x0) * channels],
                                            &picture.samples[(y1 * width + x1) * channels]};
-    for (std::size_t k = 0; k < channels; ++k) {
-      const unsigned upper = corners[0][k] * (256 - right) + corners[1][k] * right;
-      const unsigned lower = corners[2][k] * (256 - right) + corners[3][k] * right;
-      out[k] = static_cast<std::uint8_t>((upper * (256 - below) + lower * below + 32768) >> 16);
-    }
+    const std::uint64_t upper = between(spread(corners[0], channels), spread(corners[1], channels), right);
+    const std::uint64_t lower = between(spread(corners[2], channels), spread(corners[3], channels), right);
+    const std::uint64_t mixed = between(upper, lower, below);
+    for (std::size_t k = 0; k < channels; ++k) out[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
   }
 }
 

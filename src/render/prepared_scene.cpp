@@ -99,13 +99,18 @@ class Preparer {
   }
 
  private:
+  static void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
+    prepared.rectangle = upright_rectangle(lines);
+    if (!prepared.rectangle) prepared.edges = raster::edges_of(lines);
+  }
+
   void add(const content::FillPath& fill, PreparedOperation& prepared, GlyphCache&) const {
-    prepared.edges = raster::edges_of(raster::flatten(fill.path, to_pixels_, kTolerance));
+    set_lines(raster::flatten(fill.path, to_pixels_, kTolerance), prepared);
     prepared.rule = fill.rule;
   }
 
   void add(const content::StrokePath& stroke, PreparedOperation& prepared, GlyphCache&) const {
-    prepared.edges = raster::edges_of(lines_of_stroke(stroke.path, stroke.stroked, to_pixels_));
+    set_lines(lines_of_stroke(stroke.path, stroke.stroked, to_pixels_), prepared);
   }
 
   void add(const content::ShowGlyphs& show, PreparedOperation& prepared, GlyphCache& cache) const {
@@ -127,7 +132,7 @@ class Preparer {
     std::vector<Polyline> lines = raster::flatten(square, placed, kTolerance);
     const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
     if (upright && !lines.empty()) lines = {on_whole_pixels(placed)};
-    prepared.edges = raster::edges_of(lines);
+    set_lines(lines, prepared);
   }
 
   static Polyline on_whole_pixels(const Matrix& placed) {

@@ -30,6 +30,7 @@ struct PreparedOperation {
   const content::Operation* source = nullptr;
   raster::PixelRect bounds;  // within the area asked for
   raster::Edges edges;       // of fills, strokes, pictures and the boxes of shadings
+  std::optional<Rect> rectangle;  // in pixels, in place of edges when they are one that is upright
   std::vector<PreparedGlyph> glyphs;
   std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;

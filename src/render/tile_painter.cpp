@@ -52,23 +52,32 @@ void TilePainter::apply(const PreparedOperation& operation) {
   std::visit([&](const auto& what) { draw(what, operation, shown); }, operation.source->what);
 }
 
+template <typename Take>
+void TilePainter::sweep(const PreparedOperation& operation, FillRule rule, const Take& take) {
+  if (operation.rectangle) return coverage_->sweep_rectangle(*operation.rectangle, take);
+  coverage_->add(operation.edges);
+  coverage_->sweep(rule, take);
+}
+
 void TilePainter::draw(const content::FillPath& fill, const PreparedOperation& operation,
                        const Shown& shown) {
-  coverage_->add(operation.edges);
-  paint_covered(operation.rule, fill.paint, shown);
+  sweep(operation, operation.rule,
+        [&](const raster::Coverage::Run& run) { paint_run(run, fill.paint, shown); });
 }
 
 void TilePainter::draw(const content::StrokePath& stroke, const PreparedOperation& operation,
                        const Shown& shown) {
-  coverage_->add(operation.edges);
-  paint_covered(FillRule::nonzero, stroke.paint, shown);
+  sweep(operation, FillRule::nonzero,
+        [&](const raster::Coverage::Run& run) { paint_run(run, stroke.paint, shown); });
 }
 
 void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation& operation,
                        const Shown& shown) {
   for (const PreparedGlyph& glyph : operation.glyphs)
     if (!glyph.bounds.intersected(tile_).is_empty()) coverage_->add(*glyph.edges, glyph.x, glyph.y);
-  paint_covered(FillRule::nonzero, show.paint, shown);
+  coverage_->sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+    paint_run(run, show.paint, shown);
+  });
 }
 
 template <typename Take>
@@ -116,14 +125,13 @@ void TilePainter::put(SourceRow row, const Shown& shown) {
   layers_.back().put(row);
 }
 
-void TilePainter::paint_covered(FillRule rule, const content::Paint& paint, const Shown& shown) {
-  coverage_->sweep(rule, [&](const raster::Coverage::Run& run) {
-    through(shown, run, [&](SourceRow& row) {
-      row.color = {paint.red, paint.green, paint.blue};
-      row.opacity = paint.alpha;
-      row.blend = paint.blend;
-      put(row, shown);
-    });
+void TilePainter::paint_run(const raster::Coverage::Run& run, const content::Paint& paint,
+                            const Shown& shown) {
+  through(shown, run, [&](SourceRow& row) {
+    row.color = {paint.red, paint.green, paint.blue};
+    row.opacity = paint.alpha;
+    row.blend = paint.blend;
+    put(row, shown);
   });
 }
 
@@ -133,11 +141,10 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   if (!placed.is_invertible()) return;
   const PictureSampler sampler(*image.picture, placed, image.interpolate);
   const bool is_stencil = image.picture->channels == 1;
-  coverage_->add(operation.edges);
   const content::Paint& paint = image.paint;
   samples_.resize(static_cast<std::size_t>(tile_.width()) * 4);
   values_.resize(static_cast<std::size_t>(tile_.width()));
-  coverage_->sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+  sweep(operation, FillRule::nonzero, [&](const raster::Coverage::Run& run) {
     through(shown, run, [&](SourceRow& row) {
       sampler.row(row.x, row.y, row.count, samples_.data());
       row.opacity = paint.alpha;

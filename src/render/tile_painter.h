@@ -57,7 +57,10 @@ class TilePainter {
             const Shown& shown);
   void draw(const content::EndGroup& end, const PreparedOperation& operation, const Shown& shown);
 
-  void paint_covered(FillRule rule, const content::Paint& paint, const Shown& shown);
+  // Everything that an operation's lines cover, run by run.
+  template <typename Take>
+  void sweep(const PreparedOperation& operation, FillRule rule, const Take& take);
+  void paint_run(const raster::Coverage::Run& run, const content::Paint& paint, const Shown& shown);
   // Colours with opacity, as they come, over an area.
   void paint_area(const Bytes& colors, const raster::PixelRect& area, const content::Paint& paint,
                   const Shown& shown);
