@@ -6,6 +6,15 @@
 #include <algorithm>
 #include <cstring>
 
+// Compiled twice where that is possible, for the vectors that all machines of the kind have and for
+// those that most have. All arithmetic is whole numbers, so both give the same.
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && \
+    !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
+#define LUMVET_WIDE __attribute__((target_clones("default", "avx2")))
+#else
+#define LUMVET_WIDE
+#endif
+
 namespace lumvet::raster {
 namespace {
 
@@ -32,14 +41,27 @@ Block kind_of(const std::uint8_t* alphas) {
 }
 
 // pixels = sources × alphas + pixels × (1 - alphas), where sources have 255 in the fourth byte.
-void mix_block(std::uint8_t* pixels, const std::uint8_t* sources, const std::uint8_t* alphas) {
+LUMVET_WIDE void mix_block(std::uint8_t* pixels, const std::uint8_t* sources,
+                           const std::uint8_t* alphas) {
   std::uint8_t spread[kBlock * 4];
-  for (int i = 0; i < kBlock; ++i)
-    for (int k = 0; k < 4; ++k) spread[4 * i + k] = alphas[i];
+  for (int i = 0; i < kBlock; ++i) {
+    const std::uint32_t four = alphas[i] * 0x01010101u;
+    std::memcpy(spread + 4 * i, &four, sizeof four);
+  }
   for (int i = 0; i < kBlock * 4; ++i)
     pixels[i] = static_cast<std::uint8_t>(
         product(sources[i], spread[i]) +
         product(pixels[i], static_cast<std::uint8_t>(255 - spread[i])));
+}
+
+// pixels = added + pixels × rest, where `added` repeats itself.
+LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const std::uint8_t* added, std::uint8_t rest,
+                             int count) {
+  for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4)
+    for (int i = 0; i < kBlock * 4; ++i)
+      pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
+  for (int i = 0; i < count * 4; ++i)
+    pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
 }
 
 void fill(std::uint8_t* pixels, const Rgb& color, int count) {
@@ -74,11 +96,11 @@ void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, in
   std::memcpy(pixels + done, block, bytes - done);
 }
 
-void multiply(std::uint8_t* values, const std::uint8_t* by, int count) {
+LUMVET_WIDE void multiply(std::uint8_t* values, const std::uint8_t* by, int count) {
   for (int i = 0; i < count; ++i) values[i] = product(values[i], by[i]);
 }
 
-void multiply(std::uint8_t* values, unsigned by, int count) {
+LUMVET_WIDE void multiply(std::uint8_t* values, unsigned by, int count) {
   if (by == 255) return;
   const auto factor = static_cast<std::uint8_t>(by);
   for (int i = 0; i < count; ++i) values[i] = product(values[i], factor);
@@ -88,19 +110,11 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count
   if (alpha == 0) return;
   if (alpha == 255) return fill(pixels, color, count);
   std::uint8_t added[kBlock * 4];
-  for (int i = 0; i < kBlock; ++i) {
-    for (std::size_t k = 0; k < 3; ++k)
-      added[4 * static_cast<std::size_t>(i) + k] =
-          static_cast<std::uint8_t>(div255(color[k] * alpha));
-    added[4 * i + 3] = static_cast<std::uint8_t>(alpha);
-  }
-  const auto rest = static_cast<std::uint8_t>(255 - alpha);
-  int done = 0;
-  for (; done + kBlock <= count; done += kBlock, pixels += kBlock * 4)
-    for (int i = 0; i < kBlock * 4; ++i)
-      pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
-  for (int i = 0; i < (count - done) * 4; ++i)
-    pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
+  const auto part = static_cast<std::uint8_t>(alpha);
+  fill_row(added,
+           {product(color[0], part), product(color[1], part), product(color[2], part), part},
+           std::min(count, kBlock));
+  add_to_rest(pixels, added, static_cast<std::uint8_t>(255 - alpha), count);
 }
 
 void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count) {

@@ -39,50 +39,60 @@ void PictureSampler::sample_row(const Plane& plane, int x, int y, int count,
     average(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), out);
 }
 
-// Places in a picture in 1/65536 of a sample, from one pixel of a row to the next. Each is found from
-// the pixel's own place, so that rows may begin anywhere.
+// Places in a picture in 2^-32 of a sample, from one pixel of a row to the next. Whole numbers are
+// multiplied, so that it does not matter where a row begins.
 class PictureSampler::Steps {
  public:
   Steps(const Plane& plane, int x, int y, double shift)
-      : x_(x),
-        across_(plane.to_samples.a * kSteps),
-        down_(plane.to_samples.b * kSteps),
-        row_across_((plane.to_samples.c * (y + 0.5) + plane.to_samples.e - shift) * kSteps),
-        row_down_((plane.to_samples.d * (y + 0.5) + plane.to_samples.f - shift) * kSteps),
-        right_((std::int64_t{plane.picture->width} << 16) - 1),
-        bottom_((std::int64_t{plane.picture->height} << 16) - 1) {}
+      : across_(plane.to_samples.a, plane.to_samples.c * (y + 0.5) + plane.to_samples.e - shift, x,
+                plane.picture->width),
+        down_(plane.to_samples.b, plane.to_samples.d * (y + 0.5) + plane.to_samples.f - shift, x,
+              plane.picture->height) {}
 
-  std::int64_t across(int i) const {
-    return std::clamp(static_cast<std::int64_t>(row_across_ + across_ * (x_ + i + 0.5)),
-                      std::int64_t{0}, right_);
-  }
-  std::int64_t down(int i) const {
-    return std::clamp(static_cast<std::int64_t>(row_down_ + down_ * (x_ + i + 0.5)),
-                      std::int64_t{0}, bottom_);
-  }
-  bool stays_in_row() const { return down_ == 0; }
+  std::int64_t across(int i) const { return across_.at(i); }
+  std::int64_t down(int i) const { return down_.at(i); }
+  bool stays_in_row() const { return down_.step == 0; }
 
  private:
-  static constexpr double kSteps = 65536;
-  int x_;
-  double across_;
-  double down_;
-  double row_across_;
-  double row_down_;
-  std::int64_t right_;
-  std::int64_t bottom_;
+  struct Axis {
+    Axis(double per_pixel, double at_zero, int x, int samples)
+        : step(steps(std::clamp(per_pixel, -kMostStep, kMostStep))),
+          start(steps(at_zero) + step / 2 + step * x),
+          last((std::int64_t{samples} << 32) - 1) {}
+
+    static constexpr double kMostStep = 2;  // samples; where they are further apart they are averaged
+
+    std::int64_t at(int i) const { return std::clamp(start + step * i, std::int64_t{0}, last); }
+
+    // What lies further away than any picture is wide stays far enough away.
+    static std::int64_t steps(double value) {
+      constexpr double kSteps = 4294967296.0;
+      constexpr double kFarthest = 1 << 28;
+      return static_cast<std::int64_t>(
+          std::floor(std::clamp(value, -kFarthest, kFarthest) * kSteps + 0.5));
+    }
+
+    std::int64_t step;
+    std::int64_t start;
+    std::int64_t last;
+  };
+  Axis across_;
+  Axis down_;
 };
 
 void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
   const Picture& picture = *plane.picture;
-  const Steps steps(plane, x, y, 0);
+  // Middles of pixels that lie right between two samples belong to the earlier, whichever way the
+  // matrix was rounded.
+  constexpr double kLittle = 1.0 / 65536;
+  const Steps steps(plane, x, y, kLittle);
   const auto width = static_cast<std::size_t>(picture.width);
-  const std::size_t one_row = static_cast<std::size_t>(steps.down(0) >> 16) * width;
+  const std::size_t one_row = static_cast<std::size_t>(steps.down(0) >> 32) * width;
   const bool is_color = picture.channels == 3;
   for (int i = 0; i < count; ++i, out += 4) {
     const std::size_t row =
-        steps.stays_in_row() ? one_row : static_cast<std::size_t>(steps.down(i) >> 16) * width;
-    const std::size_t index = row + static_cast<std::size_t>(steps.across(i) >> 16);
+        steps.stays_in_row() ? one_row : static_cast<std::size_t>(steps.down(i) >> 32) * width;
+    const std::size_t index = row + static_cast<std::size_t>(steps.across(i) >> 32);
     if (is_color) {
       const std::uint8_t* sample = &picture.samples[index * 3];
       out[0] = sample[0];
@@ -122,12 +132,12 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
   for (int i = 0; i < count; ++i, out += 4) {
     const std::int64_t u = steps.across(i);
     const std::int64_t v = steps.down(i);
-    const auto x0 = static_cast<std::size_t>(u >> 16);
-    const auto y0 = static_cast<std::size_t>(v >> 16);
+    const auto x0 = static_cast<std::size_t>(u >> 32);
+    const auto y0 = static_cast<std::size_t>(v >> 32);
     const std::size_t x1 = std::min(x0 + 1, last_column);
     const std::size_t y1 = std::min(y0 + 1, last_row);
-    const auto right = static_cast<unsigned>(u >> 8 & 0xFF);
-    const auto below = static_cast<unsigned>(v >> 8 & 0xFF);
+    const auto right = static_cast<unsigned>(u >> 24 & 0xFF);
+    const auto below = static_cast<unsigned>(v >> 24 & 0xFF);
     const std::uint8_t* const corners[] = {&picture.samples[(y0 * width + x0) * channels],
                                            &picture.samples[(y0 * width + x1) * channels],
                                            &picture.samples[(y1 * width + x0) * channels],

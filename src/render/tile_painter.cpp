@@ -273,13 +273,16 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id)
   const Bytes pixels = painter.paint(tile_);
   SoftMaskValues mask;
   mask.values.resize(pixels.size() / 4);
+  if (source.by_luminosity)
+    for (std::size_t i = 0; i < mask.values.size(); ++i)
+      mask.values[i] = static_cast<std::uint8_t>(
+          raster::luminance(pixels[4 * i], pixels[4 * i + 1], pixels[4 * i + 2]));
+  else
+    for (std::size_t i = 0; i < mask.values.size(); ++i) mask.values[i] = pixels[4 * i + 3];
   unsigned any = 0;
-  for (std::size_t i = 0; i < mask.values.size(); ++i) {
-    const std::uint8_t* p = &pixels[i * 4];
-    mask.values[i] = source.transfer[source.by_luminosity
-                                         ? std::min(raster::luminance(p[0], p[1], p[2]), 255u)
-                                         : p[3]];
-    any |= mask.values[i];
+  for (std::uint8_t& value : mask.values) {
+    value = source.transfer[value];
+    any |= value;
   }
   mask.lets_nothing = any == 0;
   return soft_masks_[id] = std::move(mask);

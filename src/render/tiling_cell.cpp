@@ -115,22 +115,23 @@ void TilingCell::mix(const std::array<const std::uint8_t*, 4>& corners, unsigned
     std::memcpy(out, corners[0], 4);
     return;
   }
-  unsigned sums[4];
-  for (std::size_t k = 0; k < 4; ++k) {
-    const unsigned upper = corners[0][k] * (256 - right) + corners[1][k] * right;
-    const unsigned lower = corners[2][k] * (256 - right) + corners[3][k] * right;
-    sums[k] = upper * (256 - below) + lower * below;
-  }
-  constexpr unsigned kWhole = 255u << 16;
-  constexpr unsigned kHalf = 1u << 15;
-  if (sums[3] == kWhole || sums[3] == 0) {
-    for (std::size_t k = 0; k < 4; ++k) out[k] = static_cast<std::uint8_t>((sums[k] + kHalf) >> 16);
-    return;
-  }
-  for (std::size_t k = 0; k < 3; ++k)
+  // Four channels in 16 bits each, so that all are reckoned with at once.
+  const auto spread = [](const std::uint8_t* pixel) {
+    return pixel[0] | std::uint64_t{pixel[1]} << 16 | std::uint64_t{pixel[2]} << 32 |
+           std::uint64_t{pixel[3]} << 48;
+  };
+  const auto between = [](std::uint64_t from, std::uint64_t to, unsigned part) {
+    return (from * (256 - part) + to * part + 0x0080'0080'0080'0080) >> 8 & 0x00FF'00FF'00FF'00FF;
+  };
+  const std::uint64_t mixed = between(between(spread(corners[0]), spread(corners[1]), right),
+                                      between(spread(corners[2]), spread(corners[3]), right), below);
+  const auto alpha = static_cast<unsigned>(mixed >> 48);
+  for (std::size_t k = 0; k < 3; ++k) {
+    const auto channel = static_cast<unsigned>(mixed >> (16 * k) & 0xFF);
     out[k] = static_cast<std::uint8_t>(
-        std::min<std::uint64_t>(255, (std::uint64_t{sums[k]} * 255 + sums[3] / 2) / sums[3]));
-  out[3] = static_cast<std::uint8_t>((sums[3] + kHalf) >> 16);
+        alpha == 255 || alpha == 0 ? channel : std::min(255u, (channel * 255 + alpha / 2) / alpha));
+  }
+  out[3] = static_cast<std::uint8_t>(alpha);
 }
 
 }  // namespace lumvet::rendering
