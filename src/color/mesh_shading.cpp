@@ -90,28 +90,36 @@ class MeshShading final : public Shading {
     const int x1 = first_pixel(right, area.left, area.width);
     const int y0 = first_pixel(top, area.top, area.height);
     const int y1 = first_pixel(bottom, area.top, area.height);
+    // The weights of b and c, and with them the shade, are linear in the place.
+    const double over = 1 / twice;
+    const double b_per_x = (c.at.y - a.at.y) * over;
+    const double b_per_y = -(c.at.x - a.at.x) * over;
+    const double c_per_x = -(b.at.y - a.at.y) * over;
+    const double c_per_y = (b.at.x - a.at.x) * over;
+    Shade b_more, c_more;
+    for (std::size_t i = 0; i < b_more.size(); ++i) {
+      b_more[i] = b.shade[i] - a.shade[i];
+      c_more[i] = c.shade[i] - a.shade[i];
+    }
     constexpr double kSlack = 1e-9;
-    for (int y = y0; y <= std::min(y1, area.height - 1); ++y)
+    for (int y = y0; y <= std::min(y1, area.height - 1); ++y) {
+      const double py = area.top + y + 0.5 - a.at.y;
+      std::uint8_t* const row =
+          out + static_cast<std::size_t>(y) * static_cast<std::size_t>(area.width) * 4;
       for (int x = x0; x <= std::min(x1, area.width - 1); ++x) {
-        const double px = area.left + x + 0.5;
-        const double py = area.top + y + 0.5;
-        const double wb =
-            ((px - a.at.x) * (c.at.y - a.at.y) - (py - a.at.y) * (c.at.x - a.at.x)) / twice;
-        const double wc =
-            ((b.at.x - a.at.x) * (py - a.at.y) - (b.at.y - a.at.y) * (px - a.at.x)) / twice;
-        const double wa = 1 - wb - wc;
-        if (wa < -kSlack || wb < -kSlack || wc < -kSlack) continue;
+        const double px = area.left + x + 0.5 - a.at.x;
+        const double wb = px * b_per_x + py * b_per_y;
+        const double wc = px * c_per_x + py * c_per_y;
+        if (wb < -kSlack || wc < -kSlack || wb + wc > 1 + kSlack) continue;
         Shade shade;
         for (std::size_t i = 0; i < shade.size(); ++i)
-          shade[i] = wa * a.shade[i] + wb * b.shade[i] + wc * c.shade[i];
+          shade[i] = a.shade[i] + wb * b_more[i] + wc * c_more[i];
         const Rgb8 color = color_of(shade);
-        std::uint8_t* pixel =
-            out + (static_cast<std::size_t>(y) * static_cast<std::size_t>(area.width) +
-                   static_cast<std::size_t>(x)) *
-                      4;
+        std::uint8_t* pixel = row + static_cast<std::size_t>(x) * 4;
         std::copy(color.begin(), color.end(), pixel);
         pixel[3] = 255;
       }
+    }
   }
 
   // The place of a coordinate in the area, kept within it and one beyond.

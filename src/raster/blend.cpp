@@ -193,23 +193,52 @@ void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned
   std::memcpy(pixel, &p, sizeof p);
 }
 
+// A block of which the opacities are the sources' own times `alphas`.
+LUMVET_WIDE void mix_premultiplied_block(std::uint8_t* pixels, const std::uint8_t* source,
+                                         const std::uint8_t* alphas) {
+  std::uint8_t spread[kBlock * 4];
+  std::uint8_t added[kBlock * 4];
+  std::uint8_t rest[kBlock * 4];
+  for (int i = 0; i < kBlock; ++i) {
+    const std::uint32_t four = alphas[i] * 0x01010101u;
+    std::memcpy(spread + 4 * i, &four, sizeof four);
+  }
+  for (int i = 0; i < kBlock * 4; ++i) added[i] = product(source[i], spread[i]);
+  for (int i = 0; i < kBlock; ++i) {
+    const std::uint32_t four = (255u - added[4 * i + 3]) * 0x01010101u;
+    std::memcpy(rest + 4 * i, &four, sizeof four);
+  }
+  for (int i = 0; i < kBlock * 4; ++i)
+    pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest[i]));
+}
+
+bool is_clear(const std::uint8_t* source) {
+  std::uint64_t any = 0;
+  for (int i = 0; i < kBlock / 2; ++i) {
+    std::uint64_t two;
+    std::memcpy(&two, source + 8 * i, sizeof two);
+    any |= two;
+  }
+  return any == 0;
+}
+
 }  // namespace
 
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
                              int count) {
-  for (int i = 0; i < count; ++i, pixels += 4, source += 4) {
-    if (source[3] == 0) continue;
-    if ((source[3] & alpha) == 255)
-      std::memcpy(pixels, source, 4);
-    else
-      mix_premultiplied(pixels, source, alpha);
-  }
+  std::uint8_t alphas[kBlock];
+  std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
+  for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4, source += kBlock * 4)
+    if (!is_clear(source)) mix_premultiplied_block(pixels, source, alphas);
+  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, source + 4 * i, alpha);
 }
 
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,
                              const std::uint8_t* alphas, int count) {
-  for (int i = 0; i < count; ++i, pixels += 4, source += 4)
-    if (source[3] != 0 && alphas[i] != 0) mix_premultiplied(pixels, source, alphas[i]);
+  for (; count >= kBlock;
+       count -= kBlock, pixels += kBlock * 4, source += kBlock * 4, alphas += kBlock)
+    if (!is_clear(source)) mix_premultiplied_block(pixels, source, alphas);
+  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, source + 4 * i, alphas[i]);
 }
 
 }  // namespace lumvet::raster

@@ -129,6 +129,34 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
   const auto width = static_cast<std::size_t>(picture.width);
   const auto last_column = width - 1;
   const auto last_row = static_cast<std::size_t>(picture.height) - 1;
+  if (steps.stays_in_row() && count > 0) {
+    const std::int64_t v = steps.down(0);
+    const auto y0 = static_cast<std::size_t>(v >> 32);
+    const auto first = static_cast<std::size_t>(
+        std::min(steps.across(0), steps.across(count - 1)) >> 32);
+    const auto last = std::min(
+        static_cast<std::size_t>(std::max(steps.across(0), steps.across(count - 1)) >> 32) + 1,
+        last_column);
+    // The two rows around become one before it is gone along.
+    std::vector<std::uint64_t> row(last - first + 2);
+    const std::uint8_t* upper = &picture.samples[(y0 * width + first) * channels];
+    const std::uint8_t* lower =
+        &picture.samples[(std::min(y0 + 1, last_row) * width + first) * channels];
+    for (std::size_t i = 0; i <= last - first; ++i)
+      row[i] = between(spread(upper + i * channels, channels), spread(lower + i * channels, channels),
+                       static_cast<unsigned>(v >> 24 & 0xFF));
+    row[last - first + 1] = row[last - first];
+    for (int i = 0; i < count; ++i, out += 4) {
+      const std::int64_t u = steps.across(i);
+      const std::size_t at = static_cast<std::size_t>(u >> 32) - first;
+      const std::uint64_t mixed = between(row[at], row[at + 1], static_cast<unsigned>(u >> 24 & 0xFF));
+      out[0] = static_cast<std::uint8_t>(mixed);
+      if (channels == 1) continue;
+      out[1] = static_cast<std::uint8_t>(mixed >> 16);
+      out[2] = static_cast<std::uint8_t>(mixed >> 32);
+    }
+    return;
+  }
   for (int i = 0; i < count; ++i, out += 4) {
     const std::int64_t u = steps.across(i);
     const std::int64_t v = steps.down(i);

@@ -13,7 +13,7 @@ namespace {
 
 using raster::PixelRect;
 
-constexpr int kTileWidth = 256;   // pixels
+constexpr int kTileWidth = 512;   // pixels
 constexpr int kTileHeight = 128;  // pixels
 
 // One page at one scale, ready to be drawn part by part.
