@@ -20,8 +20,8 @@ double quickest(Work work) {
   for (int go = 0; go < 5 || (Clock::now() < until && go < 200); ++go) {
     const auto start = Clock::now();
     work();
-    least = std::min(least,
-                     std::chrono::duration<double, std::milli>(Clock::now() - start).count());
+    least =
+        std::min(least, std::chrono::duration<double, std::milli>(Clock::now() - start).count());
   }
   return least;
 }
@@ -43,8 +43,8 @@ int main(int argc, char** argv) {
     const auto recorded = lumvet::Scene::record(document.page(0).value()).value();
     const double ours = quickest(
         [&] { lumvet::render_into(recorded, buffer, {.scale = kScale}, {.threads = 1}).value(); });
-    const double theirs = quickest(
-        [&] { test::draw_on(surface, scene.draw, kScale, CAIRO_ANTIALIAS_DEFAULT); });
+    const double theirs =
+        quickest([&] { test::draw_on(surface, scene.draw, kScale, CAIRO_ANTIALIAS_DEFAULT); });
     ratios.emplace_back(ours / theirs, scene.name);
     std::printf("%-32s %8.3f ms %8.3f ms  %5.2f x cairo\n", scene.name.c_str(), ours, theirs,
                 ours / theirs);

@@ -68,7 +68,8 @@ class AxialShading final : public Shading {
     const double dy = end.y - start.y;
     const double length = dx * dx + dy * dy;
     if (length == 0) {
-      std::fill_n(out, static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height) * 4,
+      std::fill_n(out,
+                  static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height) * 4,
                   std::uint8_t{0});
       return;
     }

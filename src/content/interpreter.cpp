@@ -9,6 +9,12 @@
 
 namespace lumvet::content {
 
+namespace {
+
+constexpr std::size_t kMostOperands = 256;
+
+}  // namespace
+
 struct Interpreter::Operator {
   std::string_view name;
   std::size_t operands;  // at least so many
@@ -108,7 +114,7 @@ Interpreter::Interpreter(const document::Core& core, Canvas& canvas, LayerVisibi
 
 void Interpreter::note(std::string what) { store_.findings().add({std::move(what), {}, {}}); }
 
-Status Interpreter::run_page(ByteView content, const Dict& resources, const Matrix& to_display,
+Status Interpreter::run_page(ContentFeed& content, const Dict& resources, const Matrix& to_display,
                              ClipId page) {
   state_ = {};
   state_.ctm = to_display;
@@ -132,13 +138,30 @@ Status Interpreter::run_page(ByteView content, const Dict& resources, const Matr
 }
 
 Status Interpreter::run(ByteView content) {
-  objects::Parser parser(content, 0, objects::References::none, budget_.limits().nesting);
+  LUMVET_TRY([[maybe_unused]] const std::size_t end, run_window(content, true));
+  return Done{};
+}
+
+Status Interpreter::run(ContentFeed& content) {
+  std::size_t used = 0;
+  do {
+    LUMVET_CHECK(content.advance(used));
+    LUMVET_TRY(used, run_window(content.window(), !content.has_more()));
+  } while (content.has_more());
+  return Done{};
+}
+
+Result<std::size_t> Interpreter::run_window(ByteView window, bool is_last) {
+  objects::Parser parser(window, 0, objects::References::none, budget_.limits().nesting);
   objects::Parser* const outer = std::exchange(parser_, &parser);
+  const bool outer_is_last = std::exchange(is_last_window_, is_last);
   std::vector<Object> outer_operands = std::exchange(operands_, {});
   Status status = Done{};
-  constexpr std::size_t kMostOperands = 256;
+  std::size_t whole = 0;  // what ends before this has been run
   while (status.ok()) {
     Result<objects::Parsed> parsed = parser.next();
+    // What reaches the end of the window may go on behind it.
+    if (!is_last && parser.lexer().position() >= window.size()) break;
     if (!parsed.ok()) {
       note("content that cannot be read was passed over: " + parsed.error().message());
       operands_.clear();
@@ -148,13 +171,17 @@ Status Interpreter::run(ByteView content) {
     if (parsed->kind == objects::Parsed::Kind::keyword) {
       status = apply(parsed->keyword);
       operands_.clear();
+      if (std::exchange(needs_more_, false)) break;
+      whole = parser.lexer().position();
     } else if (operands_.size() < kMostOperands) {
       operands_.push_back(std::move(parsed->value));
     }
   }
   operands_ = std::move(outer_operands);
+  is_last_window_ = outer_is_last;
   parser_ = outer;
-  return status;
+  LUMVET_CHECK(std::move(status));
+  return whole;
 }
 
 Status Interpreter::apply(std::string_view name) {
@@ -317,13 +344,21 @@ Status Interpreter::draw_form(const Stream& form) {
   return status;
 }
 
+Result<ByteSlice> Interpreter::form_content(const Stream& form) {
+  const Place place{form.source.get(), form.offset};
+  if (auto known = forms_.find(place)) return *std::move(known);
+  LUMVET_TRY(ByteSlice content, filters::decode_whole(form, store_, budget_, store_.findings()));
+  const std::size_t bytes = content.view().size();
+  return forms_.keep(place, std::move(content), bytes);
+}
+
 Status Interpreter::run_form_content(const Stream& form) {
   const std::pair place(form.source.get(), form.offset);
   if (std::find(running_.begin(), running_.end(), place) != running_.end()) {
     note("a form, pattern or glyph uses itself; it was left out there");
     return Done{};
   }
-  Result<ByteSlice> content = filters::decode_whole(form, store_, budget_, store_.findings());
+  Result<ByteSlice> content = form_content(form);
   if (!content.ok()) {
     const ErrorCode code = content.error().code();
     if (code != ErrorCode::malformed && code != ErrorCode::unsupported)

@@ -16,9 +16,11 @@
 
 #include "base/budget.h"
 #include "content/canvas.h"
+#include "content/content_feed.h"
 #include "content/graphics_state.h"
 #include "content/layer_visibility.h"
 #include "document/core.h"
+#include "file/recently_used.h"
 #include "lumvet/base/progress.h"
 #include "objects/parser.h"
 
@@ -30,15 +32,21 @@ class Interpreter {
               CancelToken cancel);
 
   // Errors: limit, io, need_more_data, cancelled.
-  Status run_page(ByteView content, const Dict& resources, const Matrix& to_display, ClipId page);
+  Status run_page(ContentFeed& content, const Dict& resources, const Matrix& to_display,
+                  ClipId page);
   // The appearance of an annotation (12.5.5), over what the page has drawn; `layer` is its own.
   Status run_appearance(const Stream& form, const Rect& place, const Object& layer);
 
  private:
   struct Operator;
+  struct InlinePicture;
   static const Operator* find_operator(std::string_view name);
 
+  Status run(ContentFeed& content);
   Status run(ByteView content);
+  // Runs what is whole, and says where that ended; the rest needs more than the window.
+  Result<std::size_t> run_window(ByteView window, bool is_last);
+  Result<ByteSlice> form_content(const Stream& form);
   Status apply(std::string_view name);
 
   // Operands, counted from the first.
@@ -165,6 +173,7 @@ class Interpreter {
 
   // inline_image.cpp
   Status inline_image();
+  Result<InlinePicture> read_inline_image();
 
   void note(std::string what);
 
@@ -180,6 +189,8 @@ class Interpreter {
   std::size_t saved_floor_ = 0;  // states below belong to the stream that called this one
   std::vector<Object> operands_;
   objects::Parser* parser_ = nullptr;  // of the stream being run
+  bool is_last_window_ = true;         // of that stream
+  bool needs_more_ = false;            // than the window has
   Dict resources_;
 
   Matrix parent_;  // of the stream that patterns are placed by (8.7.3.1)
@@ -204,6 +215,28 @@ class Interpreter {
   };
   std::map<const void*, DirectFont> direct_fonts_;  // of fonts that are no indirect objects
   std::map<ObjectId, std::shared_ptr<const images::Picture>> pictures_;
+  // Decoded forms and glyphs, and the pictures within them, by where they lie and, of pictures, how
+  // far in: they are shown again and again.
+  struct Place {
+    const ByteSource* source = nullptr;
+    std::uint64_t offset = 0;
+    std::size_t within = 0;
+    bool operator==(const Place&) const = default;
+    struct Hash {
+      std::size_t operator()(const Place& place) const {
+        return std::hash<const void*>()(place.source) ^ std::hash<std::uint64_t>()(place.offset) ^
+               place.within * 0x9E3779B97F4A7C15u;
+      }
+    };
+  };
+  struct InlinePicture {
+    std::shared_ptr<const images::Picture> picture;
+    Dict dict;
+    std::size_t end = 0;  // behind EI
+  };
+  static constexpr std::uint64_t kKeptBytes = 8 << 20;  // of either
+  file::RecentlyUsed<Place, ByteSlice, Place::Hash> forms_{kKeptBytes};
+  file::RecentlyUsed<Place, InlinePicture, Place::Hash> inline_pictures_{kKeptBytes};
   std::map<ObjectId, std::shared_ptr<const color::Shading>> shadings_;
   // By where the pattern lies and the colour it takes.
   using CellKey = std::tuple<std::uint64_t, ObjectId, std::uint8_t, std::uint8_t, std::uint8_t>;

@@ -15,7 +15,7 @@
 
 namespace lumvet::file {
 
-template <typename Key, typename Value>
+template <typename Key, typename Value, typename Hash = std::hash<Key>>
 class RecentlyUsed {
  public:
   explicit RecentlyUsed(std::uint64_t most_bytes) : most_bytes_(most_bytes) {}
@@ -68,8 +68,8 @@ class RecentlyUsed {
   std::uint64_t most_bytes_;
   std::uint64_t young_bytes_ = 0;
   std::shared_mutex mutex_;
-  std::unordered_map<Key, Item> young_;
-  std::unordered_map<Key, Item> old_;
+  std::unordered_map<Key, Item, Hash> young_;
+  std::unordered_map<Key, Item, Hash> old_;
 };
 
 }  // namespace lumvet::file

@@ -49,9 +49,9 @@ LUMVET_WIDE void mix_block(std::uint8_t* pixels, const std::uint8_t* sources,
     std::memcpy(spread + 4 * i, &four, sizeof four);
   }
   for (int i = 0; i < kBlock * 4; ++i)
-    pixels[i] = static_cast<std::uint8_t>(
-        product(sources[i], spread[i]) +
-        product(pixels[i], static_cast<std::uint8_t>(255 - spread[i])));
+    pixels[i] =
+        static_cast<std::uint8_t>(product(sources[i], spread[i]) +
+                                  product(pixels[i], static_cast<std::uint8_t>(255 - spread[i])));
 }
 
 // pixels = added + pixels × rest, where `added` repeats itself.
@@ -111,8 +111,7 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count
   if (alpha == 255) return fill(pixels, color, count);
   std::uint8_t added[kBlock * 4];
   const auto part = static_cast<std::uint8_t>(alpha);
-  fill_row(added,
-           {product(color[0], part), product(color[1], part), product(color[2], part), part},
+  fill_row(added, {product(color[0], part), product(color[1], part), product(color[2], part), part},
            std::min(count, kBlock));
   add_to_rest(pixels, added, static_cast<std::uint8_t>(255 - alpha), count);
 }

@@ -193,9 +193,7 @@ void Coverage::add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int3
   if (first == last)
     return add_cell(row, first, sign * (y1 - y0), sign * (y1 - y0) * (x0 + x1 - 2 * first * kOne));
   const double rise = static_cast<double>(y1 - y0) / static_cast<double>(x1 - x0);
-  const auto y_at = [&](std::int32_t x) {
-    return y0 + rounded_down(rise * (x - x0));
-  };
+  const auto y_at = [&](std::int32_t x) { return y0 + rounded_down(rise * (x - x0)); };
   int column = first;
   std::int32_t x = x0;
   std::int32_t y = y0;
@@ -209,7 +207,8 @@ void Coverage::add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int3
   for (; column <= end; ++column) {
     const std::int32_t next_x = std::min((column + 1) * kOne, x1);
     const std::int32_t next_y = next_x == x1 ? y1 : y_at(next_x);
-    add_cell(row, column, sign * (next_y - y), sign * (next_y - y) * (x + next_x - 2 * column * kOne));
+    add_cell(row, column, sign * (next_y - y),
+             sign * (next_y - y) * (x + next_x - 2 * column * kOne));
     x = next_x;
     y = next_y;
   }
@@ -283,9 +282,7 @@ std::int32_t part_between(std::int32_t low, std::int32_t high, int pixel) {
 }  // namespace
 
 Coverage::UprightBox::UprightBox(const Rect& r, const PixelRect& area) {
-  const auto near = [](double pixels) {
-    return fixed(std::clamp(pixels, -kFarthest, kFarthest));
-  };
+  const auto near = [](double pixels) { return fixed(std::clamp(pixels, -kFarthest, kFarthest)); };
   left = near(r.left);
   right = near(r.right);
   top = near(r.bottom);  // y runs downward

@@ -2,9 +2,9 @@
 // Exact area coverage of filled polygons, pixel by pixel, over a rectangular area.
 //
 // Each edge adds to the cells it crosses the height it spans there and the area to its left; a
-// running sum along a row then gives the part of every pixel that is covered. What an edge adds to a
-// cell depends on the edge and the cell alone. So any division of a page into areas gives the same
-// values.
+// running sum along a row then gives the part of every pixel that is covered. What an edge adds to
+// a cell depends on the edge and the cell alone. So any division of a page into areas gives the
+// same values.
 //
 // Threads: one thread at a time.
 #pragma once

@@ -41,7 +41,10 @@ Layer::Layer(const raster::PixelRect& area, std::uint8_t* pixels, std::ptrdiff_t
 
 Layer::Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below,
              Bytes room)
-    : area_(area), group_(begin.group), kept_(std::move(room)), stride_(std::ptrdiff_t{area.width()} * 4) {
+    : area_(area),
+      group_(begin.group),
+      kept_(std::move(room)),
+      stride_(std::ptrdiff_t{area.width()} * 4) {
   const std::size_t pixels =
       static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height());
   if (begin.mixes_with_below) {
@@ -81,8 +84,7 @@ void Layer::put(const SourceRow& row) {
       const Source source{row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]},
                           row.opacities == nullptr ? row.opacity : row.opacities[i],
                           row.shapes == nullptr ? row.shape : row.shapes[i]};
-      if (source.opacity != 0 || source.shape != 0)
-        put(row.x + i, row.y, source, row.blend);
+      if (source.opacity != 0 || source.shape != 0) put(row.x + i, row.y, source, row.blend);
     }
     return;
   }
@@ -127,8 +129,8 @@ void Layer::put(const Layer& group, int x, int y, int count, const std::uint8_t*
   const content::Group& how = group.group_;
   const bool copies = group.is_simple() && is_simple() && how.blend == BlendMode::normal;
   if (copies) {
-    const std::uint8_t* alphas = alphas_of(
-        {.count = count, .opacities = opacities, .opacity = how.alpha, .shapes = shapes});
+    const std::uint8_t* alphas =
+        alphas_of({.count = count, .opacities = opacities, .opacity = how.alpha, .shapes = shapes});
     if (alphas == nullptr)
       raster::blend_premultiplied_row(pixel(x, y), group.pixel(x, y), how.alpha, count);
     else

@@ -29,7 +29,8 @@ void narrow_axis(Bytes& parts, int first, double low, double high) {
 std::pair<int, int> full_stretch(const Bytes& parts, int first) {
   const auto from = std::find(parts.begin(), parts.end(), 255);
   const auto to = std::find_if(from, parts.end(), [](std::uint8_t part) { return part != 255; });
-  return {first + static_cast<int>(from - parts.begin()), first + static_cast<int>(to - parts.begin())};
+  return {first + static_cast<int>(from - parts.begin()),
+          first + static_cast<int>(to - parts.begin())};
 }
 
 }  // namespace
@@ -103,7 +104,8 @@ void Mask::narrow_by_coverage(const PreparedClip& clip, raster::Coverage& covera
     else
       std::fill_n(&values[at], to - from, run.value);
   });
-  if (!values_.empty()) raster::multiply(values.data(), values_.data(), static_cast<int>(values.size()));
+  if (!values_.empty())
+    raster::multiply(values.data(), values_.data(), static_cast<int>(values.size()));
   values_ = std::move(values);
   full_ = {};
   if (!lets_something) box_ = {};

@@ -33,7 +33,8 @@ class Mask {
 
  private:
   const std::uint8_t* value_at(int x, int y) const {
-    return &values_[static_cast<std::size_t>(y - box_.top) * static_cast<std::size_t>(box_.width()) +
+    return &values_[static_cast<std::size_t>(y - box_.top) *
+                        static_cast<std::size_t>(box_.width()) +
                     static_cast<std::size_t>(x - box_.left)];
   }
   void narrow_by_rectangle(const Rect& rectangle);

@@ -60,7 +60,8 @@ class PictureSampler::Steps {
           start(steps(at_zero) + step / 2 + step * x),
           last((std::int64_t{samples} << 32) - 1) {}
 
-    static constexpr double kMostStep = 2;  // samples; where they are further apart they are averaged
+    static constexpr double kMostStep =
+        2;  // samples; where they are further apart they are averaged
 
     std::int64_t at(int i) const { return std::clamp(start + step * i, std::int64_t{0}, last); }
 
@@ -132,8 +133,8 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
   if (steps.stays_in_row() && count > 0) {
     const std::int64_t v = steps.down(0);
     const auto y0 = static_cast<std::size_t>(v >> 32);
-    const auto first = static_cast<std::size_t>(
-        std::min(steps.across(0), steps.across(count - 1)) >> 32);
+    const auto first =
+        static_cast<std::size_t>(std::min(steps.across(0), steps.across(count - 1)) >> 32);
     const auto last = std::min(
         static_cast<std::size_t>(std::max(steps.across(0), steps.across(count - 1)) >> 32) + 1,
         last_column);
@@ -143,13 +144,15 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
     const std::uint8_t* lower =
         &picture.samples[(std::min(y0 + 1, last_row) * width + first) * channels];
     for (std::size_t i = 0; i <= last - first; ++i)
-      row[i] = between(spread(upper + i * channels, channels), spread(lower + i * channels, channels),
-                       static_cast<unsigned>(v >> 24 & 0xFF));
+      row[i] =
+          between(spread(upper + i * channels, channels), spread(lower + i * channels, channels),
+                  static_cast<unsigned>(v >> 24 & 0xFF));
     row[last - first + 1] = row[last - first];
     for (int i = 0; i < count; ++i, out += 4) {
       const std::int64_t u = steps.across(i);
       const std::size_t at = static_cast<std::size_t>(u >> 32) - first;
-      const std::uint64_t mixed = between(row[at], row[at + 1], static_cast<unsigned>(u >> 24 & 0xFF));
+      const std::uint64_t mixed =
+          between(row[at], row[at + 1], static_cast<unsigned>(u >> 24 & 0xFF));
       out[0] = static_cast<std::uint8_t>(mixed);
       if (channels == 1) continue;
       out[1] = static_cast<std::uint8_t>(mixed >> 16);
@@ -170,10 +173,13 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
                                            &picture.samples[(y0 * width + x1) * channels],
                                            &picture.samples[(y1 * width + x0) * channels],
                                            &picture.samples[(y1 * width + x1) * channels]};
-    const std::uint64_t upper = between(spread(corners[0], channels), spread(corners[1], channels), right);
-    const std::uint64_t lower = between(spread(corners[2], channels), spread(corners[3], channels), right);
+    const std::uint64_t upper =
+        between(spread(corners[0], channels), spread(corners[1], channels), right);
+    const std::uint64_t lower =
+        between(spread(corners[2], channels), spread(corners[3], channels), right);
     const std::uint64_t mixed = between(upper, lower, below);
-    for (std::size_t k = 0; k < channels; ++k) out[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
+    for (std::size_t k = 0; k < channels; ++k)
+      out[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
   }
 }
 

@@ -53,8 +53,8 @@ class GlyphCache {
   GlyphEdges get(const std::shared_ptr<const Path>& outline, const Matrix& m) {
     GlyphEdges& edges = kept_[{outline.get(), m.a, m.b, m.c, m.d}];
     if (!edges)
-      edges = std::make_shared<const raster::Edges>(raster::edges_of(
-          raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance)));
+      edges = std::make_shared<const raster::Edges>(
+          raster::edges_of(raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance)));
     return edges;
   }
 

@@ -28,8 +28,8 @@ class TilingCell;
 
 struct PreparedOperation {
   const content::Operation* source = nullptr;
-  raster::PixelRect bounds;  // within the area asked for
-  raster::Edges edges;       // of fills, strokes, pictures and the boxes of shadings
+  raster::PixelRect bounds;       // within the area asked for
+  raster::Edges edges;            // of fills, strokes, pictures and the boxes of shadings
   std::optional<Rect> rectangle;  // in pixels, in place of edges when they are one that is upright
   std::vector<PreparedGlyph> glyphs;
   std::shared_ptr<const TilingCell> cell;  // of patterns

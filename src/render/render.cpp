@@ -46,8 +46,7 @@ class Drawing {
   // Straight into the buffer if its pixels are of that kind, otherwise by way of others.
   void draw_tile(rendering::TilePainter& painter, const PixelRect& tile, const PixelBuffer& buffer,
                  int top) const {
-    const bool straight =
-        buffer.format == PixelFormat::rgba || buffer.format == PixelFormat::bgra;
+    const bool straight = buffer.format == PixelFormat::rgba || buffer.format == PixelFormat::bgra;
     const std::ptrdiff_t row_bytes = std::ptrdiff_t{tile.width()} * 4;
     const auto indent = static_cast<std::ptrdiff_t>(bytes_per_row(buffer.format, tile.left));
     std::uint8_t* out = buffer.data + (tile.top - top) * buffer.stride + indent;

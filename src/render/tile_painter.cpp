@@ -75,9 +75,8 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
                        const Shown& shown) {
   for (const PreparedGlyph& glyph : operation.glyphs)
     if (!glyph.bounds.intersected(tile_).is_empty()) coverage_->add(*glyph.edges, glyph.x, glyph.y);
-  coverage_->sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
-    paint_run(run, show.paint, shown);
-  });
+  coverage_->sweep(FillRule::nonzero,
+                   [&](const raster::Coverage::Run& run) { paint_run(run, show.paint, shown); });
 }
 
 template <typename Take>
@@ -111,10 +110,9 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
 
 void TilePainter::put(SourceRow row, const Shown& shown) {
   if (!shown.soft.values.empty()) {
-    const std::uint8_t* soft =
-        &shown.soft.values[static_cast<std::size_t>(row.y - tile_.top) *
-                               static_cast<std::size_t>(tile_.width()) +
-                           static_cast<std::size_t>(row.x - tile_.left)];
+    const std::uint8_t* soft = &shown.soft.values[static_cast<std::size_t>(row.y - tile_.top) *
+                                                      static_cast<std::size_t>(tile_.width()) +
+                                                  static_cast<std::size_t>(row.x - tile_.left)];
     opacities_.assign(soft, soft + row.count);
     if (row.opacities != nullptr)
       raster::multiply(opacities_.data(), row.opacities, row.count);
@@ -205,8 +203,8 @@ void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
                              const content::Paint& paint, const Shown& shown) {
   values_.resize(static_cast<std::size_t>(area.width()));
   for (int y = shown.area.top; y < shown.area.bottom; ++y) {
-    const std::uint8_t* from =
-        &colors[static_cast<std::size_t>(y - area.top) * static_cast<std::size_t>(area.width()) * 4];
+    const std::uint8_t* from = &colors[static_cast<std::size_t>(y - area.top) *
+                                       static_cast<std::size_t>(area.width()) * 4];
     through(shown, {y, area.left, area.width(), nullptr, 255}, [&](SourceRow& row) {
       row.colors = from + std::ptrdiff_t{row.x - area.left} * 4;
       row.blend = paint.blend;
@@ -245,10 +243,9 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
     through(shown, {y, shown.area.left, shown.area.width(), nullptr, 255}, [&](SourceRow& row) {
       const std::uint8_t* opacities = nullptr;
       if (!shown.soft.values.empty()) {
-        const std::uint8_t* soft =
-            &shown.soft.values[static_cast<std::size_t>(y - tile_.top) *
-                                   static_cast<std::size_t>(tile_.width()) +
-                               static_cast<std::size_t>(row.x - tile_.left)];
+        const std::uint8_t* soft = &shown.soft.values[static_cast<std::size_t>(y - tile_.top) *
+                                                          static_cast<std::size_t>(tile_.width()) +
+                                                      static_cast<std::size_t>(row.x - tile_.left)];
         opacities_.assign(soft, soft + row.count);
         raster::multiply(opacities_.data(), group.group().alpha, row.count);
         opacities = opacities_.data();

@@ -79,7 +79,7 @@ class TilePainter {
   std::unique_ptr<raster::Coverage> coverage_;
   std::vector<Layer> layers_;
   std::vector<Bytes> rooms_;  // of layers that are done
-  MaskPtr whole_;  // the tile, unclipped
+  MaskPtr whole_;             // the tile, unclipped
   std::unordered_map<content::ClipId, MaskPtr> masks_;
   std::unordered_map<content::MaskId, SoftMaskValues> soft_masks_;
   std::map<content::MaskId, TilePainter> mask_painters_;

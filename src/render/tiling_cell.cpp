@@ -108,7 +108,8 @@ void TilingCell::paint(const raster::PixelRect& area, std::uint8_t* out) const {
   }
 }
 
-// Straight colours from four premultiplied ones; the parts of the right and the lower ones in 1/256.
+// Straight colours from four premultiplied ones; the parts of the right and the lower ones in
+// 1/256.
 void TilingCell::mix(const std::array<const std::uint8_t*, 4>& corners, unsigned right,
                      unsigned below, std::uint8_t* out) {
   if (right == 0 && below == 0 && (corners[0][3] == 255 || corners[0][3] == 0)) {
@@ -123,8 +124,9 @@ void TilingCell::mix(const std::array<const std::uint8_t*, 4>& corners, unsigned
   const auto between = [](std::uint64_t from, std::uint64_t to, unsigned part) {
     return (from * (256 - part) + to * part + 0x0080'0080'0080'0080) >> 8 & 0x00FF'00FF'00FF'00FF;
   };
-  const std::uint64_t mixed = between(between(spread(corners[0]), spread(corners[1]), right),
-                                      between(spread(corners[2]), spread(corners[3]), right), below);
+  const std::uint64_t mixed =
+      between(between(spread(corners[0]), spread(corners[1]), right),
+              between(spread(corners[2]), spread(corners[3]), right), below);
   const auto alpha = static_cast<unsigned>(mixed >> 48);
   for (std::size_t k = 0; k < 3; ++k) {
     const auto channel = static_cast<unsigned>(mixed >> (16 * k) & 0xFF);

@@ -109,8 +109,8 @@ class Comparison {
     for (int v = std::max(0, y - 1); v <= std::min(size_ - 1, y + 1); ++v)
       for (int u = std::max(0, x - 1); u <= std::min(size_ - 1, x + 1); ++u) {
         const std::uint8_t* q = at(other, u, v);
-        least = std::min(least, std::max({std::abs(p[0] - q[0]), std::abs(p[1] - q[1]),
-                                          std::abs(p[2] - q[2])}));
+        least = std::min(
+            least, std::max({std::abs(p[0] - q[0]), std::abs(p[1] - q[1]), std::abs(p[2] - q[2])}));
       }
     return least;
   }

@@ -261,8 +261,8 @@ std::vector<OracleScene> path_scenes() {
                                      CAIRO_LINE_JOIN_BEVEL};
   for (const auto cap : caps) {
     for (const auto join : joins)
-      all.push_back({"cap " + std::to_string(cap) + " join " + std::to_string(join),
-                     corners(cap, join)});
+      all.push_back(
+          {"cap " + std::to_string(cap) + " join " + std::to_string(join), corners(cap, join)});
     all.push_back({"dashes, cap " + std::to_string(cap), dashes(cap, 3.5, false)});
     all.push_back({"odd dashes, cap " + std::to_string(cap), dashes(cap, 7.25, true)});
   }

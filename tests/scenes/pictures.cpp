@@ -20,8 +20,8 @@ struct Pixel {
 using Texture = std::function<Pixel(int x, int y)>;
 
 cairo_surface_t* picture(int width, int height, bool opaque, const Texture& texture) {
-  cairo_surface_t* image = cairo_image_surface_create(
-      opaque ? CAIRO_FORMAT_RGB24 : CAIRO_FORMAT_ARGB32, width, height);
+  cairo_surface_t* image =
+      cairo_image_surface_create(opaque ? CAIRO_FORMAT_RGB24 : CAIRO_FORMAT_ARGB32, width, height);
   unsigned char* data = cairo_image_surface_get_data(image);
   const int stride = cairo_image_surface_get_stride(image);
   for (int y = 0; y < height; ++y)
@@ -39,7 +39,9 @@ cairo_surface_t* picture(int width, int height, bool opaque, const Texture& text
 
 unsigned wave(double value) { return static_cast<unsigned>(127.5 + 127.4 * std::sin(value)); }
 
-Pixel photo(int x, int y) { return {wave(x * 0.06), wave(y * 0.05 + 1), wave((x + y) * 0.03), 255}; }
+Pixel photo(int x, int y) {
+  return {wave(x * 0.06), wave(y * 0.05 + 1), wave((x + y) * 0.03), 255};
+}
 Pixel faded_photo(int x, int y) {
   return {wave(x * 0.06), wave(y * 0.05 + 1), wave((x + y) * 0.03), wave(x * 0.02 - y * 0.03)};
 }
@@ -86,9 +88,9 @@ Draw photograph(double size, double angle) {
     for (int y = 0; y < kHeight; ++y)
       for (int x = 0; x < kWidth; ++x) {
         const Pixel p = photo(x, y);
-        rgb.insert(rgb.end(), {static_cast<unsigned char>(p.red),
-                               static_cast<unsigned char>(p.green),
-                               static_cast<unsigned char>(p.blue)});
+        rgb.insert(rgb.end(),
+                   {static_cast<unsigned char>(p.red), static_cast<unsigned char>(p.green),
+                    static_cast<unsigned char>(p.blue)});
       }
     jpeg_compress_struct info{};
     jpeg_error_mgr errors{};

@@ -29,8 +29,8 @@ std::vector<OracleScene> text_scenes();
 
 inline std::vector<OracleScene> oracle_scenes() {
   std::vector<OracleScene> all;
-  for (auto part : {path_scenes(), gradient_scenes(), picture_scenes(), blending_scenes(),
-                    text_scenes()})
+  for (auto part :
+       {path_scenes(), gradient_scenes(), picture_scenes(), blending_scenes(), text_scenes()})
     all.insert(all.end(), part.begin(), part.end());
   return all;
 }

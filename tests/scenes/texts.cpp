@@ -18,8 +18,8 @@ void choose(cairo_t* c, const char* family, bool italic, bool bold, double size)
 }
 
 // Letter by letter at advances of our own, since those of the drawing library are rounded to the
-// surface at hand; and as outlines where it draws pixels, since it would move every glyph to a whole
-// pixel there.
+// surface at hand; and as outlines where it draws pixels, since it would move every glyph to a
+// whole pixel there.
 void write(cairo_t* c, const std::string& text, double x, double y, double advance) {
   const bool is_document = cairo_surface_get_type(cairo_get_target(c)) == CAIRO_SURFACE_TYPE_PDF;
   for (std::size_t i = 0; i < text.size();) {
