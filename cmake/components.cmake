@@ -42,4 +42,4 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 lumvet_component(page fonts color images raster content render)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg
-  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp)
+  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp ICU::uc)

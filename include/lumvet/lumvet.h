@@ -7,6 +7,7 @@
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/document/document.h"
 #include "lumvet/document/locked_document.h"
+#include "lumvet/fonts/font_supply.h"
 #include "lumvet/render/page_pictures.h"
 #include "lumvet/render/render.h"
 #include "lumvet/render/thumbnail.h"

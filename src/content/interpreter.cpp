@@ -104,11 +104,12 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
 }
 
 Interpreter::Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
-                         CancelToken cancel)
+                         FontSupply fonts, CancelToken cancel)
     : core_(core),
       store_(core.store()),
       canvas_(&canvas),
       layers_(std::move(layers)),
+      supply_(std::move(fonts)),
       cancel_(std::move(cancel)),
       budget_(core.store().limits()) {}
 
@@ -286,12 +287,23 @@ Status Interpreter::draw_object() {
     return Done{};
   }
   if (!entry.is_reference()) return draw_image(*stream);
-  // A picture that a page shows several times is decoded once; one that cannot be is tried once.
-  const auto known = pictures_.find(entry.as_reference());
-  if (known != pictures_.end()) return place_image(known->second, stream->dict);
-  LUMVET_TRY(const auto picture, load_image(*stream, entry.as_reference()));
-  pictures_.emplace(entry.as_reference(), picture);
-  return place_image(picture, stream->dict);
+  // A picture that is shown several times is decoded once; one that cannot be is tried once.
+  Status failed = Done{};
+  const auto make = [&]() -> document::ObjectCache::Made {
+    auto picture = load_image(*stream, entry.as_reference());
+    if (!picture.ok()) {
+      failed = std::move(picture).error();
+      return {nullptr, 0, false};
+    }
+    if (!*picture) return {};
+    const std::size_t mask = (*picture)->mask ? (*picture)->mask->samples.size() : 0;
+    return {*picture, (*picture)->samples.size() + mask, true};
+  };
+  constexpr std::uint64_t kPicture = ~std::uint64_t{0};
+  auto picture = std::static_pointer_cast<const images::Picture>(
+      core_.shared().get(entry.as_reference(), kPicture, make));
+  LUMVET_CHECK(std::move(failed));
+  return place_image(std::move(picture), stream->dict);
 }
 
 Status Interpreter::draw_image(const Stream& image) {

@@ -22,13 +22,14 @@
 #include "document/core.h"
 #include "file/recently_used.h"
 #include "lumvet/base/progress.h"
+#include "lumvet/fonts/font_supply.h"
 #include "objects/parser.h"
 
 namespace lumvet::content {
 
 class Interpreter {
  public:
-  Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
+  Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers, FontSupply fonts,
               CancelToken cancel);
 
   // Errors: limit, io, need_more_data, cancelled.
@@ -181,6 +182,7 @@ class Interpreter {
   const file::ObjectStore& store_;
   Canvas* canvas_;
   LayerVisibility layers_;
+  FontSupply supply_;
   CancelToken cancel_;
   Budget budget_;
 
@@ -214,7 +216,6 @@ class Interpreter {
     std::shared_ptr<const fonts::Font> font;
   };
   std::map<const void*, DirectFont> direct_fonts_;  // of fonts that are no indirect objects
-  std::map<ObjectId, std::shared_ptr<const images::Picture>> pictures_;
   // Decoded forms and glyphs, and the pictures within them, by where they lie and, of pictures, how
   // far in: they are shown again and again.
   struct Place {

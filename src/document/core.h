@@ -22,14 +22,15 @@ class Core {
         catalog_(std::move(found.dict)),
         pages_(*store_, catalog_,
                store_->cross_references().is_rebuilt() ? PageTree::Counts::doubted
-                                                       : PageTree::Counts::believed) {}
+                                                       : PageTree::Counts::believed),
+        shared_(store_->limits().kept_bytes) {}
 
   const file::ObjectStore& store() const { return *store_; }
   const std::shared_ptr<const file::ObjectStore>& shared_store() const { return store_; }
   const Object& root() const { return root_; }  // a reference to the catalog
   const Dict& catalog() const { return catalog_; }
   const PageTree& pages() const { return pages_; }
-  ObjectCache& fonts() const { return fonts_; }
+  ObjectCache& shared() const { return shared_; }
   const PageLabels& labels() const {
     std::call_once(labels_read_, [this] { labels_.emplace(*store_, catalog_); });
     return *labels_;
@@ -40,7 +41,7 @@ class Core {
   Object root_;
   Dict catalog_;
   PageTree pages_;
-  mutable ObjectCache fonts_;
+  mutable ObjectCache shared_;
   mutable std::once_flag labels_read_;
   mutable std::optional<PageLabels> labels_;
 };

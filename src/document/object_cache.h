@@ -1,38 +1,53 @@
 // SPDX-License-Identifier: Apache-2.0
-// Things made from objects that several pages share, fonts above all, kept as long as the document.
-// What they are is the business of the rooms above.
+// Things made from objects that several pages share, fonts and pictures above all, kept within a
+// budget of bytes. What they are is the business of the rooms above.
 //
 // Threads: internally synchronised.
 #pragma once
 
 #include <functional>
-#include <map>
 #include <memory>
-#include <mutex>
 
+#include "file/recently_used.h"
 #include "lumvet/base/error.h"
 
 namespace lumvet::document {
 
 class ObjectCache {
  public:
-  // The thing made from an object, made now if nobody did before. Two threads may make it at the
-  // same time; the first one's stays.
-  std::shared_ptr<const void> get(ObjectId id,
-                                  const std::function<std::shared_ptr<const void>()>& make) {
-    {
-      const std::lock_guard lock(mutex_);
-      const auto found = kept_.find(id);
-      if (found != kept_.end()) return found->second;
-    }
-    auto made = make();
-    const std::lock_guard lock(mutex_);
-    return kept_.emplace(id, std::move(made)).first->second;
+  struct Made {
+    std::shared_ptr<const void> thing;
+    std::size_t bytes = 0;  // about
+    bool is_kept = true;
+  };
+
+  explicit ObjectCache(std::uint64_t most_bytes) : kept_(most_bytes) {}
+
+  // The thing made from an object, made now if nobody did lately. Two threads may make it at the
+  // same time; the first one's stays. From the same object different things may be made, by
+  // `variant`.
+  std::shared_ptr<const void> get(ObjectId id, std::uint64_t variant,
+                                  const std::function<Made()>& make) {
+    const Key key{id, variant};
+    if (auto known = kept_.find(key)) return *known;
+    Made made = make();
+    if (!made.is_kept) return std::move(made.thing);
+    return kept_.keep(key, std::move(made.thing), made.bytes);
   }
 
  private:
-  std::mutex mutex_;
-  std::map<ObjectId, std::shared_ptr<const void>> kept_;
+  struct Key {
+    ObjectId id;
+    std::uint64_t variant = 0;
+    bool operator==(const Key&) const = default;
+    struct Hash {
+      std::size_t operator()(const Key& key) const {
+        return std::hash<std::uint64_t>()(std::uint64_t{key.id.number} << 16 | key.id.generation) ^
+               key.variant * 0x9E3779B97F4A7C15u;
+      }
+    };
+  };
+  file::RecentlyUsed<Key, std::shared_ptr<const void>, Key::Hash> kept_;
 };
 
 }  // namespace lumvet::document

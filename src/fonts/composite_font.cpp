@@ -6,6 +6,7 @@
 #include "filters/stream_decoder.h"
 #include "fonts/cmap.h"
 #include "fonts/font_parts.h"
+#include "fonts/predefined_encoding.h"
 
 namespace lumvet::fonts {
 namespace {
@@ -13,6 +14,7 @@ namespace {
 class CompositeFont final : public Font {
  public:
   CMap encoding = CMap::identity(false);
+  std::shared_ptr<const PredefinedEncoding> predefined;  // in place of `encoding`
   std::optional<CMap> to_unicode;
   LoadedProgram loaded;
   Bytes cid_to_gid;  // two bytes each; empty for the identity
@@ -22,12 +24,19 @@ class CompositeFont final : public Font {
   double default_vertical_advance = -1;
   std::map<std::uint32_t, VerticalMetrics> vertical_metrics;
 
-  bool is_vertical() const override { return encoding.is_vertical(); }
+  bool is_vertical() const override {
+    return predefined ? predefined->is_vertical() : encoding.is_vertical();
+  }
+  std::size_t memory() const override {
+    constexpr std::size_t kEntry = 64;  // of a map
+    return sizeof(*this) + cid_to_gid.size() + widths.size() * kEntry +
+           (loaded.embedded ? 2 * loaded.program->size() : 0);
+  }
 
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
     while (!text.empty()) {
-      const CodeRead read = encoding.next(text);
+      const CodeRead read = predefined ? predefined->next(text) : encoding.next(text);
       text.remove_prefix(read.bytes);
       visit(glyph(read));
     }
@@ -35,12 +44,14 @@ class CompositeFont final : public Font {
 
  private:
   Glyph glyph(const CodeRead& read) const {
-    const std::uint32_t cid = encoding.cid(read.code, read.bytes);
-    const auto width = widths.find(cid);
+    // The identifiers behind predefined encodings are not known, nor the widths that go by them.
+    const std::uint32_t cid = predefined ? 0 : encoding.cid(read.code, read.bytes);
+    const auto width = predefined ? widths.end() : widths.find(cid);
     Glyph glyph;
     glyph.code = read.code;
     glyph.code_bytes = read.bytes;
     glyph.width = width == widths.end() ? default_width : width->second;
+    if (predefined) glyph.width = predefined->usual_width(read).value_or(default_width);
     if (is_vertical()) {
       const auto metrics = vertical_metrics.find(cid);
       glyph.vertical =
@@ -48,9 +59,11 @@ class CompositeFont final : public Font {
               ? metrics->second
               : VerticalMetrics{default_vertical_advance, {glyph.width / 2, default_origin_y}};
     }
-    if (!loaded.program) return glyph;
-    const unsigned number = glyph_number(read.code, cid);
-    if (number == 0 && !loaded.embedded) return glyph;
+    const unsigned number = loaded.program ? glyph_number(read, cid) : 0;
+    if (number == 0 && (!loaded.embedded || predefined)) {
+      if (!is_blank(read)) glyph.outline = box_of_width(glyph.width);
+      return glyph;
+    }
     glyph.outline = loaded.program->outline(number);
     if (!loaded.embedded) {
       const double advance = loaded.program->advance(number);
@@ -59,9 +72,21 @@ class CompositeFont final : public Font {
     return glyph;
   }
 
-  unsigned glyph_number(std::uint32_t code, std::uint32_t cid) const {
-    if (!loaded.embedded) {
-      const auto unicode = to_unicode ? to_unicode->unicode(code) : std::nullopt;
+  std::optional<std::uint32_t> character(const CodeRead& read) const {
+    if (to_unicode)
+      if (const auto unicode = to_unicode->unicode(read.code)) return unicode;
+    return predefined ? predefined->unicode(read) : std::nullopt;
+  }
+
+  bool is_blank(const CodeRead& read) const {
+    const auto unicode = character(read);
+    return unicode && (*unicode <= ' ' || *unicode == 0xA0 || *unicode == 0x3000 ||
+                       (*unicode >= 0x2000 && *unicode <= 0x200F));
+  }
+
+  unsigned glyph_number(const CodeRead& read, std::uint32_t cid) const {
+    if (!loaded.embedded || predefined) {
+      const auto unicode = character(read);
       return unicode ? loaded.program->glyph_for_unicode(*unicode) : 0;
     }
     if (!cid_to_gid.empty()) {
@@ -122,12 +147,23 @@ CMap read_encoding(const Object& encoding, const std::string& name, const FontCo
     context.findings.add(
         {"the code map of the font '" + name + "' cannot be read", stream->offset, {}});
   } else if (!encoding.is_name("Identity-H") && !encoding.is_name("Identity-V")) {
-    context.findings.add({"the predefined code map '" + std::string(encoding.as_name()) +
-                              "' of the font '" + name + "' is not known yet",
+    context.findings.add({"the code map '" + std::string(encoding.as_name()) + "' of the font '" +
+                              name + "' does not exist; codes of two bytes were taken",
                           {},
                           {}});
   }
   return CMap::identity(encoding.is_name("Identity-V"));
+}
+
+// By the character collection (9.7.3).
+std::string language_of(const Dict& cid_font, const FontContext& context) {
+  const Object system = context.resolver.get(cid_font, "CIDSystemInfo");
+  const Object ordering = context.resolver.get(system.as_dict(), "Ordering");
+  const std::string_view name = ordering.as_string();
+  if (name == "Japan1" || name == "Japan2") return "ja";
+  if (name == "Korea1" || name == "KR") return "ko";
+  if (name == "GB1") return "zh-cn";
+  return name == "CNS1" ? "zh-tw" : "";
 }
 
 }  // namespace
@@ -136,7 +172,9 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
   auto font = std::make_shared<CompositeFont>();
   const Object base_font = context.resolver.get(dict, "BaseFont");
   const std::string name = plain_name(base_font.as_name());
-  font->encoding = read_encoding(context.resolver.get(dict, "Encoding"), name, context);
+  const Object encoding = context.resolver.get(dict, "Encoding");
+  font->predefined = PredefinedEncoding::named(encoding.as_name());
+  if (!font->predefined) font->encoding = read_encoding(encoding, name, context);
   const Object unicode = context.resolver.get(dict, "ToUnicode");
   if (const Stream* stream = unicode.as_stream()) {
     const auto bytes = decoded(*stream, context);
@@ -149,7 +187,8 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
                                 : context.resolver.resolve(descendants.as_array()[0]);
   const Dict& cid_font = descendant.as_dict();
   const Object descriptor = context.resolver.get(cid_font, "FontDescriptor");
-  font->loaded = load_program(base_font.as_name(), descriptor.as_dict(), context);
+  font->loaded = load_program(base_font.as_name(), descriptor.as_dict(),
+                              language_of(cid_font, context), context);
   const Object map = context.resolver.get(cid_font, "CIDToGIDMap");
   if (const Stream* stream = map.as_stream()) {
     const auto bytes = decoded(*stream, context);

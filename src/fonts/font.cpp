@@ -37,8 +37,25 @@ std::string plain_name(std::string_view base_font) {
   return std::string(base_font);
 }
 
+std::shared_ptr<const Path> box_of_width(double width) {
+  constexpr double kMargin = 0.08;
+  constexpr double kLine = 0.04;
+  constexpr double kHeight = 0.7;
+  const double right = width - kMargin;
+  if (!(right - kMargin > 3 * kLine)) return nullptr;
+  auto box = std::make_shared<Path>();
+  box->add_rect({kMargin, 0, right, kHeight});
+  // The other way round, so that the inside stays empty.
+  box->move_to({kMargin + kLine, kLine});
+  box->line_to({kMargin + kLine, kHeight - kLine});
+  box->line_to({right - kLine, kHeight - kLine});
+  box->line_to({right - kLine, kLine});
+  box->close();
+  return box;
+}
+
 LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
-                           const FontContext& context) {
+                           const std::string& language, const FontContext& context) {
   const std::string name = plain_name(base_font);
   bool damaged = false;
   for (const std::string_view key : {"FontFile", "FontFile2", "FontFile3"}) {
@@ -53,13 +70,21 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
                           {}});
   }
   const std::int64_t flags = context.resolver.get(descriptor, "Flags").as_integer();
-  const FontWish wish{name, (flags & kSerif) != 0, (flags & kFixedPitch) != 0,
-                      (flags & kItalic) != 0, (flags & kForceBold) != 0};
+  const FontWish wish{name,
+                      (flags & kSerif) != 0,
+                      (flags & kFixedPitch) != 0,
+                      (flags & kItalic) != 0,
+                      (flags & kForceBold) != 0,
+                      language};
   const bool standard =
       std::find(kStandard14.begin(), kStandard14.end(), name) != kStandard14.end();
-  auto program = find_substitute(wish);
+  auto program = find_substitute(wish, context.supplied);
   if (!program)
-    context.findings.add({"no font is installed to show '" + name + "' with", {}, {}});
+    context.findings.add(
+        {"there is no font to show '" + name + "' with; its text shows as boxes. Install one" +
+             (language.empty() ? "" : " for the language '" + language + "'") + ", or supply one",
+         {},
+         {}});
   else if (!standard && !damaged)
     context.findings.add(
         {"the font '" + name + "' is not embedded; a similar one is shown", {}, {}});
@@ -67,8 +92,9 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
 }
 
 std::shared_ptr<const Font> Font::make(const Dict& dict, const objects::Resolver& resolver,
-                                       const Limits& limits, Findings& findings) {
-  const FontContext context{resolver, limits, findings};
+                                       const Limits& limits, Findings& findings,
+                                       const SuppliedFonts& supplied) {
+  const FontContext context{resolver, limits, findings, supplied};
   return resolver.get(dict, "Subtype").is_name("Type0") ? make_composite_font(dict, context)
                                                         : make_simple_font(dict, context);
 }

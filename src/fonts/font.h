@@ -11,6 +11,7 @@
 
 #include "base/budget.h"
 #include "fonts/font_program.h"
+#include "fonts/supplied_fonts.h"
 #include "lumvet/base/findings.h"
 #include "objects/resolver.h"
 
@@ -46,10 +47,12 @@ class Font {
                       const std::function<void(const Glyph&)>& visit) const = 0;
   virtual const Type3* type3() const { return nullptr; }
   virtual bool is_vertical() const { return false; }
+  virtual std::size_t memory() const { return sizeof(*this); }  // bytes, about
 
   // Never fails: a font that cannot be read is replaced and reported.
   static std::shared_ptr<const Font> make(const Dict& dict, const objects::Resolver& resolver,
-                                          const Limits& limits, Findings& findings);
+                                          const Limits& limits, Findings& findings,
+                                          const SuppliedFonts& supplied);
 };
 
 }  // namespace lumvet::fonts

@@ -11,6 +11,7 @@ struct FontContext {
   const objects::Resolver& resolver;
   const Limits& limits;
   Findings& findings;
+  const SuppliedFonts& supplied;
 };
 
 struct LoadedProgram {
@@ -21,8 +22,13 @@ struct LoadedProgram {
 
 // The program of a descriptor, or a substitute, which is a finding unless the font is one of the
 // standard 14.
+// `language` is that of a substitute's characters.
 LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
-                           const FontContext& context);
+                           const std::string& language, const FontContext& context);
+
+// What stands for a character that no font has: an empty box in a place of that width, in units of
+// the font size.
+std::shared_ptr<const Path> box_of_width(double width);
 
 // /BaseFont without the six letters and the plus sign of a subset.
 std::string plain_name(std::string_view base_font);

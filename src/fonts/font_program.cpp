@@ -187,4 +187,11 @@ bool FontProgram::is_italic() const {
   return (impl_->face->style_flags & FT_STYLE_FLAG_ITALIC) != 0;
 }
 
+bool FontProgram::is_fixed_pitch() const { return FT_IS_FIXED_WIDTH(impl_->face) != 0; }
+std::string FontProgram::family() const {
+  return impl_->face->family_name == nullptr ? "" : impl_->face->family_name;
+}
+int FontProgram::face_count() const { return static_cast<int>(impl_->face->num_faces); }
+std::size_t FontProgram::size() const { return impl_->bytes.size(); }
+
 }  // namespace lumvet::fonts

@@ -39,6 +39,10 @@ class FontProgram {
 
   bool is_bold() const;
   bool is_italic() const;
+  bool is_fixed_pitch() const;
+  std::string family() const;
+  int face_count() const;    // of the file that this one is of
+  std::size_t size() const;  // bytes
 
  private:
   struct Impl;

@@ -166,7 +166,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
   if (context.resolver.get(dict, "Subtype").is_name("Type3"))
     return make_type3(dict, encoding, widths, context);
 
-  const LoadedProgram loaded = load_program(base_font, descriptor, context);
+  const LoadedProgram loaded = load_program(base_font, descriptor, "", context);
   const bool symbolic =
       (context.resolver.get(descriptor, "Flags").as_integer() & kSymbolicFlag) != 0;
   const bool unencoded = !encoding.has_base && built_in_encoding(plain_name(base_font)) == nullptr;
@@ -183,7 +183,12 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     Glyph& glyph = font->glyphs[code];
     glyph.code = code;
     glyph.width = std::isnan(widths[code]) ? 0 : widths[code] / 1000;
-    if (!loaded.program) continue;
+    if (!loaded.program) {
+      const std::string& glyph_name = encoding.names[code];
+      if (!glyph_name.empty() && glyph_name != "space" && glyph_name != ".notdef")
+        glyph.outline = box_of_width(glyph.width);
+      continue;
+    }
     const FontProgram& program = *loaded.program;
     const unsigned number = loaded.is_truetype ? truetype_glyph(program, code, encoding, symbolic)
                                                : type1_glyph(program, code, encoding);

@@ -11,12 +11,6 @@
 #include "lumvet/io/byte_source.h"
 
 namespace lumvet::fonts {
-namespace {
-
-struct Family {
-  const char* part;  // of the name, in lower case, letters only
-  std::vector<const char*> families;
-};
 
 std::string letters_only(const std::string& name) {
   std::string letters;
@@ -26,6 +20,19 @@ std::string letters_only(const std::string& name) {
   }
   return letters;
 }
+
+std::uint32_t sample_character(const std::string& language) {
+  if (language == "ja") return 0x3042;  // a letter of the kana
+  if (language == "ko") return 0xAC00;
+  return language.empty() ? 0 : 0x4E2D;
+}
+
+namespace {
+
+struct Family {
+  const char* part;  // of the name, in lower case, letters only
+  std::vector<const char*> families;
+};
 
 bool contains(const std::string& text, const char* part) {
   return text.find(part) != std::string::npos;
@@ -63,8 +70,17 @@ std::shared_ptr<const FontProgram> load_match(const FontWish& wish) {
   const bool italic = wish.italic || contains(letters, "italic") || contains(letters, "oblique");
   FcPattern* pattern = FcPatternCreate();
   if (pattern == nullptr) return nullptr;
-  for (const char* family : families_for(wish, letters))
-    FcPatternAddString(pattern, FC_FAMILY, reinterpret_cast<const FcChar8*>(family));
+  // By language it is the characters that matter, not the family.
+  if (wish.language.empty())
+    for (const char* family : families_for(wish, letters))
+      FcPatternAddString(pattern, FC_FAMILY, reinterpret_cast<const FcChar8*>(family));
+  if (!wish.language.empty()) {
+    FcCharSet* characters = FcCharSetCreate();
+    FcCharSetAddChar(characters, sample_character(wish.language));
+    FcPatternAddCharSet(pattern, FC_CHARSET, characters);
+    FcCharSetDestroy(characters);
+    FcPatternAddString(pattern, FC_LANG, reinterpret_cast<const FcChar8*>(wish.language.c_str()));
+  }
   FcPatternAddInteger(pattern, FC_WEIGHT, bold ? FC_WEIGHT_BOLD : FC_WEIGHT_REGULAR);
   FcPatternAddInteger(pattern, FC_SLANT, italic ? FC_SLANT_ITALIC : FC_SLANT_ROMAN);
   FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
@@ -93,17 +109,34 @@ std::shared_ptr<const FontProgram> load_match(const FontWish& wish) {
 
 }  // namespace
 
-std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish) {
+namespace {
+
+std::shared_ptr<const FontProgram> find_on_system(const FontWish& wish) {
   static std::mutex mutex;
   static std::map<std::string, std::shared_ptr<const FontProgram>> loaded;
   const std::string key = wish.name + (wish.serif ? "|s" : "|") + (wish.fixed_pitch ? "f" : "") +
-                          (wish.italic ? "i" : "") + (wish.bold ? "b" : "");
+                          (wish.italic ? "i" : "") + (wish.bold ? "b" : "") + wish.language;
   const std::lock_guard lock(mutex);
   const auto found = loaded.find(key);
   if (found != loaded.end()) return found->second;
   constexpr std::size_t kMostKept = 64;
   if (loaded.size() >= kMostKept) loaded.clear();
-  return loaded.emplace(key, load_match(wish)).first->second;
+  auto program = load_match(wish);
+  // The nearest may still lack the language altogether.
+  if (program && !wish.language.empty() &&
+      program->glyph_for_unicode(sample_character(wish.language)) == 0)
+    program = nullptr;
+  return loaded.emplace(key, std::move(program)).first->second;
+}
+
+}  // namespace
+
+std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
+                                                   const SuppliedFonts& supplied) {
+  if (auto named = supplied.named(wish)) return named;
+  if (supplied.uses_system)
+    if (auto of_system = find_on_system(wish)) return of_system;
+  return supplied.nearest(wish);
 }
 
 }  // namespace lumvet::fonts

@@ -1,24 +1,32 @@
 // SPDX-License-Identifier: Apache-2.0
-// Fonts of the system for fonts that a document names but does not bring along, through fontconfig.
+// Fonts for fonts that a document names but does not bring along: those that the application
+// supplies, and those of the system, through fontconfig.
 #pragma once
 
 #include <memory>
 #include <string>
 
 #include "fonts/font_program.h"
+#include "fonts/supplied_fonts.h"
 
 namespace lumvet::fonts {
 
 struct FontWish {
-  std::string name;  // /BaseFont: "ArialMT,Bold", "Times-Roman"
+  std::string name{};  // /BaseFont: "ArialMT,Bold", "Times-Roman"
   bool serif = false;
   bool fixed_pitch = false;
   bool italic = false;
   bool bold = false;
+  std::string language{};  // "ja", "ko", "zh-cn", "zh-tw"; empty for others
 };
 
-// The nearest font there is; nullptr when the system has none at all. Each is loaded once.
-// Threads: internally synchronised.
-std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish);
+std::string letters_only(const std::string& name);  // in lower case
+// A character that every font for the language has; 0 for the empty language.
+std::uint32_t sample_character(const std::string& language);
+
+// The nearest font there is; nullptr when there is none at all, or none for the language. Each of
+// the system's is loaded once. Threads: internally synchronised.
+std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
+                                                   const SuppliedFonts& supplied);
 
 }  // namespace lumvet::fonts

@@ -89,6 +89,7 @@ RecordOptions record_options(const RenderOptions& options) {
   return {.annotations = options.annotations,
           .purpose = options.purpose,
           .layers = options.layers,
+          .fonts = options.fonts,
           .cancel = options.cancel};
 }
 

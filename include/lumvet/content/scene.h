@@ -12,6 +12,7 @@
 #include "lumvet/base/export.h"
 #include "lumvet/base/progress.h"
 #include "lumvet/document/document.h"
+#include "lumvet/fonts/font_supply.h"
 
 namespace lumvet {
 
@@ -24,6 +25,7 @@ struct RecordOptions {
   Purpose purpose = Purpose::view;  // which layers and annotations there are
   // Whether each of Layers::all shows, in place of the document's own configuration.
   std::optional<std::vector<bool>> layers = {};
+  FontSupply fonts = FontSupply();  // for fonts that are not embedded
   CancelToken cancel = {};
 };
 

@@ -46,6 +46,7 @@ struct RenderOptions {
   bool annotations = true;                  // as RecordOptions', when a page is given
   Purpose purpose = Purpose::view;
   std::optional<std::vector<bool>> layers = {};
+  FontSupply fonts = FontSupply();
   int threads = 0;     // 0: as many as the machine has cores
   Limits limits = {};  // of the raster
   CancelToken cancel = {};
