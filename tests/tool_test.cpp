@@ -218,6 +218,11 @@ TEST_CASE("render writes every kind of picture, in parts and in other shades", "
   CHECK(run(folder, "render a.pdf --as jpeg -o pictures/").code == 0);
   CHECK(std::filesystem::exists(folder / "pictures/a-3.jpg"));
   CHECK(run(folder, "render a.pdf --as pnm -o - --dpi 10").out.starts_with("P6\n"));
+  CHECK(
+      run(folder,
+          "render a.pdf -p 1 --overprint --fonts /usr/share/fonts/truetype/liberation -o fonts.png")
+          .code == 0);
+  CHECK_THAT(run(folder, "render a.pdf --fonts a.pdf -o b.png").err, Catch::Contains("a.pdf"));
   for (const char* wrong :
        {"-o a.gif", "-o all.jpg", "--area 1,2,3 -o b.png", "-o -", "-p 1 --shades dots -o b.jpg"}) {
     CAPTURE(wrong);

@@ -38,6 +38,8 @@ struct Options {
   int threads = 0;
   bool without_annotations = false;
   std::string purpose = "view";
+  bool overprint = false;
+  std::vector<std::string> fonts;
   bool replace = false;
   bool json = false;
   Secrets secrets;
@@ -100,6 +102,10 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   if (!options.area.empty()) {
     LUMVET_TRY(render.area, parse_area(options.area));
   }
+  render.overprint = options.overprint;
+  for (const std::string& path : options.fonts)
+    LUMVET_CHECK(fs::is_directory(path) ? render.fonts.add_folder(path)
+                                        : render.fonts.add_file(path));
   if (options.night) render.tone = lumvet::Tone::night;
   if (options.shades == "grey") render.format = lumvet::PixelFormat::gray;
   if (options.shades == "black-white" || options.shades == "dots")
@@ -183,7 +189,7 @@ int fail_or_wrong_usage(const lumvet::Error& error) {
 
 int run(const Options& options) {
   const auto render = render_options(options);
-  if (!render.ok()) return wrong_usage(render.error().message());
+  if (!render.ok()) return fail_or_wrong_usage(render.error());
   const auto selection = lumvet::PageSelection::parse(options.pages);
   if (!selection.ok()) return wrong_usage(selection.error().message());
   const auto document = open_document(options.input, options.secrets);
@@ -261,6 +267,12 @@ void add_render(CLI::App& app, Run& chosen) {
                    "What it is for: view, print or export; layers and notes may differ")
       ->check(CLI::IsMember({"view", "print", "export"}))
       ->type_name("WORD");
+  verb->add_flag("--overprint", options->overprint,
+                 "Show, about, what inks look like that print over one another");
+  verb->add_option("--fonts", options->fonts,
+                   "A font, or a folder of fonts, for those that are not embedded; repeatable")
+      ->allow_extra_args(false)
+      ->type_name("PATH");
   verb->add_option("--threads", options->threads, "Threads to use (all cores when not given)")
       ->check(CLI::Range(1, 256))
       ->type_name("NUMBER");

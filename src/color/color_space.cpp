@@ -39,6 +39,9 @@ class Cmyk final : public ColorSpace {
  public:
   std::size_t components() const override { return 4; }
   std::vector<double> initial() const override { return {0, 0, 0, 1}; }
+  bool leaves_inks(std::span<const double> v, int mode) const override {
+    return mode == 1 && std::find(v.begin(), v.end(), 0.0) != v.end();
+  }
 
   Rgb to_rgb(std::span<const double> v) const override {
     // Paper and the overprints of C, M and Y, indexed by bits 1, 2 and 4; then the same on black.
@@ -89,11 +92,15 @@ class Indexed final : public ColorSpace {
 class Tinted final : public ColorSpace {
  public:
   std::size_t inks = 1;
+  bool paints_all = false;  // of /All
+  bool is_none = false;     // of /None
   SpacePtr alternate;
   std::shared_ptr<const Function> transform;
 
   std::size_t components() const override { return inks; }
   std::vector<double> initial() const override { return std::vector<double>(inks, 1.0); }
+  bool leaves_inks(std::span<const double>, int) const override { return !paints_all; }
+  bool paints_nothing() const override { return is_none; }
   Rgb to_rgb(std::span<const double> v) const override {
     if (!transform) {  // it could not be read: more ink is darker
       const double g = 1 - unit(*std::max_element(v.begin(), v.end()));
@@ -251,6 +258,8 @@ class Maker {
       return Error(ErrorCode::malformed, "a colour space with an impossible number of inks");
     auto space = std::make_shared<Tinted>();
     space->inks = inks;
+    space->paints_all = ink.is_name("All");
+    space->is_none = ink.is_name("None");
     LUMVET_TRY(space->alternate, make(alternate));
     auto function = Function::make(transform, resolver_, budget_, findings_);
     if (function.ok())

@@ -40,6 +40,10 @@ class ColorSpace {
   // blue.
   virtual void row_to_rgb(const std::uint8_t* samples, std::size_t pixels, std::uint8_t* rgb) const;
   virtual bool is_pattern() const { return false; }
+  virtual bool paints_nothing() const { return false; }  // no ink at all (8.6.6.4)
+  // Whether a colour that overprints leaves some inks as they are below it (8.6.7): in mode 1 a
+  // device's inks of tint 0 too.
+  virtual bool leaves_inks(std::span<const double>, int /*mode*/) const { return false; }
 
   static std::shared_ptr<const ColorSpace> gray();
   static std::shared_ptr<const ColorSpace> rgb();

@@ -29,6 +29,7 @@ struct Paint {
   std::uint8_t blue = 0;
   std::uint8_t alpha = 255;
   color::BlendMode blend = color::BlendMode::normal;
+  bool alpha_is_shape = false;  // in groups that knock out, it takes no more of a place (11.6.4.3)
   bool operator==(const Paint&) const = default;
 };
 

@@ -14,7 +14,30 @@ std::uint8_t Interpreter::to_byte(double unit) {
 Paint Interpreter::with_state(Paint paint, double alpha) const {
   paint.alpha = to_byte(alpha);
   paint.blend = state_.blend;
+  paint.alpha_is_shape = state_.alpha_is_shape;
   return paint;
+}
+
+// Inks that a colour leaves alone show through it, about as they would if the two were multiplied.
+Paint Interpreter::overprinted(Paint paint, const ColorState& color, bool overprints) const {
+  const bool shows = shows_overprint_ && overprints && paint.blend == color::BlendMode::normal &&
+                     color.leaves_inks[state_.overprint_mode == 1 ? 1 : 0];
+  if (shows) paint.blend = color::BlendMode::multiply;
+  if (color.is_invisible) paint.alpha = 0;
+  return paint;
+}
+
+Dict Interpreter::with_default_inks(Dict resources) const {
+  if (default_inks_.is_null()) return resources;
+  const Object stated = store_.get(resources, "ColorSpace");
+  if (stated.as_dict().contains("DefaultCMYK")) return resources;
+  std::vector<Dict::Entry> spaces(stated.as_dict().begin(), stated.as_dict().end());
+  spaces.emplace_back("DefaultCMYK", default_inks_);
+  std::vector<Dict::Entry> entries;
+  for (const Dict::Entry& entry : resources)
+    if (entry.first != "ColorSpace") entries.push_back(entry);
+  entries.emplace_back("ColorSpace", Object(Dict(std::move(spaces))));
+  return Dict(std::move(entries));
 }
 
 void Interpreter::set_color(ColorState& color, std::vector<double> values) {
@@ -22,6 +45,8 @@ void Interpreter::set_color(ColorState& color, std::vector<double> values) {
   const color::Rgb rgb = color.space->to_rgb(values);
   color.paint = {to_byte(rgb.red), to_byte(rgb.green), to_byte(rgb.blue), 255};
   color.is_pattern = false;
+  color.is_invisible = color.space->paints_nothing();
+  color.leaves_inks = {color.space->leaves_inks(values, 0), color.space->leaves_inks(values, 1)};
 }
 
 // By what the resources put in place of a device's colours (8.6.5.6), which is rare.

@@ -2,6 +2,7 @@
 // The graphics state (ISO 32000-2, 8.4) and, within it, the text state (9.3).
 #pragma once
 
+#include <array>
 #include <memory>
 #include <vector>
 
@@ -15,7 +16,9 @@ struct ColorState {
   std::shared_ptr<const color::ColorSpace> space = color::ColorSpace::gray();
   Paint paint;  // without the constant alpha; of an uncoloured pattern, its colour
   bool is_pattern = false;
-  Object pattern;  // as the resources name it
+  bool is_invisible = false;          // of no ink
+  std::array<bool, 2> leaves_inks{};  // when it overprints, by mode
+  Object pattern;                     // as the resources name it
 };
 
 enum class TextMode {
@@ -49,6 +52,11 @@ struct GraphicsState {
   ColorState stroke;
   double fill_alpha = 1;
   double stroke_alpha = 1;
+  bool alpha_is_shape = false;
+  bool text_knocks_out = true;
+  bool fill_overprints = false;
+  bool stroke_overprints = false;
+  int overprint_mode = 0;
   StrokeStyle line;
   TextState text;
 };

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "document/declarations.h"
 #include "filters/stream_decoder.h"
 #include "images/image_reader.h"
 
@@ -103,14 +104,28 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
   return found != std::end(kOperators) && found->name == name ? found : nullptr;
 }
 
+namespace {
+
+// The profile that the document is meant to be printed by, for colours of inks that have none.
+Object inks_of(const document::Core& core) {
+  constexpr int kInks = 4;
+  for (const OutputIntent& intent : document::read_output_intents(core))
+    if (intent.components == kInks) return Array{Object::name("ICCBased"), intent.profile};
+  return {};
+}
+
+}  // namespace
+
 Interpreter::Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
-                         FontSupply fonts, CancelToken cancel)
+                         const RecordOptions& options)
     : core_(core),
       store_(core.store()),
       canvas_(&canvas),
       layers_(std::move(layers)),
-      supply_(std::move(fonts)),
-      cancel_(std::move(cancel)),
+      supply_(options.fonts),
+      shows_overprint_(options.overprint),
+      default_inks_(inks_of(core)),
+      cancel_(options.cancel),
       budget_(core.store().limits()) {}
 
 void Interpreter::note(std::string what) { store_.findings().add({std::move(what), {}, {}}); }
@@ -121,11 +136,12 @@ Status Interpreter::run_page(ContentFeed& content, const Dict& resources, const 
   state_.ctm = to_display;
   state_.clip = page;
   parent_ = to_display;
-  resources_ = resources;
+  resources_ = with_default_inks(resources);
   saved_.clear();
   // The page itself is a group that mixes with no paper (11.4.7).
   canvas_->begin_group({.isolated = true}, within());
   Status status = run(content);
+  end_text_group();
   canvas_->end_group();
   LUMVET_CHECK(std::move(status));
   // What the page left behind does not reach its annotations.
@@ -386,10 +402,15 @@ Status Interpreter::run_form_content(const Stream& form) {
   const Matrix outer_text = text_matrix_;
   const Matrix outer_line = line_matrix_;
   const std::size_t outer_floor = std::exchange(saved_floor_, saved_.size());
-  if (own.is_dict()) resources_ = own.as_dict();
+  if (own.is_dict()) resources_ = with_default_inks(own.as_dict());
+  const bool outer_in_text = std::exchange(in_text_, false);
+  const bool outer_in_text_group = std::exchange(in_text_group_, false);
   running_.push_back(place);
   Status status = run(content->view());
   running_.pop_back();
+  end_text_group();
+  in_text_ = outer_in_text;
+  in_text_group_ = outer_in_text_group;
   resources_ = outer_resources;
   path_ = outer_path;
   text_clip_ = outer_text_clip;

@@ -22,6 +22,7 @@
 #include "document/core.h"
 #include "file/recently_used.h"
 #include "lumvet/base/progress.h"
+#include "lumvet/content/scene.h"
 #include "lumvet/fonts/font_supply.h"
 #include "objects/parser.h"
 
@@ -29,8 +30,8 @@ namespace lumvet::content {
 
 class Interpreter {
  public:
-  Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers, FontSupply fonts,
-              CancelToken cancel);
+  Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
+              const RecordOptions& options);
 
   // Errors: limit, io, need_more_data, cancelled.
   Status run_page(ContentFeed& content, const Dict& resources, const Matrix& to_display,
@@ -118,8 +119,17 @@ class Interpreter {
   Status choose_space(ColorState& color);
   Status choose_color(ColorState& color);
   void set_color(ColorState& color, std::vector<double> values);
-  Paint fill_paint() const { return with_state(state_.fill.paint, state_.fill_alpha); }
-  Paint stroke_paint() const { return with_state(state_.stroke.paint, state_.stroke_alpha); }
+  Paint fill_paint() const {
+    return overprinted(with_state(state_.fill.paint, state_.fill_alpha), state_.fill,
+                       state_.fill_overprints);
+  }
+  Paint stroke_paint() const {
+    return overprinted(with_state(state_.stroke.paint, state_.stroke_alpha), state_.stroke,
+                       state_.stroke_overprints);
+  }
+  Paint overprinted(Paint paint, const ColorState& color, bool overprints) const;
+  // The resources of a stream, with the document's own inks as default (14.11.5).
+  Dict with_default_inks(Dict resources) const;
   Paint with_state(Paint paint, double alpha) const;
   static std::uint8_t to_byte(double unit);
 
@@ -169,6 +179,11 @@ class Interpreter {
   Status show_text(std::string_view text);
   Status show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph, const Matrix& trm);
   Status finish_run();
+  Status fill_glyphs(std::vector<PlacedGlyph> glyphs);
+  // Whether what is painted now shows what is below it.
+  bool is_see_through() const;
+  void begin_text_group();
+  void end_text_group();
   void set_font(const Object& font, double size);
   std::shared_ptr<const fonts::Font> load_font(const Object& font);
 
@@ -183,6 +198,8 @@ class Interpreter {
   Canvas* canvas_;
   LayerVisibility layers_;
   FontSupply supply_;
+  bool shows_overprint_;
+  Object default_inks_;  // an ICC based space of four components; null without one
   CancelToken cancel_;
   Budget budget_;
 
@@ -203,6 +220,9 @@ class Interpreter {
   Matrix line_matrix_;
   std::vector<PlacedGlyph> glyph_run_;
   Path text_clip_;
+  bool sets_fill_overprint_ = false;  // the graphics state dictionary being read
+  bool in_text_ = false;
+  bool in_text_group_ = false;
   bool takes_color_ = false;  // within a Type 3 glyph or a pattern that is coloured from outside
 
   // The streams that are being run, each within the one before, by where they lie.

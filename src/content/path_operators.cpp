@@ -73,8 +73,13 @@ Status Interpreter::clip_even_odd() {
 
 Status Interpreter::paint(bool fill, bool stroke, FillRule rule) {
   if (!hidden_from_ && !path_.is_empty()) {
-    if (fill) LUMVET_CHECK(fill_path(path_, rule));
-    if (stroke) LUMVET_CHECK(stroke_path(path_));
+    // The line covers the filling, it does not mix with it (11.7.4.4).
+    const bool apart = fill && stroke && is_see_through();
+    if (apart) canvas_->begin_group({.knockout = true}, {state_.clip});
+    Status status = fill ? fill_path(path_, rule) : Status(Done{});
+    if (status.ok() && stroke) status = stroke_path(path_);
+    if (apart) canvas_->end_group();
+    LUMVET_CHECK(std::move(status));
   }
   // Clipping takes effect after painting, and an empty path clips everything away (8.5.4).
   if (pending_clip_)
@@ -82,6 +87,11 @@ Status Interpreter::paint(bool fill, bool stroke, FillRule rule) {
   pending_clip_.reset();
   path_.clear();
   return Done{};
+}
+
+bool Interpreter::is_see_through() const {
+  return state_.fill_alpha < 1 || state_.stroke_alpha < 1 || state_.mask != kNoMask ||
+         state_.blend != color::BlendMode::normal;
 }
 
 Status Interpreter::fill_path(const Path& path, FillRule rule) {

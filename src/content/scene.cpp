@@ -54,7 +54,7 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   content::Recorder recorder(*data);
   content::Interpreter interpreter(
       page.core(), recorder, content::LayerVisibility(page.core(), options.purpose, options.layers),
-      options.fonts, options.cancel);
+      options);
   content::ContentFeed contents(page);
   const Object resources = page.core().store().get(page.dict(), "Resources");
   const auto run = [&]() -> Status {

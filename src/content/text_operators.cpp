@@ -9,10 +9,14 @@ namespace lumvet::content {
 
 Status Interpreter::begin_text() {
   text_matrix_ = line_matrix_ = {};
+  end_text_group();  // of one that was not ended
+  in_text_ = true;
   return Done{};
 }
 
 Status Interpreter::end_text() {
+  end_text_group();
+  in_text_ = false;
   if (!text_clip_.is_empty()) {
     state_.clip = canvas_->clip(state_.clip, std::move(text_clip_), FillRule::nonzero);
     text_clip_ = {};
@@ -193,15 +197,40 @@ Status Interpreter::finish_run() {
     for (const PlacedGlyph& glyph : run)
       outlines.append(*glyph.outline, glyph.placed.then(to_user));
   }
-  if (fills && state_.fill.is_pattern) {
+  if (is_see_through()) begin_text_group();
+  const bool apart = fills && !outlines.is_empty() && is_see_through();
+  if (apart) canvas_->begin_group({.knockout = true}, {state_.clip});
+  Status status = fills ? fill_glyphs(std::move(run)) : Status(Done{});
+  if (status.ok() && !outlines.is_empty()) status = stroke_path(std::move(outlines));
+  if (apart) canvas_->end_group();
+  return status;
+}
+
+Status Interpreter::fill_glyphs(std::vector<PlacedGlyph> glyphs) {
+  if (state_.fill.is_pattern) {
     Path shape;
-    for (const PlacedGlyph& glyph : run) shape.append(*glyph.outline, glyph.placed);
-    LUMVET_CHECK(paint_pattern(state_.fill, state_.fill_alpha,
-                               canvas_->clip(state_.clip, std::move(shape), FillRule::nonzero)));
-  } else if (fills) {
-    canvas_->glyphs(std::move(run), fill_paint(), within());
+    for (const PlacedGlyph& glyph : glyphs) shape.append(*glyph.outline, glyph.placed);
+    return paint_pattern(state_.fill, state_.fill_alpha,
+                         canvas_->clip(state_.clip, std::move(shape), FillRule::nonzero));
   }
-  return outlines.is_empty() ? Status(Done{}) : stroke_path(std::move(outlines));
+  if (state_.text_knocks_out || !is_see_through()) {
+    canvas_->glyphs(std::move(glyphs), fill_paint(), within());
+    return Done{};
+  }
+  for (PlacedGlyph& glyph : glyphs) canvas_->glyphs({std::move(glyph)}, fill_paint(), within());
+  return Done{};
+}
+
+// Glyphs of one text object do not mix with one another unless that is asked for (9.3.8).
+void Interpreter::begin_text_group() {
+  if (!in_text_ || in_text_group_ || !state_.text_knocks_out) return;
+  canvas_->begin_group({.knockout = true}, {state_.clip});
+  in_text_group_ = true;
+}
+
+void Interpreter::end_text_group() {
+  if (in_text_group_) canvas_->end_group();
+  in_text_group_ = false;
 }
 
 Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph,

@@ -13,6 +13,7 @@ Status Interpreter::extended_state() {
   const Object states = store_.get(resources_, "ExtGState");
   const Object object = store_.get(states.as_dict(), operands_[0].as_name());
   if (!object.is_dict()) note("a graphics state that is named is missing");
+  sets_fill_overprint_ = object.as_dict().contains("op");
   for (const auto& [key, unresolved] : object.as_dict())
     LUMVET_CHECK(apply_entry(key, store_.resolve(unresolved)));
   return Done{};
@@ -36,6 +37,18 @@ Status Interpreter::apply_entry(const std::string& key, const Object& value) {
     set_dash(store_.resolve(parts[0]), store_.resolve(parts[1]).as_number());
   } else if (key == "Font" && parts.size() == 2) {
     set_font(parts[0], store_.resolve(parts[1]).as_number());
+  } else if (key == "AIS") {
+    state_.alpha_is_shape = value.as_bool();
+  } else if (key == "TK") {
+    state_.text_knocks_out = value.as_bool(true);
+  } else if (key == "OP") {
+    state_.stroke_overprints = value.as_bool();
+    // By itself it stands for both, wherever the other may be (table 57).
+    if (!sets_fill_overprint_) state_.fill_overprints = value.as_bool();
+  } else if (key == "op") {
+    state_.fill_overprints = value.as_bool();
+  } else if (key == "OPM") {
+    state_.overprint_mode = static_cast<int>(value.as_integer());
   } else if (key == "BM") {
     choose_blend_mode(value);
   } else if (key == "SMask") {

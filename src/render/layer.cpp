@@ -81,9 +81,13 @@ void Layer::put(const SourceRow& row) {
   if (!is_simple()) {
     for (int i = 0; i < row.count; ++i) {
       const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
-      const Source source{row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]},
-                          row.opacities == nullptr ? row.opacity : row.opacities[i],
-                          row.shapes == nullptr ? row.shape : row.shapes[i]};
+      Source source{row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]},
+                    row.opacities == nullptr ? row.opacity : row.opacities[i],
+                    row.shapes == nullptr ? row.shape : row.shapes[i]};
+      if (row.opacity_is_shape) {
+        source.shape = div255(source.shape * source.opacity);
+        source.opacity = 255;
+      }
       if (source.opacity != 0 || source.shape != 0) put(row.x + i, row.y, source, row.blend);
     }
     return;

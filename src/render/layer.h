@@ -33,6 +33,7 @@ struct SourceRow {
   const std::uint8_t* shapes = nullptr;
   unsigned shape = 255;
   color::BlendMode blend = color::BlendMode::normal;
+  bool opacity_is_shape = false;
 };
 
 class Layer {

@@ -90,6 +90,7 @@ RecordOptions record_options(const RenderOptions& options) {
           .purpose = options.purpose,
           .layers = options.layers,
           .fonts = options.fonts,
+          .overprint = options.overprint,
           .cancel = options.cancel};
 }
 

@@ -129,6 +129,7 @@ void TilePainter::paint_run(const raster::Coverage::Run& run, const content::Pai
     row.color = {paint.red, paint.green, paint.blue};
     row.opacity = paint.alpha;
     row.blend = paint.blend;
+    row.opacity_is_shape = paint.alpha_is_shape;
     put(row, shown);
   });
 }
@@ -147,6 +148,7 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
       sampler.row(row.x, row.y, row.count, samples_.data());
       row.opacity = paint.alpha;
       row.blend = paint.blend;
+      row.opacity_is_shape = paint.alpha_is_shape;
       const auto channel = [&](std::size_t k) {
         for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i)
           values_[i] = samples_[4 * i + k];
@@ -208,6 +210,7 @@ void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
     through(shown, {y, area.left, area.width(), nullptr, 255}, [&](SourceRow& row) {
       row.colors = from + std::ptrdiff_t{row.x - area.left} * 4;
       row.blend = paint.blend;
+      row.opacity_is_shape = paint.alpha_is_shape;
       unsigned all = 255;
       for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i) {
         values_[i] = row.colors[4 * i + 3];

@@ -26,6 +26,7 @@ struct RecordOptions {
   // Whether each of Layers::all shows, in place of the document's own configuration.
   std::optional<std::vector<bool>> layers = {};
   FontSupply fonts = FontSupply();  // for fonts that are not embedded
+  bool overprint = false;           // whether to show, about, what overprinting inks will look like
   CancelToken cancel = {};
 };
 

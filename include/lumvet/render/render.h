@@ -47,6 +47,7 @@ struct RenderOptions {
   Purpose purpose = Purpose::view;
   std::optional<std::vector<bool>> layers = {};
   FontSupply fonts = FontSupply();
+  bool overprint = false;
   int threads = 0;     // 0: as many as the machine has cores
   Limits limits = {};  // of the raster
   CancelToken cancel = {};
