@@ -50,4 +50,31 @@ BENCHMARK(draw)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 
+lumvet::Page busy_page() {
+  static const lumvet::Document kReport =
+      lumvet::Document::open(bench::input("report.pdf")).value();
+  return kReport.page(4).value();
+}
+
+void first_draw(benchmark::State& state) {
+  for (auto _ : state) {
+    const auto document = lumvet::Document::open(bench::input("report.pdf")).value();
+    benchmark::DoNotOptimize(
+        lumvet::render(document.page(4).value(), {.dpi = 100, .threads = 1}).value());
+  }
+}
+BENCHMARK(first_draw)
+    ->Name("redraw/limit: open, record and draw a page")
+    ->Unit(benchmark::kMillisecond);
+
+void redraw(benchmark::State& state) {
+  const lumvet::Scene scene = lumvet::Scene::record(busy_page()).value();
+  double dpi = 90;
+  for (auto _ : state) {
+    dpi = dpi > 110 ? 90 : dpi + 1.5;  // never the same zoom twice
+    benchmark::DoNotOptimize(lumvet::render(scene, {.dpi = dpi, .threads = 1}).value());
+  }
+}
+BENCHMARK(redraw)->Name("redraw/lumvet: its scene at another zoom")->Unit(benchmark::kMillisecond);
+
 }  // namespace

@@ -26,3 +26,5 @@ LUMVET_BENCH_INPUTS=$inputs build/bin/lumvet-bench --benchmark_repetitions=5 \
     if (name ~ /\/limit/) limit[group] = time
     if (name ~ /^memory/) next
     printf "%-45s %12.3f %s   %8.2f x the limit\n", name, time, $5, time / limit[group] }'
+
+build/bin/race-scenes | tail -n 1

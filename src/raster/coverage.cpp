@@ -99,6 +99,7 @@ Edges edges_of(const std::vector<Polyline>& lines) {
       y = next_y;
     }
   }
+  if (edges.all.size() <= Edges::kGroup) return edges;
   for (std::size_t first = 0; first < edges.all.size(); first += Edges::kGroup) {
     const Edge& edge = edges.all[first];
     Edges::Bounds bounds{edge.x0, edge.y0, edge.y0};
@@ -131,16 +132,19 @@ void Coverage::add(const Edges& edges, std::int32_t dx, std::int32_t dy) {
   const std::int32_t top = area_.top * kOne;
   const std::int32_t bottom = area_.bottom * kOne;
   const std::int32_t right = area_.right * kOne;
+  const auto add_some = [&](std::size_t first, std::size_t end) {
+    for (std::size_t i = first; i < end; ++i) {
+      const Edge& e = edges.all[i];
+      add(Edge{e.x0 + dx - left, e.y0 + dy - top, e.x1 + dx - left, e.y1 + dy - top});
+    }
+  };
+  if (edges.groups.empty()) return add_some(0, edges.all.size());
   for (std::size_t group = 0; group < edges.groups.size(); ++group) {
     const Edges::Bounds& bounds = edges.groups[group];
     if (bounds.top + dy >= bottom || bounds.bottom + dy <= top || bounds.left + dx >= right)
       continue;
     const std::size_t first = group * Edges::kGroup;
-    const std::size_t end = std::min(first + Edges::kGroup, edges.all.size());
-    for (std::size_t i = first; i < end; ++i) {
-      const Edge& e = edges.all[i];
-      add(Edge{e.x0 + dx - left, e.y0 + dy - top, e.x1 + dx - left, e.y1 + dy - top});
-    }
+    add_some(first, std::min(first + Edges::kGroup, edges.all.size()));
   }
 }
 

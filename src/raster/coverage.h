@@ -52,7 +52,8 @@ struct Edges {
     std::int32_t bottom;
   };
   std::vector<Edge> all;
-  std::vector<Bounds> groups;  // of kGroup edges each; the last may have fewer
+  // Of kGroup edges each; the last may have fewer. None when there is but one group.
+  std::vector<Bounds> groups;
 
   bool empty() const { return all.empty(); }
 };

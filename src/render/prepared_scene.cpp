@@ -124,14 +124,19 @@ class Preparer {
     }
   }
 
-  // Pictures that stand upright take whole pixels, so that strips side by side leave no seam.
+  // Pictures that stand upright take whole pixels, so that strips side by side leave no seam. Small
+  // stencils are the letters of fonts made of dots, which would be bent by that.
   void add(const content::ShowImage& image, PreparedOperation& prepared, GlyphCache&) const {
     const Matrix placed = image.placed.then(to_pixels_);
     Path square;
     square.add_rect({0, 0, 1, 1});
     std::vector<Polyline> lines = raster::flatten(square, placed, kTolerance);
+    constexpr double kLetter = 64;  // pixels
+    const Rect box = placed.bounds_of({0, 0, 1, 1});
+    const bool is_letter =
+        image.picture->channels == 1 && box.width() < kLetter && box.height() < kLetter;
     const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
-    if (upright && !lines.empty()) lines = {on_whole_pixels(placed)};
+    if (!is_letter && upright && !lines.empty()) lines = {on_whole_pixels(placed)};
     set_lines(lines, prepared);
   }
 

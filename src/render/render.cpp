@@ -24,7 +24,8 @@ class Drawing {
       : options_(options),
         threads_(rendering::thread_count(options.threads)),
         prepared_(rendering::prepare(scene.data(), to_pixels, area, threads_, options.cancel)) {
-    for (int i = 0; i < threads_; ++i) painters_.emplace_back(prepared_, options.background);
+    for (int i = 0; i < threads_; ++i)
+      painters_.emplace_back(prepared_, options.background, options.cancel);
   }
 
   // The part of the page that begins `top` pixels below the area's top, as high as the buffer.

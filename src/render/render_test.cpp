@@ -191,3 +191,24 @@ TEST_CASE("drawing can be cancelled from another thread's token", "[render]") {
   cancel.cancel();
   CHECK(render(page_of(busy_page()), {.cancel = cancel}).error().code() == ErrorCode::cancelled);
 }
+
+TEST_CASE("letters made of dots keep their thin lines, wherever they stand", "[render]") {
+  // A letter of 20 by 20 dots with a line of one dot along its top, shrunk to 7 points: put onto
+  // whole pixels it lost or doubled that line.
+  std::string dots(3, '\xFF');
+  dots.resize(60, '\0');
+  for (const double shift : {0.0, 0.2, 0.45, 0.7, 0.93}) {
+    PdfBuilder pdf;
+    pdf.page("q 7 0 0 7 " + std::to_string(10 + shift) + " " + std::to_string(20 + shift) +
+                 " cm /L Do Q",
+             "/MediaBox[0 0 40 40]/Resources<</XObject<</L 8 0 R>>>>");
+    pdf.stream(8, "/Subtype/Image/ImageMask true/Decode[1 0]/Width 20/Height 20/BitsPerComponent 1",
+               dots);
+    const Raster raster = render(page_of(pdf.finish())).value();
+    double ink = 0;
+    for (int y = 0; y < 40; ++y)
+      for (int x = 0; x < 40; ++x) ink += (255 - raster.at(x, y).red) / 255.0;
+    CAPTURE(shift);
+    CHECK(ink == Approx(7 * 7.0 / 20).epsilon(0.1));
+  }
+}

@@ -34,8 +34,11 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
   raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue,
                       background_.alpha);
   layers_.emplace_back(tile, pixels, stride, pixel);
-  for (const PreparedOperation& operation : scene_.operations)
-    if (!operation.bounds.intersected(tile).is_empty()) apply(operation);
+  for (const PreparedOperation& operation : scene_.operations) {
+    if (operation.bounds.intersected(tile).is_empty()) continue;
+    if (cancel_.is_cancelled()) return;
+    apply(operation);
+  }
 }
 
 void TilePainter::apply(const PreparedOperation& operation) {
@@ -268,7 +271,7 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id)
   const auto& [red, green, blue] = source.backdrop;
   const std::uint8_t opaque = source.by_luminosity ? 255 : 0;
   TilePainter& painter =
-      mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque})
+      mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque}, cancel_)
           .first->second;
   const Bytes pixels = painter.paint(tile_);
   SoftMaskValues mask;

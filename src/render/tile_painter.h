@@ -19,10 +19,11 @@ namespace lumvet::rendering {
 
 class TilePainter {
  public:
-  TilePainter(const PreparedScene& scene, Color background)
-      : scene_(scene), background_(background) {}
+  TilePainter(const PreparedScene& scene, Color background, CancelToken cancel)
+      : scene_(scene), background_(background), cancel_(std::move(cancel)) {}
 
-  // Premultiplied red green blue alpha, row by row, `stride` bytes from one to the next.
+  // Premultiplied red green blue alpha, row by row, `stride` bytes from one to the next; once
+  // cancelled not all of it.
   void paint(const raster::PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride);
   // The same, row after row.
   Bytes paint(const raster::PixelRect& tile);
@@ -75,6 +76,7 @@ class TilePainter {
 
   const PreparedScene& scene_;
   Color background_;
+  CancelToken cancel_;
   raster::PixelRect tile_;
   std::unique_ptr<raster::Coverage> coverage_;
   std::vector<Layer> layers_;

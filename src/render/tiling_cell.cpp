@@ -73,7 +73,7 @@ void TilingCell::draw() const {
       const Matrix shifted =
           Matrix::translation(column * tiling_.across, row * tiling_.up).then(to_cell);
       const PreparedScene scene = prepare(*tiling_.cell, shifted, area, 1, {});
-      TilePainter painter(scene, {0, 0, 0, 0});
+      TilePainter painter(scene, {0, 0, 0, 0}, {});
       const Bytes drawn = painter.paint(area);
       for (std::size_t i = 0; i < pixels_.size(); i += 4)
         raster::blend_premultiplied(&pixels_[i], &drawn[i], 255);
