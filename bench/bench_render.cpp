@@ -64,7 +64,7 @@ void first_draw(benchmark::State& state) {
   }
 }
 BENCHMARK(first_draw)
-    ->Name("redraw/limit: open, record and draw a page")
+    ->Name("redraw/limit: open and record and draw")
     ->Unit(benchmark::kMillisecond);
 
 void redraw(benchmark::State& state) {

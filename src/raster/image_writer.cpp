@@ -139,7 +139,7 @@ namespace {
 
 bool is_opaque(const Raster& raster) {
   if (raster.format() != PixelFormat::rgba && raster.format() != PixelFormat::bgra) return false;
-  const Bytes& bytes = raster.bytes();
+  const ByteView bytes = raster.bytes();
   for (std::size_t i = 3; i < bytes.size(); i += 4)
     if (bytes[i] != 255) return false;
   return true;

@@ -1,12 +1,41 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/raster/raster.h"
 
+#include <algorithm>
+#include <cstdlib>
+#include <new>
 #include <string>
+#include <utility>
 
 #include "lumvet/raster/image_file.h"
 #include "raster/pixel_formats.h"
 
 namespace lumvet {
+
+PixelMemory::PixelMemory(std::size_t size) : size_(size) {
+  if (size == 0) return;
+  data_ = static_cast<std::uint8_t*>(std::calloc(size, 1));
+  if (data_ == nullptr) throw std::bad_alloc();
+}
+
+PixelMemory::PixelMemory(const PixelMemory& other) : PixelMemory(other.size_) {
+  std::copy_n(other.data_, size_, data_);
+}
+
+PixelMemory::PixelMemory(PixelMemory&& other) noexcept
+    : data_(std::exchange(other.data_, nullptr)), size_(std::exchange(other.size_, 0)) {}
+
+PixelMemory& PixelMemory::operator=(PixelMemory other) noexcept {
+  std::swap(data_, other.data_);
+  std::swap(size_, other.size_);
+  return *this;
+}
+
+PixelMemory::~PixelMemory() { std::free(data_); }
+
+bool PixelMemory::operator==(const PixelMemory& other) const {
+  return size_ == other.size_ && std::equal(data_, data_ + size_, other.data_);
+}
 
 Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFormat format) {
   if (width < 1 || height < 1)
@@ -21,7 +50,7 @@ Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFo
   raster.width_ = width;
   raster.height_ = height;
   raster.format_ = format;
-  raster.bytes_.resize(raster.stride() * static_cast<std::size_t>(height));
+  raster.bytes_ = PixelMemory(raster.stride() * static_cast<std::size_t>(height));
   return raster;
 }
 

@@ -57,6 +57,27 @@ struct PixelBuffer {
   PixelFormat format = PixelFormat::rgba;
 };
 
+// Bytes that are all 0 at first. Large ones cost nothing until they are touched, so that several
+// threads share the work of the first touch.
+class LUMVET_EXPORT PixelMemory {
+ public:
+  PixelMemory() = default;
+  explicit PixelMemory(std::size_t size);
+  PixelMemory(const PixelMemory& other);
+  PixelMemory(PixelMemory&& other) noexcept;
+  PixelMemory& operator=(PixelMemory other) noexcept;
+  ~PixelMemory();
+
+  std::uint8_t* data() { return data_; }
+  const std::uint8_t* data() const { return data_; }
+  std::size_t size() const { return size_; }
+  bool operator==(const PixelMemory& other) const;
+
+ private:
+  std::uint8_t* data_ = nullptr;
+  std::size_t size_ = 0;
+};
+
 class LUMVET_EXPORT Raster {
  public:
   Raster() = default;
@@ -73,7 +94,7 @@ class LUMVET_EXPORT Raster {
   const std::uint8_t* row(int y) const {
     return bytes_.data() + static_cast<std::size_t>(y) * stride();
   }
-  const Bytes& bytes() const { return bytes_; }
+  ByteView bytes() const { return {bytes_.data(), bytes_.size()}; }
   PixelBuffer buffer() {
     return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()), format_};
   }
@@ -93,7 +114,7 @@ class LUMVET_EXPORT Raster {
   int width_ = 0;
   int height_ = 0;
   PixelFormat format_ = PixelFormat::rgba;
-  Bytes bytes_;
+  PixelMemory bytes_;
 };
 
 }  // namespace lumvet
