@@ -5,6 +5,7 @@
 
 #include "lumvet/assemble/assembly.h"
 #include "lumvet/assemble/inputs.h"
+#include "lumvet/content/scene_cache.h"
 #include "lumvet/document/document.h"
 #include "lumvet/document/locked_document.h"
 #include "lumvet/fonts/font_supply.h"

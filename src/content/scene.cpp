@@ -45,6 +45,30 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
   return Done{};
 }
 
+std::size_t memory_of(const Path& path) {
+  return path.points().size() * sizeof(Point) + path.verbs().size();
+}
+std::size_t memory_of(const FillPath& fill) { return memory_of(fill.path); }
+std::size_t memory_of(const StrokePath& stroke) { return memory_of(stroke.path); }
+std::size_t memory_of(const ShowGlyphs& show) { return show.glyphs.size() * sizeof(PlacedGlyph); }
+std::size_t memory_of(const ShowImage& image) { return image.picture->samples.size(); }
+std::size_t memory_of(const ShowTiling& show);
+template <typename Other>
+std::size_t memory_of(const Other&) {
+  return 0;
+}
+
+std::size_t memory_of(const SceneData& scene) {
+  std::size_t bytes = sizeof(scene) + scene.operations.size() * sizeof(Operation);
+  for (const Operation& operation : scene.operations)
+    bytes += std::visit([](const auto& what) { return memory_of(what); }, operation.what);
+  for (const Clip& clip : scene.clips) bytes += sizeof(clip) + memory_of(clip.path);
+  for (const SoftMask& mask : scene.masks) bytes += sizeof(mask) + memory_of(*mask.group);
+  return bytes;
+}
+
+std::size_t memory_of(const ShowTiling& show) { return memory_of(*show.tiling.cell); }
+
 }  // namespace
 }  // namespace content
 
@@ -73,6 +97,7 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
 
 double Scene::width() const { return data_->bounds.width(); }
 double Scene::height() const { return data_->bounds.height(); }
+std::size_t Scene::memory() const { return content::memory_of(*data_); }
 std::size_t Scene::operation_count() const { return data_->operations.size(); }
 
 }  // namespace lumvet

@@ -35,6 +35,11 @@ void PictureSampler::sample_row(const Plane& plane, int x, int y, int count,
   if (!shrunk)
     return interpolate_ ? smooth_row(plane, x, y, count, out)
                         : nearest_row(plane, x, y, count, out);
+  // So many samples of a column can be added up in 32 bits.
+  constexpr double kMostRows = 1 << 15;
+  if (plane.to_samples.b == 0 && plane.to_samples.c == 0 && plane.box_height < kMostRows)
+    return plane.picture->channels == 3 ? average_row<3>(plane, x, y, count, out)
+                                        : average_row<1>(plane, x, y, count, out);
   for (int i = 0; i < count; ++i, out += 4)
     average(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), out);
 }
@@ -227,6 +232,55 @@ void PictureSampler::average(const Plane& plane, Point middle, std::uint8_t* out
     average_box<3>(picture, across, down, out);
   else
     average_box<1>(picture, across, down, out);
+}
+
+// Of pictures that stand upright: all samples of a pixel's height are added up first, column by
+// column, and then those of its width.
+template <int kChannels>
+void PictureSampler::average_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
+  if (count <= 0) return;
+  const Picture& picture = *plane.picture;
+  const double box_width = std::max(plane.box_width, 1.0);
+  const auto across_at = [&](int i) {
+    return Stretch::around(plane.to_samples.a * (x + i + 0.5) + plane.to_samples.e, box_width,
+                           picture.width);
+  };
+  const Stretch down = Stretch::around(plane.to_samples.d * (y + 0.5) + plane.to_samples.f,
+                                       std::max(plane.box_height, 1.0), picture.height);
+  const Stretch one_end = across_at(0);
+  const Stretch other_end = across_at(count - 1);
+  const int first = std::min(one_end.first, other_end.first);
+  const int last = std::max(one_end.last, other_end.last);
+  const auto columns = static_cast<std::size_t>(last - first + 1);
+  std::vector<std::uint32_t> sums(columns * kChannels);
+  for (int row = down.first; row <= down.last; ++row) {
+    const std::uint32_t weight = down.weight(row);
+    const std::uint8_t* samples =
+        &picture.samples[(static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
+                          static_cast<std::size_t>(first)) *
+                         kChannels];
+    for (std::size_t i = 0; i < sums.size(); ++i) sums[i] += weight * samples[i];
+  }
+  for (int i = 0; i < count; ++i, out += 4) {
+    const Stretch across = across_at(i);
+    const std::uint32_t* sum = &sums[static_cast<std::size_t>(across.first - first) * kChannels];
+    std::uint64_t totals[kChannels];
+    for (int k = 0; k < kChannels; ++k) totals[k] = std::uint64_t{across.first_weight} * sum[k];
+    if (across.last > across.first) {
+      std::uint64_t whole[kChannels] = {};
+      for (int column = across.first + 1; column < across.last; ++column) {
+        sum += kChannels;
+        for (int k = 0; k < kChannels; ++k) whole[k] += sum[k];
+      }
+      sum += kChannels;
+      for (int k = 0; k < kChannels; ++k)
+        totals[k] += Stretch::kWhole * whole[k] + std::uint64_t{across.last_weight} * sum[k];
+    }
+    const double per_area =
+        1.0 / (static_cast<double>(across.sum()) * static_cast<double>(down.sum()));
+    for (int k = 0; k < kChannels; ++k)
+      out[k] = static_cast<std::uint8_t>(static_cast<double>(totals[k]) * per_area + 0.5);
+  }
 }
 
 template <int kChannels>

@@ -38,6 +38,8 @@ class PictureSampler {
   void sample_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) const;
   static void nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
   static void smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
+  template <int kChannels>
+  static void average_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
   static void average(const Plane& plane, Point middle, std::uint8_t* out);
   template <int kChannels>
   static void average_box(const images::Picture& picture, const Stretch& across,

@@ -153,6 +153,27 @@ Status render_to(ImageWriter& file, const Scene& scene, const RenderOptions& opt
   });
 }
 
+Status preview_into(const Scene& scene, const PixelBuffer& buffer, const Viewport& viewport,
+                    const RenderOptions& options) {
+  constexpr int kCoarse = 4;
+  if (buffer.format != PixelFormat::rgba && buffer.format != PixelFormat::bgra)
+    return Error(ErrorCode::invalid_argument, "a preview is for buffers with alpha");
+  if (buffer.width < 1 || buffer.height < 1)
+    return Error(ErrorCode::invalid_argument, "the buffer has no room for its pixels");
+  LUMVET_TRY(Raster small,
+             Raster::make((buffer.width + kCoarse - 1) / kCoarse,
+                          (buffer.height + kCoarse - 1) / kCoarse, options.limits, buffer.format));
+  LUMVET_CHECK(render_into(scene, small.buffer(),
+                           {viewport.scale / kCoarse, viewport.x / kCoarse, viewport.y / kCoarse},
+                           options));
+  for (int y = 0; y < buffer.height; ++y) {
+    std::uint8_t* out = buffer.data + y * buffer.stride;
+    const std::uint8_t* row = small.row(y / kCoarse);
+    for (int x = 0; x < buffer.width; ++x) std::copy_n(row + 4 * (x / kCoarse), 4, out + 4 * x);
+  }
+  return Done{};
+}
+
 Status render_into(const Scene& scene, const PixelBuffer& buffer, const Viewport& viewport,
                    const RenderOptions& options) {
   if (buffer.data == nullptr || buffer.width < 1 || buffer.height < 1 ||

@@ -186,6 +186,21 @@ TEST_CASE("an application's own buffer is filled in its order and stride, page a
         ErrorCode::invalid_argument);
 }
 
+TEST_CASE("a preview is about what the sharp drawing is", "[render]") {
+  const Scene scene = Scene::record(page_of(busy_page())).value();
+  Raster sharp = Raster::make(610, 790).value();
+  Raster coarse = Raster::make(610, 790).value();
+  const Viewport viewport{.scale = 2, .x = 3, .y = -20};
+  REQUIRE(render_into(scene, sharp.buffer(), viewport).ok());
+  REQUIRE(preview_into(scene, coarse.buffer(), viewport).ok());
+  double difference = 0;
+  for (std::size_t i = 0; i < sharp.bytes().size(); ++i)
+    difference += std::abs(sharp.bytes()[i] - coarse.bytes()[i]);
+  CHECK(difference / static_cast<double>(sharp.bytes().size()) < 12);
+  Raster gray = Raster::make(9, 9, {}, PixelFormat::gray).value();
+  CHECK(preview_into(scene, gray.buffer(), {}).error().code() == ErrorCode::invalid_argument);
+}
+
 TEST_CASE("drawing can be cancelled from another thread's token", "[render]") {
   const CancelToken cancel;
   cancel.cancel();

@@ -39,6 +39,7 @@ class LUMVET_EXPORT Scene {
   double width() const;   // points
   double height() const;  // points
   std::size_t operation_count() const;
+  std::size_t memory() const;  // bytes, about; without fonts, with pictures
 
   // For the rooms of this library.
   const content::SceneData& data() const { return *data_; }

@@ -91,4 +91,9 @@ LUMVET_EXPORT Status render_to(ImageWriter& file, const Scene& scene,
 LUMVET_EXPORT Status render_into(const Scene& scene, const PixelBuffer& buffer,
                                  const Viewport& viewport, const RenderOptions& options = {});
 
+// The same quickly and coarsely, a quarter as fine each way: something to show while the sharp
+// drawing is under way. Formats with alpha only, otherwise invalid_argument.
+LUMVET_EXPORT Status preview_into(const Scene& scene, const PixelBuffer& buffer,
+                                  const Viewport& viewport, const RenderOptions& options = {});
+
 }  // namespace lumvet
