@@ -10,6 +10,7 @@
 
 #include <map>
 #include <optional>
+#include <set>
 #include <string_view>
 #include <tuple>
 #include <vector>
@@ -220,7 +221,8 @@ class Interpreter {
   Matrix line_matrix_;
   std::vector<PlacedGlyph> glyph_run_;
   Path text_clip_;
-  bool sets_fill_overprint_ = false;  // the graphics state dictionary being read
+  std::set<const fonts::Font*> lacking_;  // fonts of which it was said that glyphs are missing
+  bool sets_fill_overprint_ = false;      // the graphics state dictionary being read
   bool in_text_ = false;
   bool in_text_group_ = false;
   bool takes_color_ = false;  // within a Type 3 glyph or a pattern that is coloured from outside

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 // A CID-keyed font program made by hand after Adobe's Technical Note 5176: three glyphs, squares of
 // 100, 500 and 900 units, which have the CIDs 0, 500 and 10.
+#include "fonts/font.h"
 #include "fonts/font_program.h"
+#include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
+#include "tests/support/plain_resolver.h"
 
 using namespace lumvet;
 
@@ -78,4 +81,20 @@ TEST_CASE("CIDs of a subset lead to their glyphs, whatever place those have", "[
   CHECK(program->advance(program->glyph_for_cid(500)) == Approx(0.5));
   CHECK(program->glyph_for_cid(1) == 0);
   CHECK(program->glyph_for_cid(77) == 0);
+}
+
+TEST_CASE("a character that an embedded font lacks is told from one that it has", "[fonts]") {
+  const Dict descriptor{{"FontFile3", Object(Stream::of({}, cid_font()))}};
+  const Dict cid_keyed{{"Subtype", Object::name("CIDFontType0")},
+                       {"FontDescriptor", Object(descriptor)}};
+  const Dict font{{"Subtype", Object::name("Type0")},
+                  {"BaseFont", Object::name("OstrelCid")},
+                  {"Encoding", Object::name("Identity-H")},
+                  {"DescendantFonts", Object(Array{Object(cid_keyed)})}};
+  Findings findings;
+  std::vector<bool> missing;
+  fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, FontSupply().fonts())
+      ->decode({"\x01\xF4\x01\x2C\x00\x0A", 6},
+               [&](const fonts::Glyph& glyph) { missing.push_back(glyph.is_missing); });
+  CHECK(missing == std::vector<bool>{false, true, false});
 }

@@ -64,6 +64,7 @@ class CompositeFont final : public Font {
       if (!is_blank(read)) glyph.outline = box_of_width(glyph.width);
       return glyph;
     }
+    glyph.is_missing = number == 0 && cid != 0 && !is_blank(read);
     glyph.outline = loaded.program->outline(number);
     if (!loaded.embedded) {
       const double advance = loaded.program->advance(number);
