@@ -130,8 +130,8 @@ Interpreter::Interpreter(const document::Core& core, Canvas& canvas, LayerVisibi
 
 void Interpreter::note(std::string what) { store_.findings().add({std::move(what), {}, {}}); }
 
-Status Interpreter::run_page(ContentFeed& content, const Dict& resources, const Matrix& to_display,
-                             ClipId page) {
+Status Interpreter::run_page(document::ContentFeed& content, const Dict& resources,
+                             const Matrix& to_display, ClipId page) {
   state_ = {};
   state_.ctm = to_display;
   state_.clip = page;
@@ -159,7 +159,7 @@ Status Interpreter::run(ByteView content) {
   return Done{};
 }
 
-Status Interpreter::run(ContentFeed& content) {
+Status Interpreter::run(document::ContentFeed& content) {
   std::size_t used = 0;
   do {
     LUMVET_CHECK(content.advance(used));

@@ -17,9 +17,9 @@
 
 #include "base/budget.h"
 #include "content/canvas.h"
-#include "content/content_feed.h"
 #include "content/graphics_state.h"
 #include "content/layer_visibility.h"
+#include "document/content_feed.h"
 #include "document/core.h"
 #include "file/recently_used.h"
 #include "lumvet/base/progress.h"
@@ -35,7 +35,7 @@ class Interpreter {
               const RecordOptions& options);
 
   // Errors: limit, io, need_more_data, cancelled.
-  Status run_page(ContentFeed& content, const Dict& resources, const Matrix& to_display,
+  Status run_page(document::ContentFeed& content, const Dict& resources, const Matrix& to_display,
                   ClipId page);
   // The appearance of an annotation (12.5.5), over what the page has drawn; `layer` is its own.
   Status run_appearance(const Stream& form, const Rect& place, const Object& layer);
@@ -45,7 +45,7 @@ class Interpreter {
   struct InlinePicture;
   static const Operator* find_operator(std::string_view name);
 
-  Status run(ContentFeed& content);
+  Status run(document::ContentFeed& content);
   Status run(ByteView content);
   // Runs what is whole, and says where that ended; the rest needs more than the window.
   Result<std::size_t> run_window(ByteView window, bool is_last);

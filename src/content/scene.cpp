@@ -79,7 +79,7 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   content::Interpreter interpreter(
       page.core(), recorder, content::LayerVisibility(page.core(), options.purpose, options.layers),
       options);
-  content::ContentFeed contents(page);
+  document::ContentFeed contents(page);
   const Object resources = page.core().store().get(page.dict(), "Resources");
   const auto run = [&]() -> Status {
     Path sheet;

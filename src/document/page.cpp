@@ -3,13 +3,12 @@
 
 #include <string>
 
-#include "base/budget.h"
 #include "document/annotations.h"
+#include "document/content_feed.h"
 #include "document/core.h"
 #include "document/number_entries.h"
 #include "document/resource_uses.h"
 #include "document/triggers.h"
-#include "filters/stream_decoder.h"
 #include "lumvet/document/document.h"
 
 namespace lumvet {
@@ -83,35 +82,11 @@ const document::Core& Page::core() const {
 }
 
 Result<Bytes> Page::content() const {
-  const file::ObjectStore& store = core().store();
-  const Object contents = store.get(dict_, "Contents");
-  Array parts = contents.as_array();
-  if (!contents.is_array() && dict_.contains("Contents")) parts = {dict_["Contents"]};
-  Bytes bytes;
-  Budget budget(store.limits());
-  for (const Object& part : parts) {
-    const Object object = store.resolve(part);
-    const Stream* stream = object.as_stream();
-    if (stream == nullptr) {
-      store.findings().add(
-          {"a part of the content of page " + std::to_string(index_ + 1) + " is missing",
-           {},
-           part.as_reference()});
-      continue;
-    }
-    Result<ByteSlice> decoded = filters::decode_whole(*stream, store, budget, store.findings());
-    if (!decoded.ok()) {
-      const ErrorCode code = decoded.error().code();
-      if (code != ErrorCode::malformed && code != ErrorCode::unsupported)
-        return std::move(decoded).error().during("reading page " + std::to_string(index_ + 1));
-      store.findings().add(
-          {decoded.error().message(), decoded.error().offset(), part.as_reference()});
-      continue;
-    }
-    bytes.insert(bytes.end(), decoded->view().begin(), decoded->view().end());
-    bytes.push_back('\n');
-  }
-  return bytes;
+  document::ContentFeed feed(*this);
+  do {
+    LUMVET_CHECK(feed.advance(0));
+  } while (feed.has_more());
+  return Bytes(feed.window().begin(), feed.window().end());
 }
 
 }  // namespace lumvet

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "content/content_feed.h"
+#include "document/content_feed.h"
 
 #include <algorithm>
 
 #include "document/core.h"
 
-namespace lumvet::content {
+namespace lumvet::document {
 
 ContentFeed::ContentFeed(const Page& page)
     : page_(page.index()), store_(page.core().store()), budget_(store_.limits()) {
@@ -63,6 +63,9 @@ Status ContentFeed::read_piece() {
   window_.resize(before + kPiece);
   const Result<std::size_t> read = pieces_->read(std::span(window_).subspan(before));
   window_.resize(before + (read.ok() ? *read : 0));
+  if (read.ok())
+    if (Status spent = budget_.spend_decoded(*read); !spent.ok())
+      return pass_over(spent.error(), Object());
   if (read.ok() && *read == kPiece) return Done{};
   const std::optional<filters::Damage> damage = pieces_->damage();
   pieces_.reset();
@@ -79,4 +82,4 @@ Status ContentFeed::pass_over(const Error& error, const Object& part) {
   return Done{};
 }
 
-}  // namespace lumvet::content
+}  // namespace lumvet::document

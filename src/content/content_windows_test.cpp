@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 // A page's content is run a window at a time. The same content in a form is run in one piece, and
 // has to give the same drawing.
-#include "content/content_feed.h"
 
 #include <random>
 
 #include "content/scene_data.h"
+#include "document/content_feed.h"
 #include "lumvet/content/scene.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
@@ -54,7 +54,7 @@ std::vector<std::pair<std::size_t, Rect>> outline(const Scene& scene) {
 
 TEST_CASE("content in windows draws what it draws in one piece", "[content]") {
   const unsigned seed = GENERATE(1u, 2u, 3u, 4u);
-  const std::string content = long_content(content::ContentFeed::kWindow * 3 + 1000, seed);
+  const std::string content = long_content(document::ContentFeed::kWindow * 3 + 1000, seed);
   PdfBuilder whole;
   whole.page("/All Do", "/MediaBox[0 0 100 100]/Resources<</XObject<</All 9 0 R>>>>");
   whole.stream(9, "/Subtype/Form/BBox[0 0 100 100]", content);
@@ -74,7 +74,7 @@ TEST_CASE("a page's streams follow one another, and a missing one is passed over
   pdf.stream(5, "", std::string(100'000, ' ') + "m");
   pdf.stream(6, "", "3 4 l S");
   const auto document = test::open(pdf.finish()).value();
-  content::ContentFeed feed(document.page(0).value());
+  document::ContentFeed feed(document.page(0).value());
   std::string all;
   std::size_t used = 0;
   do {
@@ -91,12 +91,12 @@ TEST_CASE("what a page keeps of itself while it is drawn does not grow with its 
   PdfBuilder pdf;
   const std::string content = long_content(5'000'000, 7);
   const auto document = test::open(pdf.page(content, "/MediaBox[0 0 9 9]").finish()).value();
-  content::ContentFeed feed(document.page(0).value());
+  document::ContentFeed feed(document.page(0).value());
   std::size_t most = 0;
   REQUIRE(feed.advance(0).ok());
   while (feed.has_more()) {
     most = std::max(most, feed.window().size());
     REQUIRE(feed.advance(feed.window().size() - 100).ok());
   }
-  CHECK(most < 2 * content::ContentFeed::kWindow);
+  CHECK(most < 2 * document::ContentFeed::kWindow);
 }

@@ -13,7 +13,7 @@
 #include "filters/stream_decoder.h"
 #include "lumvet/document/page.h"
 
-namespace lumvet::content {
+namespace lumvet::document {
 
 class ContentFeed {
  public:
@@ -46,4 +46,4 @@ class ContentFeed {
   Bytes window_;
 };
 
-}  // namespace lumvet::content
+}  // namespace lumvet::document
