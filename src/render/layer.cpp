@@ -22,6 +22,12 @@ Rgb8 without_alpha(const std::uint8_t* pixel) {
   return {whole(pixel[0]), whole(pixel[1]), whole(pixel[2])};
 }
 
+Rgb8 color_at(const SourceRow& row, int i) {
+  if (row.colors == nullptr) return row.color;
+  const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
+  return {c[0], c[1], c[2]};
+}
+
 std::uint8_t between(unsigned from, unsigned to, unsigned part) {
   return static_cast<std::uint8_t>(div255(from * (255 - part)) + div255(to * part));
 }
@@ -80,9 +86,7 @@ const std::uint8_t* Layer::alphas_of(const SourceRow& row) {
 void Layer::put(const SourceRow& row) {
   if (!is_simple()) {
     for (int i = 0; i < row.count; ++i) {
-      const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
-      Source source{row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]},
-                    row.opacities == nullptr ? row.opacity : row.opacities[i],
+      Source source{color_at(row, i), row.opacities == nullptr ? row.opacity : row.opacities[i],
                     row.shapes == nullptr ? row.shape : row.shapes[i]};
       if (row.opacity_is_shape) {
         source.shape = div255(source.shape * source.opacity);
@@ -115,8 +119,7 @@ void Layer::mix(const SourceRow& row) {
   for (int i = 0; i < row.count; ++i, pixel += 4) {
     const unsigned a = alphas == nullptr ? alpha : alphas[i];
     if (a == 0) continue;
-    const std::uint8_t* c = row.colors + std::ptrdiff_t{i} * 4;
-    const Rgb8 source = row.colors == nullptr ? row.color : Rgb8{c[0], c[1], c[2]};
+    const Rgb8 source = color_at(row, i);
     Rgb8 color = source;
     if (pixel[3] == 255) {
       color = blender.blend({pixel[0], pixel[1], pixel[2]}, source);
