@@ -215,9 +215,9 @@ TEST_CASE("render writes every kind of picture, in parts and in other shades", "
   const Ran part = run(folder, "render a.pdf -p 1 --dpi 72 --area 10,10,30,20 -o a.ppm");
   CHECK_THAT(part.out, Catch::Contains("30 × 20 pixels"));
   CHECK(begins("a.ppm", "P6\n30 20\n"));
-  CHECK(run(folder, "render a.pdf --as jpeg -o pictures/").code == 0);
+  CHECK(run(folder, "render a.pdf --as jpg -o pictures/").code == 0);
   CHECK(std::filesystem::exists(folder / "pictures/a-3.jpg"));
-  CHECK(run(folder, "render a.pdf --as pnm -o - --dpi 10").out.starts_with("P6\n"));
+  CHECK(run(folder, "render a.pdf --as ppm -o - --dpi 10").out.starts_with("P6\n"));
   CHECK(
       run(folder,
           "render a.pdf -p 1 --overprint --fonts /usr/share/fonts/truetype/liberation -o fonts.png")

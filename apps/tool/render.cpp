@@ -34,7 +34,7 @@ struct Options {
   std::string shades = "colour";
   bool night = false;
   int quality = 0;  // 0: not said
-  std::string format;
+  std::string format = "png";
   int threads = 0;
   bool without_annotations = false;
   std::string purpose = "view";
@@ -78,18 +78,9 @@ lumvet::Result<lumvet::PageArea> parse_area(const std::string& text) {
   return area;
 }
 
-lumvet::ImageFormat format_named(const std::string& name) {
-  if (name == "jpeg") return lumvet::ImageFormat::jpeg;
-  if (name == "tiff") return lumvet::ImageFormat::tiff;
-  if (name == "webp") return lumvet::ImageFormat::webp;
-  return name == "pnm" ? lumvet::ImageFormat::pnm : lumvet::ImageFormat::png;
-}
-
-const char* ending_of(const std::string& format) {
-  if (format == "jpeg") return ".jpg";
-  if (format == "tiff") return ".tiff";
-  if (format == "webp") return ".webp";
-  return format == "pnm" ? ".ppm" : ".png";
+// The kinds are called as their files end.
+lumvet::ImageFormat format_named(const std::string& kind) {
+  return lumvet::image_format_of("picture." + kind).value();
 }
 
 lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
@@ -119,8 +110,7 @@ lumvet::PictureFiles picture_files(const Options& options) {
                              .quality = options.quality > 0 ? options.quality : 85,
                              .lossless = options.quality == 0};
   std::error_code ignored;
-  const std::string standard =
-      std::string("{name}-{page}") + ending_of(options.format.empty() ? "png" : options.format);
+  const std::string standard = "{name}-{page}." + options.format;
   if (files.pattern.empty()) {
     files.pattern = standard;
   } else if (files.pattern.back() == '/' || fs::is_directory(files.pattern, ignored)) {
@@ -258,8 +248,8 @@ void add_render(CLI::App& app, Run& chosen) {
       ->check(CLI::Range(1, 100))
       ->type_name("NUMBER");
   verb->add_option("--as", options->format,
-                   "Kind of picture for a folder or standard output: png, jpeg, tiff, webp, pnm")
-      ->check(CLI::IsMember({"png", "jpeg", "tiff", "webp", "pnm"}))
+                   "Kind of picture for a folder or standard output: png, jpg, tiff, webp, ppm")
+      ->check(CLI::IsMember({"png", "jpg", "tiff", "webp", "ppm"}))
       ->type_name("KIND");
   verb->add_flag("--without-annotations", options->without_annotations,
                  "Leave out notes, stamps and form fields");

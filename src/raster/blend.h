@@ -25,15 +25,6 @@ inline void blend_pixel(std::uint8_t* pixel, unsigned red, unsigned green, unsig
   pixel[3] = static_cast<std::uint8_t>(alpha + div255(pixel[3] * rest));
 }
 
-// A pixel whose colours are already multiplied, made fainter by `alpha` first.
-inline void blend_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned alpha) {
-  const unsigned source_alpha = div255(source[3] * alpha);
-  const unsigned rest = 255 - source_alpha;
-  for (int i = 0; i < 3; ++i)
-    pixel[i] = static_cast<std::uint8_t>(div255(source[i] * alpha) + div255(pixel[i] * rest));
-  pixel[3] = static_cast<std::uint8_t>(source_alpha + div255(pixel[3] * rest));
-}
-
 using Rgb = std::array<std::uint8_t, 3>;
 
 // values[i] = values[i] × by / 255.
@@ -50,7 +41,8 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint
 
 void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count);
 
-// The same as blend_premultiplied.
+// The same for sources whose colours are multiplied already, made fainter by `alpha` or `alphas`
+// first.
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
                              int count);
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,

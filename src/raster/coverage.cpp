@@ -68,6 +68,8 @@ PixelRect pixels_touched(const Rect& rect) {
           clamped(std::ceil(rect.right)), clamped(std::ceil(rect.top))};
 }
 
+std::int32_t in_steps(double pixels) { return fixed(std::clamp(pixels, -kFarthest, kFarthest)); }
+
 Edges edges_of(const std::vector<Polyline>& lines) {
   Edges edges;
   std::size_t count = 0;
@@ -286,11 +288,10 @@ std::int32_t part_between(std::int32_t low, std::int32_t high, int pixel) {
 }  // namespace
 
 Coverage::UprightBox::UprightBox(const Rect& r, const PixelRect& area) {
-  const auto near = [](double pixels) { return fixed(std::clamp(pixels, -kFarthest, kFarthest)); };
-  left = near(r.left);
-  right = near(r.right);
-  top = near(r.bottom);  // y runs downward
-  bottom = near(r.top);
+  left = in_steps(r.left);
+  right = in_steps(r.right);
+  top = in_steps(r.bottom);  // y runs downward
+  bottom = in_steps(r.top);
   first_column = std::max(left >> kBits, area.left);
   end_column = std::min((right + kOne - 1) >> kBits, area.right);
   first_row = std::max(top >> kBits, area.top);

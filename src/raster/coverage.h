@@ -34,6 +34,9 @@ struct PixelRect {
 // The pixels that a rectangle touches, kept within what an int can hold.
 PixelRect pixels_touched(const Rect& rect);
 
+// In 1/256 pixel, rounded; what lies further away than any raster reaches is brought nearer.
+std::int32_t in_steps(double pixels);
+
 // A straight line, in 1/256 pixel.
 struct Edge {
   std::int32_t x0;

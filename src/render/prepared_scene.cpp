@@ -40,13 +40,6 @@ std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
   return rectangle;
 }
 
-std::int32_t in_steps(double pixels) {
-  constexpr double kFarthest = 1 << 20;  // pixels
-  constexpr double kSteps = 256;
-  return static_cast<std::int32_t>(
-      std::floor(std::clamp(pixels, -kFarthest, kFarthest) * kSteps + 0.5));
-}
-
 // Outlines that were flattened already, by glyph and the four numbers of its size and slant.
 class GlyphCache {
  public:
@@ -119,8 +112,8 @@ class Preparer {
       const PixelRect bounds =
           raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
       if (bounds.is_empty()) continue;
-      prepared.glyphs.push_back(
-          {cache.get(glyph.outline, placed), in_steps(placed.e), in_steps(placed.f), bounds});
+      prepared.glyphs.push_back({cache.get(glyph.outline, placed), raster::in_steps(placed.e),
+                                 raster::in_steps(placed.f), bounds});
     }
   }
 

@@ -113,9 +113,7 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
 
 void TilePainter::put(SourceRow row, const Shown& shown) {
   if (!shown.soft.values.empty()) {
-    const std::uint8_t* soft = &shown.soft.values[static_cast<std::size_t>(row.y - tile_.top) *
-                                                      static_cast<std::size_t>(tile_.width()) +
-                                                  static_cast<std::size_t>(row.x - tile_.left)];
+    const std::uint8_t* soft = values_at(shown.soft, row.x, row.y);
     opacities_.assign(soft, soft + row.count);
     if (row.opacities != nullptr)
       raster::multiply(opacities_.data(), row.opacities, row.count);
@@ -249,9 +247,7 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
     through(shown, {y, shown.area.left, shown.area.width(), nullptr, 255}, [&](SourceRow& row) {
       const std::uint8_t* opacities = nullptr;
       if (!shown.soft.values.empty()) {
-        const std::uint8_t* soft = &shown.soft.values[static_cast<std::size_t>(y - tile_.top) *
-                                                          static_cast<std::size_t>(tile_.width()) +
-                                                      static_cast<std::size_t>(row.x - tile_.left)];
+        const std::uint8_t* soft = values_at(shown.soft, row.x, y);
         opacities_.assign(soft, soft + row.count);
         raster::multiply(opacities_.data(), group.group().alpha, row.count);
         opacities = opacities_.data();

@@ -34,6 +34,11 @@ class TilePainter {
     Bytes values;  // empty: all opaque
     bool lets_nothing = false;
   };
+  const std::uint8_t* values_at(const SoftMaskValues& soft, int x, int y) const {
+    return &soft.values[static_cast<std::size_t>(y - tile_.top) *
+                            static_cast<std::size_t>(tile_.width()) +
+                        static_cast<std::size_t>(x - tile_.left)];
+  }
 
   // How much of a pixel shows: by the clip, and by the soft mask.
   struct Shown {

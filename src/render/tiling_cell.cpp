@@ -75,8 +75,7 @@ void TilingCell::draw() const {
       const PreparedScene scene = prepare(*tiling_.cell, shifted, area, 1, {});
       TilePainter painter(scene, {0, 0, 0, 0}, {});
       const Bytes drawn = painter.paint(area);
-      for (std::size_t i = 0; i < pixels_.size(); i += 4)
-        raster::blend_premultiplied(&pixels_[i], &drawn[i], 255);
+      raster::blend_premultiplied_row(pixels_.data(), drawn.data(), 255, width_ * height_);
     }
 }
 
