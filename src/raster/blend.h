@@ -25,6 +25,18 @@ inline void blend_pixel(std::uint8_t* pixel, unsigned red, unsigned green, unsig
   pixel[3] = static_cast<std::uint8_t>(alpha + div255(pixel[3] * rest));
 }
 
+// The bytes of a pixel or sample in 16 bits each, so that all are reckoned with at once.
+inline std::uint64_t spread(const std::uint8_t* bytes, int count) {
+  std::uint64_t wide = 0;
+  for (int k = 0; k < count; ++k) wide |= std::uint64_t{bytes[k]} << (16 * k);
+  return wide;
+}
+
+// Of two such: `part`, in 1/256, of the way from the one to the other, rounded.
+inline std::uint64_t between(std::uint64_t from, std::uint64_t to, unsigned part) {
+  return (from * (256 - part) + to * part + 0x0080'0080'0080'0080) >> 8 & 0x00FF'00FF'00FF'00FF;
+}
+
 using Rgb = std::array<std::uint8_t, 3>;
 
 // values[i] = values[i] × by / 255.

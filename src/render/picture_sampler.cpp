@@ -5,6 +5,8 @@
 #include <cmath>
 #include <cstdint>
 
+#include "raster/blend.h"
+
 namespace lumvet::rendering {
 
 using images::Picture;
@@ -110,23 +112,6 @@ void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, st
   }
 }
 
-namespace {
-
-// The channels of a sample in 16 bits each, so that all are reckoned with at once.
-std::uint64_t spread(const std::uint8_t* sample, std::size_t channels) {
-  if (channels == 1) return sample[0];
-  return sample[0] | std::uint64_t{sample[1]} << 16 | std::uint64_t{sample[2]} << 32;
-}
-
-// `part` in 1/256.
-std::uint64_t between(std::uint64_t from, std::uint64_t to, unsigned part) {
-  constexpr std::uint64_t kHalves = 0x0000'0080'0080'0080;
-  constexpr std::uint64_t kBytes = 0x0000'00FF'00FF'00FF;
-  return (from * (256 - part) + to * part + kHalves) >> 8 & kBytes;
-}
-
-}  // namespace
-
 // A blend of the four nearest samples.
 void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
   const Picture& picture = *plane.picture;
@@ -149,15 +134,15 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
     const std::uint8_t* lower =
         &picture.samples[(std::min(y0 + 1, last_row) * width + first) * channels];
     for (std::size_t i = 0; i <= last - first; ++i)
-      row[i] =
-          between(spread(upper + i * channels, channels), spread(lower + i * channels, channels),
-                  static_cast<unsigned>(v >> 24 & 0xFF));
+      row[i] = raster::between(raster::spread(upper + i * channels, picture.channels),
+                               raster::spread(lower + i * channels, picture.channels),
+                               static_cast<unsigned>(v >> 24 & 0xFF));
     row[last - first + 1] = row[last - first];
     for (int i = 0; i < count; ++i, out += 4) {
       const std::int64_t u = steps.across(i);
       const std::size_t at = static_cast<std::size_t>(u >> 32) - first;
       const std::uint64_t mixed =
-          between(row[at], row[at + 1], static_cast<unsigned>(u >> 24 & 0xFF));
+          raster::between(row[at], row[at + 1], static_cast<unsigned>(u >> 24 & 0xFF));
       out[0] = static_cast<std::uint8_t>(mixed);
       if (channels == 1) continue;
       out[1] = static_cast<std::uint8_t>(mixed >> 16);
@@ -179,10 +164,12 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std
                                            &picture.samples[(y1 * width + x0) * channels],
                                            &picture.samples[(y1 * width + x1) * channels]};
     const std::uint64_t upper =
-        between(spread(corners[0], channels), spread(corners[1], channels), right);
+        raster::between(raster::spread(corners[0], picture.channels),
+                        raster::spread(corners[1], picture.channels), right);
     const std::uint64_t lower =
-        between(spread(corners[2], channels), spread(corners[3], channels), right);
-    const std::uint64_t mixed = between(upper, lower, below);
+        raster::between(raster::spread(corners[2], picture.channels),
+                        raster::spread(corners[3], picture.channels), right);
+    const std::uint64_t mixed = raster::between(upper, lower, below);
     for (std::size_t k = 0; k < channels; ++k)
       out[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
   }

@@ -115,17 +115,9 @@ void TilingCell::mix(const std::array<const std::uint8_t*, 4>& corners, unsigned
     std::memcpy(out, corners[0], 4);
     return;
   }
-  // Four channels in 16 bits each, so that all are reckoned with at once.
-  const auto spread = [](const std::uint8_t* pixel) {
-    return pixel[0] | std::uint64_t{pixel[1]} << 16 | std::uint64_t{pixel[2]} << 32 |
-           std::uint64_t{pixel[3]} << 48;
-  };
-  const auto between = [](std::uint64_t from, std::uint64_t to, unsigned part) {
-    return (from * (256 - part) + to * part + 0x0080'0080'0080'0080) >> 8 & 0x00FF'00FF'00FF'00FF;
-  };
-  const std::uint64_t mixed =
-      between(between(spread(corners[0]), spread(corners[1]), right),
-              between(spread(corners[2]), spread(corners[3]), right), below);
+  const auto wide = [&](std::size_t i) { return raster::spread(corners[i], 4); };
+  const std::uint64_t mixed = raster::between(raster::between(wide(0), wide(1), right),
+                                              raster::between(wide(2), wide(3), right), below);
   const auto alpha = static_cast<unsigned>(mixed >> 48);
   for (std::size_t k = 0; k < 3; ++k) {
     const auto channel = static_cast<unsigned>(mixed >> (16 * k) & 0xFF);

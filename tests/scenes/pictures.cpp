@@ -67,14 +67,19 @@ void paint(cairo_t* c, cairo_surface_t* image, double x, double y, int width, in
   cairo_fill(c);
 }
 
+void paint_in_middle(cairo_t* c, cairo_surface_t* image, int width, int height,
+                     cairo_filter_t filter, double size, double angle) {
+  cairo_translate(c, 120, 120);
+  cairo_rotate(c, angle);
+  cairo_scale(c, size / width, size / width);
+  paint(c, image, -width / 2.0, -height / 2.0, width, height, filter);
+}
+
 Draw placed(int width, int height, bool opaque, Texture texture, cairo_filter_t filter, double size,
             double angle) {
   return [=](cairo_t* c) {
     cairo_surface_t* image = picture(width, height, opaque, texture);
-    cairo_translate(c, 120, 120);
-    cairo_rotate(c, angle);
-    cairo_scale(c, size / width, size / width);
-    paint(c, image, -width / 2.0, -height / 2.0, width, height, filter);
+    paint_in_middle(c, image, width, height, filter, size, angle);
     cairo_surface_destroy(image);
   };
 }
@@ -115,10 +120,7 @@ Draw photograph(double size, double angle) {
     cairo_surface_t* image = picture(kWidth, kHeight, true, photo);
     cairo_surface_set_mime_data(image, CAIRO_MIME_TYPE_JPEG, packed, packed_size, std::free,
                                 packed);
-    cairo_translate(c, 120, 120);
-    cairo_rotate(c, angle);
-    cairo_scale(c, size / kWidth, size / kWidth);
-    paint(c, image, -kWidth / 2.0, -kHeight / 2.0, kWidth, kHeight, CAIRO_FILTER_GOOD);
+    paint_in_middle(c, image, kWidth, kHeight, CAIRO_FILTER_GOOD, size, angle);
     cairo_surface_destroy(image);
   };
 }
