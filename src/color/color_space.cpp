@@ -44,33 +44,47 @@ class Cmyk final : public ColorSpace {
   }
 
   Rgb to_rgb(std::span<const double> v) const override {
-    // Paper and the overprints of C, M and Y, indexed by bits 1, 2 and 4; then the same on black.
-    static constexpr std::array<Rgb, 16> kOverprints = {{{1.000, 1.000, 1.000},
-                                                         {0.000, 0.640, 0.900},
-                                                         {0.900, 0.040, 0.490},
-                                                         {0.170, 0.190, 0.550},
-                                                         {1.000, 0.930, 0.000},
-                                                         {0.000, 0.610, 0.290},
-                                                         {0.890, 0.110, 0.140},
-                                                         {0.220, 0.210, 0.200},
-                                                         {0.137, 0.122, 0.125},
-                                                         {0.035, 0.080, 0.110},
-                                                         {0.120, 0.030, 0.060},
-                                                         {0.040, 0.035, 0.070},
-                                                         {0.125, 0.110, 0.020},
-                                                         {0.020, 0.070, 0.035},
-                                                         {0.110, 0.030, 0.030},
-                                                         {0.000, 0.000, 0.000}}};
-    Rgb sum;
-    for (unsigned i = 0; i < kOverprints.size(); ++i) {
-      double weight = 1;
-      for (unsigned ink = 0; ink < 4; ++ink)
-        weight *= (i >> ink & 1) != 0 ? unit(v[ink]) : 1 - unit(v[ink]);
-      sum.red += weight * kOverprints[i].red;
-      sum.green += weight * kOverprints[i].green;
-      sum.blue += weight * kOverprints[i].blue;
+    return mixed({static_cast<float>(unit(v[0])), static_cast<float>(unit(v[1])),
+                  static_cast<float>(unit(v[2])), static_cast<float>(unit(v[3]))});
+  }
+
+  void row_to_rgb(const std::uint8_t* samples, std::size_t pixels,
+                  std::uint8_t* rgb) const override {
+    for (std::size_t i = 0; i < pixels; ++i, samples += 4, rgb += 3) {
+      if (i > 0 && std::equal(samples, samples + 4, samples - 4)) {
+        std::copy_n(rgb - 3, 3, rgb);
+        continue;
+      }
+      constexpr float kMost = 255;
+      const Rgb color =
+          mixed({samples[0] / kMost, samples[1] / kMost, samples[2] / kMost, samples[3] / kMost});
+      rgb[0] = static_cast<std::uint8_t>(color.red * 255 + 0.5);
+      rgb[1] = static_cast<std::uint8_t>(color.green * 255 + 0.5);
+      rgb[2] = static_cast<std::uint8_t>(color.blue * 255 + 0.5);
     }
-    return sum;
+  }
+
+ private:
+  static Rgb mixed(const std::array<float, 4>& inks) {
+    // Paper and the overprints of C, M and Y, indexed by bits 1, 2 and 4; then the same on black.
+    // Four numbers each, for vectors' sake.
+    static constexpr float kOverprints[16][4] = {
+        {1.000F, 1.000F, 1.000F}, {0.000F, 0.640F, 0.900F}, {0.900F, 0.040F, 0.490F},
+        {0.170F, 0.190F, 0.550F}, {1.000F, 0.930F, 0.000F}, {0.000F, 0.610F, 0.290F},
+        {0.890F, 0.110F, 0.140F}, {0.220F, 0.210F, 0.200F}, {0.137F, 0.122F, 0.125F},
+        {0.035F, 0.080F, 0.110F}, {0.120F, 0.030F, 0.060F}, {0.040F, 0.035F, 0.070F},
+        {0.125F, 0.110F, 0.020F}, {0.020F, 0.070F, 0.035F}, {0.110F, 0.030F, 0.030F},
+        {0.000F, 0.000F, 0.000F}};
+    std::array<float, 16> weights{1};
+    for (std::size_t ink = 0, count = 1; ink < 4; ++ink, count *= 2)
+      for (std::size_t i = 0; i < count; ++i) {
+        weights[count + i] = weights[i] * inks[ink];
+        weights[i] -= weights[count + i];
+      }
+    std::array<float, 4> sum{};
+    for (std::size_t i = 0; i < weights.size(); ++i)
+      for (std::size_t k = 0; k < sum.size(); ++k) sum[k] += weights[i] * kOverprints[i][k];
+    return {unit(double{sum[0]}), unit(double{sum[1]}), unit(double{sum[2]})};
   }
 };
 

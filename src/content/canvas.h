@@ -12,7 +12,7 @@
 
 #include "color/blend_mode.h"
 #include "color/shading.h"
-#include "images/picture.h"
+#include "content/page_picture.h"
 #include "lumvet/geometry/path.h"
 #include "lumvet/geometry/stroke_style.h"
 
@@ -20,6 +20,7 @@ namespace lumvet::content {
 
 struct SceneData;
 using ScenePtr = std::shared_ptr<const SceneData>;
+using PicturePtr = std::shared_ptr<const PagePicture>;
 
 // What paints: a colour of the screen, how opaque it is, 0 to 255, and how it mixes with what is
 // below.
@@ -96,8 +97,8 @@ class Canvas {
                       const Within& within) = 0;
   // `placed` maps the unit square, whose top is y = 1, to display space. Stencils take the paint's
   // colour, pictures only its alpha.
-  virtual void image(std::shared_ptr<const images::Picture> picture, const Matrix& placed,
-                     bool interpolate, const Paint& paint, const Within& within) = 0;
+  virtual void image(PicturePtr picture, const Matrix& placed, bool interpolate, const Paint& paint,
+                     const Within& within) = 0;
   // Everywhere within. `placed` maps the shading's space to display space; of the paint only the
   // alpha and the mixing count.
   virtual void shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,

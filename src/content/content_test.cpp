@@ -202,7 +202,7 @@ TEST_CASE("inline pictures end where content goes on", "[content]") {
       record("q 10 0 0 10 5 5 cm BI /W 4 /H 4 /CS /G /BPC 8 ID 01 EI4567 EI0ab\nEI Q 0 0 1 1 re f");
   const auto images = r.all<ShowImage>();
   REQUIRE(images.size() == 1);
-  CHECK(images[0]->picture->width == 4);
+  CHECK(images[0]->picture->across() == 4);
   CHECK(r.all<FillPath>().size() == 1);
 }
 

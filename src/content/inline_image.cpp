@@ -41,7 +41,7 @@ Status Interpreter::inline_image() {
     }
   LUMVET_TRY(const InlinePicture read, read_inline_image());
   if (needs_more_ || !read.picture) return Done{};
-  if (is_kept) inline_pictures_.keep(place, read, read.picture->samples.size());
+  if (is_kept) inline_pictures_.keep(place, read, read.picture->memory());
   return place_image(read.picture, read.dict);
 }
 
@@ -71,7 +71,7 @@ Result<Interpreter::InlinePicture> Interpreter::read_inline_image() {
   if (hidden_from_) return InlinePicture();
   const ByteView data = bytes.subspan(start, end - start);
   const Stream image = Stream::of(Dict(std::move(entries)), Bytes(data.begin(), data.end()));
-  LUMVET_TRY(auto picture, load_image(image, {}));
+  LUMVET_TRY(auto picture, load_image(image));
   return InlinePicture{std::move(picture), image.dict, lexer.position()};
 }
 

@@ -302,46 +302,40 @@ Status Interpreter::draw_object() {
     note("an external object that is neither picture nor form was passed over");
     return Done{};
   }
-  if (!entry.is_reference()) return draw_image(*stream);
-  // A picture that is shown several times is decoded once; one that cannot be is tried once.
-  Status failed = Done{};
-  const auto make = [&]() -> document::ObjectCache::Made {
-    auto picture = load_image(*stream, entry.as_reference());
-    if (!picture.ok()) {
-      failed = std::move(picture).error();
-      return {nullptr, 0, false};
-    }
-    if (!*picture) return {};
-    const std::size_t mask = (*picture)->mask ? (*picture)->mask->samples.size() : 0;
-    return {*picture, (*picture)->samples.size() + mask, true};
-  };
-  constexpr std::uint64_t kPicture = ~std::uint64_t{0};
-  auto picture = std::static_pointer_cast<const images::Picture>(
-      core_.shared().get(entry.as_reference(), kPicture, make));
-  LUMVET_CHECK(std::move(failed));
-  return place_image(std::move(picture), stream->dict);
+  if (!entry.is_reference()) {
+    LUMVET_TRY(PicturePtr picture, load_image(*stream));
+    return place_image(std::move(picture), stream->dict);
+  }
+  // Decoding can wait until somebody sees it, but its bytes have to be there.
+  for (const char* key : {"SMask", "Mask"})
+    if (const Object mask = store_.get(stream->dict, key); mask.is_stream())
+      LUMVET_CHECK(is_there(*mask.as_stream()));
+  LUMVET_CHECK(is_there(*stream));
+  return place_image(std::make_shared<PagePicture>(core_, entry.as_reference(), object, resources_),
+                     stream->dict);
 }
 
-Status Interpreter::draw_image(const Stream& image) {
-  LUMVET_TRY(const auto picture, load_image(image, {}));
-  return place_image(picture, image.dict);
+Status Interpreter::is_there(const Stream& stream) {
+  const Result<ByteSlice> encoded = stream.encoded();
+  if (!encoded.ok() && encoded.error().code() == ErrorCode::need_more_data) return encoded.error();
+  return Done{};
 }
 
 // Null, with a finding, for a picture that cannot be shown.
-Result<std::shared_ptr<const images::Picture>> Interpreter::load_image(const Stream& image,
-                                                                       std::optional<ObjectId> id) {
+Result<PicturePtr> Interpreter::load_image(const Stream& image) {
   auto read = images::read_image(image, {resources_, store_, budget_, store_.findings()});
-  if (read.ok() || read.error().code() == ErrorCode::need_more_data) return read;
+  if (read.ok()) return PicturePtr(std::make_shared<PagePicture>(*std::move(read)));
   const Error& error = read.error();
-  store_.findings().add({error.message() + "; the picture is left out", error.offset(), id});
-  return std::shared_ptr<const images::Picture>();
+  if (error.code() == ErrorCode::need_more_data) return error;
+  store_.findings().add({error.message() + "; the picture is left out", error.offset(), {}});
+  return PicturePtr();
 }
 
-Status Interpreter::place_image(std::shared_ptr<const images::Picture> picture, const Dict& dict) {
+Status Interpreter::place_image(PicturePtr picture, const Dict& dict) {
   if (!picture) return Done{};
   Object interpolate = store_.get(dict, "Interpolate");
   if (interpolate.is_null()) interpolate = store_.get(dict, "I");
-  if (picture->channels == 1 && state_.fill.is_pattern)
+  if (picture->is_stencil() && state_.fill.is_pattern)
     return paint_stencil_pattern(std::move(picture), interpolate.as_bool());
   canvas_->image(std::move(picture), state_.ctm, interpolate.as_bool(), fill_paint(), within());
   return Done{};

@@ -72,10 +72,9 @@ class Interpreter {
   Status end_marked();
   Status nothing() { return Done{}; }
   Status draw_form(const Stream& form);
-  Status draw_image(const Stream& image);
-  Result<std::shared_ptr<const images::Picture>> load_image(const Stream& image,
-                                                            std::optional<ObjectId> id);
-  Status place_image(std::shared_ptr<const images::Picture> picture, const Dict& dict);
+  Result<PicturePtr> load_image(const Stream& image);
+  static Status is_there(const Stream& stream);
+  Status place_image(PicturePtr picture, const Dict& dict);
   Status run_form_content(const Stream& form);
   Within within() const { return {state_.clip, state_.mask}; }
   void set_dash(const Object& array, double phase);
@@ -141,7 +140,7 @@ class Interpreter {
   std::shared_ptr<const color::Shading> load_shading(const Object& object);
   // The colour by value, since what the pattern draws has a graphics state of its own.
   Status paint_pattern(ColorState color, double alpha, ClipId shape);
-  Status paint_stencil_pattern(std::shared_ptr<const images::Picture> stencil, bool interpolate);
+  Status paint_stencil_pattern(PicturePtr stencil, bool interpolate);
   Status paint_tiling(const ColorState& color, const Stream& pattern, const Matrix& placed,
                       const Paint& paint, ClipId shape);
   Status draw_cell(const ColorState& color, const Stream& pattern, const Rect& box,
@@ -253,7 +252,7 @@ class Interpreter {
     };
   };
   struct InlinePicture {
-    std::shared_ptr<const images::Picture> picture;
+    PicturePtr picture;
     Dict dict;
     std::size_t end = 0;  // behind EI
   };

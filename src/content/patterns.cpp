@@ -85,8 +85,7 @@ Status Interpreter::paint_pattern(ColorState color, double alpha, ClipId shape) 
 }
 
 // The stencil becomes a mask, through which the pattern shows.
-Status Interpreter::paint_stencil_pattern(std::shared_ptr<const images::Picture> stencil,
-                                          bool interpolate) {
+Status Interpreter::paint_stencil_pattern(PicturePtr stencil, bool interpolate) {
   const Matrix placed = state_.ctm;
   SoftMask mask;
   for (std::size_t i = 0; i < mask.transfer.size(); ++i)

@@ -23,8 +23,8 @@ class Recorder final : public Canvas {
   void stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
               const Within& within) override;
   void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const Within& within) override;
-  void image(std::shared_ptr<const images::Picture> picture, const Matrix& placed, bool interpolate,
-             const Paint& paint, const Within& within) override;
+  void image(PicturePtr picture, const Matrix& placed, bool interpolate, const Paint& paint,
+             const Within& within) override;
   void shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
                const Paint& paint, const Within& within) override;
   void tiling(Tiling tiling, const Paint& paint, const Within& within) override;

@@ -51,7 +51,7 @@ std::size_t memory_of(const Path& path) {
 std::size_t memory_of(const FillPath& fill) { return memory_of(fill.path); }
 std::size_t memory_of(const StrokePath& stroke) { return memory_of(stroke.path); }
 std::size_t memory_of(const ShowGlyphs& show) { return show.glyphs.size() * sizeof(PlacedGlyph); }
-std::size_t memory_of(const ShowImage& image) { return image.picture->samples.size(); }
+std::size_t memory_of(const ShowImage& image) { return image.picture->memory(); }
 std::size_t memory_of(const ShowTiling& show);
 template <typename Other>
 std::size_t memory_of(const Other&) {

@@ -44,7 +44,7 @@ struct ShowGlyphs {
 };
 
 struct ShowImage {
-  std::shared_ptr<const images::Picture> picture;
+  PicturePtr picture;
   Matrix placed;
   bool interpolate = false;
   Paint paint;

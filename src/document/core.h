@@ -14,7 +14,7 @@
 
 namespace lumvet::document {
 
-class Core {
+class Core : public std::enable_shared_from_this<Core> {
  public:
   explicit Core(FoundCatalog found)
       : store_(std::move(found.store)),

@@ -21,6 +21,7 @@ struct CodecRequest {
   int height = 0;             // pixels
   bool keep_values = false;   // of JPEG 2000: samples are indices, not to be spread over 8 bits
   std::uint64_t most_pixels;  // beyond this is a limit error
+  int reduction = 1;          // 1, 2, 4 or 8: of JPEG 2000, so many samples may become one each way
 };
 
 // Rows from the top, each beginning at a byte. Damage does not lose what came before it.
@@ -33,6 +34,8 @@ struct Samples {
   Bytes alpha = {};  // of JPEG 2000: one byte a pixel, empty when all is opaque
   std::optional<std::string> damage = {};
   std::uint64_t damage_offset = 0;  // in the input
+  int reduction = 1;                // what was done of the one asked for
+  double shift = 0;                 // samples by which they lie left of and above means
 };
 
 // Errors: malformed when nothing can be decoded, limit.
@@ -40,14 +43,18 @@ using Codec = Result<Samples> (*)(const CodecRequest&);
 
 // The same of 8 bits a component, decoded as they are asked for.
 struct SampleRows {
-  int width = 0;       // pixels
-  int height = 0;      // pixels
+  int width = 0;       // pixels, as the rows come
+  int height = 0;      // pixels, as the rows come
   int components = 0;  // 1, 3 or 4
   filters::DecodingPtr bytes = nullptr;
+  int whole_width = 0;   // pixels, before they are reduced
+  int whole_height = 0;  // pixels
 };
 
-// A large photograph need not be held whole. Errors: as a Codec's.
-Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels);
+// A large photograph need not be held whole; of `reduction` samples (1, 2, 4 or 8) each way one is
+// made without decoding them all. Errors: as a Codec's.
+Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels,
+                             int reduction = 1);
 
 Result<Samples> decode_dct(const CodecRequest& request);
 Result<Samples> decode_ccitt(const CodecRequest& request);

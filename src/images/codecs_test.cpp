@@ -488,6 +488,56 @@ TEST_CASE("every codec survives every truncation and says what is wrong", "[code
     }
 }
 
+TEST_CASE("photographs that are shown small are decoded small, and look the same", "[codecs]") {
+  // A slope, of which every mean is known; the last column and row are cut off.
+  constexpr int kWidth = 93;
+  constexpr int kHeight = 61;
+  Bytes samples;
+  std::vector<int> values;
+  for (int y = 0; y < kHeight; ++y)
+    for (int x = 0; x < kWidth; ++x) {
+      values.push_back(x + 2 * y);
+      samples.push_back(static_cast<std::uint8_t>(values.back()));
+    }
+  const auto is_mean = [](const Bytes& bytes, int width, int height, int by, double shift) {
+    int furthest = 0;
+    for (int y = 0; y < height - 1; ++y)
+      for (int x = 0; x < width - 1; ++x) {
+        const double mean = by * (x + 2.0 * y - 3 * shift) + (by - 1) * 1.5;
+        const int found = bytes[static_cast<std::size_t>(y * width + x)];
+        furthest = std::max(furthest, static_cast<int>(std::abs(found - mean)));
+      }
+    return furthest <= 3;
+  };
+  for (const int by : {2, 4, 8}) {
+    CAPTURE(by);
+    const int width = (kWidth - 1) / by + 1;
+    const int height = (kHeight - 1) / by + 1;
+    SampleRows rows = start_dct(ByteSlice(make_jpeg(kWidth, kHeight, 1, samples,
+                                                    {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false})),
+                                {}, 10'000, by)
+                          .value();
+    CHECK(rows.width == width);
+    CHECK(rows.height == height);
+    CHECK(rows.whole_width == kWidth);
+    Bytes bytes(static_cast<std::size_t>(width * height));
+    CHECK(rows.bytes->read(bytes).value() == bytes.size());
+    CHECK(is_mean(bytes, width, height, by, 0));
+
+    const Bytes jpx = make_jpx(kWidth, kHeight, 1, 8, false, true, values);
+    const Samples reduced = decode_jpx({.input = jpx,
+                                        .parameters = {},
+                                        .width = kWidth,
+                                        .height = kHeight,
+                                        .most_pixels = 10'000,
+                                        .reduction = by})
+                                .value();
+    CHECK(reduced.reduction == (by == 8 ? 1 : by));  // it has three resolutions
+    CHECK(reduced.width == (by == 8 ? kWidth : width));
+    CHECK(is_mean(reduced.bytes, reduced.width, reduced.height, reduced.reduction, reduced.shift));
+  }
+}
+
 TEST_CASE("a picture larger than the limit is refused by every codec", "[codecs]") {
   const Bytes bits = drawing(64, 64, 1);
   const std::string coded = text_of(packed_by_tiff(bits, 64, 64, COMPRESSION_CCITTFAX4, 0));

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <array>
 #include <csetjmp>
+#include <utility>
 
 #include "images/codec.h"
 
@@ -43,7 +44,7 @@ void count_scans(j_common_ptr common) {
 // libjpeg leaves by longjmp, so nothing with a destructor may live in the three that call it. Each
 // gives false when it did.
 bool read_header(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes,
-                 int color_transform) {
+                 int color_transform, int reduction) {
   if (setjmp(trouble.leave) != 0) return false;
   jpeg_create_decompress(&jpeg);
   jpeg.progress = &trouble.scans;
@@ -58,6 +59,8 @@ bool read_header(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes,
   }
   if (jpeg.num_components == 3) jpeg.out_color_space = JCS_RGB;
   if (jpeg.num_components == 4) jpeg.out_color_space = JCS_CMYK;
+  jpeg.scale_num = 1;
+  jpeg.scale_denom = static_cast<unsigned>(reduction);
   jpeg_calc_output_dimensions(&jpeg);
   return true;
 }
@@ -80,13 +83,13 @@ bool finish(jpeg_decompress_struct& jpeg, Trouble& trouble) {
 
 class DctRows final : public filters::Decoding {
  public:
-  DctRows(ByteSlice input, const Dict& parameters) : input_(std::move(input)) {
+  DctRows(ByteSlice input, const Dict& parameters, int reduction) : input_(std::move(input)) {
     jpeg_.err = jpeg_std_error(&trouble_.base);
     trouble_.base.error_exit = leave_with_message;
     trouble_.base.output_message = stay_silent;
     trouble_.scans.progress_monitor = count_scans;
     const auto transform = static_cast<int>(parameters["ColorTransform"].as_integer(-1));
-    is_readable_ = read_header(jpeg_, trouble_, input_.view(), transform);
+    is_readable_ = read_header(jpeg_, trouble_, input_.view(), transform, reduction);
   }
   ~DctRows() override { jpeg_destroy_decompress(&jpeg_); }
   DctRows(const DctRows&) = delete;
@@ -96,29 +99,41 @@ class DctRows final : public filters::Decoding {
   std::string complaint() const { return trouble_.message.data(); }
   std::uint64_t width() const { return jpeg_.output_width; }
   std::uint64_t height() const { return jpeg_.output_height; }
+  std::uint64_t whole_width() const { return jpeg_.image_width; }
+  std::uint64_t whole_height() const { return jpeg_.image_height; }
   int components() const { return jpeg_.out_color_components; }
 
   Result<std::size_t> read(std::span<std::uint8_t> out) override {
     std::size_t given = 0;
     while (given < out.size()) {
-      if (at_ == row_.size() && !next_row()) break;
-      const std::size_t part = std::min(out.size() - given, row_.size() - at_);
-      std::copy_n(row_.data() + at_, part, out.data() + given);
-      at_ += part;
+      // Whole rows straight to where they belong, what is left by way of one kept here.
+      if (left_ == 0 && out.size() - given >= row_size()) {
+        if (!next_row(out.data() + given)) break;
+        given += row_size();
+        continue;
+      }
+      if (left_ == 0) {
+        row_.resize(row_size());
+        if (!next_row(row_.data())) break;
+        left_ = row_size();
+      }
+      const std::size_t part = std::min(out.size() - given, left_);
+      std::copy_n(row_.data() + (row_size() - left_), part, out.data() + given);
+      left_ -= part;
       given += part;
     }
     return given;
   }
 
  private:
-  bool next_row() {
+  std::size_t row_size() const {
+    return static_cast<std::size_t>(width()) * static_cast<std::size_t>(components());
+  }
+
+  bool next_row(std::uint8_t* row) {
     if (has_ended_) return false;
-    if (row_.empty()) {
-      if (!start(jpeg_, trouble_)) return end_early();
-      row_.resize(static_cast<std::size_t>(width()) * static_cast<std::size_t>(components()));
-    }
-    if (!read_row(jpeg_, trouble_, row_.data())) return end_early();
-    at_ = 0;
+    if (!std::exchange(has_begun_, true) && !start(jpeg_, trouble_)) return end_early();
+    if (!read_row(jpeg_, trouble_, row)) return end_early();
     if (jpeg_.output_scanline == jpeg_.output_height) {
       has_ended_ = true;
       if (!finish(jpeg_, trouble_)) end_early();
@@ -136,22 +151,27 @@ class DctRows final : public filters::Decoding {
   ByteSlice input_;
   Trouble trouble_;
   jpeg_decompress_struct jpeg_{};
-  Bytes row_;
-  std::size_t at_ = 0;
+  Bytes row_;             // one that was asked for in parts
+  std::size_t left_ = 0;  // bytes of it that were not given yet
   bool is_readable_ = false;
+  bool has_begun_ = false;
   bool has_ended_ = false;
 };
 
 }  // namespace
 
-Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels) {
-  auto rows = std::make_unique<DctRows>(std::move(input), parameters);
+Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels,
+                             int reduction) {
+  auto rows = std::make_unique<DctRows>(std::move(input), parameters, reduction);
   if (!rows->is_readable())
     return Error(ErrorCode::malformed, "a JPEG picture cannot be read: " + rows->complaint());
-  if (rows->width() * rows->height() > most_pixels)
-    return too_many_pixels("JPEG", rows->width(), rows->height());
-  SampleRows samples{static_cast<int>(rows->width()), static_cast<int>(rows->height()),
-                     rows->components(), nullptr};
+  if (rows->whole_width() * rows->whole_height() > most_pixels)
+    return too_many_pixels("JPEG", rows->whole_width(), rows->whole_height());
+  SampleRows samples{.width = static_cast<int>(rows->width()),
+                     .height = static_cast<int>(rows->height()),
+                     .components = rows->components(),
+                     .whole_width = static_cast<int>(rows->whole_width()),
+                     .whole_height = static_cast<int>(rows->whole_height())};
   samples.bytes = std::move(rows);
   return samples;
 }

@@ -9,6 +9,8 @@
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
 #include "images/row_feed.h"
+#include "images/row_reducer.h"
+#include "images/sample_reader.h"
 
 namespace lumvet::images {
 namespace {
@@ -27,47 +29,6 @@ std::uint8_t to_byte(double unit) {
   return static_cast<std::uint8_t>(std::lround(std::clamp(unit, 0.0, 1.0) * 255));
 }
 
-// Samples of 1 to 16 bits, one after the other; each row begins at a byte.
-class SampleReader {
- public:
-  SampleReader(RowFeed& rows, std::size_t row_bytes, unsigned bits)
-      : rows_(rows), row_bytes_(row_bytes), bits_(bits) {}
-
-  // Goes to the next row. False when the data ends before it does; what there is can be read.
-  Result<bool> next_row() {
-    LUMVET_TRY(row_, rows_.next(row_bytes_));
-    at_ = 0;
-    bit_ = 0;
-    return row_.size() == row_bytes_;
-  }
-
-  unsigned next() {
-    if (at_ >= row_.size()) return 0;
-    if (bits_ == 8) return row_[at_++];
-    if (bits_ == 16) {
-      const unsigned high = row_[at_];
-      const unsigned low = at_ + 1 < row_.size() ? row_[at_ + 1] : 0u;
-      at_ += 2;
-      return high << 8 | low;
-    }
-    const unsigned value = row_[at_] >> (8 - bits_ - bit_) & ((1u << bits_) - 1);
-    bit_ += bits_;
-    if (bit_ == 8) {
-      bit_ = 0;
-      ++at_;
-    }
-    return value;
-  }
-
- private:
-  RowFeed& rows_;
-  std::size_t row_bytes_;
-  unsigned bits_;
-  ByteView row_;
-  std::size_t at_ = 0;
-  unsigned bit_ = 0;
-};
-
 // What the dictionary and the codec say together.
 struct Shape {
   int width = 0;
@@ -83,14 +44,13 @@ struct Shape {
 class ImageReader {
  public:
   ImageReader(const Stream& image, const ImageContext& context)
-      : image_(image), context_(context), dict_(image.dict) {}
+      : image_(image), context_(context), dict_(image.dict), reduction_(context.reduction) {}
 
   Result<PicturePtr> read(bool as_mask) {
     LUMVET_CHECK(read_shape());
+    look_at_masks();
     LUMVET_CHECK(find_samples());
     auto picture = std::make_shared<Picture>();
-    picture->width = shape_.width;
-    picture->height = shape_.height;
     if (is_stencil_) {
       LUMVET_CHECK(read_stencil(*picture));
     } else if (as_mask) {
@@ -115,7 +75,7 @@ class ImageReader {
     if (static_cast<std::uint64_t>(width * height) > context_.budget.limits().pixels)
       return Error(ErrorCode::limit, "a picture of " + std::to_string(width) + " × " +
                                          std::to_string(height) + " is beyond Limits::pixels");
-    is_stencil_ = either(context_, dict_, "ImageMask", "IM").as_bool();
+    is_stencil_ = is_stencil(dict_, context_.resolver);
     const std::int64_t bits =
         is_stencil_ ? 1 : either(context_, dict_, "BitsPerComponent", "BPC").as_integer(8);
     if (bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16)
@@ -127,6 +87,14 @@ class ImageReader {
     return Done{};
   }
 
+  // Means of samples are no samples: a matte belongs to each, a key and an index to their values.
+  void look_at_masks() {
+    const Object soft = context_.resolver.get(dict_, "SMask");
+    if (soft.as_dict().contains("Matte")) reduction_ = 1;
+    has_color_key_ = context_.resolver.get(dict_, "Mask").is_array();
+    if (!has_color_key_ && !has_indexed_space()) wanted_of_codec_ = std::min(reduction_, 8);
+  }
+
   // Where the samples come from; a codec may set the shape right.
   Status find_samples() {
     // A colour key needs them twice, and what is small is quicker in one go.
@@ -134,7 +102,7 @@ class ImageReader {
     const bool is_large =
         static_cast<std::uint64_t>(shape_.width) * static_cast<std::uint64_t>(shape_.height) >
         kSmall;
-    if (is_large && !context_.resolver.get(dict_, "Mask").is_array()) {
+    if (is_large && !has_color_key_) {
       const std::vector<filters::FilterStep> chain =
           filters::filter_chain(dict_, context_.resolver);
       if (chain.size() == 1 && chain[0].name == "DCTDecode")
@@ -154,11 +122,14 @@ class ImageReader {
 
   Status find_photograph(const Dict& parameters) {
     LUMVET_TRY(ByteSlice encoded, image_.encoded());
-    Result<SampleRows> rows =
-        start_dct(std::move(encoded), parameters, context_.budget.limits().pixels);
+    Result<SampleRows> rows = start_dct(std::move(encoded), parameters,
+                                        context_.budget.limits().pixels, wanted_of_codec_);
     if (!rows.ok()) return std::move(rows).error().at_offset(image_.offset);
     shape_.width = rows->width;
     shape_.height = rows->height;
+    codec_reduction_ = wanted_of_codec_;
+    across_ = static_cast<double>(rows->whole_width) / codec_reduction_;
+    down_ = static_cast<double>(rows->whole_height) / codec_reduction_;
     shape_.bits = 8;
     codec_components_ = static_cast<std::size_t>(rows->components);
     rows_ = RowFeed(std::move(rows->bytes));
@@ -187,14 +158,22 @@ class ImageReader {
                                      .width = shape_.width,
                                      .height = shape_.height,
                                      .keep_values = has_indexed_space(),
-                                     .most_pixels = context_.budget.limits().pixels});
+                                     .most_pixels = context_.budget.limits().pixels,
+                                     .reduction = wanted_of_codec_});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(image_.offset);
     if (decoded->damage)
       context_.findings.add({*decoded->damage, image_.offset + decoded->damage_offset, {}});
+    const auto [whole_width, whole_height] = std::pair(shape_.width, shape_.height);
     // Facsimile rows know their width, but the dictionary says how many there are.
     if (step.name != "CCITTFaxDecode") shape_.height = decoded->height;
     shape_.width = decoded->width;
     shape_.bits = static_cast<unsigned>(decoded->bits);
+    codec_reduction_ = decoded->reduction;
+    shift_ = decoded->shift;
+    if (codec_reduction_ > 1) {
+      across_ = static_cast<double>(whole_width) / codec_reduction_;
+      down_ = static_cast<double>(whole_height) / codec_reduction_;
+    }
     codec_components_ = static_cast<std::size_t>(decoded->components);
     opacity_ = std::move(decoded->alpha);
     return ByteSlice(std::move(decoded->bytes));
@@ -263,74 +242,106 @@ class ImageReader {
     return Done{};
   }
 
+  // All rows, through `convert(row, out)`, which is given what there is of a row; what there is not
+  // stays `blank`.
+  template <typename Convert>
+  Status read_rows(Picture& picture, std::uint8_t blank, const Convert& convert) {
+    return read_rows(rows_, shape_.row_bytes(), picture, blank, convert);
+  }
+
+  template <typename Convert>
+  Status read_rows(RowFeed& rows, std::size_t row_bytes, Picture& picture, std::uint8_t blank,
+                   const Convert& convert) {
+    const int by = std::max(1, reduction_ / codec_reduction_);
+    RowReducer reducer(picture, shape_.width, shape_.height, by);
+    picture.shift = shift_ / by;
+    if (across_ > 0) {
+      picture.across = across_ / by;
+      picture.down = down_ / by;
+    }
+    for (int y = 0; y < shape_.height; ++y) {
+      LUMVET_TRY(const ByteView row, rows.next(row_bytes));
+      std::uint8_t* out = reducer.row();
+      if (row.size() < row_bytes) std::fill_n(out, reducer.row_bytes(), blank);
+      if (!row.empty()) convert(row, out);
+      reducer.end_row();
+    }
+    return Done{};
+  }
+
+  // So many of a row's samples are there.
+  std::size_t samples_in(ByteView row) const {
+    return std::min(static_cast<std::size_t>(shape_.width),
+                    row.size() * 8 / (shape_.bits * shape_.components));
+  }
+
+  // A sheet in black and white stays as small as it is.
+  bool stays_packed() const {
+    constexpr std::int64_t kLarge = 1 << 18;  // samples
+    return reduction_ == 1 && std::int64_t{shape_.width} * shape_.height >= kLarge;
+  }
+
+  Status keep_bits(Picture& picture, std::uint8_t zero, std::uint8_t one, std::uint8_t blank) {
+    picture.width = shape_.width;
+    picture.height = shape_.height;
+    picture.across = picture.width;
+    picture.down = picture.height;
+    picture.is_packed = true;
+    picture.zero = zero;
+    picture.one = one;
+    const std::size_t size = shape_.row_bytes() * static_cast<std::size_t>(shape_.height);
+    picture.samples.resize(size);
+    std::uint8_t* out = picture.samples.data();
+    std::size_t there = 0;
+    for (int y = 0; y < shape_.height; ++y, out += shape_.row_bytes()) {
+      LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
+      std::copy(row.begin(), row.end(), out);
+      there += row.size();
+    }
+    const auto end = picture.samples.begin() + static_cast<std::ptrdiff_t>(there);
+    std::fill(end, picture.samples.end(), static_cast<std::uint8_t>(blank == zero ? 0 : 255));
+    return Done{};
+  }
+
   Status read_stencil(Picture& picture) {
     shape_.components = 1;
     read_decode({0, 1});
-    const bool ones_paint = shape_.decode[0] == 1;
-    picture.channels = 1;
-    picture.samples.assign(
-        static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height), 0);
-    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
-    std::uint8_t* out = picture.samples.data();
-    for (int y = 0; y < picture.height; ++y) {
-      LUMVET_TRY(const bool whole, reader.next_row());
-      if (!whole) break;
-      for (int x = 0; x < picture.width; ++x) *out++ = (reader.next() != 0) == ones_paint ? 255 : 0;
-    }
-    return Done{};
+    const std::uint8_t of_ones = shape_.decode[0] == 1 ? 255 : 0;
+    picture.kind = Picture::Kind::coverage;
+    if (stays_packed())
+      return keep_bits(picture, static_cast<std::uint8_t>(255 - of_ones), of_ones, 0);
+    return read_rows(picture, 0, [&](ByteView row, std::uint8_t* out) {
+      expand_bits(row, static_cast<std::size_t>(shape_.width),
+                  static_cast<std::uint8_t>(255 - of_ones), of_ones, out);
+    });
   }
 
   // Soft masks: the grey value is the opacity.
   Status read_mask_values(Picture& picture) {
-    picture.channels = 1;
-    const double most = static_cast<double>((1u << shape_.bits) - 1);
-    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
+    picture.kind = Picture::Kind::coverage;
+    if (shape_.components == 1) return read_by_table(picture);
+    std::vector<unsigned> raw(shape_.components);
     std::vector<double> values(shape_.components);
-    picture.samples.reserve(static_cast<std::size_t>(picture.width) *
-                            static_cast<std::size_t>(picture.height));
-    for (int y = 0; y < picture.height; ++y) {
-      LUMVET_TRY(const bool there, reader.next_row());
-      for (int x = 0; x < picture.width; ++x) {
-        for (std::size_t k = 0; k < shape_.components; ++k)
-          values[k] = shape_.decode[2 * k] +
-                      reader.next() / most * (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
-        picture.samples.push_back(there ? to_byte(space_->to_rgb(values).green)
-                                        : std::uint8_t{255});
+    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
+      SampleReader reader(row, shape_.bits);
+      for (std::size_t x = samples_in(row); x > 0; --x) {
+        for (unsigned& value : raw) value = reader.next();
+        *out++ = to_byte(color_of(raw, values).green);
       }
-    }
-    return Done{};
+    });
   }
 
   Status read_colors(Picture& picture) {
-    picture.channels = 3;
-    const std::size_t count =
-        static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height);
-    picture.samples.assign(count * 3, 255);
-    const bool plain_rgb = space_ == ColorSpace::rgb() && shape_.bits == 8 && !has_own_decode_;
-    if (plain_rgb) return copy_rows(picture);
     if (shape_.components == 1) return read_by_table(picture);
-    return shape_.bits == 8 && !has_own_decode_ ? convert_rows(picture) : read_by_value(picture);
-  }
-
-  Status convert_rows(Picture& picture) {
-    std::uint8_t* out = picture.samples.data();
-    const auto width = static_cast<std::size_t>(picture.width);
-    for (int y = 0; y < picture.height; ++y, out += width * 3) {
-      LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
-      space_->row_to_rgb(row.data(), row.size() / shape_.components, out);
-      if (row.size() < shape_.row_bytes()) break;
-    }
-    return Done{};
-  }
-
-  Status copy_rows(Picture& picture) {
-    std::uint8_t* out = picture.samples.data();
-    for (int y = 0; y < picture.height; ++y, out += shape_.row_bytes()) {
-      LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
-      std::copy(row.begin(), row.end(), out);
-      if (row.size() < shape_.row_bytes()) break;
-    }
-    return Done{};
+    picture.kind = Picture::Kind::rgb;
+    if (shape_.bits != 8 || has_own_decode_) return read_by_value(picture);
+    if (space_ == ColorSpace::rgb())
+      return read_rows(picture, 255, [](ByteView row, std::uint8_t* out) {
+        std::copy(row.begin(), row.end(), out);
+      });
+    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
+      space_->row_to_rgb(row.data(), samples_in(row), out);
+    });
   }
 
   Rgb color_of(const std::vector<unsigned>& raw, std::vector<double>& values) const {
@@ -347,38 +358,47 @@ class ImageReader {
     out[2] = to_byte(color.blue);
   }
 
-  // One component: every value it can have is converted once. Of 16 bits the upper 8 count.
+  // One component: every value it can have is converted once. Of 16 bits the upper 8 count. What
+  // comes out grey, as most scans do, is kept as such.
   Status read_by_table(Picture& picture) {
-    const unsigned table_bits = std::min(shape_.bits, 8u);
-    std::vector<std::uint8_t> table((std::size_t{1} << table_bits) * 3);
+    const std::size_t count = std::size_t{1} << std::min(shape_.bits, 8u);
+    std::vector<std::uint8_t> table(count * 3);
     std::vector<double> values(1);
-    for (unsigned raw = 0; raw < (1u << table_bits); ++raw)
+    for (unsigned raw = 0; raw < count; ++raw)
       put(color_of({shape_.bits == 16 ? raw * 257 : raw}, values), &table[raw * 3]);
-    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
-    std::uint8_t* out = picture.samples.data();
-    for (int y = 0; y < picture.height; ++y) {
-      LUMVET_TRY(const bool whole, reader.next_row());
-      if (!whole) break;
-      for (int x = 0; x < picture.width; ++x, out += 3) {
-        const unsigned raw = reader.next();
-        std::copy_n(&table[(shape_.bits == 16 ? raw >> 8 : raw) * 3], 3, out);
-      }
-    }
-    return Done{};
+    std::vector<std::uint8_t> grays;
+    for (std::size_t i = 0; i < count; ++i) grays.push_back(table[3 * i + 1]);
+    bool is_gray = true;
+    for (std::size_t i = 0; i < table.size(); ++i) is_gray = is_gray && table[i] == grays[i / 3];
+    const bool is_mask = picture.kind == Picture::Kind::coverage;
+    if (is_gray && !is_mask) picture.kind = Picture::Kind::gray;
+    if (picture.kind != Picture::Kind::rgb && shape_.bits == 1 && stays_packed())
+      return keep_bits(picture, grays[0], grays[1], 255);
+    const unsigned unused = shape_.bits == 16 ? 8 : 0;
+    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
+      const std::size_t there = samples_in(row);
+      if (picture.kind != Picture::Kind::rgb && shape_.bits == 1)
+        return expand_bits(row, there, grays[0], grays[1], out);
+      SampleReader reader(row, shape_.bits);
+      if (picture.kind == Picture::Kind::rgb)
+        for (std::size_t x = 0; x < there; ++x, out += 3)
+          std::copy_n(&table[std::size_t{reader.next() >> unused} * 3], 3, out);
+      else if (shape_.bits == 8)
+        for (std::size_t x = 0; x < there; ++x) out[x] = grays[row[x]];
+      else
+        for (std::size_t x = 0; x < there; ++x) out[x] = grays[reader.next() >> unused];
+    });
   }
 
   // Several components: neighbours are often equal, so the last conversion is kept.
   Status read_by_value(Picture& picture) {
-    SampleReader reader(rows_, shape_.row_bytes(), shape_.bits);
     std::vector<unsigned> raw(shape_.components);
     std::vector<unsigned> last_raw(shape_.components, ~0u);
     std::vector<double> values(shape_.components);
     std::uint8_t last[3] = {};
-    std::uint8_t* out = picture.samples.data();
-    for (int y = 0; y < picture.height; ++y) {
-      LUMVET_TRY(const bool whole, reader.next_row());
-      if (!whole) break;
-      for (int x = 0; x < picture.width; ++x, out += 3) {
+    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
+      SampleReader reader(row, shape_.bits);
+      for (std::size_t x = samples_in(row); x > 0; --x, out += 3) {
         for (unsigned& value : raw) value = reader.next();
         if (raw != last_raw) {
           put(color_of(raw, values), last);
@@ -386,8 +406,7 @@ class ImageReader {
         }
         std::copy_n(last, 3, out);
       }
-    }
-    return Done{};
+    });
   }
 
   Status read_masks(Picture& picture) {
@@ -402,10 +421,11 @@ class ImageReader {
       LUMVET_CHECK(attach_color_key(hard.as_array(), picture));
     } else if (!opacity_.empty() && context_.resolver.get(dict_, "SMaskInData").as_integer() != 0) {
       auto mask = std::make_shared<Picture>();
-      mask->width = picture.width;
-      mask->height = picture.height;
-      mask->channels = 1;
-      mask->samples = std::move(opacity_);
+      mask->kind = Picture::Kind::coverage;
+      RowFeed rows{ByteSlice(std::move(opacity_))};
+      LUMVET_CHECK(read_rows(
+          rows, static_cast<std::size_t>(shape_.width), *mask, 255,
+          [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); }));
       picture.mask = std::move(mask);
     }
     return Done{};
@@ -415,7 +435,9 @@ class ImageReader {
   Status attach(const Stream& mask, Picture& picture) {
     const Budget::Depth depth(context_.budget);
     if (!depth.ok()) return Error(ErrorCode::limit, "masks have masks deeper than Limits::nesting");
-    Result<PicturePtr> read = ImageReader(mask, context_).read(true);
+    ImageContext context = context_;
+    context.reduction = reduction_of(mask.dict, picture);
+    Result<PicturePtr> read = ImageReader(mask, context).read(true);
     if (!read.ok()) {
       context_.findings.add(
           {read.error().message() + "; a picture is shown without its mask", mask.offset, {}});
@@ -424,6 +446,16 @@ class ImageReader {
     // An explicit mask shows the picture where, as a stencil, it would paint (8.9.6.3).
     picture.mask = *std::move(read);
     return Done{};
+  }
+
+  // By which a mask becomes about as fine as its picture, or finer.
+  int reduction_of(const Dict& mask, const Picture& picture) const {
+    const double width = either(context_, mask, "Width", "W").as_number();
+    const double height = either(context_, mask, "Height", "H").as_number();
+    const double most = std::min(width / picture.across, height / picture.down);
+    int by = 1;
+    while (by * 2 <= std::min(most, static_cast<double>(reduction_))) by *= 2;
+    return by;
   }
 
   // Samples that were mixed with a colour beforehand, in proportion to the mask (11.6.5.2).
@@ -443,8 +475,9 @@ class ImageReader {
     const Rgb matte = space_->to_rgb(values);
     const double channels[] = {matte.red * 255, matte.green * 255, matte.blue * 255};
     std::uint8_t* sample = picture.samples.data();
+    const auto count = static_cast<std::size_t>(picture.channels());
     for (const std::uint8_t alpha : opacity.samples) {
-      for (std::size_t k = 0; k < 3; ++k, ++sample)
+      for (std::size_t k = 0; k < count; ++k, ++sample)
         if (alpha != 0)
           *sample = to_byte((channels[k] + (*sample - channels[k]) * 255 / alpha) / 255);
     }
@@ -455,23 +488,22 @@ class ImageReader {
   Status attach_color_key(const Array& ranges, Picture& picture) {
     if (ranges.size() < 2 * shape_.components) return Done{};
     auto mask = std::make_shared<Picture>();
-    mask->width = picture.width;
-    mask->height = picture.height;
-    mask->channels = 1;
+    mask->kind = Picture::Kind::coverage;
     RowFeed again(bytes_);
-    SampleReader reader(again, shape_.row_bytes(), shape_.bits);
-    for (int y = 0; y < picture.height; ++y) {
-      LUMVET_CHECK(reader.next_row());
-      for (int x = 0; x < picture.width; ++x) {
-        bool hidden = true;
-        for (std::size_t k = 0; k < shape_.components; ++k) {
-          const std::int64_t raw = reader.next();
-          hidden =
-              hidden && raw >= ranges[2 * k].as_integer() && raw <= ranges[2 * k + 1].as_integer();
-        }
-        mask->samples.push_back(hidden ? 0 : 255);
+    const auto is_hidden = [&](SampleReader& reader) {
+      bool hidden = true;
+      for (std::size_t k = 0; k < shape_.components; ++k) {
+        const std::int64_t raw = reader.next();
+        hidden =
+            hidden && raw >= ranges[2 * k].as_integer() && raw <= ranges[2 * k + 1].as_integer();
       }
-    }
+      return hidden;
+    };
+    LUMVET_CHECK(
+        read_rows(again, shape_.row_bytes(), *mask, 255, [&](ByteView row, std::uint8_t* out) {
+          SampleReader reader(row, shape_.bits);
+          for (std::size_t x = 0; x < samples_in(row); ++x) out[x] = is_hidden(reader) ? 0 : 255;
+        }));
     picture.mask = std::move(mask);
     return Done{};
   }
@@ -485,11 +517,23 @@ class ImageReader {
   std::shared_ptr<const ColorSpace> space_;
   std::size_t codec_components_ = 0;  // as the codec says; 0 without one
   Bytes opacity_;                     // out of the codec, a byte a pixel
+  int reduction_;                     // of the picture, 1 or a power of 2
+  int wanted_of_codec_ = 1;           // of that, what a codec may do
+  int codec_reduction_ = 1;           // and what it did
+  double across_ = 0;  // samples that the codec's whole picture is wide; 0 without one
+  double down_ = 0;
+  double shift_ = 0;
+  bool has_color_key_ = false;
   bool is_stencil_ = false;
   bool has_own_decode_ = false;
 };
 
 }  // namespace
+
+bool is_stencil(const Dict& image, const objects::Resolver& resolver) {
+  const Object stated = resolver.get(image, "ImageMask");
+  return (stated.is_null() ? resolver.get(image, "IM") : stated).as_bool();
+}
 
 Result<PicturePtr> read_image(const Stream& image, const ImageContext& context) {
   return ImageReader(image, context).read(false);

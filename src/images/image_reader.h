@@ -14,10 +14,15 @@ struct ImageContext {
   const objects::Resolver& resolver;
   Budget& budget;
   Findings& findings;
+  // Of so many samples each way one is made, 1 or a power of 2, by the codec if it can: for
+  // pictures that are shown small.
+  int reduction = 1;
 };
 
-// A stencil (/ImageMask) has one channel, 255 where it paints. Data that is too short leaves the
-// rest white with a finding. Errors: malformed, unsupported (a codec), limit, io.
+bool is_stencil(const Dict& image, const objects::Resolver& resolver);
+
+// A stencil (/ImageMask) covers, 255 where it paints. Data that is too short leaves the rest white
+// with a finding. Errors: malformed, unsupported (a codec), limit, io.
 Result<std::shared_ptr<const Picture>> read_image(const Stream& image, const ImageContext& context);
 
 }  // namespace lumvet::images

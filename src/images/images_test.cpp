@@ -15,6 +15,7 @@ struct Reader {
   test::PlainResolver resolver;
   Budget budget{Limits{}};
   Findings findings;
+  int reduction = 1;
   Result<std::shared_ptr<const Picture>> read(const std::string& entries, Bytes bytes) {
     Dict dict = objects::Parser(as_bytes("<<" + entries + ">>"), 0, objects::References::none, 50)
                     .value()
@@ -22,7 +23,7 @@ struct Reader {
     return read(Stream::of(std::move(dict), std::move(bytes)));
   }
   Result<std::shared_ptr<const Picture>> read(const Stream& stream) {
-    return images::read_image(stream, {Dict(), resolver, budget, findings});
+    return images::read_image(stream, {Dict(), resolver, budget, findings, reduction});
   }
 };
 
@@ -40,7 +41,8 @@ TEST_CASE("samples of every depth become the same greys", "[images]") {
           .read("/Width 2/Height 2/ColorSpace/DeviceGray/BitsPerComponent " + std::to_string(bits),
                 bytes)
           .value();
-  CHECK(picture->samples == Bytes{255, 255, 255, 0, 0, 0, 0, 0, 0, 255, 255, 255});
+  CHECK(picture->kind == Picture::Kind::gray);
+  CHECK(picture->samples == Bytes{255, 0, 0, 255});
   CHECK(reader.findings.list().empty());
 }
 
@@ -50,7 +52,7 @@ TEST_CASE("decode arrays turn values round", "[images]") {
       reader
           .read("/Width 2/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8/Decode[1 0]", {0, 255})
           .value()
-          ->samples == Bytes{255, 255, 255, 0, 0, 0});
+          ->samples == Bytes{255, 0});
   CHECK(reader
             .read("/Width 1/Height 1/ColorSpace/DeviceRGB/BitsPerComponent 8/Decode[1 0 0 1 0 0.5]",
                   {255, 255, 255})
@@ -89,7 +91,7 @@ TEST_CASE("what was mixed with a matte is taken apart again", "[images]") {
 TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]") {
   Reader reader;
   const auto stencil = reader.read("/Width 3/Height 1/ImageMask true", {0b01000000}).value();
-  CHECK(stencil->channels == 1);
+  CHECK(stencil->kind == Picture::Kind::coverage);
   CHECK(stencil->samples == Bytes{255, 0, 255});
   CHECK(reader.read("/Width 3/Height 1/IM true/D[1 0]", {0b01000000}).value()->samples ==
         Bytes{0, 255, 0});
@@ -117,8 +119,7 @@ TEST_CASE("data that is short leaves the rest white; next to none is an error", 
   Reader reader;
   const auto picture =
       reader.read("/Width 2/Height 3/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3}).value();
-  CHECK(Bytes(picture->samples.begin(), picture->samples.begin() + 3) == Bytes{1, 1, 1});
-  CHECK(picture->samples.back() == 255);
+  CHECK(picture->samples == Bytes{1, 2, 3, 255, 255, 255});
   CHECK(reader.findings.list().size() == 1);
   CHECK(reader.read("/Width 20000/Height 20000/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3})
             .error()
@@ -155,4 +156,44 @@ TEST_CASE("a large picture comes piece by piece and is the same as in one go", "
   CHECK(std::equal(samples.begin(), samples.begin() + 3 * width * 100, cut->samples.begin()));
   CHECK(cut->samples.back() == 255);
   CHECK(reader.findings.list().size() == 2);  // the data ends, and so does the picture
+}
+
+TEST_CASE("pictures that are shown small are made of means", "[images]") {
+  Reader reader;
+  reader.reduction = 2;
+  const std::string size = "/Width 3/Height 3/BitsPerComponent 8";
+  SECTION("the last column and row stand for what is left") {
+    const auto picture =
+        reader.read(size + "/ColorSpace/DeviceGray", {10, 20, 30, 30, 40, 50, 7, 9, 200}).value();
+    CHECK(picture->width == 2);
+    CHECK(picture->height == 2);
+    CHECK(picture->across == 1.5);
+    CHECK(picture->down == 1.5);
+    CHECK(picture->samples == Bytes{25, 40, 8, 200});
+  }
+  SECTION("an index has no mean, the colours it stands for have") {
+    const auto picture =
+        reader.read("/W 2/H 2/BPC 8/CS[/I/RGB 2<0000FF FF0000 00FF00>]", {0, 1, 1, 0}).value();
+    CHECK(picture->samples == Bytes{128, 0, 128});
+  }
+  SECTION("the mask is made as fine as its picture, not finer") {
+    const Dict gray{{"Width", 2},
+                    {"Height", 2},
+                    {"ColorSpace", Object::name("DeviceGray")},
+                    {"BitsPerComponent", 8}};
+    Dict dict = gray;
+    dict.set("SMask", Stream::of(gray, {0, 100, 100, 200}));
+    CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == Bytes{100});
+    Dict coarse = gray;
+    coarse.set("Width", 1);
+    coarse.set("Height", 1);
+    dict.set("SMask", Stream::of(coarse, {77}));
+    CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == Bytes{77});
+  }
+  SECTION("what a key hides is told by samples as they are") {
+    const auto picture = reader.read("/W 2/H 2/BPC 8/CS/G/Mask[0 0]", {0, 90, 90, 0}).value();
+    CHECK(picture->mask->samples == Bytes{128});
+    CHECK(picture->samples == Bytes{45});
+  }
+  CHECK(reader.findings.list().empty());
 }

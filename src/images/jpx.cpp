@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <cstring>
 #include <memory>
 
@@ -102,7 +103,7 @@ bool is_usable(const opj_image_t& image) {
   return image.numcomps > 0;
 }
 
-Samples samples_of(const opj_image_t& image, bool keep_values) {
+Samples samples_of(const opj_image_t& image, bool keep_values, int reduction) {
   std::vector<const opj_image_comp_t*> colors;
   const opj_image_comp_t* opacity = nullptr;
   for (std::uint32_t i = 0; i < image.numcomps; ++i) {
@@ -118,12 +119,17 @@ Samples samples_of(const opj_image_t& image, bool keep_values) {
   }
   if (colors.size() == 2 || colors.empty()) colors.assign(1, &image.comps[0]);
   if (colors.size() > 4) colors.resize(4);
-  const std::uint32_t width = image.x1 - image.x0;
-  const std::uint32_t height = image.y1 - image.y0;
+  // Each sample of a reduced picture stands around the first of those it was made of.
+  // Of reduced pictures the components say how large they are, of whole ones the picture does.
+  const bool is_reduced = reduction > 1;
+  const std::uint32_t width = is_reduced ? colors[0]->w * colors[0]->dx : image.x1 - image.x0;
+  const std::uint32_t height = is_reduced ? colors[0]->h * colors[0]->dy : image.y1 - image.y0;
   Samples samples{.width = static_cast<int>(width),
                   .height = static_cast<int>(height),
                   .components = static_cast<int>(colors.size()),
-                  .bits = 8};
+                  .bits = 8,
+                  .reduction = reduction,
+                  .shift = 0.5 - 0.5 / reduction};
   samples.bytes.resize(std::size_t{width} * height * colors.size());
   if (opacity != nullptr) samples.alpha.resize(std::size_t{width} * height);
   std::uint8_t* out = samples.bytes.data();
@@ -144,7 +150,9 @@ Samples samples_of(const opj_image_t& image, bool keep_values) {
 
 }  // namespace
 
-Result<Samples> decode_jpx(const CodecRequest& request) {
+namespace {
+
+Result<Samples> decode(const CodecRequest& request, int reduction) {
   constexpr std::array<std::uint8_t, 4> kCodestream = {0xFF, 0x4F, 0xFF, 0x51};
   const bool bare = request.input.size() >= kCodestream.size() &&
                     std::equal(kCodestream.begin(), kCodestream.end(), request.input.begin());
@@ -164,6 +172,8 @@ Result<Samples> decode_jpx(const CodecRequest& request) {
   opj_stream_set_seek_function(stream.get(), seek_to);
   opj_dparameters_t parameters;
   opj_set_default_decoder_parameters(&parameters);
+  parameters.cp_reduce =
+      static_cast<OPJ_UINT32>(std::countr_zero(static_cast<unsigned>(reduction)));
   // The palette stays where the dictionary's own colour space wants indices.
   if (request.keep_values) parameters.flags |= OPJ_DPARAMETERS_IGNORE_PCLR_CMAP_CDEF_FLAG;
   const auto malformed = [&] {
@@ -184,10 +194,19 @@ Result<Samples> decode_jpx(const CodecRequest& request) {
   if (image->numcomps > kMostComponents) return malformed();
   const bool whole = opj_decode(codec.get(), stream.get(), image.get()) == OPJ_TRUE;
   if (!is_usable(*image)) return malformed();
-  Samples samples = samples_of(*image, request.keep_values);
+  Samples samples = samples_of(*image, request.keep_values, reduction);
   if (!whole || !trouble.empty())
     samples.damage = "a JPEG 2000 picture is damaged" + (trouble.empty() ? "" : ": " + trouble);
   return samples;
+}
+
+}  // namespace
+
+// A picture may have fewer resolutions than would be wanted; then it is decoded whole.
+Result<Samples> decode_jpx(const CodecRequest& request) {
+  if (request.reduction > 1)
+    if (Result<Samples> reduced = decode(request, request.reduction); reduced.ok()) return reduced;
+  return decode(request, 1);
 }
 
 }  // namespace lumvet::images

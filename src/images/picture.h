@@ -10,13 +10,38 @@
 
 namespace lumvet::images {
 
-// Rows from the top, without padding.
+// Rows from the top, without padding; those of packed ones begin at a byte.
 struct Picture {
-  int width = 0;                        // pixels
-  int height = 0;                       // pixels
-  int channels = 0;                     // 1: coverage of a stencil or mask, 3: red green blue
-  Bytes samples;                        // one byte a channel
-  std::shared_ptr<const Picture> mask;  // of one channel and any size; null when all is opaque
+  // How much of a place a stencil or mask takes; the grey of the screen; its red, green, blue.
+  enum class Kind { coverage, gray, rgb };
+
+  int width = 0;   // samples
+  int height = 0;  // samples
+  // The same of the whole, where the last column and row of a reduced picture stand for a part of
+  // what the others do.
+  double across = 0;
+  double down = 0;
+  double shift = 0;  // samples by which all stand for places further left and up
+  Kind kind = Kind::rgb;
+  bool is_packed = false;  // a bit for each sample, which stands for `zero` or `one`
+  std::uint8_t zero = 0;
+  std::uint8_t one = 255;
+  Bytes samples = {};                        // one byte a channel, unless they are packed
+  std::shared_ptr<const Picture> mask = {};  // coverage of any size; null when all is opaque
+
+  // `count` samples of row `y` from `first` on; packed ones are unpacked into `room`.
+  const std::uint8_t* row(int y, int first, int count, Bytes& room) const {
+    if (is_packed) return unpacked(y, first, count, room);
+    return samples.data() + (static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
+                             static_cast<std::size_t>(first)) *
+                                static_cast<std::size_t>(channels());
+  }
+
+  int channels() const { return kind == Kind::rgb ? 3 : 1; }
+  std::size_t memory() const { return samples.size() + (mask ? mask->samples.size() : 0); }
+
+ private:
+  const std::uint8_t* unpacked(int y, int first, int count, Bytes& room) const;
 };
 
 }  // namespace lumvet::images

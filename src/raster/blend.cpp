@@ -6,14 +6,7 @@
 #include <algorithm>
 #include <cstring>
 
-// Compiled twice where that is possible, for the vectors that all machines of the kind have and for
-// those that most have. All arithmetic is whole numbers, so both give the same.
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && \
-    !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
-#define LUMVET_WIDE __attribute__((target_clones("default", "avx2")))
-#else
-#define LUMVET_WIDE
-#endif
+#include "raster/vectors.h"
 
 namespace lumvet::raster {
 namespace {

@@ -2,10 +2,14 @@
 #include "render/picture_sampler.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <cstdint>
+#include <cstring>
+#include <utility>
 
 #include "raster/blend.h"
+#include "raster/means.h"
 
 namespace lumvet::rendering {
 
@@ -18,32 +22,75 @@ PictureSampler::PictureSampler(const Picture& picture, const Matrix& placed, boo
 
 PictureSampler::Plane PictureSampler::plane_of(const Picture& picture, const Matrix& from_pixels) {
   const Matrix rows_down{
-      static_cast<double>(picture.width),   0, 0,
-      -static_cast<double>(picture.height), 0, static_cast<double>(picture.height)};
+      picture.across, 0, 0, -picture.down, picture.shift, picture.down + picture.shift};
   const Matrix m = from_pixels.then(rows_down);
-  return {&picture, m, std::abs(m.a) + std::abs(m.c), std::abs(m.b) + std::abs(m.d)};
+  return {.picture = &picture,
+          .to_samples = m,
+          .box_width = std::abs(m.a) + std::abs(m.c),
+          .box_height = std::abs(m.b) + std::abs(m.d)};
 }
 
-void PictureSampler::row(int x, int y, int count, std::uint8_t* out) const {
-  sample_row(colors_, x, y, count, out);
-  if (mask_.picture != nullptr) return sample_row(mask_, x, y, count, out + 3);
-  for (int i = 0; i < count; ++i) out[4 * i + 3] = 255;
+namespace {
+
+// Where values go: to all colours alike, to each its own, or to the opacity alone. Each takes
+// kChannels values for the pixel i of the row.
+struct PutGray {
+  static constexpr int kChannels = 1;
+  std::uint8_t* out;
+  template <typename Value>
+  void operator()(int i, const Value* values) const {
+    const std::uint32_t word = 0xFF000000u | static_cast<std::uint32_t>(values[0]) * 0x010101u;
+    std::memcpy(out + std::ptrdiff_t{i} * 4, &word, sizeof word);
+  }
+};
+
+struct PutColor {
+  static constexpr int kChannels = 3;
+  std::uint8_t* out;
+  template <typename Value>
+  void operator()(int i, const Value* values) const {
+    const auto at = [values](int k) { return static_cast<std::uint32_t>(values[k]); };
+    const std::uint32_t word = 0xFF000000u | at(2) << 16 | at(1) << 8 | at(0);
+    std::memcpy(out + std::ptrdiff_t{i} * 4, &word, sizeof word);
+  }
+};
+
+struct PutOpacity {
+  static constexpr int kChannels = 1;
+  std::uint8_t* out;
+  template <typename Value>
+  void operator()(int i, const Value* values) const {
+    out[std::ptrdiff_t{i} * 4 + 3] = static_cast<std::uint8_t>(values[0]);
+  }
+};
+
+static_assert(std::endian::native == std::endian::little, "red is the lowest byte of a word");
+
+}  // namespace
+
+void PictureSampler::row(int x, int y, int count, std::uint8_t* out) {
+  if (colors_.picture->channels() == 3)
+    sample_row(colors_, x, y, count, PutColor{out});
+  else
+    sample_row(colors_, x, y, count, PutGray{out});
+  if (mask_.picture != nullptr) sample_row(mask_, x, y, count, PutOpacity{out});
 }
 
-void PictureSampler::sample_row(const Plane& plane, int x, int y, int count,
-                                std::uint8_t* out) const {
+template <typename Put>
+void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put& put) {
   constexpr double kShrunk = 1.01;  // less is no loss: a row in a hundred at most is passed over
   const bool shrunk = plane.box_width > kShrunk || plane.box_height > kShrunk;
   if (!shrunk)
-    return interpolate_ ? smooth_row(plane, x, y, count, out)
-                        : nearest_row(plane, x, y, count, out);
-  // So many samples of a column can be added up in 32 bits.
+    return interpolate_ ? smooth_row(plane, x, y, count, put)
+                        : nearest_row(plane, x, y, count, put);
+  // So many samples can be added up in 32 bits.
   constexpr double kMostRows = 1 << 15;
-  if (plane.to_samples.b == 0 && plane.to_samples.c == 0 && plane.box_height < kMostRows)
-    return plane.picture->channels == 3 ? average_row<3>(plane, x, y, count, out)
-                                        : average_row<1>(plane, x, y, count, out);
-  for (int i = 0; i < count; ++i, out += 4)
-    average(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), out);
+  constexpr double kMostColumns = 250;
+  if (plane.to_samples.b == 0 && plane.to_samples.c == 0 && plane.box_height < kMostRows &&
+      plane.box_width < kMostColumns)
+    return average_row(plane, x, y, count, put);
+  for (int i = 0; i < count; ++i)
+    average_box(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), i, put);
 }
 
 // Places in a picture in 2^-32 of a sample, from one pixel of a row to the next. Whole numbers are
@@ -59,6 +106,11 @@ class PictureSampler::Steps {
   std::int64_t across(int i) const { return across_.at(i); }
   std::int64_t down(int i) const { return down_.at(i); }
   bool stays_in_row() const { return down_.step == 0; }
+  // The first and the last of all columns that `count` pixels are in.
+  std::pair<int, int> columns(int count) const {
+    const auto [first, last] = std::minmax({across(0), across(count - 1)});
+    return {static_cast<int>(first >> 32), static_cast<int>(last >> 32)};
+  }
 
  private:
   struct Axis {
@@ -88,211 +140,221 @@ class PictureSampler::Steps {
   Axis down_;
 };
 
-void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
+template <typename Put>
+void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, const Put& put) {
   const Picture& picture = *plane.picture;
   // Middles of pixels that lie right between two samples belong to the earlier, whichever way the
   // matrix was rounded.
   constexpr double kLittle = 1.0 / 65536;
   const Steps steps(plane, x, y, kLittle);
-  const auto width = static_cast<std::size_t>(picture.width);
-  const std::size_t one_row = static_cast<std::size_t>(steps.down(0) >> 32) * width;
-  const bool is_color = picture.channels == 3;
-  for (int i = 0; i < count; ++i, out += 4) {
-    const std::size_t row =
-        steps.stays_in_row() ? one_row : static_cast<std::size_t>(steps.down(i) >> 32) * width;
-    const std::size_t index = row + static_cast<std::size_t>(steps.across(i) >> 32);
-    if (is_color) {
-      const std::uint8_t* sample = &picture.samples[index * 3];
-      out[0] = sample[0];
-      out[1] = sample[1];
-      out[2] = sample[2];
-    } else {
-      out[0] = picture.samples[index];
-    }
+  if (steps.stays_in_row() && count > 0) {
+    const auto [first, last] = steps.columns(count);
+    const std::uint8_t* row =
+        picture.row(static_cast<int>(steps.down(0) >> 32), first, last - first + 1, room_);
+    for (int i = 0; i < count; ++i)
+      put(i, row + ((steps.across(i) >> 32) - first) * Put::kChannels);
+    return;
   }
+  for (int i = 0; i < count; ++i)
+    put(i, picture.row(static_cast<int>(steps.down(i) >> 32),
+                       static_cast<int>(steps.across(i) >> 32), 1, room_));
 }
 
 // A blend of the four nearest samples.
-void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
+template <typename Put>
+void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, const Put& put) {
   const Picture& picture = *plane.picture;
   const Steps steps(plane, x, y, 0.5);
-  const auto channels = static_cast<std::size_t>(picture.channels);
-  const auto width = static_cast<std::size_t>(picture.width);
-  const auto last_column = width - 1;
-  const auto last_row = static_cast<std::size_t>(picture.height) - 1;
+  constexpr auto kChannels = static_cast<std::size_t>(Put::kChannels);
+  const int last_column = picture.width - 1;
+  const int last_row = picture.height - 1;
+  const auto put_mixed = [&put](int i, std::uint64_t mixed) {
+    const std::uint8_t values[3] = {static_cast<std::uint8_t>(mixed),
+                                    static_cast<std::uint8_t>(mixed >> 16),
+                                    static_cast<std::uint8_t>(mixed >> 32)};
+    put(i, values);
+  };
+  const auto spread = [](const std::uint8_t* sample) {
+    return raster::spread(sample, Put::kChannels);
+  };
   if (steps.stays_in_row() && count > 0) {
     const std::int64_t v = steps.down(0);
-    const auto y0 = static_cast<std::size_t>(v >> 32);
-    const auto first =
-        static_cast<std::size_t>(std::min(steps.across(0), steps.across(count - 1)) >> 32);
-    const auto last = std::min(
-        static_cast<std::size_t>(std::max(steps.across(0), steps.across(count - 1)) >> 32) + 1,
-        last_column);
+    const int y0 = static_cast<int>(v >> 32);
+    const auto [first, last_left] = steps.columns(count);
+    const int columns = std::min(last_left + 1, last_column) - first + 1;
     // The two rows around become one before it is gone along.
-    std::vector<std::uint64_t> row(last - first + 2);
-    const std::uint8_t* upper = &picture.samples[(y0 * width + first) * channels];
+    mixed_.resize(static_cast<std::size_t>(columns) + 1);
+    const std::uint8_t* upper = picture.row(y0, first, columns, room_);
     const std::uint8_t* lower =
-        &picture.samples[(std::min(y0 + 1, last_row) * width + first) * channels];
-    for (std::size_t i = 0; i <= last - first; ++i)
-      row[i] = raster::between(raster::spread(upper + i * channels, picture.channels),
-                               raster::spread(lower + i * channels, picture.channels),
-                               static_cast<unsigned>(v >> 24 & 0xFF));
-    row[last - first + 1] = row[last - first];
-    for (int i = 0; i < count; ++i, out += 4) {
+        picture.row(std::min(y0 + 1, last_row), first, columns, other_room_);
+    for (std::size_t i = 0; i + 1 < mixed_.size(); ++i)
+      mixed_[i] = raster::between(spread(upper + i * kChannels), spread(lower + i * kChannels),
+                                  static_cast<unsigned>(v >> 24 & 0xFF));
+    mixed_.back() = mixed_[mixed_.size() - 2];
+    for (int i = 0; i < count; ++i) {
       const std::int64_t u = steps.across(i);
-      const std::size_t at = static_cast<std::size_t>(u >> 32) - first;
-      const std::uint64_t mixed =
-          raster::between(row[at], row[at + 1], static_cast<unsigned>(u >> 24 & 0xFF));
-      out[0] = static_cast<std::uint8_t>(mixed);
-      if (channels == 1) continue;
-      out[1] = static_cast<std::uint8_t>(mixed >> 16);
-      out[2] = static_cast<std::uint8_t>(mixed >> 32);
+      const auto at = static_cast<std::size_t>((u >> 32) - first);
+      put_mixed(i,
+                raster::between(mixed_[at], mixed_[at + 1], static_cast<unsigned>(u >> 24 & 0xFF)));
     }
     return;
   }
-  for (int i = 0; i < count; ++i, out += 4) {
+  for (int i = 0; i < count; ++i) {
     const std::int64_t u = steps.across(i);
     const std::int64_t v = steps.down(i);
-    const auto x0 = static_cast<std::size_t>(u >> 32);
-    const auto y0 = static_cast<std::size_t>(v >> 32);
-    const std::size_t x1 = std::min(x0 + 1, last_column);
-    const std::size_t y1 = std::min(y0 + 1, last_row);
+    const int x0 = static_cast<int>(u >> 32);
+    const int y0 = static_cast<int>(v >> 32);
+    const int columns = x0 < last_column ? 2 : 1;
     const auto right = static_cast<unsigned>(u >> 24 & 0xFF);
     const auto below = static_cast<unsigned>(v >> 24 & 0xFF);
-    const std::uint8_t* const corners[] = {&picture.samples[(y0 * width + x0) * channels],
-                                           &picture.samples[(y0 * width + x1) * channels],
-                                           &picture.samples[(y1 * width + x0) * channels],
-                                           &picture.samples[(y1 * width + x1) * channels]};
-    const std::uint64_t upper =
-        raster::between(raster::spread(corners[0], picture.channels),
-                        raster::spread(corners[1], picture.channels), right);
-    const std::uint64_t lower =
-        raster::between(raster::spread(corners[2], picture.channels),
-                        raster::spread(corners[3], picture.channels), right);
-    const std::uint64_t mixed = raster::between(upper, lower, below);
-    for (std::size_t k = 0; k < channels; ++k)
-      out[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
+    const std::uint8_t* const above = picture.row(y0, x0, columns, room_);
+    const std::uint8_t* const under =
+        picture.row(std::min(y0 + 1, last_row), x0, columns, other_room_);
+    const std::size_t next = columns == 2 ? kChannels : 0;
+    put_mixed(i,
+              raster::between(raster::between(spread(above), spread(above + next), right),
+                              raster::between(spread(under), spread(under + next), right), below));
   }
 }
 
-// The samples from `first` to `last` that a stretch of the picture touches, the two at its ends
-// with the part that it covers, in 1/256.
-struct PictureSampler::Stretch {
-  int first;
-  int last;
-  std::uint32_t first_weight;
-  std::uint32_t last_weight;  // when last > first
-  std::uint32_t weight(int i) const {
-    return i == first ? first_weight : i == last ? last_weight : kWhole;
-  }
-  std::uint32_t sum() const {
-    return first == last
-               ? first_weight
-               : first_weight + last_weight + kWhole * static_cast<std::uint32_t>(last - first - 1);
-  }
-  static constexpr std::uint32_t kWhole = 256;
+constexpr std::uint32_t kWhole = 256;  // the weight of a sample
 
-  static Stretch around(double center, double size, int most) {
-    const double end = static_cast<double>(most);
-    const auto low =
-        static_cast<std::int64_t>(std::clamp(center - size / 2, 0.0, end) * kWhole + 0.5);
-    const auto high =
-        static_cast<std::int64_t>(std::clamp(center + size / 2, 0.0, end) * kWhole + 0.5);
-    if (low >= high) {  // beside the picture: its border counts
-      const int border = static_cast<int>(std::clamp(center, 0.0, end - 1));
-      return {border, border, kWhole, kWhole};
+PictureSampler::Stretch PictureSampler::Stretch::around(double center, double size, int most) {
+  const double end = static_cast<double>(most);
+  const auto low =
+      static_cast<std::int64_t>(std::clamp(center - size / 2, 0.0, end) * kWhole + 0.5);
+  const auto high =
+      static_cast<std::int64_t>(std::clamp(center + size / 2, 0.0, end) * kWhole + 0.5);
+  if (low >= high) {  // beside the picture: its border counts
+    const int border = static_cast<int>(std::clamp(center, 0.0, end - 1));
+    return {border, border, kWhole, 0};
+  }
+  const auto first = static_cast<int>(low / kWhole);
+  const auto last = static_cast<int>((high - 1) / kWhole);
+  if (first == last) return {first, last, static_cast<std::uint32_t>(high - low), 0};
+  return {first, last, static_cast<std::uint32_t>((first + 1) * std::int64_t{kWhole} - low),
+          static_cast<std::uint32_t>(high - last * std::int64_t{kWhole})};
+}
+
+std::uint32_t PictureSampler::Stretch::weight(int i) const {
+  return i == first ? first_weight : i == last ? last_weight : kWhole;
+}
+
+std::uint32_t PictureSampler::Stretch::sum() const {
+  if (first == last) return first_weight;
+  return first_weight + last_weight + kWhole * static_cast<std::uint32_t>(last - first - 1);
+}
+
+void PictureSampler::find_taps(Plane& plane, int x, int count) {
+  Taps& taps = plane.taps;
+  if (x >= taps.first_pixel &&
+      x + count <= taps.first_pixel + static_cast<int>(taps.columns.size()))
+    return;
+  const double width = std::max(plane.box_width, 1.0);
+  std::vector<Stretch> stretches;
+  int most = 1;
+  for (int i = 0; i < count; ++i) {
+    stretches.push_back(Stretch::around(plane.to_samples.a * (x + i + 0.5) + plane.to_samples.e,
+                                        width, plane.picture->width));
+    most = std::max(most, stretches.back().last - stretches.back().first + 1);
+  }
+  taps.first_pixel = x;
+  taps.each = static_cast<std::size_t>(most);
+  taps.columns.clear();
+  taps.all.assign(stretches.size() * taps.each, 0);
+  std::uint32_t* weights = taps.all.data();
+  for (const Stretch& s : stretches) {
+    taps.columns.push_back(s.first);
+    constexpr std::uint32_t kAll = 1 << 16;
+    std::uint32_t left = kAll;
+    std::uint32_t sum_left = s.sum();
+    for (int column = s.first; column <= s.last; ++column) {  // so that nothing is lost
+      const std::uint32_t weight = s.weight(column);
+      const std::uint32_t part = (left * weight + sum_left / 2) / sum_left;
+      weights[column - s.first] = part;
+      left -= part;
+      sum_left -= weight;
     }
-    const auto first = static_cast<int>(low / kWhole);
-    const auto last = static_cast<int>((high - 1) / kWhole);
-    if (first == last) return {first, last, static_cast<std::uint32_t>(high - low), 0};
-    return {first, last, static_cast<std::uint32_t>((first + 1) * std::int64_t{kWhole} - low),
-            static_cast<std::uint32_t>(high - last * std::int64_t{kWhole})};
+    weights += taps.each;
   }
-};
+}
 
-// The box around the middle, each sample weighted by how much of it lies inside.
-void PictureSampler::average(const Plane& plane, Point middle, std::uint8_t* out) {
-  const Picture& picture = *plane.picture;
-  const Stretch across = Stretch::around(middle.x, std::max(plane.box_width, 1.0), picture.width);
-  const Stretch down = Stretch::around(middle.y, std::max(plane.box_height, 1.0), picture.height);
-  if (picture.channels == 3)
-    average_box<3>(picture, across, down, out);
-  else
-    average_box<1>(picture, across, down, out);
+template <std::size_t kTaps, typename Put>
+void PictureSampler::average_across(const Taps& taps, int x, int first, int count,
+                                    const Put& put) const {
+  constexpr std::size_t kChannels = Put::kChannels;
+  const std::size_t each = kTaps == 0 ? taps.each : kTaps;
+  const auto skipped = static_cast<std::size_t>(x - taps.first_pixel);
+  const std::uint32_t* weights = &taps.all[skipped * each];
+  const int* columns = &taps.columns[skipped];
+  for (int i = 0; i < count; ++i, weights += each) {
+    const std::uint16_t* mean = &means_[static_cast<std::size_t>(columns[i] - first) * kChannels];
+    std::uint32_t totals[kChannels] = {};
+    for (std::size_t t = 0; t < each; ++t)
+      for (std::size_t k = 0; k < kChannels; ++k) totals[k] += weights[t] * mean[t * kChannels + k];
+    // Means are in 1/256.
+    for (std::uint32_t& total : totals) total = (total + (1 << 23)) >> 24;
+    put(i, totals);
+  }
 }
 
 // Of pictures that stand upright: all samples of a pixel's height are added up first, column by
 // column, and then those of its width.
-template <int kChannels>
-void PictureSampler::average_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) {
+template <typename Put>
+void PictureSampler::average_row(Plane& plane, int x, int y, int count, const Put& put) {
   if (count <= 0) return;
+  constexpr int kChannels = Put::kChannels;
   const Picture& picture = *plane.picture;
-  const double box_width = std::max(plane.box_width, 1.0);
-  const auto across_at = [&](int i) {
-    return Stretch::around(plane.to_samples.a * (x + i + 0.5) + plane.to_samples.e, box_width,
-                           picture.width);
-  };
+  find_taps(plane, x, count);
+  const Taps& taps = plane.taps;
+  const auto at = static_cast<std::size_t>(x - taps.first_pixel);
+  const int one_end = taps.columns[at];
+  const int other_end = taps.columns[at + static_cast<std::size_t>(count) - 1];
   const Stretch down = Stretch::around(plane.to_samples.d * (y + 0.5) + plane.to_samples.f,
                                        std::max(plane.box_height, 1.0), picture.height);
-  const Stretch one_end = across_at(0);
-  const Stretch other_end = across_at(count - 1);
-  const int first = std::min(one_end.first, other_end.first);
-  const int last = std::max(one_end.last, other_end.last);
-  const auto columns = static_cast<std::size_t>(last - first + 1);
-  std::vector<std::uint32_t> sums(columns * kChannels);
+  const int first = std::min(one_end, other_end);
+  const int last =
+      std::min(std::max(one_end, other_end) + static_cast<int>(taps.each), picture.width) - 1;
+  const int columns = last - first + 1;
+  const auto values = static_cast<std::size_t>(columns) * kChannels;
+  sums_.resize(values);
+  // Weights of nothing may reach behind the last column.
+  means_.resize(values + taps.each * kChannels);
   for (int row = down.first; row <= down.last; ++row) {
-    const std::uint32_t weight = down.weight(row);
-    const std::uint8_t* samples =
-        &picture.samples[(static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
-                          static_cast<std::size_t>(first)) *
-                         kChannels];
-    for (std::size_t i = 0; i < sums.size(); ++i) sums[i] += weight * samples[i];
+    const std::uint8_t* samples = picture.row(row, first, columns, room_);
+    const auto add = row == down.first ? raster::set_weighted : raster::add_weighted;
+    add(sums_.data(), samples, down.weight(row), values);
   }
-  for (int i = 0; i < count; ++i, out += 4) {
-    const Stretch across = across_at(i);
-    const std::uint32_t* sum = &sums[static_cast<std::size_t>(across.first - first) * kChannels];
-    std::uint64_t totals[kChannels];
-    for (int k = 0; k < kChannels; ++k) totals[k] = std::uint64_t{across.first_weight} * sum[k];
-    if (across.last > across.first) {
-      std::uint64_t whole[kChannels] = {};
-      for (int column = across.first + 1; column < across.last; ++column) {
-        sum += kChannels;
-        for (int k = 0; k < kChannels; ++k) whole[k] += sum[k];
-      }
-      sum += kChannels;
-      for (int k = 0; k < kChannels; ++k)
-        totals[k] += Stretch::kWhole * whole[k] + std::uint64_t{across.last_weight} * sum[k];
-    }
-    const double per_area =
-        1.0 / (static_cast<double>(across.sum()) * static_cast<double>(down.sum()));
-    for (int k = 0; k < kChannels; ++k)
-      out[k] = static_cast<std::uint8_t>(static_cast<double>(totals[k]) * per_area + 0.5);
+  raster::divide(sums_.data(), down.sum(), means_.data(), values);
+  switch (taps.each) {
+    case 2: return average_across<2>(taps, x, first, count, put);
+    case 3: return average_across<3>(taps, x, first, count, put);
+    case 4: return average_across<4>(taps, x, first, count, put);
+    case 5: return average_across<5>(taps, x, first, count, put);
+    default: return average_across<0>(taps, x, first, count, put);
   }
 }
 
-template <int kChannels>
-void PictureSampler::average_box(const Picture& picture, const Stretch& across, const Stretch& down,
-                                 std::uint8_t* out) {
+// The box around the middle, each sample weighted by how much of it lies inside.
+template <typename Put>
+void PictureSampler::average_box(const Plane& plane, Point middle, int i, const Put& put) {
+  constexpr int kChannels = Put::kChannels;
+  const Picture& picture = *plane.picture;
+  const Stretch across = Stretch::around(middle.x, std::max(plane.box_width, 1.0), picture.width);
+  const Stretch down = Stretch::around(middle.y, std::max(plane.box_height, 1.0), picture.height);
   std::uint64_t sums[kChannels] = {};
   for (int row = down.first; row <= down.last; ++row) {
     const std::uint8_t* sample =
-        &picture.samples[(static_cast<std::size_t>(row) * static_cast<std::size_t>(picture.width) +
-                          static_cast<std::size_t>(across.first)) *
-                         kChannels];
+        picture.row(row, across.first, across.last - across.first + 1, room_);
     std::uint64_t row_sums[kChannels] = {};
-    for (int k = 0; k < kChannels; ++k)
-      row_sums[k] = std::uint64_t{across.first_weight} * sample[k];
-    sample += kChannels;
-    for (int column = across.first + 1; column < across.last; ++column, sample += kChannels)
-      for (int k = 0; k < kChannels; ++k) row_sums[k] += std::uint64_t{Stretch::kWhole} * sample[k];
-    if (across.last > across.first)
+    for (int column = across.first; column <= across.last; ++column, sample += kChannels)
       for (int k = 0; k < kChannels; ++k)
-        row_sums[k] += std::uint64_t{across.last_weight} * sample[k];
+        row_sums[k] += std::uint64_t{across.weight(column)} * sample[k];
     for (int k = 0; k < kChannels; ++k) sums[k] += down.weight(row) * row_sums[k];
   }
   const std::uint64_t area = std::uint64_t{across.sum()} * down.sum();
-  for (int k = 0; k < kChannels; ++k)
-    out[k] = static_cast<std::uint8_t>((sums[k] + area / 2) / area);
+  for (std::uint64_t& sum : sums) sum = (sum + area / 2) / area;
+  put(i, sums);
 }
 
 }  // namespace lumvet::rendering

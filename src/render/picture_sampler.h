@@ -2,10 +2,11 @@
 // The colour that a picture gives to a pixel: averaged over what the pixel covers when the picture
 // is shrunk, the nearest sample (or, where asked for, a blend of the nearest four) when enlarged.
 //
-// Threads: immutable, share freely.
+// Threads: one thread at a time.
 #pragma once
 
 #include <cstdint>
+#include <vector>
 
 #include "images/picture.h"
 #include "lumvet/geometry/matrix.h"
@@ -17,37 +18,67 @@ class PictureSampler {
   // `placed` maps the unit square, whose top is y = 1, to pixels and is invertible.
   PictureSampler(const images::Picture& picture, const Matrix& placed, bool interpolate);
 
-  // The channels at the middles of `count` pixels from (x, y) on to the right, four bytes each: of
-  // pictures of one channel [0], of three [0] to [2]; the mask's opacity in [3].
-  void row(int x, int y, int count, std::uint8_t* out) const;
+  // Red, green, blue and the mask's opacity at the middles of `count` pixels from (x, y) on to the
+  // right; coverage takes the place of all three colours.
+  void row(int x, int y, int count, std::uint8_t* out);
   bool is_opaque() const { return mask_.picture == nullptr; }
 
  private:
-  // One plane of samples with its own map from pixels.
-  struct Plane {
-    const images::Picture* picture;
-    Matrix to_samples;
-    double box_width;
-    double box_height;
+  // The samples from `first` to `last` that a stretch of the picture touches, the two at its ends
+  // with the part that it covers, in 1/256.
+  struct Stretch {
+    int first;
+    int last;
+    std::uint32_t first_weight;
+    std::uint32_t last_weight;  // when last > first
+    std::uint32_t weight(int i) const;
+    std::uint32_t sum() const;
+    static Stretch around(double center, double size, int most);
   };
 
-  struct Stretch;
+  // What pixels side by side take of the columns of an upright picture: equally many weights for
+  // each, so that there is nothing to decide on the way along a row.
+  struct Taps {
+    int first_pixel = 0;
+    std::size_t each = 0;            // weights of a pixel
+    std::vector<int> columns;        // the first of each pixel
+    std::vector<std::uint32_t> all;  // 65536 together for each pixel
+  };
+
+  // One plane of samples with its own map from pixels.
+  struct Plane {
+    const images::Picture* picture = nullptr;
+    Matrix to_samples = {};
+    double box_width = 0;
+    double box_height = 0;
+    Taps taps = {};  // for the pixels that were asked for last
+  };
+
   class Steps;
 
   static Plane plane_of(const images::Picture& picture, const Matrix& from_pixels);
-  void sample_row(const Plane& plane, int x, int y, int count, std::uint8_t* out) const;
-  static void nearest_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
-  static void smooth_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
-  template <int kChannels>
-  static void average_row(const Plane& plane, int x, int y, int count, std::uint8_t* out);
-  static void average(const Plane& plane, Point middle, std::uint8_t* out);
-  template <int kChannels>
-  static void average_box(const images::Picture& picture, const Stretch& across,
-                          const Stretch& down, std::uint8_t* out);
+  template <typename Put>
+  void sample_row(Plane& plane, int x, int y, int count, const Put& put);
+  template <typename Put>
+  void nearest_row(const Plane& plane, int x, int y, int count, const Put& put);
+  template <typename Put>
+  void smooth_row(const Plane& plane, int x, int y, int count, const Put& put);
+  static void find_taps(Plane& plane, int x, int count);
+  template <typename Put>
+  void average_row(Plane& plane, int x, int y, int count, const Put& put);
+  template <std::size_t kTaps, typename Put>
+  void average_across(const Taps& taps, int x, int first, int count, const Put& put) const;
+  template <typename Put>
+  void average_box(const Plane& plane, Point middle, int i, const Put& put);
 
   Plane colors_;
   Plane mask_{};
   bool interpolate_;
+  Bytes room_;  // of packed samples
+  Bytes other_room_;
+  std::vector<std::uint64_t> mixed_;
+  std::vector<std::uint32_t> sums_;
+  std::vector<std::uint16_t> means_;
 };
 
 }  // namespace lumvet::rendering

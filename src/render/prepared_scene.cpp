@@ -121,16 +121,35 @@ class Preparer {
   // stencils are the letters of fonts made of dots, which would be bent by that.
   void add(const content::ShowImage& image, PreparedOperation& prepared, GlyphCache&) const {
     const Matrix placed = image.placed.then(to_pixels_);
+    prepared.picture = image.picture->decoded(reduction_of(*image.picture, placed));
+    if (!prepared.picture) {
+      prepared.bounds = {};
+      return;
+    }
     Path square;
     square.add_rect({0, 0, 1, 1});
     std::vector<Polyline> lines = raster::flatten(square, placed, kTolerance);
     constexpr double kLetter = 64;  // pixels
     const Rect box = placed.bounds_of({0, 0, 1, 1});
     const bool is_letter =
-        image.picture->channels == 1 && box.width() < kLetter && box.height() < kLetter;
+        image.picture->is_stencil() && box.width() < kLetter && box.height() < kLetter;
     const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
     if (!is_letter && upright && !lines.empty()) lines = {on_whole_pixels(placed)};
     set_lines(lines, prepared);
+  }
+
+  // By which as many samples are left as pixels, and half as many more, so that the means that are
+  // drawn stay sharp.
+  static int reduction_of(const content::PagePicture& picture, const Matrix& placed) {
+    if (!placed.is_invertible()) return 1;
+    const Matrix m = placed.inverse();
+    constexpr double kSpare = 1.5;
+    constexpr int kMost = 8;
+    const double samples_per_pixel = std::min(picture.across() * (std::abs(m.a) + std::abs(m.c)),
+                                              picture.down() * (std::abs(m.b) + std::abs(m.d)));
+    int by = 1;
+    while (by < kMost && by * 2 * kSpare <= samples_per_pixel) by *= 2;
+    return by;
   }
 
   static Polyline on_whole_pixels(const Matrix& placed) {

@@ -32,6 +32,7 @@ struct PreparedOperation {
   raster::Edges edges;            // of fills, strokes, pictures and the boxes of shadings
   std::optional<Rect> rectangle;  // in pixels, in place of edges when they are one that is upright
   std::vector<PreparedGlyph> glyphs;
+  std::shared_ptr<const images::Picture> picture;
   std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;
 };

@@ -70,7 +70,7 @@ PicturePtr read_embedded(const Page& page, const Object& stream) {
   Budget budget(store.limits());
   const auto picture =
       images::read_image(*stream.as_stream(), {Dict(), store, budget, store.findings()});
-  return picture.ok() && (*picture)->channels == 3 ? *picture : nullptr;
+  return picture.ok() && (*picture)->kind != images::Picture::Kind::coverage ? *picture : nullptr;
 }
 
 Result<Raster> shrunk(const images::Picture& picture, const PixelSize& size,
@@ -78,7 +78,7 @@ Result<Raster> shrunk(const images::Picture& picture, const PixelSize& size,
   LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format));
   const Matrix placed{static_cast<double>(size.width),   0, 0,
                       -static_cast<double>(size.height), 0, static_cast<double>(size.height)};
-  const rendering::PictureSampler sampler(picture, placed, true);
+  rendering::PictureSampler sampler(picture, placed, true);
   Bytes row(static_cast<std::size_t>(size.width) * 4);
   for (int y = 0; y < size.height; ++y) {
     sampler.row(0, y, size.width, row.data());

@@ -139,8 +139,8 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
                        const Shown& shown) {
   const Matrix placed = image.placed.then(scene_.to_pixels);
   if (!placed.is_invertible()) return;
-  const PictureSampler sampler(*image.picture, placed, image.interpolate);
-  const bool is_stencil = image.picture->channels == 1;
+  PictureSampler sampler(*operation.picture, placed, image.interpolate);
+  const bool is_stencil = image.picture->is_stencil();
   const content::Paint& paint = image.paint;
   samples_.resize(static_cast<std::size_t>(tile_.width()) * 4);
   values_.resize(static_cast<std::size_t>(tile_.width()));

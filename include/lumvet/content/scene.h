@@ -4,7 +4,9 @@
 //   lumvet::Scene scene = lumvet::Scene::record(page).value();
 //   lumvet::render(scene, {.dpi = 300});
 //
-// Does not need its document any more. Threads: immutable, share freely.
+// Keeps what it needs of its document; pictures are decoded when they are drawn.
+// Threads:
+// immutable, share freely.
 #pragma once
 
 #include <memory>
@@ -39,7 +41,7 @@ class LUMVET_EXPORT Scene {
   double width() const;   // points
   double height() const;  // points
   std::size_t operation_count() const;
-  std::size_t memory() const;  // bytes, about; without fonts, with pictures
+  std::size_t memory() const;  // bytes, about; without the fonts and pictures that pages share
 
   // For the rooms of this library.
   const content::SceneData& data() const { return *data_; }

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: Apache-2.0
+// A picture as a scene has it: decoded when it is drawn, and only as finely as it is drawn. What
+// was decoded is kept with the document's other shared things, under their budget of bytes.
+//
+// Threads: immutable, share freely.
+#pragma once
+
+#include <memory>
+
+#include "document/core.h"
+#include "images/picture.h"
+
+namespace lumvet::content {
+
+class PagePicture {
+ public:
+  // One that is decoded already.
+  explicit PagePicture(std::shared_ptr<const images::Picture> picture);
+  // The picture that `image`, a stream, is; `resources` are for the colour spaces it names.
+  PagePicture(const document::Core& core, ObjectId id, Object image, Dict resources);
+
+  bool is_stencil() const { return is_stencil_; }
+  // Samples of the unit square, before anything is decoded.
+  double across() const { return across_; }
+  double down() const { return down_; }
+
+  // With so many samples each way made one: 1, 2, 4 or 8. Null for what cannot be decoded, which
+  // the document's findings tell.
+  std::shared_ptr<const images::Picture> decoded(int reduction) const;
+
+  std::size_t memory() const { return ready_ ? ready_->memory() : 0; }  // bytes of its own
+
+ private:
+  std::shared_ptr<const images::Picture> ready_;
+  std::shared_ptr<const document::Core> core_;
+  ObjectId id_{};
+  Object image_;
+  Dict resources_;
+  bool is_stencil_ = false;
+  double across_ = 0;
+  double down_ = 0;
+};
+
+}  // namespace lumvet::content
