@@ -39,6 +39,7 @@ struct Options {
   bool without_annotations = false;
   std::string purpose = "view";
   bool overprint = false;
+  double text_gamma = 1;
   std::vector<std::string> fonts;
   bool replace = false;
   bool json = false;
@@ -94,6 +95,7 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
     LUMVET_TRY(render.area, parse_area(options.area));
   }
   render.overprint = options.overprint;
+  render.text_gamma = options.text_gamma;
   for (const std::string& path : options.fonts)
     LUMVET_CHECK(fs::is_directory(path) ? render.fonts.add_folder(path)
                                         : render.fonts.add_file(path));
@@ -259,6 +261,10 @@ void add_render(CLI::App& app, Run& chosen) {
       ->type_name("WORD");
   verb->add_flag("--overprint", options->overprint,
                  "Show, about, what inks look like that print over one another");
+  verb->add_option("--text-gamma", options->text_gamma,
+                   "Even out the edges of letters for a screen of this gamma, 1 to 3 (1: not)")
+      ->check(CLI::Range(1.0, 3.0))
+      ->type_name("NUMBER");
   verb->add_option("--fonts", options->fonts,
                    "A font, or a folder of fonts, for those that are not embedded; repeatable")
       ->allow_extra_args(false)

@@ -90,9 +90,23 @@ class Cmyk final : public ColorSpace {
 
 class Indexed final : public ColorSpace {
  public:
+  SpacePtr base;
+  std::vector<std::vector<double>> values;  // of the base, one after the other
   std::vector<Rgb> table;
 
+  static SpacePtr make(SpacePtr base, std::vector<std::vector<double>> values) {
+    auto space = std::make_shared<Indexed>();
+    for (const std::vector<double>& color : values) space->table.push_back(base->to_rgb(color));
+    space->base = std::move(base);
+    space->values = std::move(values);
+    return space;
+  }
+
   std::size_t components() const override { return 1; }
+  SpacePtr by_intent(Intent intent) const override {
+    SpacePtr other = base->by_intent(intent);
+    return other ? make(std::move(other), values) : nullptr;
+  }
   std::vector<double> default_decode(unsigned bits) const override {
     return {0, std::pow(2.0, bits) - 1};
   }
@@ -115,6 +129,13 @@ class Tinted final : public ColorSpace {
   std::vector<double> initial() const override { return std::vector<double>(inks, 1.0); }
   bool leaves_inks(std::span<const double>, int) const override { return !paints_all; }
   bool paints_nothing() const override { return is_none; }
+  SpacePtr by_intent(Intent intent) const override {
+    SpacePtr other = alternate->by_intent(intent);
+    if (!other) return nullptr;
+    auto space = std::make_shared<Tinted>(*this);
+    space->alternate = std::move(other);
+    return space;
+  }
   Rgb to_rgb(std::span<const double> v) const override {
     if (!transform) {  // it could not be read: more ink is darker
       const double g = 1 - unit(*std::max_element(v.begin(), v.end()));
@@ -135,6 +156,13 @@ class Pattern final : public ColorSpace {
     return underlying ? underlying->to_rgb(v) : Rgb{};
   }
   bool is_pattern() const override { return true; }
+  SpacePtr by_intent(Intent intent) const override {
+    SpacePtr other = underlying ? underlying->by_intent(intent) : nullptr;
+    if (!other) return nullptr;
+    auto space = std::make_shared<Pattern>();
+    space->underlying = std::move(other);
+    return space;
+  }
 };
 
 SpacePtr device_space(std::string_view name) {
@@ -254,15 +282,13 @@ class Maker {
       findings_.add({"the table of an indexed colour space is too short; black was added", {}, {}});
       bytes.resize(count * n);
     }
-    auto space = std::make_shared<Indexed>();
     const std::vector<double> decode = base->default_decode(8);
-    std::vector<double> values(n);
-    for (std::size_t i = 0; i < count; ++i) {
+    std::vector<std::vector<double>> colors(count, std::vector<double>(n));
+    for (std::size_t i = 0; i < count; ++i)
       for (std::size_t k = 0; k < n; ++k)
-        values[k] = decode[2 * k] + bytes[i * n + k] / 255.0 * (decode[2 * k + 1] - decode[2 * k]);
-      space->table.push_back(base->to_rgb(values));
-    }
-    return SpacePtr(std::move(space));
+        colors[i][k] =
+            decode[2 * k] + bytes[i * n + k] / 255.0 * (decode[2 * k + 1] - decode[2 * k]);
+    return Indexed::make(base, std::move(colors));
   }
 
   Made tinted(std::size_t inks, const Object& ink, const Object& alternate,
@@ -294,6 +320,18 @@ class Maker {
 };
 
 }  // namespace
+
+Intent intent_named(std::string_view name) {
+  if (name == "AbsoluteColorimetric") return Intent::absolute;
+  if (name == "Perceptual") return Intent::perceptual;
+  if (name == "Saturation") return Intent::saturation;
+  return Intent::relative;
+}
+
+SpacePtr by_intent(SpacePtr space, Intent intent) {
+  SpacePtr other = intent == Intent::relative ? nullptr : space->by_intent(intent);
+  return other ? other : space;
+}
 
 std::vector<double> ColorSpace::default_decode(unsigned) const {
   std::vector<double> decode;

@@ -26,6 +26,12 @@ struct Rgb {
   double blue = 0;
 };
 
+// What matters when colours are brought from one device to another (8.6.5.8).
+enum class Intent { relative, absolute, perceptual, saturation };
+
+// By its name in the standard; what is unknown is relative.
+Intent intent_named(std::string_view name);
+
 class ColorSpace {
  public:
   virtual ~ColorSpace() = default;
@@ -39,6 +45,8 @@ class ColorSpace {
   // A row of a picture of 8 bits a component with the default /Decode, to bytes of red, green,
   // blue.
   virtual void row_to_rgb(const std::uint8_t* samples, std::size_t pixels, std::uint8_t* rgb) const;
+  // The space by another intent than the relative one; null where that makes no difference.
+  virtual std::shared_ptr<const ColorSpace> by_intent(Intent) const { return nullptr; }
   virtual bool is_pattern() const { return false; }
   virtual bool paints_nothing() const { return false; }  // no ink at all (8.6.6.4)
   // Whether a colour that overprints leaves some inks as they are below it (8.6.7): in mode 1 a
@@ -55,5 +63,8 @@ class ColorSpace {
                                                         const objects::Resolver& resolver,
                                                         Budget& budget, Findings& findings);
 };
+
+// The space by an intent, which may be the space itself.
+std::shared_ptr<const ColorSpace> by_intent(std::shared_ptr<const ColorSpace> space, Intent intent);
 
 }  // namespace lumvet::color

@@ -25,7 +25,7 @@ struct CloseProfile {
 struct DeleteTransform {
   void operator()(cmsHTRANSFORM transform) const { cmsDeleteTransform(transform); }
 };
-using Context = std::unique_ptr<std::remove_pointer_t<cmsContext>, DeleteContext>;
+using Context = std::shared_ptr<std::remove_pointer_t<cmsContext>>;
 using Profile = std::unique_ptr<void, CloseProfile>;
 using Transform = std::unique_ptr<void, DeleteTransform>;
 
@@ -36,26 +36,29 @@ class Profiled final : public ColorSpace {
   // Nothing when the bytes are no profile of so many components.
   static std::shared_ptr<const Profiled> make(ByteView bytes, std::size_t components) {
     auto space = std::shared_ptr<Profiled>(new Profiled(components));
-    space->context_.reset(cmsCreateContext(nullptr, nullptr));
+    space->context_ = Context(cmsCreateContext(nullptr, nullptr), DeleteContext());
     cmsContext context = space->context_.get();
     if (context == nullptr) return nullptr;
     cmsSetLogErrorHandlerTHR(context, [](cmsContext, cmsUInt32Number, const char*) {});
-    const Profile profile(cmsOpenProfileFromMemTHR(context, bytes.data(),
-                                                   static_cast<cmsUInt32Number>(bytes.size())));
-    const Profile screen(cmsCreate_sRGBProfileTHR(context));
-    if (!profile || !screen) return nullptr;
-    const cmsColorSpaceSignature kind = cmsGetColorSpace(profile.get());
+    auto profile = std::make_shared<const Profile>(cmsOpenProfileFromMemTHR(
+        context, bytes.data(), static_cast<cmsUInt32Number>(bytes.size())));
+    if (!*profile) return nullptr;
+    const cmsColorSpaceSignature kind = cmsGetColorSpace(profile->get());
     if (kind != cmsSigGrayData && kind != cmsSigRgbData && kind != cmsSigCmykData) return nullptr;
     if (cmsChannelsOf(kind) != components) return nullptr;
-    const auto transform = [&](cmsUInt32Number bytes_each, cmsUInt32Number to) {
-      return Transform(cmsCreateTransformTHR(
-          context, profile.get(), cmsFormatterForColorspaceOfProfile(profile.get(), bytes_each, 0),
-          screen.get(), to, INTENT_RELATIVE_COLORIMETRIC,
-          cmsFLAGS_NOCACHE | cmsFLAGS_BLACKPOINTCOMPENSATION));
-    };
-    space->of_bytes_ = transform(1, TYPE_RGB_8);
-    space->of_words_ = transform(2, TYPE_RGB_16);
-    return space->of_bytes_ && space->of_words_ ? space : nullptr;
+    space->profile_ = std::move(profile);
+    return space->make_transforms(Intent::relative) ? space : nullptr;
+  }
+
+  SpacePtr by_intent(Intent intent) const override {
+    const auto i = static_cast<std::size_t>(intent);
+    std::call_once(others_->made[i], [&] {
+      auto space = std::shared_ptr<Profiled>(new Profiled(components_));
+      space->context_ = context_;
+      space->profile_ = profile_;
+      if (space->make_transforms(intent)) others_->spaces[i] = std::move(space);
+    });
+    return others_->spaces[i];
   }
 
   std::size_t components() const override { return components_; }
@@ -81,8 +84,34 @@ class Profiled final : public ColorSpace {
  private:
   explicit Profiled(std::size_t components) : components_(components) {}
 
+  bool make_transforms(Intent intent) {
+    static constexpr cmsUInt32Number kIntents[] = {INTENT_RELATIVE_COLORIMETRIC,
+                                                   INTENT_ABSOLUTE_COLORIMETRIC, INTENT_PERCEPTUAL,
+                                                   INTENT_SATURATION};
+    const Profile screen(cmsCreate_sRGBProfileTHR(context_.get()));
+    if (!screen) return false;
+    const auto transform = [&](cmsUInt32Number bytes_each, cmsUInt32Number to) {
+      return Transform(
+          cmsCreateTransformTHR(context_.get(), profile_->get(),
+                                cmsFormatterForColorspaceOfProfile(profile_->get(), bytes_each, 0),
+                                screen.get(), to, kIntents[static_cast<std::size_t>(intent)],
+                                cmsFLAGS_NOCACHE | cmsFLAGS_BLACKPOINTCOMPENSATION));
+    };
+    of_bytes_ = transform(1, TYPE_RGB_8);
+    of_words_ = transform(2, TYPE_RGB_16);
+    return of_bytes_ && of_words_;
+  }
+
+  // The same profile by other intents, made when they are first asked for.
+  struct Others {
+    std::array<std::once_flag, 4> made;
+    std::array<SpacePtr, 4> spaces;
+  };
+
   std::size_t components_;
   Context context_;  // outlives what was made in it
+  std::shared_ptr<const Profile> profile_;
+  std::unique_ptr<Others> others_ = std::make_unique<Others>();
   Transform of_bytes_;
   Transform of_words_;
 };

@@ -213,7 +213,8 @@ MadeShading make_radial_shading(const ShadingSource& source, const ShadingColors
 
 Result<std::shared_ptr<const Shading>> Shading::make(const Object& object, const Dict& resources,
                                                      const objects::Resolver& resolver,
-                                                     Budget& budget, Findings& findings) {
+                                                     Budget& budget, Findings& findings,
+                                                     Intent intent) {
   const Object value = resolver.resolve(object);
   if (!value.is_dict() && !value.is_stream()) return malformed("a shading is missing");
   const Dict& dict = value.as_dict();
@@ -221,6 +222,7 @@ Result<std::shared_ptr<const Shading>> Shading::make(const Object& object, const
   ShadingColors colors;
   LUMVET_TRY(colors.space,
              ColorSpace::make(dict["ColorSpace"], resources, resolver, budget, findings));
+  colors.space = by_intent(std::move(colors.space), intent);
   if (colors.space->is_pattern()) return malformed("a shading in the colours of patterns");
   if (dict.contains("Function")) {
     LUMVET_TRY(colors.function, Function::make(dict["Function"], resolver, budget, findings));

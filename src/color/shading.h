@@ -37,7 +37,8 @@ class Shading {
   // Errors: malformed, unsupported, limit, io, need_more_data.
   static Result<std::shared_ptr<const Shading>> make(const Object& object, const Dict& resources,
                                                      const objects::Resolver& resolver,
-                                                     Budget& budget, Findings& findings);
+                                                     Budget& budget, Findings& findings,
+                                                     Intent intent = Intent::relative);
 
  private:
   std::optional<Rect> box_;

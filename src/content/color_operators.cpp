@@ -42,11 +42,24 @@ Dict Interpreter::with_default_inks(Dict resources) const {
 
 void Interpreter::set_color(ColorState& color, std::vector<double> values) {
   values.resize(color.space->components());
-  const color::Rgb rgb = color.space->to_rgb(values);
+  const color::Rgb rgb = color::by_intent(color.space, state_.intent)->to_rgb(values);
   color.paint = {to_byte(rgb.red), to_byte(rgb.green), to_byte(rgb.blue), 255};
   color.is_pattern = false;
   color.is_invisible = color.space->paints_nothing();
   color.leaves_inks = {color.space->leaves_inks(values, 0), color.space->leaves_inks(values, 1)};
+  color.values = std::move(values);
+}
+
+// The intent that counts is that at the time of painting, not of choosing the colour.
+void Interpreter::set_intent(color::Intent intent) {
+  if (std::exchange(state_.intent, intent) == intent || takes_color_) return;
+  for (ColorState* color : {&state_.fill, &state_.stroke})
+    if (!color->is_pattern && !color->values.empty()) set_color(*color, color->values);
+}
+
+Status Interpreter::rendering_intent() {
+  set_intent(color::intent_named(operands_[0].as_name()));
+  return Done{};
 }
 
 // By what the resources put in place of a device's colours (8.6.5.6), which is rare.

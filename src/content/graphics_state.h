@@ -14,7 +14,8 @@ namespace lumvet::content {
 
 struct ColorState {
   std::shared_ptr<const color::ColorSpace> space = color::ColorSpace::gray();
-  Paint paint;  // without the constant alpha; of an uncoloured pattern, its colour
+  std::vector<double> values;  // in the space
+  Paint paint;                 // without the constant alpha; of an uncoloured pattern, its colour
   bool is_pattern = false;
   bool is_invisible = false;          // of no ink
   std::array<bool, 2> leaves_inks{};  // when it overprints, by mode
@@ -57,6 +58,7 @@ struct GraphicsState {
   bool fill_overprints = false;
   bool stroke_overprints = false;
   int overprint_mode = 0;
+  color::Intent intent = color::Intent::relative;
   StrokeStyle line;
   TextState text;
 };

@@ -89,7 +89,7 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
       {"q", 0, &I::save},
       {"re", 4, &I::rectangle},
       {"rg", 3, &I::fill_rgb},
-      {"ri", 0, &I::nothing},
+      {"ri", 1, &I::rendering_intent},
       {"s", 0, &I::paint_close_stroke},
       {"sc", 1, &I::fill_color},
       {"scn", 1, &I::fill_color},
@@ -116,7 +116,8 @@ Object inks_of(const document::Core& core) {
 
 }  // namespace
 
-Interpreter::Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
+Interpreter::Interpreter(const document::Core& core, Canvas& canvas,
+                         std::shared_ptr<const LayerVisibility> layers,
                          const RecordOptions& options)
     : core_(core),
       store_(core.store()),
@@ -295,7 +296,7 @@ Status Interpreter::draw_object() {
     note("the picture or form '" + std::string(operands_[0].as_name()) + "' is missing");
     return Done{};
   }
-  if (!layers_.shows(stream->dict["OC"])) return Done{};
+  if (!layers_->shows(stream->dict["OC"])) return Done{};
   const Object subtype = store_.get(stream->dict, "Subtype");
   if (subtype.is_name("Form")) return draw_form(*stream);
   if (!subtype.is_name("Image")) {
@@ -311,7 +312,8 @@ Status Interpreter::draw_object() {
     if (const Object mask = store_.get(stream->dict, key); mask.is_stream())
       LUMVET_CHECK(is_there(*mask.as_stream()));
   LUMVET_CHECK(is_there(*stream));
-  return place_image(std::make_shared<PagePicture>(core_, entry.as_reference(), object, resources_),
+  return place_image(std::make_shared<PagePicture>(core_, entry.as_reference(), object, resources_,
+                                                   intent_of(stream->dict)),
                      stream->dict);
 }
 
@@ -321,9 +323,16 @@ Status Interpreter::is_there(const Stream& stream) {
   return Done{};
 }
 
+// A picture may have its own (8.9.5).
+color::Intent Interpreter::intent_of(const Dict& image) const {
+  const Object own = store_.get(image, "Intent");
+  return own.is_name() ? color::intent_named(own.as_name()) : state_.intent;
+}
+
 // Null, with a finding, for a picture that cannot be shown.
 Result<PicturePtr> Interpreter::load_image(const Stream& image) {
-  auto read = images::read_image(image, {resources_, store_, budget_, store_.findings()});
+  auto read = images::read_image(
+      image, {resources_, store_, budget_, store_.findings(), intent_of(image.dict)});
   if (read.ok()) return PicturePtr(std::make_shared<PagePicture>(*std::move(read)));
   const Error& error = read.error();
   if (error.code() == ErrorCode::need_more_data) return error;
@@ -416,7 +425,7 @@ Status Interpreter::run_form_content(const Stream& form) {
 }
 
 Status Interpreter::run_appearance(const Stream& form, const Rect& place, const Object& layer) {
-  if (!layers_.shows(layer) || !layers_.shows(form.dict["OC"])) return Done{};
+  if (!layers_->shows(layer) || !layers_->shows(form.dict["OC"])) return Done{};
   const auto box = box_of(form.dict);
   if (!box) return Done{};
   // The box as its matrix places it is fitted into the annotation's rectangle (algorithm 8).
@@ -442,7 +451,7 @@ Status Interpreter::begin_marked_with_properties() {
   ++marked_depth_;
   if (!operands_[0].is_name("OC") || hidden_from_) return Done{};
   const Object properties = store_.get(resources_, "Properties");
-  if (!layers_.shows(properties.as_dict()[operands_[1].as_name()])) hidden_from_ = marked_depth_;
+  if (!layers_->shows(properties.as_dict()[operands_[1].as_name()])) hidden_from_ = marked_depth_;
   return Done{};
 }
 

@@ -31,8 +31,8 @@ namespace lumvet::content {
 
 class Interpreter {
  public:
-  Interpreter(const document::Core& core, Canvas& canvas, LayerVisibility layers,
-              const RecordOptions& options);
+  Interpreter(const document::Core& core, Canvas& canvas,
+              std::shared_ptr<const LayerVisibility> layers, const RecordOptions& options);
 
   // Errors: limit, io, need_more_data, cancelled.
   Status run_page(document::ContentFeed& content, const Dict& resources, const Matrix& to_display,
@@ -119,6 +119,9 @@ class Interpreter {
   Status choose_space(ColorState& color);
   Status choose_color(ColorState& color);
   void set_color(ColorState& color, std::vector<double> values);
+  void set_intent(color::Intent intent);
+  Status rendering_intent();
+  color::Intent intent_of(const Dict& image) const;
   Paint fill_paint() const {
     return overprinted(with_state(state_.fill.paint, state_.fill_alpha), state_.fill,
                        state_.fill_overprints);
@@ -196,7 +199,7 @@ class Interpreter {
   const document::Core& core_;
   const file::ObjectStore& store_;
   Canvas* canvas_;
-  LayerVisibility layers_;
+  std::shared_ptr<const LayerVisibility> layers_;
   FontSupply supply_;
   bool shows_overprint_;
   Object default_inks_;  // an ICC based space of four components; null without one
@@ -259,7 +262,7 @@ class Interpreter {
   static constexpr std::uint64_t kKeptBytes = 8 << 20;  // of either
   file::RecentlyUsed<Place, ByteSlice, Place::Hash> forms_{kKeptBytes};
   file::RecentlyUsed<Place, InlinePicture, Place::Hash> inline_pictures_{kKeptBytes};
-  std::map<ObjectId, std::shared_ptr<const color::Shading>> shadings_;
+  std::map<std::pair<ObjectId, color::Intent>, std::shared_ptr<const color::Shading>> shadings_;
   // By where the pattern lies and the colour it takes.
   using CellKey = std::tuple<std::uint64_t, ObjectId, std::uint8_t, std::uint8_t, std::uint8_t>;
   std::map<CellKey, ScenePtr> cells_;

@@ -60,6 +60,19 @@ LayerVisibility::LayerVisibility(const document::Core& core, Purpose purpose,
   }
 }
 
+std::shared_ptr<const LayerVisibility> LayerVisibility::of(
+    const document::Core& core, Purpose purpose, const std::optional<std::vector<bool>>& states) {
+  if (states) return std::make_shared<const LayerVisibility>(core, purpose, states);
+  // Of no object in particular.
+  const auto make = [&]() -> document::ObjectCache::Made {
+    auto made = std::make_shared<const LayerVisibility>(core, purpose, states);
+    const std::size_t bytes = sizeof *made + made->hidden_.size() * sizeof(ObjectId);
+    return {std::move(made), bytes, true};
+  };
+  return std::static_pointer_cast<const LayerVisibility>(core.shared().get(
+      document::ObjectCache::Kind::layers, {}, static_cast<std::uint64_t>(purpose), make));
+}
+
 bool LayerVisibility::shows(const Object& membership) const {
   if (membership.is_null() || hidden_.empty()) return true;
   const Object object = store_.resolve(membership);

@@ -5,7 +5,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
-#include <map>
+#include <memory>
 #include <set>
 
 #include "document/core.h"
@@ -19,6 +19,10 @@ class LayerVisibility {
   // counts, with what it changes by itself for the purpose.
   LayerVisibility(const document::Core& core, Purpose purpose,
                   const std::optional<std::vector<bool>>& states);
+
+  // The same, worked out once for each purpose where the document's own configuration counts.
+  static std::shared_ptr<const LayerVisibility> of(const document::Core& core, Purpose purpose,
+                                                   const std::optional<std::vector<bool>>& states);
 
   // Of a layer or a membership, as it is referred to; what is neither always shows.
   bool shows(const Object& membership) const;

@@ -13,11 +13,13 @@ PagePicture::PagePicture(std::shared_ptr<const Picture> picture)
       across_(ready_->across),
       down_(ready_->down) {}
 
-PagePicture::PagePicture(const document::Core& core, ObjectId id, Object image, Dict resources)
+PagePicture::PagePicture(const document::Core& core, ObjectId id, Object image, Dict resources,
+                         color::Intent intent)
     : core_(core.shared_from_this()),
       id_(id),
       image_(std::move(image)),
       resources_(std::move(resources)),
+      intent_(intent),
       is_stencil_(images::is_stencil(image_.as_dict(), core.store())),
       across_(core.store().get(image_.as_dict(), "Width").as_number()),
       down_(core.store().get(image_.as_dict(), "Height").as_number()) {}
@@ -29,16 +31,17 @@ std::shared_ptr<const Picture> PagePicture::decoded(int reduction) const {
   const auto make = [&]() -> document::ObjectCache::Made {
     Budget budget(store.limits());
     const Stream& image = *image_.as_stream();
-    const auto read =
-        images::read_image(image, {resources_, store, budget, store.findings(), reduction});
+    const auto read = images::read_image(
+        image, {resources_, store, budget, store.findings(), intent_, reduction});
     if (read.ok()) return {*read, (*read)->memory(), true};
     const Error& error = read.error();
     store.findings().add({error.message() + "; the picture is left out", error.offset(), id_});
     return {};
   };
-  // Apart from the fonts made of the same object, whose variants count from 0.
-  const std::uint64_t variant = ~static_cast<std::uint64_t>(reduction);
-  return std::static_pointer_cast<const Picture>(core_->shared().get(id_, variant, make));
+  const std::uint64_t variant =
+      static_cast<std::uint64_t>(reduction) << 8 | static_cast<std::uint64_t>(intent_);
+  return std::static_pointer_cast<const Picture>(
+      core_->shared().get(document::ObjectCache::Kind::picture, id_, variant, make));
 }
 
 }  // namespace lumvet::content

@@ -7,6 +7,7 @@
 
 #include <memory>
 
+#include "color/color_space.h"
 #include "document/core.h"
 #include "images/picture.h"
 
@@ -17,7 +18,8 @@ class PagePicture {
   // One that is decoded already.
   explicit PagePicture(std::shared_ptr<const images::Picture> picture);
   // The picture that `image`, a stream, is; `resources` are for the colour spaces it names.
-  PagePicture(const document::Core& core, ObjectId id, Object image, Dict resources);
+  PagePicture(const document::Core& core, ObjectId id, Object image, Dict resources,
+              color::Intent intent);
 
   bool is_stencil() const { return is_stencil_; }
   // Samples of the unit square, before anything is decoded.
@@ -36,6 +38,7 @@ class PagePicture {
   ObjectId id_{};
   Object image_;
   Dict resources_;
+  color::Intent intent_ = color::Intent::relative;
   bool is_stencil_ = false;
   double across_ = 0;
   double down_ = 0;

@@ -35,14 +35,17 @@ std::optional<Rect> Interpreter::box_of(const Dict& dict) const {
 // Null, with a finding, for what is none.
 std::shared_ptr<const color::Shading> Interpreter::load_shading(const Object& object) {
   if (object.is_reference())
-    if (const auto known = shadings_.find(object.as_reference()); known != shadings_.end())
+    if (const auto known = shadings_.find({object.as_reference(), state_.intent});
+        known != shadings_.end())
       return known->second;
-  auto made = color::Shading::make(object, resources_, store_, budget_, store_.findings());
+  auto made =
+      color::Shading::make(object, resources_, store_, budget_, store_.findings(), state_.intent);
   if (!made.ok())
     store_.findings().add({made.error().message() + "; it is left out", made.error().offset(),
                            object.as_reference()});
   auto shading = made.ok() ? *std::move(made) : nullptr;
-  if (object.is_reference()) shadings_.emplace(object.as_reference(), shading);
+  if (object.is_reference())
+    shadings_.emplace(std::pair(object.as_reference(), state_.intent), shading);
   return shading;
 }
 

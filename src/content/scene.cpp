@@ -77,8 +77,8 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   data->bounds = {0, 0, page.width(), page.height()};
   content::Recorder recorder(*data);
   content::Interpreter interpreter(
-      page.core(), recorder, content::LayerVisibility(page.core(), options.purpose, options.layers),
-      options);
+      page.core(), recorder,
+      content::LayerVisibility::of(page.core(), options.purpose, options.layers), options);
   document::ContentFeed contents(page);
   const Object resources = page.core().store().get(page.dict(), "Resources");
   const auto run = [&]() -> Status {

@@ -76,12 +76,13 @@ std::shared_ptr<const fonts::Font> Interpreter::load_font(const Object& font) {
                              supply_.fonts());
   };
   if (font.is_reference())
-    return std::static_pointer_cast<const fonts::Font>(core_.shared().get(
-        font.as_reference(), supply_.fonts().identity, [&]() -> document::ObjectCache::Made {
-          auto made = make();
-          const std::size_t bytes = made->memory();
-          return {std::move(made), bytes, true};
-        }));
+    return std::static_pointer_cast<const fonts::Font>(
+        core_.shared().get(document::ObjectCache::Kind::font, font.as_reference(),
+                           supply_.fonts().identity, [&]() -> document::ObjectCache::Made {
+                             auto made = make();
+                             const std::size_t bytes = made->memory();
+                             return {std::move(made), bytes, true};
+                           }));
   DirectFont& kept = direct_fonts_[&font.as_dict()];
   if (!kept.font) kept = {font, make()};
   return kept.font;

@@ -49,6 +49,8 @@ Status Interpreter::apply_entry(const std::string& key, const Object& value) {
     state_.fill_overprints = value.as_bool();
   } else if (key == "OPM") {
     state_.overprint_mode = static_cast<int>(value.as_integer());
+  } else if (key == "RI") {
+    set_intent(color::intent_named(value.as_name()));
   } else if (key == "BM") {
     choose_blend_mode(value);
   } else if (key == "SMask") {

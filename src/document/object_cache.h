@@ -15,6 +15,9 @@ namespace lumvet::document {
 
 class ObjectCache {
  public:
+  // Things of one kind are of one type.
+  enum class Kind : std::uint8_t { font, picture, layers };
+
   struct Made {
     std::shared_ptr<const void> thing;
     std::size_t bytes = 0;  // about
@@ -26,9 +29,9 @@ class ObjectCache {
   // The thing made from an object, made now if nobody did lately. Two threads may make it at the
   // same time; the first one's stays. From the same object different things may be made, by
   // `variant`.
-  std::shared_ptr<const void> get(ObjectId id, std::uint64_t variant,
+  std::shared_ptr<const void> get(Kind kind, ObjectId id, std::uint64_t variant,
                                   const std::function<Made()>& make) {
-    const Key key{id, variant};
+    const Key key{kind, id, variant};
     if (auto known = kept_.find(key)) return *known;
     Made made = make();
     if (!made.is_kept) return std::move(made.thing);
@@ -37,12 +40,15 @@ class ObjectCache {
 
  private:
   struct Key {
+    Kind kind;
     ObjectId id;
     std::uint64_t variant = 0;
     bool operator==(const Key&) const = default;
     struct Hash {
       std::size_t operator()(const Key& key) const {
-        return std::hash<std::uint64_t>()(std::uint64_t{key.id.number} << 16 | key.id.generation) ^
+        return std::hash<std::uint64_t>()(std::uint64_t{key.id.number} << 24 |
+                                          std::uint64_t{key.id.generation} << 8 |
+                                          static_cast<std::uint64_t>(key.kind)) ^
                key.variant * 0x9E3779B97F4A7C15u;
       }
     };

@@ -190,7 +190,8 @@ class ImageReader {
     if (!stated.is_null()) {
       auto made = ColorSpace::make(stated, context_.resources, context_.resolver, context_.budget,
                                    context_.findings);
-      if (made.ok() && !(*made)->is_pattern()) space_ = *std::move(made);
+      if (made.ok() && !(*made)->is_pattern())
+        space_ = color::by_intent(*std::move(made), context_.intent);
       if (!made.ok()) context_.findings.add({made.error().message(), image_.offset, {}});
     }
     if (codec_components_ != 0 && (!space_ || space_->components() != codec_components_)) {

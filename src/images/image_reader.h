@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/budget.h"
+#include "color/color_space.h"
 #include "images/picture.h"
 #include "lumvet/base/findings.h"
 #include "objects/resolver.h"
@@ -14,6 +15,7 @@ struct ImageContext {
   const objects::Resolver& resolver;
   Budget& budget;
   Findings& findings;
+  color::Intent intent = color::Intent::relative;
   // Of so many samples each way one is made, 1 or a power of 2, by the codec if it can: for
   // pictures that are shown small.
   int reduction = 1;

@@ -23,7 +23,11 @@ struct Reader {
     return read(Stream::of(std::move(dict), std::move(bytes)));
   }
   Result<std::shared_ptr<const Picture>> read(const Stream& stream) {
-    return images::read_image(stream, {Dict(), resolver, budget, findings, reduction});
+    return images::read_image(stream, {.resources = Dict(),
+                                       .resolver = resolver,
+                                       .budget = budget,
+                                       .findings = findings,
+                                       .reduction = reduction});
   }
 };
 

@@ -30,27 +30,37 @@ bool near(const Color& color, int red, int green, int blue) {
 }
 
 // A press whose inks all print grey: the more of any of them, the darker.
-std::string press_profile() {
+std::string press_profile(bool has_intents = false) {
   cmsHPROFILE profile = cmsCreateProfilePlaceholder(nullptr);
   cmsSetProfileVersion(profile, 2.1);
   cmsSetDeviceClass(profile, cmsSigOutputClass);
   cmsSetColorSpace(profile, cmsSigCmykData);
   cmsSetPCS(profile, cmsSigLabData);
-  cmsPipeline* pipeline = cmsPipelineAlloc(nullptr, 4, 3);
-  cmsStage* table = cmsStageAllocCLut16bit(nullptr, 2, 4, 3, nullptr);
-  cmsStageSampleCLut16bit(
-      table,
-      [](const cmsUInt16Number in[], cmsUInt16Number out[], void*) -> cmsInt32Number {
-        constexpr int kWhite = 0xFF00;  // as profiles of version 2 have it
-        out[0] = static_cast<cmsUInt16Number>(
-            std::max(0, kWhite - std::max({in[0], in[1], in[2], in[3]})));
-        out[1] = out[2] = 0x8000;  // no colour
-        return 1;
-      },
-      nullptr, 0);
-  cmsPipelineInsertStage(pipeline, cmsAT_END, table);
-  cmsWriteTag(profile, cmsSigAToB0Tag, pipeline);
-  cmsPipelineFree(pipeline);
+  // By the perceptual intent, and where nothing else is said; then by the relative one.
+  for (const auto& [tag, darkest] : {std::pair(cmsSigAToB0Tag, 0xFF00), {cmsSigAToB1Tag, 0x8000}}) {
+    if (tag == cmsSigAToB1Tag && !has_intents) continue;
+    cmsPipeline* pipeline = cmsPipelineAlloc(nullptr, 4, 3);
+    cmsStage* table = cmsStageAllocCLut16bit(nullptr, 2, 4, 3, nullptr);
+    int most = darkest;
+    cmsStageSampleCLut16bit(
+        table,
+        [](const cmsUInt16Number in[], cmsUInt16Number out[], void* most_ink) -> cmsInt32Number {
+          constexpr int kWhite = 0xFF00;  // as profiles of version 2 have it
+          const int ink = std::max({in[0], in[1], in[2], in[3]});
+          out[0] = static_cast<cmsUInt16Number>(
+              std::max(0, kWhite - std::min(ink, *static_cast<int*>(most_ink))));
+          out[1] = out[2] = 0x8000;  // no colour
+          return 1;
+        },
+        &most, 0);
+    cmsPipelineInsertStage(pipeline, cmsAT_END, table);
+    cmsWriteTag(profile, tag, pipeline);
+    cmsPipelineFree(pipeline);
+  }
+  if (has_intents) {  // on paper that is not white
+    const cmsCIEXYZ paper = {0.9642 / 2, 0.5, 0.8249 / 2};
+    cmsWriteTag(profile, cmsSigMediaWhitePointTag, &paper);
+  }
   cmsUInt32Number size = 0;
   cmsSaveProfileToMem(profile, nullptr, &size);
   std::string bytes(size, '\0');
@@ -116,6 +126,30 @@ TEST_CASE("inks without a profile look as the press they are meant for prints th
   // What the page itself says about its inks goes first.
   const std::string own = with_intent("/ColorSpace<</DefaultCMYK/DeviceCMYK>>");
   CHECK(pixel(own, 10, 20).blue > 200);
+}
+
+TEST_CASE("colours come to the screen by the intent that is current when they are painted",
+          "[render]") {
+  PdfBuilder pdf;
+  pdf.page(
+      "/I cs 0 0 0 1 sc 0 0 10 40 re f /Perceptual ri 10 0 10 40 re f "
+      "/Paper gs 0 0 0 0 sc 20 0 10 40 re f "
+      "/RelativeColorimetric ri q 10 0 0 40 30 0 cm /P Do Q",
+      "/MediaBox[0 0 40 40]/Resources<</ColorSpace<</I[/ICCBased 5 0 R]>>"
+      "/ExtGState<</Paper<</RI/AbsoluteColorimetric>>>>/XObject<</P 6 0 R>>>>");
+  pdf.stream(5, "/N 4", press_profile(true));
+  pdf.stream(6,
+             "/Subtype/Image/Width 1/Height 1/BitsPerComponent 8/ColorSpace[/ICCBased 5 0 R]"
+             "/Intent/Perceptual",
+             std::string("\0\0\0\xff", 4));
+  const std::string bytes = pdf.finish();
+  const int relative = pixel(bytes, 5, 20).red;
+  const int perceptual = pixel(bytes, 15, 20).red;
+  CHECK(std::abs(perceptual) <= 2);
+  CHECK(relative > perceptual + 50);
+  // Half as bright as white: L* 76 of 100, which sRGB has at 188.
+  CHECK(near(pixel(bytes, 25, 20), 188, 188, 188));
+  CHECK(pixel(bytes, 35, 20).red == perceptual);
 }
 
 TEST_CASE("a line covers its filling instead of mixing with it", "[render]") {

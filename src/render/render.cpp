@@ -24,8 +24,10 @@ class Drawing {
       : options_(options),
         threads_(rendering::thread_count(options.threads)),
         prepared_(rendering::prepare(scene.data(), to_pixels, area, threads_, options.cancel)) {
+    if (options.text_gamma != 1) gamma_.emplace(options.text_gamma);
     for (int i = 0; i < threads_; ++i)
-      painters_.emplace_back(prepared_, options.background, options.cancel);
+      painters_.emplace_back(prepared_, options.background, options.cancel,
+                             gamma_ ? &*gamma_ : nullptr);
   }
 
   // The part of the page that begins `top` pixels below the area's top, as high as the buffer.
@@ -71,6 +73,7 @@ class Drawing {
   const RenderOptions& options_;
   int threads_;
   rendering::PreparedScene prepared_;
+  std::optional<raster::ScreenGamma> gamma_;
   std::vector<rendering::TilePainter> painters_;
 };
 

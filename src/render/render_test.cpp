@@ -227,3 +227,29 @@ TEST_CASE("letters made of dots keep their thin lines, wherever they stand", "[r
     CHECK(ink == Approx(7 * 7.0 / 20).epsilon(0.1));
   }
 }
+
+TEST_CASE("a screen's gamma changes the edges of letters, and nothing else", "[render]") {
+  const auto letters = [](const std::string& colors, double gamma) {
+    PdfBuilder pdf;
+    pdf.page(
+        colors + " BT /F 30 Tf 5.3 40.4 Td (Ostrel) Tj ET 0.4 g 3.5 3.5 9 9 re f",
+        "/MediaBox[0 0 100 100]/Resources<</Font<</F<</Subtype/Type1/BaseFont/Helvetica>>>>>>");
+    return render(page_of(pdf.finish()), {.text_gamma = gamma}).value();
+  };
+  const bool is_dark = GENERATE(true, false);
+  const std::string colors = is_dark ? "0 g" : "0 g 0 0 100 100 re f 1 g";
+  const Raster plain = letters(colors, 1);
+  const Raster even = letters(colors, 2.2);
+  int edges = 0;
+  int wrong = 0;
+  for (int y = 0; y < 100; ++y)
+    for (int x = 0; x < 100; ++x) {
+      const int before = plain.at(x, y).red;
+      const int after = even.at(x, y).red;
+      // What is half light is nearer to white, of which there is more in it.
+      edges += after > before + 20 ? 1 : 0;
+      wrong += after < before || ((before == 0 || before == 255 || y > 70) && after != before);
+    }
+  CHECK(edges > 50);
+  CHECK(wrong == 0);
+}

@@ -78,8 +78,21 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
                        const Shown& shown) {
   for (const PreparedGlyph& glyph : operation.glyphs)
     if (!glyph.bounds.intersected(tile_).is_empty()) coverage_->add(*glyph.edges, glyph.x, glyph.y);
-  coverage_->sweep(FillRule::nonzero,
-                   [&](const raster::Coverage::Run& run) { paint_run(run, show.paint, shown); });
+  if (gamma_ == nullptr)
+    return coverage_->sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+      paint_run(run, show.paint, shown);
+    });
+  const auto& opacities =
+      gamma_->opacities(raster::luminance(show.paint.red, show.paint.green, show.paint.blue));
+  coverage_->sweep(FillRule::nonzero, [&](raster::Coverage::Run run) {
+    run.value = opacities[run.value];
+    if (run.values != nullptr) {
+      values_.assign(run.values, run.values + run.count);
+      for (std::uint8_t& value : values_) value = opacities[value];
+      run.values = values_.data();
+    }
+    paint_run(run, show.paint, shown);
+  });
 }
 
 template <typename Take>

@@ -11,6 +11,7 @@
 
 #include "lumvet/raster/raster.h"
 #include "raster/coverage.h"
+#include "raster/screen_gamma.h"
 #include "render/layer.h"
 #include "render/mask.h"
 #include "render/prepared_scene.h"
@@ -19,8 +20,10 @@ namespace lumvet::rendering {
 
 class TilePainter {
  public:
-  TilePainter(const PreparedScene& scene, Color background, CancelToken cancel)
-      : scene_(scene), background_(background), cancel_(std::move(cancel)) {}
+  // `gamma`, where given, outlives the painter and is for the edges of letters.
+  TilePainter(const PreparedScene& scene, Color background, CancelToken cancel,
+              const raster::ScreenGamma* gamma = nullptr)
+      : scene_(scene), background_(background), cancel_(std::move(cancel)), gamma_(gamma) {}
 
   // Premultiplied red green blue alpha, row by row, `stride` bytes from one to the next; once
   // cancelled not all of it.
@@ -82,6 +85,7 @@ class TilePainter {
   const PreparedScene& scene_;
   Color background_;
   CancelToken cancel_;
+  const raster::ScreenGamma* gamma_;
   raster::PixelRect tile_;
   std::unique_ptr<raster::Coverage> coverage_;
   std::vector<Layer> layers_;

@@ -5,8 +5,7 @@
 //   lumvet::render(scene, {.dpi = 300});
 //
 // Keeps what it needs of its document; pictures are decoded when they are drawn.
-// Threads:
-// immutable, share freely.
+// Threads: immutable, share freely.
 #pragma once
 
 #include <memory>
