@@ -3,6 +3,7 @@
 // and by cairo from its calls, both into memory: the ratio of their times, scene by scene.
 #include <chrono>
 #include <cstdio>
+#include <cstdlib>
 #include <cstring>
 
 #include "tests/scenes/compare.h"
@@ -13,11 +14,11 @@ using test::OracleScene;
 
 // The quickest of several goes, in milliseconds.
 template <typename Work>
-double quickest(Work work) {
+double quickest(int milliseconds, Work work) {
   using Clock = std::chrono::steady_clock;
   double least = 1e9;
-  const auto until = Clock::now() + std::chrono::milliseconds(60);
-  for (int go = 0; go < 5 || (Clock::now() < until && go < 200); ++go) {
+  const auto until = Clock::now() + std::chrono::milliseconds(milliseconds);
+  for (int go = 0; go < 5 || Clock::now() < until; ++go) {
     const auto start = Clock::now();
     work();
     least =
@@ -28,7 +29,9 @@ double quickest(Work work) {
 
 }  // namespace
 
+// Of all scenes, or of those whose name has `argv[1]` in it, for `argv[2]` milliseconds each.
 int main(int argc, char** argv) {
+  const int milliseconds = argc > 2 ? std::atoi(argv[2]) : 60;
   constexpr double kScale = 150.0 / 72;
   const int size = test::pixels_at(kScale);
   std::vector<std::uint8_t> pixels(static_cast<std::size_t>(size) * static_cast<std::size_t>(size) *
@@ -41,10 +44,11 @@ int main(int argc, char** argv) {
     if (argc > 1 && scene.name.find(argv[1]) == std::string::npos) continue;
     const auto document = lumvet::Document::open(test::as_document(scene.draw)).value();
     const auto recorded = lumvet::Scene::record(document.page(0).value()).value();
-    const double ours = quickest(
-        [&] { lumvet::render_into(recorded, buffer, {.scale = kScale}, {.threads = 1}).value(); });
-    const double theirs =
-        quickest([&] { test::draw_on(surface, scene.draw, kScale, CAIRO_ANTIALIAS_DEFAULT); });
+    const double ours = quickest(milliseconds, [&] {
+      lumvet::render_into(recorded, buffer, {.scale = kScale}, {.threads = 1}).value();
+    });
+    const double theirs = quickest(
+        milliseconds, [&] { test::draw_on(surface, scene.draw, kScale, CAIRO_ANTIALIAS_DEFAULT); });
     ratios.emplace_back(ours / theirs, scene.name);
     std::printf("%-32s %8.3f ms %8.3f ms  %5.2f x cairo\n", scene.name.c_str(), ours, theirs,
                 ours / theirs);

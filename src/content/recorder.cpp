@@ -19,7 +19,20 @@ bool is_somewhere(const Rect& rect) { return rect.left <= rect.right && rect.bot
 
 }  // namespace
 
+// Many writers set the same clip again for everything they draw.
+ClipId Recorder::known_clip(ClipId outer, const Path& path, FillRule rule) const {
+  constexpr std::size_t kRecent = 8;
+  const std::size_t count = scene_.clips.size();
+  for (std::size_t i = count; i > 0 && i + kRecent > count; --i) {
+    const Clip& clip = scene_.clips[i - 1];
+    if (clip.outer == outer && clip.rule == rule && !clip.stroked && clip.path == path)
+      return static_cast<ClipId>(i - 1);
+  }
+  return kNoClip;
+}
+
 ClipId Recorder::clip(ClipId outer, Path path, FillRule rule) {
+  if (const ClipId known = known_clip(outer, path, rule); known != kNoClip) return known;
   const Rect bounds = path.is_empty() ? Rect{} : path.bounds().intersected(bounds_of(outer));
   scene_.clips.push_back({outer, std::move(path), rule, {}, bounds});
   return static_cast<ClipId>(scene_.clips.size() - 1);

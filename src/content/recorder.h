@@ -39,6 +39,7 @@ class Recorder final : public Canvas {
     bool has_blends = false;
   };
 
+  ClipId known_clip(ClipId outer, const Path& path, FillRule rule) const;
   template <typename What>
   void add(What what, const Rect& bounds, const Within& within);
 

@@ -22,6 +22,7 @@ std::uint8_t product(std::uint8_t a, std::uint8_t b) {
 }
 
 constexpr int kBlock = 16;  // pixels
+constexpr int kFew = 8;     // pixels, for which preparing a block is not worth it
 
 // Blocks of which every opacity is 0 or 255 need no arithmetic.
 enum class Block { nothing, whole, mixed };
@@ -76,6 +77,10 @@ void copy_opaque(std::uint8_t* pixels, const std::uint8_t* colors, int count) {
 }  // namespace
 
 void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count) {
+  if (count < kFew) {
+    for (int i = 0; i < count; ++i) std::memcpy(pixels + 4 * i, pixel.data(), 4);
+    return;
+  }
   const auto bytes = static_cast<std::size_t>(count) * 4;
   if (pixel[0] == pixel[1] && pixel[1] == pixel[2] && pixel[2] == pixel[3]) {
     std::memset(pixels, pixel[0], bytes);
@@ -102,6 +107,11 @@ LUMVET_WIDE void multiply(std::uint8_t* values, unsigned by, int count) {
 void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count) {
   if (alpha == 0) return;
   if (alpha == 255) return fill(pixels, color, count);
+  if (count < kFew) {
+    for (int i = 0; i < count; ++i)
+      blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alpha);
+    return;
+  }
   std::uint8_t added[kBlock * 4];
   const auto part = static_cast<std::uint8_t>(alpha);
   fill_row(added, {product(color[0], part), product(color[1], part), product(color[2], part), part},
@@ -111,7 +121,7 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count
 
 void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count) {
   std::uint8_t sources[kBlock * 4];
-  fill(sources, color, kBlock);
+  if (count >= kBlock) fill(sources, color, kBlock);
   int done = 0;
   for (; done + kBlock <= count; done += kBlock, pixels += kBlock * 4) {
     switch (kind_of(alphas + done)) {
@@ -121,7 +131,7 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alpha
     }
   }
   for (; done < count; ++done, pixels += 4)
-    blend_pixel(pixels, color[0], color[1], color[2], alphas[done]);
+    if (alphas[done] != 0) blend_pixel(pixels, color[0], color[1], color[2], alphas[done]);
 }
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha, int count) {

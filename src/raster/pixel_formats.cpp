@@ -5,6 +5,8 @@
 #include <bit>
 #include <cstring>
 
+#include "raster/vectors.h"
+
 namespace lumvet {
 
 std::size_t bytes_per_row(PixelFormat format, int width) {
@@ -80,7 +82,7 @@ void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone
   }
 }
 
-void swap_red_and_blue(std::uint8_t* pixels, std::size_t count) {
+LUMVET_WIDE void swap_red_and_blue(std::uint8_t* pixels, std::size_t count) {
   for (std::size_t i = 0; i < count; ++i) {  // in words, of which compilers make vectors
     std::uint32_t word;
     std::memcpy(&word, pixels + 4 * i, sizeof word);

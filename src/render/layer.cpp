@@ -83,7 +83,27 @@ const std::uint8_t* Layer::alphas_of(const SourceRow& row) {
   return alphas_.data();
 }
 
+SourceRow Layer::straight(SourceRow row) {
+  const auto count = static_cast<std::size_t>(row.count);
+  straight_.resize(count * 4);
+  if (row.opacities != nullptr)
+    opacities_.assign(row.opacities, row.opacities + count);
+  else
+    opacities_.assign(count, static_cast<std::uint8_t>(row.opacity));
+  for (std::size_t i = 0; i < count; ++i) {
+    const Rgb8 color = without_alpha(row.colors + 4 * i);
+    std::copy_n(color.data(), 3, &straight_[4 * i]);
+    opacities_[i] = static_cast<std::uint8_t>(div255(opacities_[i] * row.colors[4 * i + 3]));
+  }
+  row.colors = straight_.data();
+  row.opacities = opacities_.data();
+  row.is_premultiplied = false;
+  return row;
+}
+
 void Layer::put(const SourceRow& row) {
+  if (row.is_premultiplied && (!is_simple() || row.blend != BlendMode::normal))
+    return put(straight(row));
   if (!is_simple()) {
     for (int i = 0; i < row.count; ++i) {
       Source source{color_at(row, i), row.opacities == nullptr ? row.opacity : row.opacities[i],
@@ -100,7 +120,11 @@ void Layer::put(const SourceRow& row) {
   std::uint8_t* pixels = pixel(row.x, row.y);
   const std::uint8_t* alphas = alphas_of(row);
   const unsigned alpha = div255(row.shape * row.opacity);
-  if (row.colors == nullptr && alphas == nullptr)
+  if (row.is_premultiplied && alphas == nullptr)
+    raster::blend_premultiplied_row(pixels, row.colors, alpha, row.count);
+  else if (row.is_premultiplied)
+    raster::blend_premultiplied_row(pixels, row.colors, alphas, row.count);
+  else if (row.colors == nullptr && alphas == nullptr)
     raster::blend_row(pixels, row.color, alpha, row.count);
   else if (row.colors == nullptr)
     raster::blend_row(pixels, row.color, alphas, row.count);

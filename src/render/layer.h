@@ -26,7 +26,8 @@ struct SourceRow {
   int x = 0;
   int y = 0;
   int count = 0;
-  const std::uint8_t* colors = nullptr;  // 4 bytes each, of which the fourth does not count
+  const std::uint8_t* colors = nullptr;  // 4 bytes each, of which the fourth does not count,
+  bool is_premultiplied = false;         // unless they are multiplied by it
   color::Rgb8 color{};
   const std::uint8_t* opacities = nullptr;
   unsigned opacity = 255;
@@ -73,6 +74,8 @@ class Layer {
   // What the group came to at a pixel, without what was below it.
   Source result(int x, int y) const;
   const std::uint8_t* alphas_of(const SourceRow& row);
+  // The same row with its colours as they are, and what they were multiplied by as opacities.
+  SourceRow straight(SourceRow row);
   void mix(const SourceRow& row);
   color::Rgb8 mixed(const std::uint8_t* backdrop, const color::Rgb8& source,
                     color::BlendMode blend) const;
@@ -85,7 +88,9 @@ class Layer {
   Bytes start_;  // what was below when a group began that mixes with it
   Bytes own_;    // how opaque the group itself is, where `pixels_` holds what is below as well
   Bytes shape_;
-  Bytes alphas_;  // of a row
+  Bytes alphas_;     // of a row
+  Bytes straight_;   // of a row
+  Bytes opacities_;  // of a row
 };
 
 }  // namespace lumvet::rendering

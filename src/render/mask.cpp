@@ -17,12 +17,21 @@ void narrow_axis(Bytes& parts, int first, double low, double high) {
   constexpr double kSteps = 256;  // as edges have
   const double from = std::floor(low * kSteps + 0.5) / kSteps;
   const double to = std::floor(high * kSteps + 0.5) / kSteps;
-  for (std::size_t i = 0; i < parts.size(); ++i) {
+  const auto narrow = [&](int i) {
     const double pixel = first + static_cast<double>(i);
     const double part = std::clamp(std::min(to, pixel + 1) - std::max(from, pixel), 0.0, 1.0);
-    parts[i] = static_cast<std::uint8_t>(
-        raster::div255(parts[i] * static_cast<unsigned>(part * 255 + 0.5)));
-  }
+    std::uint8_t& value = parts[static_cast<std::size_t>(i)];
+    value =
+        static_cast<std::uint8_t>(raster::div255(value * static_cast<unsigned>(part * 255 + 0.5)));
+  };
+  // Those wholly between the two stay as they are.
+  const int count = static_cast<int>(parts.size());
+  const int begin =
+      static_cast<int>(std::clamp(std::ceil(from) - first, 0.0, static_cast<double>(count)));
+  const int end = static_cast<int>(
+      std::clamp(std::floor(to) - first, static_cast<double>(begin), static_cast<double>(count)));
+  for (int i = 0; i < begin; ++i) narrow(i);
+  for (int i = end; i < count; ++i) narrow(i);
 }
 
 // Where parts are 255, as a stretch from the first to the last of them; they lie side by side.
@@ -89,26 +98,35 @@ void Mask::narrow_by_rectangle(const Rect& rectangle) {
 
 void Mask::narrow_by_coverage(const PreparedClip& clip, raster::Coverage& coverage) {
   Bytes values(static_cast<std::size_t>(box_.width()) * static_cast<std::size_t>(box_.height()));
+  const PixelRect tile = coverage.area();
+  coverage.cover(box_);
   coverage.add(clip.edges);
   bool lets_something = false;
   coverage.sweep(clip.rule, [&](const raster::Coverage::Run& run) {
-    const int from = std::max(run.x, box_.left);
-    const int to = std::min(run.x + run.count, box_.right);
-    if (run.y < box_.top || run.y >= box_.bottom || from >= to) return;
     lets_something = true;
     const std::size_t at =
         static_cast<std::size_t>(run.y - box_.top) * static_cast<std::size_t>(box_.width()) +
-        static_cast<std::size_t>(from - box_.left);
+        static_cast<std::size_t>(run.x - box_.left);
     if (run.values != nullptr)
-      std::copy_n(run.values + (from - run.x), to - from, &values[at]);
+      std::copy_n(run.values, run.count, &values[at]);
     else
-      std::fill_n(&values[at], to - from, run.value);
+      std::fill_n(&values[at], run.count, run.value);
   });
+  coverage.cover(tile);
   if (!values_.empty())
     raster::multiply(values.data(), values_.data(), static_cast<int>(values.size()));
   values_ = std::move(values);
   full_ = {};
   if (!lets_something) box_ = {};
+}
+
+std::uint8_t Mask::at(int x, int y) const {
+  unsigned value = values_.empty() ? 255 : *value_at(x, y);
+  if (!columns_.empty())
+    value =
+        raster::div255(raster::div255(value * columns_[static_cast<std::size_t>(x - box_.left)]) *
+                       rows_[static_cast<std::size_t>(y - box_.top)]);
+  return static_cast<std::uint8_t>(value);
 }
 
 void Mask::multiply_into(std::uint8_t* out, int x, int y, int count) const {

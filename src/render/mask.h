@@ -28,6 +28,8 @@ class Mask {
   // Everything is let through within.
   const raster::PixelRect& full() const { return full_; }
 
+  // At a pixel within the box.
+  std::uint8_t at(int x, int y) const;
   // Of `count` pixels from (x, y) on, all within the box.
   void multiply_into(std::uint8_t* values, int x, int y, int count) const;
 

@@ -64,34 +64,18 @@ struct PutOpacity {
   }
 };
 
+bool is_shrunk(double samples_across, double samples_down) {
+  constexpr double kShrunk = 1.01;  // less is no loss: a row in a hundred at most is passed over
+  return samples_across > kShrunk || samples_down > kShrunk;
+}
+
+// Middles of pixels that lie right between two samples belong to the earlier, whichever way the
+// matrix was rounded.
+constexpr double kLittle = 1.0 / 65536;
+
 static_assert(std::endian::native == std::endian::little, "red is the lowest byte of a word");
 
 }  // namespace
-
-void PictureSampler::row(int x, int y, int count, std::uint8_t* out) {
-  if (colors_.picture->channels() == 3)
-    sample_row(colors_, x, y, count, PutColor{out});
-  else
-    sample_row(colors_, x, y, count, PutGray{out});
-  if (mask_.picture != nullptr) sample_row(mask_, x, y, count, PutOpacity{out});
-}
-
-template <typename Put>
-void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put& put) {
-  constexpr double kShrunk = 1.01;  // less is no loss: a row in a hundred at most is passed over
-  const bool shrunk = plane.box_width > kShrunk || plane.box_height > kShrunk;
-  if (!shrunk)
-    return interpolate_ ? smooth_row(plane, x, y, count, put)
-                        : nearest_row(plane, x, y, count, put);
-  // So many samples can be added up in 32 bits.
-  constexpr double kMostRows = 1 << 15;
-  constexpr double kMostColumns = 250;
-  if (plane.to_samples.b == 0 && plane.to_samples.c == 0 && plane.box_height < kMostRows &&
-      plane.box_width < kMostColumns)
-    return average_row(plane, x, y, count, put);
-  for (int i = 0; i < count; ++i)
-    average_box(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), i, put);
-}
 
 // Places in a picture in 2^-32 of a sample, from one pixel of a row to the next. Whole numbers are
 // multiplied, so that it does not matter where a row begins.
@@ -140,12 +124,47 @@ class PictureSampler::Steps {
   Axis down_;
 };
 
+const std::uint8_t* PictureSampler::row(int x, int y, int count) {
+  const Last wanted{x, count, only_row(colors_, y),
+                    mask_.picture != nullptr ? only_row(mask_, y) : 0};
+  if (wanted == last_ && wanted.row >= 0 && wanted.mask_row >= 0) return out_.data();
+  last_ = wanted;
+  out_.resize(static_cast<std::size_t>(count) * 4);
+  std::uint8_t* out = out_.data();
+  if (colors_.picture->channels() == 3)
+    sample_row(colors_, x, y, count, PutColor{out});
+  else
+    sample_row(colors_, x, y, count, PutGray{out});
+  if (mask_.picture != nullptr) sample_row(mask_, x, y, count, PutOpacity{out});
+  return out;
+}
+
+// The row that all samples come from; -1 when there are several, or they are mixed.
+int PictureSampler::only_row(const Plane& plane, int y) const {
+  const Steps steps(plane, 0, y, kLittle);
+  return is_shrunk(plane.box_width, plane.box_height) || interpolate_ || !steps.stays_in_row()
+             ? -1
+             : static_cast<int>(steps.down(0) >> 32);
+}
+
+template <typename Put>
+void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put& put) {
+  if (!is_shrunk(plane.box_width, plane.box_height))
+    return interpolate_ ? smooth_row(plane, x, y, count, put)
+                        : nearest_row(plane, x, y, count, put);
+  // So many samples can be added up in 32 bits.
+  constexpr double kMostRows = 1 << 15;
+  constexpr double kMostColumns = 250;
+  if (plane.to_samples.b == 0 && plane.to_samples.c == 0 && plane.box_height < kMostRows &&
+      plane.box_width < kMostColumns)
+    return average_row(plane, x, y, count, put);
+  for (int i = 0; i < count; ++i)
+    average_box(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), i, put);
+}
+
 template <typename Put>
 void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, const Put& put) {
   const Picture& picture = *plane.picture;
-  // Middles of pixels that lie right between two samples belong to the earlier, whichever way the
-  // matrix was rounded.
-  constexpr double kLittle = 1.0 / 65536;
   const Steps steps(plane, x, y, kLittle);
   if (steps.stays_in_row() && count > 0) {
     const auto [first, last] = steps.columns(count);

@@ -19,8 +19,8 @@ class PictureSampler {
   PictureSampler(const images::Picture& picture, const Matrix& placed, bool interpolate);
 
   // Red, green, blue and the mask's opacity at the middles of `count` pixels from (x, y) on to the
-  // right; coverage takes the place of all three colours.
-  void row(int x, int y, int count, std::uint8_t* out);
+  // right, four bytes each, until the next call; coverage takes the place of all three colours.
+  const std::uint8_t* row(int x, int y, int count);
   bool is_opaque() const { return mask_.picture == nullptr; }
 
  private:
@@ -74,6 +74,18 @@ class PictureSampler {
   Plane colors_;
   Plane mask_{};
   bool interpolate_;
+  // What was asked for last: rows of an enlarged picture are often like the one above.
+  struct Last {
+    int x = 0;
+    int count = 0;
+    int row = -1;       // of samples; none when it took more than one
+    int mask_row = -1;  // the same of the mask; 0 without one
+    bool operator==(const Last&) const = default;
+  };
+  int only_row(const Plane& plane, int y) const;
+
+  Last last_;
+  Bytes out_;
   Bytes room_;  // of packed samples
   Bytes other_room_;
   std::vector<std::uint64_t> mixed_;

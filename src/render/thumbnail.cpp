@@ -81,7 +81,7 @@ Result<Raster> shrunk(const images::Picture& picture, const PixelSize& size,
   rendering::PictureSampler sampler(picture, placed, true);
   Bytes row(static_cast<std::size_t>(size.width) * 4);
   for (int y = 0; y < size.height; ++y) {
-    sampler.row(0, y, size.width, row.data());
+    std::copy_n(sampler.row(0, y, size.width), row.size(), row.data());
     for (std::size_t i = 3; i < row.size(); i += 4) row[i] = 255;
     if (options.tone == Tone::night) raster::turn_for_night(row.data(), row.size() / 4);
     if (options.tone == Tone::gray) raster::take_color_out(row.data(), row.size() / 4);

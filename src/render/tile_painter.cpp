@@ -13,19 +13,16 @@ namespace lumvet::rendering {
 
 using raster::PixelRect;
 
-Bytes TilePainter::paint(const PixelRect& tile) {
+const std::uint8_t* TilePainter::paint_apart(const PixelRect& tile) {
   const std::ptrdiff_t stride = std::ptrdiff_t{tile.width()} * 4;
-  Bytes pixels(static_cast<std::size_t>(stride) * static_cast<std::size_t>(tile.height()));
-  paint(tile, pixels.data(), stride);
-  return pixels;
+  apart_.resize(static_cast<std::size_t>(stride) * static_cast<std::size_t>(tile.height()));
+  paint(tile, apart_.data(), stride);
+  return apart_.data();
 }
 
 void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride) {
   tile_ = tile;
-  if (coverage_)
-    coverage_->cover(tile);
-  else
-    coverage_ = std::make_unique<raster::Coverage>(tile);
+  workspace_->coverage.cover(tile);
   whole_ = Mask::all(tile);
   masks_.clear();
   soft_masks_.clear();
@@ -56,40 +53,44 @@ void TilePainter::apply(const PreparedOperation& operation) {
 }
 
 template <typename Take>
-void TilePainter::sweep(const PreparedOperation& operation, FillRule rule, const Take& take) {
-  if (operation.rectangle) return coverage_->sweep_rectangle(*operation.rectangle, take);
-  coverage_->add(operation.edges);
-  coverage_->sweep(rule, take);
+void TilePainter::sweep(const PreparedOperation& operation, const PixelRect& area, FillRule rule,
+                        const Take& take) {
+  workspace_->coverage.cover(area);
+  if (operation.rectangle) return workspace_->coverage.sweep_rectangle(*operation.rectangle, take);
+  workspace_->coverage.add(operation.edges);
+  workspace_->coverage.sweep(rule, take);
 }
 
 void TilePainter::draw(const content::FillPath& fill, const PreparedOperation& operation,
                        const Shown& shown) {
-  sweep(operation, operation.rule,
+  sweep(operation, shown.area, operation.rule,
         [&](const raster::Coverage::Run& run) { paint_run(run, fill.paint, shown); });
 }
 
 void TilePainter::draw(const content::StrokePath& stroke, const PreparedOperation& operation,
                        const Shown& shown) {
-  sweep(operation, FillRule::nonzero,
+  sweep(operation, shown.area, FillRule::nonzero,
         [&](const raster::Coverage::Run& run) { paint_run(run, stroke.paint, shown); });
 }
 
 void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation& operation,
                        const Shown& shown) {
+  workspace_->coverage.cover(shown.area);
   for (const PreparedGlyph& glyph : operation.glyphs)
-    if (!glyph.bounds.intersected(tile_).is_empty()) coverage_->add(*glyph.edges, glyph.x, glyph.y);
+    if (!glyph.bounds.intersected(shown.area).is_empty())
+      workspace_->coverage.add(*glyph.edges, glyph.x, glyph.y);
   if (gamma_ == nullptr)
-    return coverage_->sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+    return workspace_->coverage.sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
       paint_run(run, show.paint, shown);
     });
   const auto& opacities =
       gamma_->opacities(raster::luminance(show.paint.red, show.paint.green, show.paint.blue));
-  coverage_->sweep(FillRule::nonzero, [&](raster::Coverage::Run run) {
+  workspace_->coverage.sweep(FillRule::nonzero, [&](raster::Coverage::Run run) {
     run.value = opacities[run.value];
     if (run.values != nullptr) {
-      values_.assign(run.values, run.values + run.count);
-      for (std::uint8_t& value : values_) value = opacities[value];
-      run.values = values_.data();
+      workspace_->values.assign(run.values, run.values + run.count);
+      for (std::uint8_t& value : workspace_->values) value = opacities[value];
+      run.values = workspace_->values.data();
     }
     paint_run(run, show.paint, shown);
   });
@@ -104,13 +105,18 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
     if (from >= to) return;
     SourceRow row{.x = from, .y = run.y, .count = to - from, .shape = run.value};
     if (run.values != nullptr) row.shapes = run.values + (from - run.x);
-    if (!is_full) {
+    if (!is_full && row.count == 1) {  // as at both ends of every row of a rectangle
+      row.shape = raster::div255(unsigned{shown.clip.at(from, run.y)} *
+                                 (row.shapes != nullptr ? *row.shapes : row.shape));
+      row.shapes = nullptr;
+      if (row.shape == 0) return;
+    } else if (!is_full) {
       if (row.shapes != nullptr)
-        shapes_.assign(row.shapes, row.shapes + row.count);
+        workspace_->shapes.assign(row.shapes, row.shapes + row.count);
       else
-        shapes_.assign(static_cast<std::size_t>(row.count), run.value);
-      shown.clip.multiply_into(shapes_.data(), from, run.y, row.count);
-      row.shapes = shapes_.data();
+        workspace_->shapes.assign(static_cast<std::size_t>(row.count), run.value);
+      shown.clip.multiply_into(workspace_->shapes.data(), from, run.y, row.count);
+      row.shapes = workspace_->shapes.data();
     }
     take(row);
   };
@@ -127,12 +133,12 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
 void TilePainter::put(SourceRow row, const Shown& shown) {
   if (!shown.soft.values.empty()) {
     const std::uint8_t* soft = values_at(shown.soft, row.x, row.y);
-    opacities_.assign(soft, soft + row.count);
+    workspace_->opacities.assign(soft, soft + row.count);
     if (row.opacities != nullptr)
-      raster::multiply(opacities_.data(), row.opacities, row.count);
+      raster::multiply(workspace_->opacities.data(), row.opacities, row.count);
     else
-      raster::multiply(opacities_.data(), row.opacity, row.count);
-    row.opacities = opacities_.data();
+      raster::multiply(workspace_->opacities.data(), row.opacity, row.count);
+    row.opacities = workspace_->opacities.data();
   }
   layers_.back().put(row);
 }
@@ -155,33 +161,33 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   PictureSampler sampler(*operation.picture, placed, image.interpolate);
   const bool is_stencil = image.picture->is_stencil();
   const content::Paint& paint = image.paint;
-  samples_.resize(static_cast<std::size_t>(tile_.width()) * 4);
-  values_.resize(static_cast<std::size_t>(tile_.width()));
-  sweep(operation, FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+  workspace_->values.resize(static_cast<std::size_t>(tile_.width()));
+  sweep(operation, shown.area, FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+    const std::uint8_t* all = sampler.row(run.x, run.y, run.count);
     through(shown, run, [&](SourceRow& row) {
-      sampler.row(row.x, row.y, row.count, samples_.data());
+      const std::uint8_t* samples = all + std::ptrdiff_t{row.x - run.x} * 4;
       row.opacity = paint.alpha;
       row.blend = paint.blend;
       row.opacity_is_shape = paint.alpha_is_shape;
       const auto channel = [&](std::size_t k) {
         for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i)
-          values_[i] = samples_[4 * i + k];
+          workspace_->values[i] = samples[4 * i + k];
       };
       if (is_stencil) {  // it takes the place that it paints, no more
         row.color = {paint.red, paint.green, paint.blue};
         channel(0);
         if (row.shapes != nullptr)
-          raster::multiply(values_.data(), row.shapes, row.count);
+          raster::multiply(workspace_->values.data(), row.shapes, row.count);
         else
-          raster::multiply(values_.data(), row.shape, row.count);
-        row.shapes = values_.data();
+          raster::multiply(workspace_->values.data(), row.shape, row.count);
+        row.shapes = workspace_->values.data();
       } else {
-        row.colors = samples_.data();
+        row.colors = samples;
       }
       if (!is_stencil && !sampler.is_opaque()) {
         channel(3);
-        raster::multiply(values_.data(), paint.alpha, row.count);
-        row.opacities = values_.data();
+        raster::multiply(workspace_->values.data(), paint.alpha, row.count);
+        row.opacities = workspace_->values.data();
       }
       put(row, shown);
     });
@@ -193,47 +199,60 @@ void TilePainter::draw(const content::ShowShading& show, const PreparedOperation
   const Matrix placed = show.placed.then(scene_.to_pixels);
   const PixelRect& area = shown.area;
   if (!placed.is_invertible()) return;
-  Bytes colors(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()) *
-               4);
-  show.shading->paint({area.left, area.top, area.width(), area.height()}, placed, colors.data());
-  if (operation.edges.empty()) return paint_area(colors, area, show.paint, shown);
+  show.shading->paint({area.left, area.top, area.width(), area.height()}, placed, colors_of(area));
+  if (operation.edges.empty()) return paint_area(area, show.paint, shown);
   // Its box, with smooth edges, is one clip more.
   PreparedClip box;
   box.edges = operation.edges;
   box.bounds = tile_;
-  const MaskPtr within = Mask::narrowed(std::make_shared<const Mask>(shown.clip), box, *coverage_);
-  paint_area(colors, area, show.paint, {*within, shown.soft, area.intersected(within->box())});
+  const MaskPtr within =
+      Mask::narrowed(std::make_shared<const Mask>(shown.clip), box, workspace_->coverage);
+  paint_area(area, show.paint, {*within, shown.soft, area.intersected(within->box())});
 }
 
 void TilePainter::draw(const content::ShowTiling& show, const PreparedOperation& operation,
                        const Shown& shown) {
   if (!operation.cell) return;
   const PixelRect& area = shown.area;
-  Bytes colors(static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()) *
-               4);
-  operation.cell->paint(area, colors.data());
-  paint_area(colors, area, show.paint, shown);
+  std::uint8_t* colors = colors_of(area);
+  operation.cell->paint(area, colors);
+  for (int y = area.top; y < area.bottom; ++y, colors += std::ptrdiff_t{area.width()} * 4)
+    through(shown, {y, area.left, area.width(), nullptr, 255}, [&](SourceRow& row) {
+      row.colors = colors + std::ptrdiff_t{row.x - area.left} * 4;
+      row.is_premultiplied = true;
+      row.opacity = show.paint.alpha;
+      row.blend = show.paint.blend;
+      row.opacity_is_shape = show.paint.alpha_is_shape;
+      put(row, shown);
+    });
 }
 
-void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
-                             const content::Paint& paint, const Shown& shown) {
-  values_.resize(static_cast<std::size_t>(area.width()));
+std::uint8_t* TilePainter::colors_of(const PixelRect& area) {
+  const std::size_t bytes =
+      static_cast<std::size_t>(area.width()) * static_cast<std::size_t>(area.height()) * 4;
+  if (workspace_->colors.size() < bytes) workspace_->colors.resize(bytes);
+  return workspace_->colors.data();
+}
+
+void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
+                             const Shown& shown) {
+  workspace_->values.resize(static_cast<std::size_t>(area.width()));
   for (int y = shown.area.top; y < shown.area.bottom; ++y) {
-    const std::uint8_t* from = &colors[static_cast<std::size_t>(y - area.top) *
-                                       static_cast<std::size_t>(area.width()) * 4];
+    const std::uint8_t* from = &workspace_->colors[static_cast<std::size_t>(y - area.top) *
+                                                   static_cast<std::size_t>(area.width()) * 4];
     through(shown, {y, area.left, area.width(), nullptr, 255}, [&](SourceRow& row) {
       row.colors = from + std::ptrdiff_t{row.x - area.left} * 4;
       row.blend = paint.blend;
       row.opacity_is_shape = paint.alpha_is_shape;
       unsigned all = 255;
       for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i) {
-        values_[i] = row.colors[4 * i + 3];
-        all &= values_[i];
+        workspace_->values[i] = row.colors[4 * i + 3];
+        all &= workspace_->values[i];
       }
       row.opacity = paint.alpha;
       if (all != 255) {
-        raster::multiply(values_.data(), paint.alpha, row.count);
-        row.opacities = values_.data();
+        raster::multiply(workspace_->values.data(), paint.alpha, row.count);
+        row.opacities = workspace_->values.data();
       }
       put(row, shown);
     });
@@ -243,9 +262,9 @@ void TilePainter::paint_area(const Bytes& colors, const PixelRect& area,
 void TilePainter::draw(const content::BeginGroup& begin, const PreparedOperation&,
                        const Shown& shown) {
   Bytes room;
-  if (!rooms_.empty()) {
-    room = std::move(rooms_.back());
-    rooms_.pop_back();
+  if (!workspace_->rooms.empty()) {
+    room = std::move(workspace_->rooms.back());
+    workspace_->rooms.pop_back();
   }
   Layer group(begin, shown.area.is_empty() ? PixelRect{} : shown.area, layers_.back(),
               std::move(room));
@@ -261,13 +280,13 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
       const std::uint8_t* opacities = nullptr;
       if (!shown.soft.values.empty()) {
         const std::uint8_t* soft = values_at(shown.soft, row.x, y);
-        opacities_.assign(soft, soft + row.count);
-        raster::multiply(opacities_.data(), group.group().alpha, row.count);
-        opacities = opacities_.data();
+        workspace_->opacities.assign(soft, soft + row.count);
+        raster::multiply(workspace_->opacities.data(), group.group().alpha, row.count);
+        opacities = workspace_->opacities.data();
       }
       layers_.back().put(group, row.x, y, row.count, row.shapes, opacities);
     });
-  rooms_.push_back(group.take_room());
+  workspace_->rooms.push_back(group.take_room());
 }
 
 const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id) {
@@ -282,9 +301,10 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id)
   TilePainter& painter =
       mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque}, cancel_)
           .first->second;
-  const Bytes pixels = painter.paint(tile_);
+  const std::uint8_t* pixels = painter.paint_apart(tile_);
   SoftMaskValues mask;
-  mask.values.resize(pixels.size() / 4);
+  mask.values.resize(static_cast<std::size_t>(tile_.width()) *
+                     static_cast<std::size_t>(tile_.height()));
   if (source.by_luminosity)
     for (std::size_t i = 0; i < mask.values.size(); ++i)
       mask.values[i] = static_cast<std::uint8_t>(
@@ -316,7 +336,7 @@ MaskPtr TilePainter::mask_of(content::ClipId clip) {
   constexpr std::size_t kMostKept = 64;
   if (masks_.size() + chain.size() > kMostKept) masks_.clear();
   for (auto at = chain.rbegin(); at != chain.rend(); ++at) {
-    mask = Mask::narrowed(mask, scene_.clips[static_cast<std::size_t>(*at)], *coverage_);
+    mask = Mask::narrowed(mask, scene_.clips[static_cast<std::size_t>(*at)], workspace_->coverage);
     masks_[*at] = mask;
   }
   return mask;

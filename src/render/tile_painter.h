@@ -10,11 +10,11 @@
 #include <vector>
 
 #include "lumvet/raster/raster.h"
-#include "raster/coverage.h"
 #include "raster/screen_gamma.h"
 #include "render/layer.h"
 #include "render/mask.h"
 #include "render/prepared_scene.h"
+#include "render/workspace.h"
 
 namespace lumvet::rendering {
 
@@ -28,8 +28,8 @@ class TilePainter {
   // Premultiplied red green blue alpha, row by row, `stride` bytes from one to the next; once
   // cancelled not all of it.
   void paint(const raster::PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride);
-  // The same, row after row.
-  Bytes paint(const raster::PixelRect& tile);
+  // The same, row after row, in memory of the painter's own until it is used again.
+  const std::uint8_t* paint_apart(const raster::PixelRect& tile);
 
  private:
   // Opacity per pixel of the tile.
@@ -66,13 +66,15 @@ class TilePainter {
             const Shown& shown);
   void draw(const content::EndGroup& end, const PreparedOperation& operation, const Shown& shown);
 
-  // Everything that an operation's lines cover, run by run.
+  // Everything that an operation's lines cover of an area, run by run.
   template <typename Take>
-  void sweep(const PreparedOperation& operation, FillRule rule, const Take& take);
+  void sweep(const PreparedOperation& operation, const raster::PixelRect& area, FillRule rule,
+             const Take& take);
   void paint_run(const raster::Coverage::Run& run, const content::Paint& paint, const Shown& shown);
-  // Colours with opacity, as they come, over an area.
-  void paint_area(const Bytes& colors, const raster::PixelRect& area, const content::Paint& paint,
-                  const Shown& shown);
+  // The colours of the workspace with their opacity, as they come, over an area.
+  void paint_area(const raster::PixelRect& area, const content::Paint& paint, const Shown& shown);
+  // Room for the colours of an area.
+  std::uint8_t* colors_of(const raster::PixelRect& area);
   // The pieces of a run that show, each with its shape; nothing else is asked of the clip.
   template <typename Take>
   void through(const Shown& shown, const raster::Coverage::Run& run, const Take& take);
@@ -87,17 +89,13 @@ class TilePainter {
   CancelToken cancel_;
   const raster::ScreenGamma* gamma_;
   raster::PixelRect tile_;
-  std::unique_ptr<raster::Coverage> coverage_;
+  BorrowedWorkspace workspace_ = borrow_workspace();
   std::vector<Layer> layers_;
-  std::vector<Bytes> rooms_;  // of layers that are done
-  MaskPtr whole_;             // the tile, unclipped
+  Bytes apart_;
+  MaskPtr whole_;  // the tile, unclipped
   std::unordered_map<content::ClipId, MaskPtr> masks_;
   std::unordered_map<content::MaskId, SoftMaskValues> soft_masks_;
   std::map<content::MaskId, TilePainter> mask_painters_;
-  Bytes shapes_;     // of a row
-  Bytes opacities_;  // of a row
-  Bytes values_;     // of a row
-  Bytes samples_;    // of a row
 };
 
 }  // namespace lumvet::rendering

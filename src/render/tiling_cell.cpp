@@ -3,7 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
+#include <vector>
 
 #include "render/tile_painter.h"
 
@@ -31,6 +31,11 @@ class Axis {
     const auto place = static_cast<std::int64_t>((row + columns) % size_);
     return place < 0 ? place + size_ : place;
   }
+  // A pixel of the cell further.
+  std::int64_t below(std::int64_t place) const {
+    place += std::int64_t{1} << 32;
+    return place >= size_ ? place - size_ : place;
+  }
   std::int64_t next(std::int64_t place) const {
     place += step_;
     return place >= size_ ? place - size_ : place;
@@ -49,6 +54,9 @@ class Axis {
   double at_origin_;
   int pixels_;
 };
+
+// How far a place is from the pixel before it to the one behind it, in 1/256.
+unsigned part_of(std::int64_t place) { return static_cast<unsigned>(place >> 24 & 0xFF); }
 
 }  // namespace
 
@@ -74,8 +82,8 @@ void TilingCell::draw() const {
           Matrix::translation(column * tiling_.across, row * tiling_.up).then(to_cell);
       const PreparedScene scene = prepare(*tiling_.cell, shifted, area, 1, {});
       TilePainter painter(scene, {0, 0, 0, 0}, {});
-      const Bytes drawn = painter.paint(area);
-      raster::blend_premultiplied_row(pixels_.data(), drawn.data(), 255, width_ * height_);
+      const std::uint8_t* drawn = painter.paint_apart(area);
+      raster::blend_premultiplied_row(pixels_.data(), drawn, 255, width_ * height_);
     }
 }
 
@@ -90,41 +98,46 @@ void TilingCell::paint(const raster::PixelRect& area, std::uint8_t* out) const {
   const Axis across(m.a, m.c, m.e, width_);
   const Axis down(m.b, m.d, m.f, height_);
   const auto width = static_cast<std::size_t>(width_);
+  const auto put = [](std::uint64_t mixed, std::uint8_t* pixel) {
+    for (int k = 0; k < 4; ++k) pixel[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
+  };
+  std::vector<std::uint64_t> mixed(width + 1);  // of two rows, and once more its beginning
   for (int y = area.top; y < area.bottom; ++y) {
     std::int64_t u = across.place(area.left, y);
     std::int64_t v = down.place(area.left, y);
+    if (m.b == 0) {  // the row stays where it is
+      const std::uint8_t* upper = row(v);
+      const std::uint8_t* lower = row(down.below(v));
+      for (std::size_t i = 0; i < width; ++i)
+        mixed[i] = raster::between(raster::spread(upper + 4 * i, 4),
+                                   raster::spread(lower + 4 * i, 4), part_of(v));
+      mixed[width] = mixed[0];
+      for (int x = area.left; x < area.right; ++x, out += 4, u = across.next(u)) {
+        const auto left = static_cast<std::size_t>(u >> 32);
+        put(raster::between(mixed[left], mixed[left + 1], part_of(u)), out);
+      }
+      continue;
+    }
     for (int x = area.left; x < area.right; ++x, out += 4) {
       const auto left = static_cast<std::size_t>(u >> 32);
-      const auto top = static_cast<std::size_t>(v >> 32);
       const std::size_t right = left + 1 == width ? 0 : left + 1;
-      const std::size_t bottom = top + 1 == static_cast<std::size_t>(height_) ? 0 : top + 1;
-      mix({&pixels_[(top * width + left) * 4], &pixels_[(top * width + right) * 4],
-           &pixels_[(bottom * width + left) * 4], &pixels_[(bottom * width + right) * 4]},
-          static_cast<unsigned>(u >> 24 & 0xFF), static_cast<unsigned>(v >> 24 & 0xFF), out);
+      const std::uint8_t* upper = row(v);
+      const std::uint8_t* lower = row(down.below(v));
+      const auto wide = [](const std::uint8_t* pixels, std::size_t i) {
+        return raster::spread(pixels + 4 * i, 4);
+      };
+      put(raster::between(raster::between(wide(upper, left), wide(upper, right), part_of(u)),
+                          raster::between(wide(lower, left), wide(lower, right), part_of(u)),
+                          part_of(v)),
+          out);
       u = across.next(u);
       v = down.next(v);
     }
   }
 }
 
-// Straight colours from four premultiplied ones; the parts of the right and the lower ones in
-// 1/256.
-void TilingCell::mix(const std::array<const std::uint8_t*, 4>& corners, unsigned right,
-                     unsigned below, std::uint8_t* out) {
-  if (right == 0 && below == 0 && (corners[0][3] == 255 || corners[0][3] == 0)) {
-    std::memcpy(out, corners[0], 4);
-    return;
-  }
-  const auto wide = [&](std::size_t i) { return raster::spread(corners[i], 4); };
-  const std::uint64_t mixed = raster::between(raster::between(wide(0), wide(1), right),
-                                              raster::between(wide(2), wide(3), right), below);
-  const auto alpha = static_cast<unsigned>(mixed >> 48);
-  for (std::size_t k = 0; k < 3; ++k) {
-    const auto channel = static_cast<unsigned>(mixed >> (16 * k) & 0xFF);
-    out[k] = static_cast<std::uint8_t>(
-        alpha == 255 || alpha == 0 ? channel : std::min(255u, (channel * 255 + alpha / 2) / alpha));
-  }
-  out[3] = static_cast<std::uint8_t>(alpha);
+const std::uint8_t* TilingCell::row(std::int64_t v) const {
+  return &pixels_[static_cast<std::size_t>(v >> 32) * static_cast<std::size_t>(width_) * 4];
 }
 
 }  // namespace lumvet::rendering

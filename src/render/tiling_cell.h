@@ -5,7 +5,6 @@
 // Threads: internally synchronised.
 #pragma once
 
-#include <array>
 #include <mutex>
 
 #include "content/scene_data.h"
@@ -20,13 +19,12 @@ class TilingCell {
   TilingCell(const content::Tiling& tiling, const Matrix& placed)
       : tiling_(tiling), placed_(placed) {}
 
-  // Red, green, blue, opacity for every pixel.
+  // Red, green, blue, opacity for every pixel, premultiplied.
   void paint(const raster::PixelRect& area, std::uint8_t* out) const;
 
  private:
   void draw() const;
-  static void mix(const std::array<const std::uint8_t*, 4>& corners, unsigned right, unsigned below,
-                  std::uint8_t* out);
+  const std::uint8_t* row(std::int64_t v) const;
 
   content::Tiling tiling_;
   Matrix placed_;

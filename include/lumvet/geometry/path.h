@@ -27,6 +27,7 @@ class LUMVET_EXPORT Path {
   void append(const Path& other, const Matrix& placed);
   void clear();
 
+  bool operator==(const Path&) const = default;
   bool is_empty() const { return verbs_.empty(); }
   Point current_point() const { return points_.empty() ? Point{} : current_; }
   const std::vector<Verb>& verbs() const { return verbs_; }

@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: Apache-2.0
+// The memory that one thread paints with. It is used again for the next page: asking the system
+// for it anew costs more than drawing what is simple.
+//
+// Threads: a Workspace is for one thread at a time; borrow_workspace is internally synchronised.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "lumvet/base/bytes.h"
+#include "raster/coverage.h"
+
+namespace lumvet::rendering {
+
+struct Workspace {
+  raster::Coverage coverage{raster::PixelRect{}};
+  std::vector<Bytes> rooms;  // of layers that are done
+  Bytes colors;              // of an area
+  Bytes shapes;              // of a row
+  Bytes opacities;           // of a row
+  Bytes values;              // of a row
+};
+
+struct GiveBack {
+  void operator()(Workspace* workspace) const;
+};
+using BorrowedWorkspace = std::unique_ptr<Workspace, GiveBack>;
+
+// One that nobody uses; some are kept when they are given back.
+BorrowedWorkspace borrow_workspace();
+
+}  // namespace lumvet::rendering
