@@ -138,7 +138,7 @@ Rgb8 blend(BlendMode mode, const Rgb8& backdrop, const Rgb8& source) {
   };
   const Color mixed = together(mode, as_color(backdrop), as_color(source));
   const auto to_byte = [](double unit) {
-    return static_cast<std::uint8_t>(std::lround(std::clamp(unit, 0.0, 1.0) * 255));
+    return static_cast<std::uint8_t>(std::clamp(unit, 0.0, 1.0) * 255 + 0.5);
   };
   return {to_byte(mixed.r), to_byte(mixed.g), to_byte(mixed.b)};
 }

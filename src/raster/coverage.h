@@ -100,10 +100,17 @@ class Coverage {
   template <typename Take>
   void sweep_rectangle(const Rect& rectangle, Take take) {
     const UprightBox box(rectangle, area_);
+    runs_.clear();
     for (int y = box.first_row; y < box.end_row; ++y) {
-      runs_.clear();
-      add_runs(box, y);
-      for (const Run& run : runs_) take(run);
+      // Between the first and the last row all are alike.
+      if (y < box.first_row + 2 || y + 1 == box.end_row) {
+        runs_.clear();
+        add_runs(box, y);
+      }
+      for (Run& run : runs_) {
+        run.y = y;
+        take(static_cast<const Run&>(run));
+      }
     }
   }
 

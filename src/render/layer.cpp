@@ -5,6 +5,8 @@
 #include <cmath>
 #include <cstring>
 
+#include "render/blend_rows.h"
+
 namespace lumvet::rendering {
 namespace {
 
@@ -101,6 +103,19 @@ SourceRow Layer::straight(SourceRow row) {
   return row;
 }
 
+void Layer::put(const raster::Coverage::Run& run, const Rgb8& color, std::uint8_t alpha) {
+  std::uint8_t* pixels = pixel(run.x, run.y);
+  if (run.values == nullptr)
+    return raster::blend_row(pixels, color, div255(unsigned{run.value} * alpha), run.count);
+  const std::uint8_t* alphas = run.values;
+  if (alpha != 255) {
+    alphas_.assign(run.values, run.values + run.count);
+    raster::multiply(alphas_.data(), alpha, run.count);
+    alphas = alphas_.data();
+  }
+  raster::blend_row(pixels, color, alphas, run.count);
+}
+
 void Layer::put(const SourceRow& row) {
   if (row.is_premultiplied && (!is_simple() || row.blend != BlendMode::normal))
     return put(straight(row));
@@ -136,8 +151,9 @@ void Layer::put(const SourceRow& row) {
 
 // A row by a blend mode, where that is all there is to it.
 void Layer::mix(const SourceRow& row) {
-  std::uint8_t* pixel = this->pixel(row.x, row.y);
   const std::uint8_t* alphas = alphas_of(row);
+  if (blends_in_rows(row.blend)) return mix_blocks(row, alphas);
+  std::uint8_t* pixel = this->pixel(row.x, row.y);
   const unsigned alpha = div255(row.shape * row.opacity);
   const color::Blender blender(row.blend);
   for (int i = 0; i < row.count; ++i, pixel += 4) {
@@ -152,6 +168,34 @@ void Layer::mix(const SourceRow& row) {
       for (std::size_t k = 0; k < 3; ++k) color[k] = between(source[k], blended[k], pixel[3]);
     }
     raster::blend_pixel(pixel, color[0], color[1], color[2], a);
+  }
+}
+
+// The same for many pixels at once; the last block is filled up with what does not matter.
+void Layer::mix_blocks(const SourceRow& row, const std::uint8_t* alphas) {
+  std::uint8_t* pixels = pixel(row.x, row.y);
+  const auto alpha = static_cast<std::uint8_t>(div255(row.shape * row.opacity));
+  std::uint8_t block[kBlendBlock * 4] = {};
+  std::uint8_t colors[kBlendBlock * 4] = {};
+  std::uint8_t block_alphas[kBlendBlock];
+  std::fill_n(block_alphas, kBlendBlock, alpha);
+  if (row.colors == nullptr)
+    raster::fill_row(colors, {row.color[0], row.color[1], row.color[2], 255}, kBlendBlock);
+  for (int done = 0; done < row.count; done += kBlendBlock, pixels += kBlendBlock * 4) {
+    const int count = std::min(kBlendBlock, row.count - done);
+    const auto bytes = static_cast<std::size_t>(count) * 4;
+    if (alphas != nullptr) std::copy_n(alphas + done, count, block_alphas);
+    if (alphas != nullptr &&
+        std::all_of(block_alphas, block_alphas + count, [](std::uint8_t a) { return a == 0; }))
+      continue;
+    if (row.colors != nullptr) std::memcpy(colors, row.colors + std::ptrdiff_t{done} * 4, bytes);
+    if (count == kBlendBlock) {
+      blend_block(row.blend, pixels, colors, block_alphas);
+      continue;
+    }
+    std::memcpy(block, pixels, bytes);
+    blend_block(row.blend, block, colors, block_alphas);
+    std::memcpy(pixels, block, bytes);
   }
 }
 

@@ -54,6 +54,12 @@ class Layer {
 
   // All pixels of `row` lie within the area.
   void put(const SourceRow& row);
+  // Whether a colour simply goes over what is there.
+  bool blends_plainly(color::BlendMode blend) const {
+    return is_simple() && blend == color::BlendMode::normal;
+  }
+  // One that does, over what is covered; all of the run lies within the area.
+  void put(const raster::Coverage::Run& run, const color::Rgb8& color, std::uint8_t alpha);
   // A group that was put together, as far as `shapes` let it show: a value for each pixel of its
   // row from x on, or none for all of them.
   void put(const Layer& group, int x, int y, int count, const std::uint8_t* shapes,
@@ -77,6 +83,7 @@ class Layer {
   // The same row with its colours as they are, and what they were multiplied by as opacities.
   SourceRow straight(SourceRow row);
   void mix(const SourceRow& row);
+  void mix_blocks(const SourceRow& row, const std::uint8_t* alphas);
   color::Rgb8 mixed(const std::uint8_t* backdrop, const color::Rgb8& source,
                     color::BlendMode blend) const;
 

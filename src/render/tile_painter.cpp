@@ -61,16 +61,33 @@ void TilePainter::sweep(const PreparedOperation& operation, const PixelRect& are
   workspace_->coverage.sweep(rule, take);
 }
 
+// Most of what is drawn is cut by nothing but the tile and covers what is below it.
+bool TilePainter::is_plain(const content::Paint& paint, const Shown& shown) const {
+  return shown.soft.values.empty() && layers_.back().blends_plainly(paint.blend) &&
+         shown.area.intersected(shown.clip.full()) == shown.area;
+}
+
+template <typename Sweep>
+void TilePainter::paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep) {
+  Layer& layer = layers_.back();
+  if (is_plain(paint, shown))
+    sweep([&](const raster::Coverage::Run& run) {
+      layer.put(run, {paint.red, paint.green, paint.blue}, paint.alpha);
+    });
+  else
+    sweep([&](const raster::Coverage::Run& run) { paint_run(run, paint, shown); });
+}
+
 void TilePainter::draw(const content::FillPath& fill, const PreparedOperation& operation,
                        const Shown& shown) {
-  sweep(operation, shown.area, operation.rule,
-        [&](const raster::Coverage::Run& run) { paint_run(run, fill.paint, shown); });
+  paint_runs(fill.paint, shown,
+             [&](const auto& take) { sweep(operation, shown.area, operation.rule, take); });
 }
 
 void TilePainter::draw(const content::StrokePath& stroke, const PreparedOperation& operation,
                        const Shown& shown) {
-  sweep(operation, shown.area, FillRule::nonzero,
-        [&](const raster::Coverage::Run& run) { paint_run(run, stroke.paint, shown); });
+  paint_runs(stroke.paint, shown,
+             [&](const auto& take) { sweep(operation, shown.area, FillRule::nonzero, take); });
 }
 
 void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation& operation,
@@ -79,13 +96,13 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
   for (const PreparedGlyph& glyph : operation.glyphs)
     if (!glyph.bounds.intersected(shown.area).is_empty())
       workspace_->coverage.add(*glyph.edges, glyph.x, glyph.y);
+  raster::Coverage& coverage = workspace_->coverage;
   if (gamma_ == nullptr)
-    return workspace_->coverage.sweep(FillRule::nonzero, [&](const raster::Coverage::Run& run) {
-      paint_run(run, show.paint, shown);
-    });
+    return paint_runs(show.paint, shown,
+                      [&](const auto& take) { coverage.sweep(FillRule::nonzero, take); });
   const auto& opacities =
       gamma_->opacities(raster::luminance(show.paint.red, show.paint.green, show.paint.blue));
-  workspace_->coverage.sweep(FillRule::nonzero, [&](raster::Coverage::Run run) {
+  coverage.sweep(FillRule::nonzero, [&](raster::Coverage::Run run) {
     run.value = opacities[run.value];
     if (run.values != nullptr) {
       workspace_->values.assign(run.values, run.values + run.count);

@@ -70,6 +70,10 @@ class TilePainter {
   template <typename Take>
   void sweep(const PreparedOperation& operation, const raster::PixelRect& area, FillRule rule,
              const Take& take);
+  bool is_plain(const content::Paint& paint, const Shown& shown) const;
+  // `sweep(take)` calls take for every run.
+  template <typename Sweep>
+  void paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep);
   void paint_run(const raster::Coverage::Run& run, const content::Paint& paint, const Shown& shown);
   // The colours of the workspace with their opacity, as they come, over an area.
   void paint_area(const raster::PixelRect& area, const content::Paint& paint, const Shown& shown);
