@@ -214,14 +214,31 @@ LUMVET_WIDE void mix_premultiplied_block(std::uint8_t* pixels, const std::uint8_
     pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest[i]));
 }
 
-bool is_clear(const std::uint8_t* source) {
+// Whether a block of sources leaves everything as it is, or nothing.
+Block kind_of_premultiplied(const std::uint8_t* source) {
   std::uint64_t any = 0;
+  std::uint64_t all = ~std::uint64_t{0};
   for (int i = 0; i < kBlock / 2; ++i) {
     std::uint64_t two;
     std::memcpy(&two, source + 8 * i, sizeof two);
     any |= two;
+    all &= two;
   }
-  return any == 0;
+  constexpr std::uint8_t kOpaque[8] = {0, 0, 0, 255, 0, 0, 0, 255};
+  std::uint64_t opaque;
+  std::memcpy(&opaque, kOpaque, sizeof opaque);
+  if (any == 0) return Block::nothing;
+  return (all & opaque) == opaque ? Block::whole : Block::mixed;
+}
+
+void put_premultiplied_block(std::uint8_t* pixels, const std::uint8_t* source,
+                             const std::uint8_t* alphas) {
+  const Block kind = kind_of_premultiplied(source);
+  if (kind == Block::nothing) return;
+  if (kind == Block::whole && kind_of(alphas) == Block::whole)
+    std::memcpy(pixels, source, kBlock * 4);
+  else
+    mix_premultiplied_block(pixels, source, alphas);
 }
 
 }  // namespace
@@ -231,7 +248,7 @@ void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, u
   std::uint8_t alphas[kBlock];
   std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
   for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4, source += kBlock * 4)
-    if (!is_clear(source)) mix_premultiplied_block(pixels, source, alphas);
+    put_premultiplied_block(pixels, source, alphas);
   for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, source + 4 * i, alpha);
 }
 
@@ -239,7 +256,7 @@ void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,
                              const std::uint8_t* alphas, int count) {
   for (; count >= kBlock;
        count -= kBlock, pixels += kBlock * 4, source += kBlock * 4, alphas += kBlock)
-    if (!is_clear(source)) mix_premultiplied_block(pixels, source, alphas);
+    put_premultiplied_block(pixels, source, alphas);
   for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, source + 4 * i, alphas[i]);
 }
 

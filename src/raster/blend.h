@@ -32,6 +32,12 @@ inline std::uint64_t spread(const std::uint8_t* bytes, int count) {
   return wide;
 }
 
+// The same bytes side by side again, the first lowest.
+inline std::uint32_t narrowed(std::uint64_t wide) {
+  wide = (wide | wide >> 8) & 0x0000'FFFF'0000'FFFF;
+  return static_cast<std::uint32_t>(wide | wide >> 16);
+}
+
 // Of two such: `part`, in 1/256, of the way from the one to the other, rounded.
 inline std::uint64_t between(std::uint64_t from, std::uint64_t to, unsigned part) {
   return (from * (256 - part) + to * part + 0x0080'0080'0080'0080) >> 8 & 0x00FF'00FF'00FF'00FF;

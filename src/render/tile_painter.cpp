@@ -46,7 +46,7 @@ void TilePainter::apply(const PreparedOperation& operation) {
   const PixelRect area =
       operation.bounds.intersected(clip->box()).intersected(layers_.back().area());
   if (area.is_empty() && !is_group) return;
-  const SoftMaskValues& soft = soft_mask_of(within.mask);
+  const SoftMaskValues& soft = soft_mask_of(within.mask, area);
   if (soft.lets_nothing && !is_group) return;
   const Shown shown{*clip, soft, area};
   std::visit([&](const auto& what) { draw(what, operation, shown); }, operation.source->what);
@@ -149,7 +149,7 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
 
 void TilePainter::put(SourceRow row, const Shown& shown) {
   if (!shown.soft.values.empty()) {
-    const std::uint8_t* soft = values_at(shown.soft, row.x, row.y);
+    const std::uint8_t* soft = shown.soft.at(row.x, row.y);
     workspace_->opacities.assign(soft, soft + row.count);
     if (row.opacities != nullptr)
       raster::multiply(workspace_->opacities.data(), row.opacities, row.count);
@@ -296,7 +296,7 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
     through(shown, {y, shown.area.left, shown.area.width(), nullptr, 255}, [&](SourceRow& row) {
       const std::uint8_t* opacities = nullptr;
       if (!shown.soft.values.empty()) {
-        const std::uint8_t* soft = values_at(shown.soft, row.x, y);
+        const std::uint8_t* soft = shown.soft.at(row.x, y);
         workspace_->opacities.assign(soft, soft + row.count);
         raster::multiply(workspace_->opacities.data(), group.group().alpha, row.count);
         opacities = workspace_->opacities.data();
@@ -306,11 +306,15 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
   workspace_->rooms.push_back(group.take_room());
 }
 
-const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id) {
+// For the part of the tile that is asked for first; who asks for more has it for the whole tile.
+const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
+                                                             const PixelRect& wanted) {
   static const SoftMaskValues kAll;
-  if (id == content::kNoMask) return kAll;
+  if (id == content::kNoMask || wanted.is_empty()) return kAll;
   const auto known = soft_masks_.find(id);
-  if (known != soft_masks_.end()) return known->second;
+  const bool is_known = known != soft_masks_.end();
+  if (is_known && known->second.area.intersected(wanted) == wanted) return known->second;
+  const PixelRect area = is_known ? tile_ : wanted;
   const PreparedMask& prepared = scene_.masks[static_cast<std::size_t>(id)];
   const content::SoftMask& source = *prepared.source;
   const auto& [red, green, blue] = source.backdrop;
@@ -318,10 +322,10 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id)
   TilePainter& painter =
       mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque}, cancel_)
           .first->second;
-  const std::uint8_t* pixels = painter.paint_apart(tile_);
-  SoftMaskValues mask;
-  mask.values.resize(static_cast<std::size_t>(tile_.width()) *
-                     static_cast<std::size_t>(tile_.height()));
+  const std::uint8_t* pixels = painter.paint_apart(area);
+  SoftMaskValues mask{.area = area};
+  mask.values.resize(static_cast<std::size_t>(area.width()) *
+                     static_cast<std::size_t>(area.height()));
   if (source.by_luminosity)
     for (std::size_t i = 0; i < mask.values.size(); ++i)
       mask.values[i] = static_cast<std::uint8_t>(

@@ -32,16 +32,18 @@ class TilePainter {
   const std::uint8_t* paint_apart(const raster::PixelRect& tile);
 
  private:
-  // Opacity per pixel of the tile.
+  // Opacity per pixel of a part of the tile.
   struct SoftMaskValues {
-    Bytes values;  // empty: all opaque
+    raster::PixelRect area = {};
+    Bytes values = {};  // empty: all opaque
     bool lets_nothing = false;
+
+    const std::uint8_t* at(int x, int y) const {
+      return &values[static_cast<std::size_t>(y - area.top) *
+                         static_cast<std::size_t>(area.width()) +
+                     static_cast<std::size_t>(x - area.left)];
+    }
   };
-  const std::uint8_t* values_at(const SoftMaskValues& soft, int x, int y) const {
-    return &soft.values[static_cast<std::size_t>(y - tile_.top) *
-                            static_cast<std::size_t>(tile_.width()) +
-                        static_cast<std::size_t>(x - tile_.left)];
-  }
 
   // How much of a pixel shows: by the clip, and by the soft mask.
   struct Shown {
@@ -86,7 +88,7 @@ class TilePainter {
   void put(SourceRow row, const Shown& shown);
 
   MaskPtr mask_of(content::ClipId clip);
-  const SoftMaskValues& soft_mask_of(content::MaskId mask);
+  const SoftMaskValues& soft_mask_of(content::MaskId mask, const raster::PixelRect& area);
 
   const PreparedScene& scene_;
   Color background_;

@@ -2,7 +2,9 @@
 #include "render/tiling_cell.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstring>
 #include <vector>
 
 #include "render/tile_painter.h"
@@ -99,7 +101,9 @@ void TilingCell::paint(const raster::PixelRect& area, std::uint8_t* out) const {
   const Axis down(m.b, m.d, m.f, height_);
   const auto width = static_cast<std::size_t>(width_);
   const auto put = [](std::uint64_t mixed, std::uint8_t* pixel) {
-    for (int k = 0; k < 4; ++k) pixel[k] = static_cast<std::uint8_t>(mixed >> (16 * k));
+    static_assert(std::endian::native == std::endian::little);
+    const std::uint32_t four = raster::narrowed(mixed);
+    std::memcpy(pixel, &four, sizeof four);
   };
   std::vector<std::uint64_t> mixed(width + 1);  // of two rows, and once more its beginning
   for (int y = area.top; y < area.bottom; ++y) {
