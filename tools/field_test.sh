@@ -18,8 +18,9 @@ cd "$cache"
 for package in $packages; do
   [ -d "$package" ] && continue
   apt-get download -qq "$package" >/dev/null 2>&1 || { echo "cannot download $package" >&2; continue; }
+  rm -rf "$package.new"
   dpkg-deb -x "$package"_*.deb "$package.new"
-  find "$package.new" -name '*.pdf.gz' -exec gunzip -f {} +
+  find "$package.new" -type f -name '*.pdf.gz' -exec gunzip -f {} +
   find "$package.new" -type f ! -name '*.pdf' -delete
   mv "$package.new" "$package"
   rm -f "$package"_*.deb
