@@ -262,8 +262,8 @@ void add_render(CLI::App& app, Run& chosen) {
   verb->add_flag("--overprint", options->overprint,
                  "Show, about, what inks look like that print over one another");
   verb->add_option("--text-gamma", options->text_gamma,
-                   "Even out the edges of letters for a screen of this gamma, 1 to 3 (1: not)")
-      ->check(CLI::Range(1.0, 3.0))
+                   "Even out the edges of letters for a screen of this gamma, 0.5 to 3 (1: not)")
+      ->check(CLI::Range(0.5, 3.0))
       ->type_name("NUMBER");
   verb->add_option("--fonts", options->fonts,
                    "A font, or a folder of fonts, for those that are not embedded; repeatable")

@@ -35,6 +35,8 @@ Status Interpreter::apply_entry(const std::string& key, const Object& value) {
     state_.line.miter_limit = std::max(1.0, value.as_number());
   } else if (key == "D" && parts.size() == 2) {
     set_dash(store_.resolve(parts[0]), store_.resolve(parts[1]).as_number());
+  } else if (key == "SA") {
+    state_.line.adjusted = value.as_bool();
   } else if (key == "Font" && parts.size() == 2) {
     set_font(parts[0], store_.resolve(parts[1]).as_number());
   } else if (key == "AIS") {

@@ -7,7 +7,7 @@
 namespace lumvet::raster {
 
 ScreenGamma::ScreenGamma(double gamma) {
-  const double power = std::isnan(gamma) ? 1.0 : std::clamp(gamma, 1.0, 3.0);
+  const double power = std::isnan(gamma) ? 1.0 : std::clamp(gamma, 0.5, 3.0);
   for (std::size_t i = 0; i < tables_.size(); ++i) {
     const double letter = static_cast<double>(i) / static_cast<double>(tables_.size() - 1);
     const double paper = 1 - letter;

@@ -12,7 +12,7 @@ namespace lumvet::raster {
 
 class ScreenGamma {
  public:
-  // The power, kept between 1 and 3; with 1 everything stays as it is.
+  // The power, kept between 0.5 and 3; with 1 everything stays as it is.
   explicit ScreenGamma(double gamma);
 
   // The opacity for each coverage, 0 to 255, of letters of a luminance from 0 to 255. They are

@@ -30,7 +30,7 @@ TEST_CASE("letters end where they end on every screen", "[raster]") {
       CHECK(table[0] == 0);
       CHECK(table[255] == 255);
       CHECK(std::is_sorted(table.begin(), table.end()));
-      if (!(gamma > 1)) CHECK(table[77] == 77);
+      if (gamma == 1 || std::isnan(gamma)) CHECK(table[77] == 77);
     }
   }
 }

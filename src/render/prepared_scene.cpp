@@ -55,6 +55,46 @@ class GlyphCache {
   std::map<std::tuple<const Path*, double, double, double, double>, GlyphEdges> kept_;
 };
 
+// Level and upright pieces of lines `width` pixels wide are moved so that both their edges lie
+// between pixels. False where there are none.
+bool put_on_whole_pixels(std::vector<Polyline>& lines, double width) {
+  constexpr double kLevel = 1.0 / 64;  // pixels
+  const bool is_odd = std::fmod(width, 2) == 1;
+  const auto snapped = [is_odd](double v) { return is_odd ? std::floor(v) + 0.5 : std::round(v); };
+  bool any = false;
+  for (Polyline& line : lines) {
+    const std::vector<Point> points = line.points;
+    const std::size_t count = points.size();
+    for (std::size_t i = line.closed ? 0 : 1; i < count; ++i) {
+      const std::size_t before = (i + count - 1) % count;
+      const bool is_upright = std::abs(points[i].x - points[before].x) < kLevel;
+      const bool is_level = std::abs(points[i].y - points[before].y) < kLevel;
+      if (is_upright == is_level) continue;  // neither, or no line at all
+      any = true;
+      for (const std::size_t at : {before, i}) {
+        Point& p = line.points[at];
+        if (is_upright) p.x = snapped(points[at].x);
+        if (is_level) p.y = snapped(points[at].y);
+      }
+    }
+  }
+  return any;
+}
+
+// The line's width when it is adjusted, in whole pixels, and its points with it.
+void adjust(std::vector<Polyline>& lines, StrokeStyle& style, const Matrix& placed) {
+  const bool keeps_axes = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
+  if (!keeps_axes || !placed.is_invertible()) return;
+  const double scale = placed.scale();
+  const double width = std::max(1.0, std::round(style.width * scale));
+  std::vector<Polyline> pixels = lines;
+  transform(pixels, placed);
+  if (!put_on_whole_pixels(pixels, width)) return;
+  transform(pixels, placed.inverse());
+  lines = std::move(pixels);
+  style.width = width / scale;
+}
+
 std::vector<Polyline> lines_of_stroke(const Path& path, const content::Stroked& stroked,
                                       const Matrix& to_pixels) {
   const Matrix placed = stroked.placed.then(to_pixels);
@@ -64,8 +104,9 @@ std::vector<Polyline> lines_of_stroke(const Path& path, const content::Stroked& 
   StrokeStyle style = stroked.style;
   const double thinnest = style.width == 0 ? kHairline : kThinnestLine;
   style.width = std::max(style.width, thinnest / scale);
-  std::vector<Polyline> lines =
-      raster::stroke(raster::flatten(path, {}, kTolerance / scale), style, kTolerance / scale);
+  std::vector<Polyline> middle = raster::flatten(path, {}, kTolerance / scale);
+  if (style.adjusted) adjust(middle, style, placed);
+  std::vector<Polyline> lines = raster::stroke(middle, style, kTolerance / scale);
   transform(lines, placed);
   return lines;
 }

@@ -253,3 +253,33 @@ TEST_CASE("a screen's gamma changes the edges of letters, and nothing else", "[r
   CHECK(edges > 50);
   CHECK(wrong == 0);
 }
+
+TEST_CASE("adjusted lines are equally wide wherever they are", "[render]") {
+  const auto [width, pixels] = GENERATE(table<double, int>({{0.2, 1}, {1, 1}, {1.3, 1}, {2.6, 3}}));
+  std::string content = "/Even gs " + std::to_string(width) + " w ";
+  for (int i = 0; i < 8; ++i) {  // each further to the right within its pixel
+    const std::string x = std::to_string(10 + 10 * i + i * 0.12);
+    content += x + " 10 m " + x + " 90.3 l S ";
+  }
+  content += "12.4 40.37 60.5 30.21 re S";
+  const std::string entries = "/Resources<</ExtGState<</Even<</SA true>>>>>>";
+  PdfBuilder pdf;
+  const Raster raster =
+      render(page_of(pdf.page(content, "/MediaBox[0 0 100 100]" + entries).finish())).value();
+  CAPTURE(width);
+  int black = 0;
+  int gray = 0;
+  for (int x = 0; x < 100; ++x) {
+    const int value = raster.at(x, 20).red;
+    black += value == 0 ? 1 : 0;
+    gray += value != 0 && value != 255 ? 1 : 0;
+  }
+  CHECK(black == 8 * pixels);
+  CHECK(gray == 0);
+  int levels = 0;
+  for (int y = 0; y < 100; ++y) levels += raster.at(15, y).red == 0 ? 1 : 0;
+  CHECK(levels == 2 * pixels);
+  // What is slanted stays as it is.
+  CHECK(pixel("/Even gs 1 w 10 10 m 90 60 l S", 50, 65, entries) ==
+        pixel("1 w 10 10 m 90 60 l S", 50, 65));
+}

@@ -18,6 +18,8 @@ struct StrokeStyle {
   double miter_limit = 10;
   std::vector<double> dashes;  // lengths on and off in turn; empty for a solid line
   double dash_phase = 0;
+  // Whether level and upright lines go onto whole pixels, so that all look equally wide (10.7.5).
+  bool adjusted = false;
   bool operator==(const StrokeStyle&) const = default;
 };
 

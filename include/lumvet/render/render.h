@@ -48,8 +48,8 @@ struct RenderOptions {
   std::optional<std::vector<bool>> layers = {};
   FontSupply fonts = FontSupply();
   bool overprint = false;
-  // The screen's gamma, 1 to 3, by which the edges of letters are made to look even; with 1 they
-  // are as opaque as they are covered, as on paper.
+  // The screen's gamma, 0.5 to 3, by which the edges of letters are made to look even; with 1 they
+  // are as opaque as they are covered, as on paper; below it dark letters look heavier.
   double text_gamma = 1;
   int threads = 0;     // 0: as many as the machine has cores
   Limits limits = {};  // of the raster
