@@ -337,3 +337,13 @@ TEST_CASE("what lies outside the page is not kept, and cancelling ends the work"
             .error()
             .code() == ErrorCode::cancelled);
 }
+
+TEST_CASE("operators of later standards are passed over in silence where that is asked for",
+          "[content]") {
+  const auto document =
+      test::open(PdfBuilder().page("EX BX 1 2 hover BX EX soon EX 0 0 5 5 re f gone").finish());
+  const Scene scene = Scene::record(document->page(0).value()).value();
+  CHECK(scene.operation_count() == 1);
+  REQUIRE(document->findings().size() == 1);
+  CHECK(document->findings()[0].what.find("'gone'") != std::string::npos);
+}

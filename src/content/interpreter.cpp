@@ -34,13 +34,13 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
       {"BI", 0, &I::inline_image},
       {"BMC", 0, &I::begin_marked},
       {"BT", 0, &I::begin_text},
-      {"BX", 0, &I::nothing},
+      {"BX", 0, &I::begin_compatible},
       {"CS", 1, &I::stroke_space},
       {"DP", 0, &I::nothing},
       {"Do", 1, &I::draw_object},
       {"EMC", 0, &I::end_marked},
       {"ET", 0, &I::end_text},
-      {"EX", 0, &I::nothing},
+      {"EX", 0, &I::end_compatible},
       {"F", 0, &I::paint_fill},
       {"G", 1, &I::stroke_gray},
       {"J", 1, &I::line_cap},
@@ -207,8 +207,9 @@ Status Interpreter::apply(std::string_view name) {
   if (cancel_.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
   const Operator* op = find_operator(name);
   if (op == nullptr) {
-    note("the operator '" + std::string(name.substr(0, 20)) +
-         "' does not exist and was passed over");
+    if (compatible_depth_ == 0)
+      note("the operator '" + std::string(name.substr(0, 20)) +
+           "' does not exist and was passed over");
     return Done{};
   }
   if (operands_.size() < op->operands) {
@@ -440,6 +441,16 @@ Status Interpreter::run_appearance(const Stream& form, const Rect& place, const 
   Status status = draw_form(form);
   LUMVET_CHECK(restore());
   return status;
+}
+
+Status Interpreter::begin_compatible() {
+  ++compatible_depth_;
+  return Done{};
+}
+
+Status Interpreter::end_compatible() {
+  compatible_depth_ = std::max(0, compatible_depth_ - 1);
+  return Done{};
 }
 
 Status Interpreter::begin_marked() {

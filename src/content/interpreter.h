@@ -71,6 +71,9 @@ class Interpreter {
   Status begin_marked_with_properties();
   Status end_marked();
   Status nothing() { return Done{}; }
+  // Between the two, operators of later standards are passed over without a word (7.8.2).
+  Status begin_compatible();
+  Status end_compatible();
   Status draw_form(const Stream& form);
   Result<PicturePtr> load_image(const Stream& image);
   static Status is_there(const Stream& stream);
@@ -232,6 +235,7 @@ class Interpreter {
   // The streams that are being run, each within the one before, by where they lie.
   std::vector<std::pair<const ByteSource*, std::uint64_t>> running_;
 
+  int compatible_depth_ = 0;
   int marked_depth_ = 0;
   std::optional<int> hidden_from_;  // the marked-content depth from which nothing is shown
 
