@@ -39,6 +39,9 @@ lumvet_component(core base io geometry crypto objects filters security file docu
 target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc
   pugixml::pugixml)
 
+# Gradients are reckoned in vectors of numbers, of which nobody asks afterwards what went wrong.
+set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTIES COMPILE_OPTIONS
+  "-fno-math-errno;-fno-trapping-math")
 lumvet_component(page fonts color images raster content render)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg

@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <limits>
 
+#include "base/vectors.h"
 #include "color/shading_parts.h"
 
 namespace lumvet::color {
@@ -78,14 +80,32 @@ class AxialShading final : public Shading {
     const double per_x = (m.a * dx + m.b * dy) / length;
     const double per_y = (m.c * dx + m.d * dy) / length;
     const double at_origin = ((m.e - start.x) * dx + (m.f - start.y) * dy) / length;
+    const double before = extends_before ? 0 : ColorRamp::kNone;
+    const double after = extends_after ? ColorRamp::kLast : ColorRamp::kNone;
+    std::vector<std::int32_t> entries(static_cast<std::size_t>(area.width));
     for (int y = 0; y < area.height; ++y) {
       const double in_row = at_origin + per_y * (area.top + y + 0.5);
-      for (int x = 0; x < area.width; ++x, out += 4) {
-        const double s = in_row + per_x * (area.left + x + 0.5);
-        const bool is_shown = s < 0 ? extends_before : s <= 1 || extends_after;
-        const std::uint32_t pixel = is_shown ? ramp.pixel_at(s < 0 ? 0 : s > 1 ? 1 : s) : 0;
+      find_entries(in_row, per_x, area.left, before, after, entries);
+      for (const std::int32_t entry : entries) {
+        const std::uint32_t pixel = ramp.pixel(entry);
         std::memcpy(out, &pixel, sizeof pixel);
+        out += sizeof pixel;
       }
+    }
+  }
+
+ private:
+  // Entries of the ramp for pixels side by side.
+  LUMVET_WIDE static void find_entries(double in_row, double per_x, int left, double before,
+                                       double after, std::span<std::int32_t> entries) {
+    std::int32_t* out = entries.data();
+    const int count = static_cast<int>(entries.size());
+    for (int i = 0; i < count; ++i) {
+      const double s = in_row + per_x * (left + i + 0.5);
+      double entry = s * ColorRamp::kLast + 0.5;
+      entry = s < 0 ? before : entry;
+      entry = s > 1 ? after : entry;
+      out[i] = static_cast<std::int32_t>(entry);
     }
   }
 };
@@ -103,60 +123,92 @@ class RadialShading final : public Shading {
   bool extends_after = false;
 
   void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
-    const Matrix from_pixels = to_pixels.inverse();
-    const Circles circles(*this);
-    for (int y = 0; y < area.height; ++y)
-      for (int x = 0; x < area.width; ++x, out += 4) {
-        const std::uint32_t pixel =
-            circles.pixel_at(from_pixels.apply({area.left + x + 0.5, area.top + y + 0.5}));
+    const Matrix m = to_pixels.inverse();
+    const Circles circles = circles_of();
+    std::vector<double> greater(static_cast<std::size_t>(area.width));
+    std::vector<double> lesser(greater.size());
+    for (int y = 0; y < area.height; ++y) {
+      const Point row{m.c * (area.top + y + 0.5) + m.e - start.x,
+                      m.d * (area.top + y + 0.5) + m.f - start.y};
+      if (circles.one_over_a == 0)
+        find_single(circles, m, row, area.left, greater);
+      else
+        find_parameters(circles, m, row, area.left, greater, lesser.data());
+      for (std::size_t i = 0; i < greater.size(); ++i, out += 4) {
+        std::uint32_t pixel = pixel_of(greater[i]);
+        if (pixel == 0 && circles.one_over_a != 0) pixel = pixel_of(lesser[i]);
         std::memcpy(out, &pixel, sizeof pixel);
       }
+    }
   }
 
  private:
   // |p - c(s)| = r(s) with centre and radius linear in s: a s² - 2 b s + c = 0.
-  class Circles {
-   public:
-    explicit Circles(const RadialShading& shading)
-        : shading_(shading),
-          cx_(shading.end.x - shading.start.x),
-          cy_(shading.end.y - shading.start.y),
-          dr_(shading.end_radius - shading.start_radius),
-          a_(cx_ * cx_ + cy_ * cy_ - dr_ * dr_),
-          one_over_a_(std::abs(a_) < kNothing ? 0 : 1 / a_) {}
-
-    std::uint32_t pixel_at(Point p) const {
-      const double px = p.x - shading_.start.x;
-      const double py = p.y - shading_.start.y;
-      const double b = px * cx_ + py * cy_ + shading_.start_radius * dr_;
-      const double c = px * px + py * py - shading_.start_radius * shading_.start_radius;
-      if (one_over_a_ == 0) return std::abs(b) < kNothing ? 0 : pixel_of(c / (2 * b));
-      const double discriminant = b * b - a_ * c;
-      if (discriminant < 0) return 0;
-      const double root = std::sqrt(discriminant);
-      const double one = (b + root) * one_over_a_;
-      const double other = (b - root) * one_over_a_;
-      if (const std::uint32_t pixel = pixel_of(std::max(one, other)); pixel != 0) return pixel;
-      return pixel_of(std::min(one, other));
-    }
-
-   private:
-    static constexpr double kNothing = 1e-12;
-
-    std::uint32_t pixel_of(double s) const {
-      if (shading_.start_radius + s * dr_ < 0) return 0;
-      if (s < 0) return shading_.extends_before ? shading_.ramp.pixel_at(0) : 0;
-      if (s > 1) return shading_.extends_after ? shading_.ramp.pixel_at(1) : 0;
-      return shading_.ramp.pixel_at(s);
-    }
-
-    const RadialShading& shading_;
-    double cx_;
-    double cy_;
-    double dr_;
-    double a_;
-    double one_over_a_;
+  struct Circles {
+    double cx = 0;
+    double cy = 0;
+    double dr = 0;
+    double a = 0;
+    double one_over_a = 0;  // 0 where the equation is linear
+    double radius = 0;      // of the first
   };
+  static constexpr double kNothing = 1e-12;
+  static constexpr double kNowhere = std::numeric_limits<double>::infinity();
+
+  Circles circles_of() const {
+    Circles circles{end.x - start.x, end.y - start.y, end_radius - start_radius, 0, 0,
+                    start_radius};
+    circles.a = circles.cx * circles.cx + circles.cy * circles.cy - circles.dr * circles.dr;
+    if (std::abs(circles.a) >= kNothing) circles.one_over_a = 1 / circles.a;
+    return circles;
+  }
+
+  // Both parameters for pixels side by side, infinite where no circle goes through. `row` is where
+  // a pixel at 0 would be, from the first circle's centre.
+  LUMVET_WIDE static void find_parameters(const Circles& circles, const Matrix& m, Point row,
+                                          int left, std::span<double> greater,
+                                          double* __restrict lesser) {
+    const Circles k = circles;
+    const double along_x = m.a;
+    const double along_y = m.b;
+    double* __restrict out = greater.data();
+    const int count = static_cast<int>(greater.size());
+    for (int i = 0; i < count; ++i) {
+      const double u = left + i + 0.5;
+      const double px = along_x * u + row.x;
+      const double py = along_y * u + row.y;
+      const double b = px * k.cx + py * k.cy + k.radius * k.dr;
+      const double c = px * px + py * py - k.radius * k.radius;
+      const double discriminant = b * b - k.a * c;
+      const double root = std::sqrt(discriminant < 0 ? 0 : discriminant);
+      const double one = (b + root) * k.one_over_a;
+      const double other = (b - root) * k.one_over_a;
+      const double most = one > other ? one : other;
+      const double least = one > other ? other : one;
+      out[i] = discriminant < 0 ? kNowhere : most;
+      lesser[i] = discriminant < 0 ? kNowhere : least;
+    }
+  }
+
+  static void find_single(const Circles& k, const Matrix& m, Point row, int left,
+                          std::span<double> out) {
+    double u = left + 0.5;
+    for (double& s : out) {
+      const double px = m.a * u + row.x;
+      const double py = m.b * u + row.y;
+      const double b = px * k.cx + py * k.cy + k.radius * k.dr;
+      const double c = px * px + py * py - k.radius * k.radius;
+      s = std::abs(b) < kNothing ? kNowhere : c / (2 * b);
+      u += 1;
+    }
+  }
+
+  std::uint32_t pixel_of(double s) const {
+    if (s == kNowhere || start_radius + s * (end_radius - start_radius) < 0) return 0;
+    if (s < 0) return extends_before ? ramp.pixel_at(0) : 0;
+    if (s > 1) return extends_after ? ramp.pixel_at(1) : 0;
+    return ramp.pixel_at(s);
+  }
 };
 
 std::pair<double, double> domain_of(const ShadingSource& source) {

@@ -60,6 +60,10 @@ class ColorRamp {
       std::memcpy(&table_[i], pixel, sizeof pixel);
     }
   }
+  // The entry for a part from 0 to 1, and one for no colour at all.
+  static constexpr double kLast = kSize - 1;
+  static constexpr std::int32_t kNone = kSize;
+  std::uint32_t pixel(std::int32_t entry) const { return table_[static_cast<std::size_t>(entry)]; }
   // From 0 to 1: red, green, blue and 255, as they lie in memory.
   std::uint32_t pixel_at(double part) const {
     return table_[static_cast<std::size_t>(part * (kSize - 1) + 0.5)];
@@ -71,7 +75,7 @@ class ColorRamp {
   }
 
  private:
-  std::array<std::uint32_t, kSize> table_;
+  std::array<std::uint32_t, kSize + 1> table_{};
 };
 
 inline std::vector<double> numbers_in(const ShadingSource& source, std::string_view key) {

@@ -6,7 +6,7 @@
 #include <algorithm>
 #include <cstring>
 
-#include "raster/vectors.h"
+#include "base/vectors.h"
 
 namespace lumvet::raster {
 namespace {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "raster/means.h"
 
-#include "raster/vectors.h"
+#include "base/vectors.h"
 
 namespace lumvet::raster {
 

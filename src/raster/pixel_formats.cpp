@@ -5,7 +5,7 @@
 #include <bit>
 #include <cstring>
 
-#include "raster/vectors.h"
+#include "base/vectors.h"
 
 namespace lumvet {
 

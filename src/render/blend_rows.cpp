@@ -7,7 +7,7 @@
 #include <algorithm>
 #include <cstring>
 
-#include "raster/vectors.h"
+#include "base/vectors.h"
 
 namespace lumvet::rendering {
 namespace {
