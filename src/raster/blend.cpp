@@ -4,6 +4,7 @@
 #include "raster/blend.h"
 
 #include <algorithm>
+#include <bit>
 #include <cstring>
 
 #include "base/vectors.h"
@@ -35,8 +36,8 @@ Block kind_of(const std::uint8_t* alphas) {
 }
 
 // pixels = sources × alphas + pixels × (1 - alphas), where sources have 255 in the fourth byte.
-LUMVET_WIDE void mix_block(std::uint8_t* pixels, const std::uint8_t* sources,
-                           const std::uint8_t* alphas) {
+LUMVET_WIDE void mix_block(std::uint8_t* __restrict pixels, const std::uint8_t* __restrict sources,
+                           const std::uint8_t* __restrict alphas) {
   std::uint8_t spread[kBlock * 4];
   for (int i = 0; i < kBlock; ++i) {
     const std::uint32_t four = alphas[i] * 0x01010101u;
@@ -196,8 +197,9 @@ void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned
 }
 
 // A block of which the opacities are the sources' own times `alphas`.
-LUMVET_WIDE void mix_premultiplied_block(std::uint8_t* pixels, const std::uint8_t* source,
-                                         const std::uint8_t* alphas) {
+LUMVET_WIDE void mix_premultiplied_block(std::uint8_t* __restrict pixels,
+                                         const std::uint8_t* __restrict source,
+                                         const std::uint8_t* __restrict alphas) {
   std::uint8_t spread[kBlock * 4];
   std::uint8_t added[kBlock * 4];
   std::uint8_t rest[kBlock * 4];
@@ -207,7 +209,10 @@ LUMVET_WIDE void mix_premultiplied_block(std::uint8_t* pixels, const std::uint8_
   }
   for (int i = 0; i < kBlock * 4; ++i) added[i] = product(source[i], spread[i]);
   for (int i = 0; i < kBlock; ++i) {
-    const std::uint32_t four = (255u - added[4 * i + 3]) * 0x01010101u;
+    std::uint32_t four;
+    std::memcpy(&four, added + 4 * i, sizeof four);
+    static_assert(std::endian::native == std::endian::little, "the opacity is the highest byte");
+    four = (255 - (four >> 24)) * 0x01010101u;
     std::memcpy(rest + 4 * i, &four, sizeof four);
   }
   for (int i = 0; i < kBlock * 4; ++i)

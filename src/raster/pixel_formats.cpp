@@ -92,6 +92,30 @@ LUMVET_WIDE void swap_red_and_blue(std::uint8_t* pixels, std::size_t count) {
   }
 }
 
+namespace {
+
+std::uint32_t word_at(const std::uint8_t* rgba, std::size_t i) {
+  std::uint32_t word;
+  std::memcpy(&word, rgba + 4 * i, sizeof word);
+  return word;
+}
+
+}  // namespace
+
+LUMVET_WIDE void take_luminances(const std::uint8_t* __restrict rgba, std::size_t count,
+                                 std::uint8_t* __restrict out) {
+  for (std::size_t i = 0; i < count; ++i) {
+    const std::uint32_t word = word_at(rgba, i);
+    out[i] = static_cast<std::uint8_t>(luminance(word & 255, word >> 8 & 255, word >> 16 & 255));
+  }
+}
+
+LUMVET_WIDE void take_opacities(const std::uint8_t* __restrict rgba, std::size_t count,
+                                std::uint8_t* __restrict out) {
+  for (std::size_t i = 0; i < count; ++i)
+    out[i] = static_cast<std::uint8_t>(word_at(rgba, i) >> 24);
+}
+
 void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::uint8_t* out) {
   const int red = format == PixelFormat::bgr || format == PixelFormat::bgra ? 2 : 0;
   for (int i = 0; i < count; ++i, out += 4) {

@@ -18,6 +18,10 @@ void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone
 
 void swap_red_and_blue(std::uint8_t* pixels, std::size_t count);  // of 4 bytes each
 
+// One value for each of `count` pixels of red green blue alpha: its part of light, and its opacity.
+void take_luminances(const std::uint8_t* rgba, std::size_t count, std::uint8_t* out);
+void take_opacities(const std::uint8_t* rgba, std::size_t count, std::uint8_t* out);
+
 // A row of any format to straight (not multiplied) red green blue alpha.
 void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::uint8_t* out);
 

@@ -5,6 +5,7 @@
 #include "render/blend_rows.h"
 
 #include <algorithm>
+#include <bit>
 #include <cstring>
 
 #include "base/vectors.h"
@@ -117,19 +118,31 @@ bool blends_in_rows(BlendMode mode) {
   }
 }
 
-void blend_block(BlendMode mode, Byte* pixels, const Byte* sources, const Byte* alphas) {
+LUMVET_WIDE void blend_block(BlendMode mode, Byte* __restrict pixels,
+                             const Byte* __restrict sources, const Byte* __restrict alphas) {
+  static_assert(std::endian::native == std::endian::little, "the opacity is the highest byte");
   Byte spread_alphas[kBytes];
   Byte opacities[kBytes];
+  std::uint32_t together[kBlendBlock];  // the new opacities, in their place
   for (int i = 0; i < kBlendBlock; ++i) {
-    const std::uint32_t alpha = alphas[i] * 0x01010101u;
-    const std::uint32_t opacity = pixels[4 * i + 3] * 0x01010101u;
-    std::memcpy(spread_alphas + 4 * i, &alpha, sizeof alpha);
-    std::memcpy(opacities + 4 * i, &opacity, sizeof opacity);
+    const std::uint32_t alpha = alphas[i];
+    std::uint32_t pixel;
+    std::memcpy(&pixel, pixels + 4 * i, sizeof pixel);
+    const std::uint32_t opacity = pixel >> 24;
+    const std::uint32_t both = alpha * opacity + 128;
+    together[i] = (alpha + opacity - ((both + (both >> 8)) >> 8)) << 24;
+    const std::uint32_t four_alphas = alpha * 0x01010101u;
+    const std::uint32_t four_opacities = opacity * 0x01010101u;
+    std::memcpy(spread_alphas + 4 * i, &four_alphas, sizeof four_alphas);
+    std::memcpy(opacities + 4 * i, &four_opacities, sizeof four_opacities);
   }
   blend_spread(mode, pixels, sources, spread_alphas, opacities);
-  for (int i = 0; i < kBlendBlock; ++i)
-    pixels[4 * i + 3] =
-        static_cast<Byte>(plus(alphas[i], times(opacities[4 * i], minus(255, alphas[i]))));
+  for (int i = 0; i < kBlendBlock; ++i) {
+    std::uint32_t pixel;
+    std::memcpy(&pixel, pixels + 4 * i, sizeof pixel);
+    pixel = (pixel & 0x00FFFFFF) | together[i];
+    std::memcpy(pixels + 4 * i, &pixel, sizeof pixel);
+  }
 }
 
 }  // namespace lumvet::rendering

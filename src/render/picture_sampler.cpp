@@ -174,9 +174,16 @@ void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, co
       put(i, row + ((steps.across(i) >> 32) - first) * Put::kChannels);
     return;
   }
+  if (picture.is_packed) {
+    for (int i = 0; i < count; ++i)
+      put(i, picture.row(static_cast<int>(steps.down(i) >> 32),
+                         static_cast<int>(steps.across(i) >> 32), 1, room_));
+    return;
+  }
+  const std::uint8_t* samples = picture.samples.data();
+  const std::int64_t width = picture.width;
   for (int i = 0; i < count; ++i)
-    put(i, picture.row(static_cast<int>(steps.down(i) >> 32),
-                       static_cast<int>(steps.across(i) >> 32), 1, room_));
+    put(i, samples + ((steps.down(i) >> 32) * width + (steps.across(i) >> 32)) * Put::kChannels);
 }
 
 // A blend of the four nearest samples.

@@ -240,9 +240,14 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
     prepared.clips.push_back(
         {clip.outer, raster::edges_of(lines), bounds_of(lines), clip.rule, rectangle});
   }
-  for (const content::SoftMask& mask : scene.masks)
-    prepared.masks.push_back({&mask, std::make_shared<const PreparedScene>(
-                                         prepare(*mask.group, to_pixels, area, threads, cancel))});
+  for (const content::SoftMask& mask : scene.masks) {
+    bool has_transfer = false;
+    for (std::size_t i = 0; i < mask.transfer.size(); ++i)
+      has_transfer = has_transfer || mask.transfer[i] != i;
+    prepared.masks.push_back({&mask, has_transfer,
+                              std::make_shared<const PreparedScene>(
+                                  prepare(*mask.group, to_pixels, area, threads, cancel))});
+  }
   prepared.operations.resize(scene.operations.size());
   std::vector<GlyphCache> caches(static_cast<std::size_t>(std::max(1, threads)));
   const Preparer preparer(to_pixels, area);

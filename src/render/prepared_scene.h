@@ -49,6 +49,7 @@ struct PreparedScene;
 
 struct PreparedMask {
   const content::SoftMask* source = nullptr;
+  bool has_transfer = false;  // one that changes something
   std::shared_ptr<const PreparedScene> scene;
 };
 

@@ -186,13 +186,10 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
       row.opacity = paint.alpha;
       row.blend = paint.blend;
       row.opacity_is_shape = paint.alpha_is_shape;
-      const auto channel = [&](std::size_t k) {
-        for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i)
-          workspace_->values[i] = samples[4 * i + k];
-      };
       if (is_stencil) {  // it takes the place that it paints, no more
         row.color = {paint.red, paint.green, paint.blue};
-        channel(0);
+        for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i)
+          workspace_->values[i] = samples[4 * i];
         if (row.shapes != nullptr)
           raster::multiply(workspace_->values.data(), row.shapes, row.count);
         else
@@ -202,7 +199,8 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
         row.colors = samples;
       }
       if (!is_stencil && !sampler.is_opaque()) {
-        channel(3);
+        raster::take_opacities(samples, static_cast<std::size_t>(row.count),
+                               workspace_->values.data());
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
         row.opacities = workspace_->values.data();
       }
@@ -261,11 +259,10 @@ void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
       row.colors = from + std::ptrdiff_t{row.x - area.left} * 4;
       row.blend = paint.blend;
       row.opacity_is_shape = paint.alpha_is_shape;
+      const auto count = static_cast<std::size_t>(row.count);
+      raster::take_opacities(row.colors, count, workspace_->values.data());
       unsigned all = 255;
-      for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i) {
-        workspace_->values[i] = row.colors[4 * i + 3];
-        all &= workspace_->values[i];
-      }
+      for (std::size_t i = 0; i < count; ++i) all &= workspace_->values[i];
       row.opacity = paint.alpha;
       if (all != 255) {
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
@@ -326,17 +323,15 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
   SoftMaskValues mask{.area = area};
   mask.values.resize(static_cast<std::size_t>(area.width()) *
                      static_cast<std::size_t>(area.height()));
+  std::uint8_t* values = mask.values.data();
   if (source.by_luminosity)
-    for (std::size_t i = 0; i < mask.values.size(); ++i)
-      mask.values[i] = static_cast<std::uint8_t>(
-          raster::luminance(pixels[4 * i], pixels[4 * i + 1], pixels[4 * i + 2]));
+    raster::take_luminances(pixels, mask.values.size(), values);
   else
-    for (std::size_t i = 0; i < mask.values.size(); ++i) mask.values[i] = pixels[4 * i + 3];
+    raster::take_opacities(pixels, mask.values.size(), values);
+  if (prepared.has_transfer)
+    for (std::uint8_t& value : mask.values) value = source.transfer[value];
   unsigned any = 0;
-  for (std::uint8_t& value : mask.values) {
-    value = source.transfer[value];
-    any |= value;
-  }
+  for (const std::uint8_t value : mask.values) any |= value;
   mask.lets_nothing = any == 0;
   return soft_masks_[id] = std::move(mask);
 }
