@@ -87,6 +87,19 @@ class PictureSampler::Steps {
         down_(plane.to_samples.b, plane.to_samples.d * (y + 0.5) + plane.to_samples.f - shift, x,
               plane.picture->height) {}
 
+  // The pixels from `first` on to `end` whose samples need not be looked for at the border.
+  struct Inside {
+    int first;
+    int end;
+  };
+  Inside inside(int count) const {
+    Inside inside{0, count};
+    while (inside.first < count && !is_inside(inside.first)) ++inside.first;
+    while (inside.end > inside.first && !is_inside(inside.end - 1)) --inside.end;
+    return inside;
+  }
+  std::int64_t step_across() const { return across_.step; }
+  std::int64_t step_down() const { return down_.step; }
   std::int64_t across(int i) const { return across_.at(i); }
   std::int64_t down(int i) const { return down_.at(i); }
   bool stays_in_row() const { return down_.step == 0; }
@@ -106,6 +119,10 @@ class PictureSampler::Steps {
     static constexpr double kMostStep =
         2;  // samples; where they are further apart they are averaged
 
+    bool has(int i) const {
+      const std::int64_t place = start + step * i;
+      return place >= 0 && place <= last;
+    }
     std::int64_t at(int i) const { return std::clamp(start + step * i, std::int64_t{0}, last); }
 
     // What lies further away than any picture is wide stays far enough away.
@@ -120,6 +137,8 @@ class PictureSampler::Steps {
     std::int64_t start;
     std::int64_t last;
   };
+  bool is_inside(int i) const { return across_.has(i) && down_.has(i); }
+
   Axis across_;
   Axis down_;
 };
@@ -182,8 +201,16 @@ void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, co
   }
   const std::uint8_t* samples = picture.samples.data();
   const std::int64_t width = picture.width;
-  for (int i = 0; i < count; ++i)
-    put(i, samples + ((steps.down(i) >> 32) * width + (steps.across(i) >> 32)) * Put::kChannels);
+  const auto at = [&](std::int64_t u, std::int64_t v) {
+    return samples + ((v >> 32) * width + (u >> 32)) * Put::kChannels;
+  };
+  const auto [first, end] = steps.inside(count);
+  for (int i = 0; i < first; ++i) put(i, at(steps.across(i), steps.down(i)));
+  std::int64_t u = steps.across(first);
+  std::int64_t v = steps.down(first);
+  for (int i = first; i < end; ++i, u += steps.step_across(), v += steps.step_down())
+    put(i, at(u, v));
+  for (int i = end; i < count; ++i) put(i, at(steps.across(i), steps.down(i)));
 }
 
 // A blend of the four nearest samples.
