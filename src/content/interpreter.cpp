@@ -313,9 +313,33 @@ Status Interpreter::draw_object() {
     if (const Object mask = store_.get(stream->dict, key); mask.is_stream())
       LUMVET_CHECK(is_there(*mask.as_stream()));
   LUMVET_CHECK(is_there(*stream));
-  return place_image(std::make_shared<PagePicture>(core_, entry.as_reference(), object, resources_,
-                                                   intent_of(stream->dict)),
-                     stream->dict);
+  const ObjectId id = entry.as_reference();
+  if (const Status spent = spend_picture(id, *stream); !spent.ok()) {
+    store_.findings().add({spent.error().message() + "; the picture is left out", {}, id});
+    return Done{};
+  }
+  return place_image(
+      std::make_shared<PagePicture>(core_, id, object, resources_, intent_of(stream->dict)),
+      stream->dict);
+}
+
+// What pictures will unpack to counts for the page, once for each, though that comes later.
+Status Interpreter::spend_picture(ObjectId id, const Stream& image) {
+  if (!spent_pictures_.insert(id).second) return Done{};
+  const auto bytes = [this](const Dict& dict) {
+    constexpr double kMost = 1e15;
+    constexpr double kChannels = 3;
+    const double samples =
+        store_.get(dict, "Width").as_number() * store_.get(dict, "Height").as_number();
+    const double bits = store_.get(dict, "BitsPerComponent").as_number(1);
+    const double size = samples * bits * kChannels / 8;
+    return size > 0 ? static_cast<std::uint64_t>(std::min(size, kMost)) : 0;
+  };
+  std::uint64_t all = bytes(image.dict);
+  for (const char* key : {"SMask", "Mask"})
+    if (const Object mask = store_.get(image.dict, key); mask.is_stream())
+      all += bytes(mask.as_dict());
+  return budget_.spend_decoded(all);
 }
 
 Status Interpreter::is_there(const Stream& stream) {

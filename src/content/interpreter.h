@@ -77,6 +77,7 @@ class Interpreter {
   Status draw_form(const Stream& form);
   Result<PicturePtr> load_image(const Stream& image);
   static Status is_there(const Stream& stream);
+  Status spend_picture(ObjectId id, const Stream& image);
   Status place_image(PicturePtr picture, const Dict& dict);
   Status run_form_content(const Stream& form);
   Within within() const { return {state_.clip, state_.mask}; }
@@ -226,6 +227,7 @@ class Interpreter {
   Matrix line_matrix_;
   std::vector<PlacedGlyph> glyph_run_;
   Path text_clip_;
+  std::set<ObjectId> spent_pictures_;
   std::set<const fonts::Font*> lacking_;  // fonts of which it was said that glyphs are missing
   bool sets_fill_overprint_ = false;      // the graphics state dictionary being read
   bool in_text_ = false;

@@ -34,7 +34,9 @@ struct Samples {
   Bytes alpha = {};  // of JPEG 2000: one byte a pixel, empty when all is opaque
   std::optional<std::string> damage = {};
   std::uint64_t damage_offset = 0;  // in the input
-  int reduction = 1;                // what was done of the one asked for
+  int reduction = 1;                // what was done of the one asked for; if it is more than 1:
+  int whole_width = 0;              // pixels, before it
+  int whole_height = 0;             // pixels
   double shift = 0;                 // samples by which they lie left of and above means
 };
 

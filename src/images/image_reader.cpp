@@ -87,12 +87,15 @@ class ImageReader {
     return Done{};
   }
 
-  // Means of samples are no samples: a matte belongs to each, a key and an index to their values.
+  // Means of samples are no samples: a matte belongs to each, a key, an index and what a stencil
+  // paints to their values.
   void look_at_masks() {
     const Object soft = context_.resolver.get(dict_, "SMask");
-    if (soft.as_dict().contains("Matte")) reduction_ = 1;
+    has_matte_ = soft.as_dict().contains("Matte") || dict_.contains("Matte");
+    if (has_matte_) reduction_ = 1;
     has_color_key_ = context_.resolver.get(dict_, "Mask").is_array();
-    if (!has_color_key_ && !has_indexed_space()) wanted_of_codec_ = std::min(reduction_, 8);
+    if (!has_color_key_ && !is_stencil_ && !has_indexed_space())
+      wanted_of_codec_ = std::min(reduction_, 8);
   }
 
   // Where the samples come from; a codec may set the shape right.
@@ -163,7 +166,6 @@ class ImageReader {
     if (!decoded.ok()) return std::move(decoded).error().at_offset(image_.offset);
     if (decoded->damage)
       context_.findings.add({*decoded->damage, image_.offset + decoded->damage_offset, {}});
-    const auto [whole_width, whole_height] = std::pair(shape_.width, shape_.height);
     // Facsimile rows know their width, but the dictionary says how many there are.
     if (step.name != "CCITTFaxDecode") shape_.height = decoded->height;
     shape_.width = decoded->width;
@@ -171,8 +173,8 @@ class ImageReader {
     codec_reduction_ = decoded->reduction;
     shift_ = decoded->shift;
     if (codec_reduction_ > 1) {
-      across_ = static_cast<double>(whole_width) / codec_reduction_;
-      down_ = static_cast<double>(whole_height) / codec_reduction_;
+      across_ = static_cast<double>(decoded->whole_width) / codec_reduction_;
+      down_ = static_cast<double>(decoded->whole_height) / codec_reduction_;
     }
     codec_components_ = static_cast<std::size_t>(decoded->components);
     opacity_ = std::move(decoded->alpha);
@@ -279,7 +281,8 @@ class ImageReader {
   // A sheet in black and white stays as small as it is.
   bool stays_packed() const {
     constexpr std::int64_t kLarge = 1 << 18;  // samples
-    return reduction_ == 1 && std::int64_t{shape_.width} * shape_.height >= kLarge;
+    return shape_.bits == 1 && reduction_ == 1 && !has_matte_ &&
+           std::int64_t{shape_.width} * shape_.height >= kLarge;
   }
 
   Status keep_bits(Picture& picture, std::uint8_t zero, std::uint8_t one, std::uint8_t blank) {
@@ -311,9 +314,14 @@ class ImageReader {
     picture.kind = Picture::Kind::coverage;
     if (stays_packed())
       return keep_bits(picture, static_cast<std::uint8_t>(255 - of_ones), of_ones, 0);
+    const auto of_zeros = static_cast<std::uint8_t>(255 - of_ones);
     return read_rows(picture, 0, [&](ByteView row, std::uint8_t* out) {
-      expand_bits(row, static_cast<std::size_t>(shape_.width),
-                  static_cast<std::uint8_t>(255 - of_ones), of_ones, out);
+      if (shape_.bits == 1)
+        return expand_bits(row, static_cast<std::size_t>(shape_.width), of_zeros, of_ones, out);
+      // A codec may have its own mind about the bits.
+      SampleReader reader(row, shape_.bits);
+      for (std::size_t x = 0; x < samples_in(row); ++x)
+        out[x] = reader.next() != 0 ? of_ones : of_zeros;
     });
   }
 
@@ -373,7 +381,7 @@ class ImageReader {
     for (std::size_t i = 0; i < table.size(); ++i) is_gray = is_gray && table[i] == grays[i / 3];
     const bool is_mask = picture.kind == Picture::Kind::coverage;
     if (is_gray && !is_mask) picture.kind = Picture::Kind::gray;
-    if (picture.kind != Picture::Kind::rgb && shape_.bits == 1 && stays_packed())
+    if (picture.kind != Picture::Kind::rgb && stays_packed())
       return keep_bits(picture, grays[0], grays[1], 255);
     const unsigned unused = shape_.bits == 16 ? 8 : 0;
     return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
@@ -525,6 +533,7 @@ class ImageReader {
   double down_ = 0;
   double shift_ = 0;
   bool has_color_key_ = false;
+  bool has_matte_ = false;  // or is the mask of a picture that has one
   bool is_stencil_ = false;
   bool has_own_decode_ = false;
 };

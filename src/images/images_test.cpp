@@ -92,6 +92,57 @@ TEST_CASE("what was mixed with a matte is taken apart again", "[images]") {
   CHECK(reader.findings.list().size() == 1);
 }
 
+TEST_CASE("a matte is taken out of large sheets in black and white, too", "[images]") {
+  Reader reader;
+  static constexpr int kSide = 600;
+  const auto of_bits = [](int bits) {
+    return Dict{{"Width", kSide},
+                {"Height", kSide},
+                {"ColorSpace", Object::name("DeviceGray")},
+                {"BitsPerComponent", bits}};
+  };
+  const std::size_t row_bytes = (kSide + 7) / 8;
+  Dict mask = of_bits(GENERATE(1, 8));
+  mask.set("Matte", Array{1});
+  Dict dict = of_bits(1);
+  dict.set("SMask", Stream::of(mask, Bytes(std::size_t{kSide} * kSide, 0xFF)));
+  const auto picture = reader.read(Stream::of(dict, Bytes(row_bytes * kSide, 0xF0))).value();
+  CHECK_FALSE(picture->is_packed);
+  CHECK_FALSE(picture->mask->is_packed);
+  CHECK(Bytes(picture->samples.begin(), picture->samples.begin() + 8) ==
+        Bytes{255, 255, 255, 255, 0, 0, 0, 0});
+}
+
+TEST_CASE("large sheets in black and white stay packed and give the same samples", "[images]") {
+  Reader reader;
+  constexpr int kWidth = 1003;
+  constexpr int kHeight = 300;
+  constexpr std::size_t kRow = (kWidth + 7) / 8;
+  Bytes bits(kRow * kHeight);
+  for (std::size_t i = 0; i < bits.size(); ++i) bits[i] = static_cast<std::uint8_t>(i * i / 7);
+  const bool is_stencil = GENERATE(true, false);
+  const auto picture =
+      reader
+          .read("/Width 1003/Height 300/BitsPerComponent 1" +
+                    std::string(is_stencil ? "/ImageMask true" : "/ColorSpace/DeviceGray"),
+                bits)
+          .value();
+  CHECK(picture->is_packed);
+  CHECK(picture->memory() == bits.size());
+  Bytes room;
+  int wrong = 0;
+  for (const int first : {0, 1, 7, 8, 500, 1002})
+    for (const int y : {0, 1, 299}) {
+      const std::uint8_t* row = picture->row(y, first, kWidth - first, room);
+      for (int x = first; x < kWidth; ++x) {
+        const auto at = static_cast<std::size_t>(y) * kRow + static_cast<std::size_t>(x) / 8;
+        const bool is_set = (bits[at] >> (7 - x % 8) & 1) != 0;
+        wrong += row[x - first] != (is_set != is_stencil ? 255 : 0);
+      }
+    }
+  CHECK(wrong == 0);
+}
+
 TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]") {
   Reader reader;
   const auto stencil = reader.read("/Width 3/Height 1/ImageMask true", {0b01000000}).value();

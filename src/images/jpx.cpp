@@ -119,8 +119,8 @@ Samples samples_of(const opj_image_t& image, bool keep_values, int reduction) {
   }
   if (colors.size() == 2 || colors.empty()) colors.assign(1, &image.comps[0]);
   if (colors.size() > 4) colors.resize(4);
-  // Each sample of a reduced picture stands around the first of those it was made of.
-  // Of reduced pictures the components say how large they are, of whole ones the picture does.
+  // Of reduced pictures the components say how large they are, of whole ones the picture does. Each
+  // reduced sample stands around the first of those it was made of.
   const bool is_reduced = reduction > 1;
   const std::uint32_t width = is_reduced ? colors[0]->w * colors[0]->dx : image.x1 - image.x0;
   const std::uint32_t height = is_reduced ? colors[0]->h * colors[0]->dy : image.y1 - image.y0;
@@ -129,6 +129,8 @@ Samples samples_of(const opj_image_t& image, bool keep_values, int reduction) {
                   .components = static_cast<int>(colors.size()),
                   .bits = 8,
                   .reduction = reduction,
+                  .whole_width = static_cast<int>(image.x1 - image.x0),
+                  .whole_height = static_cast<int>(image.y1 - image.y0),
                   .shift = 0.5 - 0.5 / reduction};
   samples.bytes.resize(std::size_t{width} * height * colors.size());
   if (opacity != nullptr) samples.alpha.resize(std::size_t{width} * height);
