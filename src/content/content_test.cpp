@@ -347,3 +347,20 @@ TEST_CASE("operators of later standards are passed over in silence where that is
   REQUIRE(document->findings().size() == 1);
   CHECK(document->findings()[0].what.find("'gone'") != std::string::npos);
 }
+
+TEST_CASE("pictures count for what they unpack to, whoever draws them later", "[content]") {
+  PdfBuilder pdf;
+  pdf.page("/A Do /A Do /B Do /B Do", kBox + "/Resources<</XObject<</A 5 0 R/B 6 0 R>>>>");
+  for (const int number : {5, 6})
+    pdf.stream(number,
+               "/Subtype/Image/Width 100/Height 100/BitsPerComponent 8/ColorSpace/DeviceRGB",
+               std::string(30'000, 'x'));
+  const std::string text = pdf.finish();
+  const auto document =
+      Document::open(Bytes(text.begin(), text.end()), {.limits = {.decoded_bytes = 50'000}});
+  const Scene scene = Scene::record(document->page(0).value()).value();
+  CHECK(scene.operation_count() == 2);
+  REQUIRE(document->findings().size() == 1);
+  CHECK(document->findings()[0].what.find("Limits::decoded_bytes") != std::string::npos);
+  CHECK(document->findings()[0].object == ObjectId{6, 0});
+}

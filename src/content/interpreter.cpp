@@ -325,13 +325,14 @@ Status Interpreter::draw_object() {
 
 // What pictures will unpack to counts for the page, once for each, though that comes later.
 Status Interpreter::spend_picture(ObjectId id, const Stream& image) {
-  if (!spent_pictures_.insert(id).second) return Done{};
+  if (spent_pictures_.contains(id)) return Done{};
   const auto bytes = [this](const Dict& dict) {
     constexpr double kMost = 1e15;
     constexpr double kChannels = 3;
     const double samples =
         store_.get(dict, "Width").as_number() * store_.get(dict, "Height").as_number();
-    const double bits = store_.get(dict, "BitsPerComponent").as_number(1);
+    const double bits =
+        images::is_stencil(dict, store_) ? 1 : store_.get(dict, "BitsPerComponent").as_number(8);
     const double size = samples * bits * kChannels / 8;
     return size > 0 ? static_cast<std::uint64_t>(std::min(size, kMost)) : 0;
   };
@@ -339,7 +340,9 @@ Status Interpreter::spend_picture(ObjectId id, const Stream& image) {
   for (const char* key : {"SMask", "Mask"})
     if (const Object mask = store_.get(image.dict, key); mask.is_stream())
       all += bytes(mask.as_dict());
-  return budget_.spend_decoded(all);
+  LUMVET_CHECK(budget_.spend_decoded(all));
+  spent_pictures_.insert(id);
+  return Done{};
 }
 
 Status Interpreter::is_there(const Stream& stream) {
