@@ -162,7 +162,8 @@ Status Interpreter::show_text(std::string_view text) {
   t.font->decode(text, [&](const fonts::Glyph& glyph) {
     if (!status.ok()) return;
     if (glyph.is_missing && lacking_.insert(t.font.get()).second)
-      note("an embedded font lacks glyphs that a text asks for; its sign for them is shown");
+      note(
+          "a font lacks glyphs that a text asks for; its sign for them, a box or nothing is shown");
     const Matrix trm = Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}
                            .then(text_matrix_)
                            .then(state_.ctm);

@@ -29,7 +29,7 @@ struct Glyph {
   double width = 0;                     // of the advance, in text space units: 1 is the font size
   std::shared_ptr<const Path> outline;  // in units of the font size; null for blanks
   double stretch = 1;                   // horizontal, for a substitute of other widths
-  bool is_missing = false;              // an embedded font lacks it, and it is no blank
+  bool is_missing = false;              // the font lacks it, and it is no blank
   std::optional<VerticalMetrics> vertical;  // when the font writes downward
 };
 

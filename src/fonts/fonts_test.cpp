@@ -92,6 +92,25 @@ TEST_CASE("a ToUnicode map gives characters by range, list and pair", "[fonts]")
   CHECK_FALSE(cmap.unicode(0x13));
 }
 
+TEST_CASE("what a simple font lacks is told apart from what is blank", "[fonts]") {
+  Findings findings;
+  const bool is_embedded = GENERATE(true, false);
+  const Dict dict{
+      {"Subtype", Object::name("TrueType")},
+      {"BaseFont", Object::name("LiberationSans")},
+      {"FontDescriptor",
+       is_embedded ? embedded("LiberationSans-Regular", 32) : parse("<</Flags 32>>")},
+      {"Encoding", parse("<</BaseEncoding/WinAnsiEncoding/Differences[1/u1F309/space/nbspace]>>")},
+      {"FirstChar", 1},
+      {"Widths", Array{700, 300, 300}}};
+  const auto shown = glyphs(dict, "\x01\x02\x03", findings);
+  REQUIRE(shown.size() == 3);
+  CHECK(shown[0].is_missing);
+  CHECK(shown[0].outline);  // the font's own sign, or a box
+  CHECK_FALSE(shown[1].is_missing);
+  CHECK_FALSE(shown[2].is_missing);
+}
+
 TEST_CASE("a TrueType font shows named glyphs at the widths it states", "[fonts]") {
   Findings findings;
   const Dict dict{

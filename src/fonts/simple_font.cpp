@@ -115,6 +115,13 @@ unsigned type1_glyph(const FontProgram& program, unsigned code, const Encoding& 
   return encoding.has_base ? 0 : program.glyph_for_built_in(code);
 }
 
+// Whether a glyph of that name leaves a mark.
+bool is_mark(const std::string& name) {
+  if (name.empty() || name == ".notdef" || name == "space") return false;
+  const auto unicode = unicode_of_glyph(name);
+  return !unicode || (*unicode > ' ' && *unicode != 0xA0 && *unicode != 0xAD);
+}
+
 void read_widths(const Dict& dict, const Dict& descriptor, const FontContext& context,
                  std::array<double, 256>& widths) {
   const double missing = context.resolver.get(descriptor, "MissingWidth").as_number(0);
@@ -184,15 +191,17 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     glyph.code = code;
     glyph.width = std::isnan(widths[code]) ? 0 : widths[code] / 1000;
     if (!loaded.program) {
-      const std::string& glyph_name = encoding.names[code];
-      if (!glyph_name.empty() && glyph_name != "space" && glyph_name != ".notdef")
-        glyph.outline = box_of_width(glyph.width);
+      if (is_mark(encoding.names[code])) glyph.outline = box_of_width(glyph.width);
       continue;
     }
     const FontProgram& program = *loaded.program;
     const unsigned number = loaded.is_truetype ? truetype_glyph(program, code, encoding, symbolic)
                                                : type1_glyph(program, code, encoding);
-    if (number == 0 && !loaded.embedded) continue;
+    glyph.is_missing = number == 0 && is_mark(encoding.names[code]);
+    if (number == 0 && !loaded.embedded) {
+      if (glyph.is_missing && glyph.width > 0) glyph.outline = box_of_width(glyph.width);
+      continue;
+    }
     const double advance = program.advance(number);
     if (std::isnan(widths[code])) glyph.width = advance;
     if (!loaded.embedded && advance > 0 && glyph.width > 0) glyph.stretch = glyph.width / advance;
