@@ -59,6 +59,30 @@ LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const std::uint8_t* added, st
     pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
 }
 
+// Two channels at a time, each times `by` / 255, in the lower halves of their 16 bits.
+std::uint32_t scaled(std::uint32_t channels, std::uint32_t by) {
+  const std::uint32_t product = channels * by + 0x00800080u;
+  return (product + (product >> 8 & 0x00FF00FFu)) >> 8 & 0x00FF00FFu;
+}
+
+// A colour in words, for few pixels: the same as blend_pixel.
+struct Ink {
+  std::uint32_t even;  // red and blue
+  std::uint32_t odd;   // green and opacity
+
+  explicit Ink(const Rgb& color)
+      : even(color[0] | std::uint32_t{color[2]} << 16), odd(color[1] | 255u << 16) {}
+
+  void blend(std::uint8_t* pixel, std::uint32_t alpha) const {
+    std::uint32_t p;
+    std::memcpy(&p, pixel, sizeof p);
+    const std::uint32_t rest = 255 - alpha;
+    p = (scaled(even, alpha) + scaled(p & 0x00FF00FFu, rest)) |
+        (scaled(odd, alpha) + scaled(p >> 8 & 0x00FF00FFu, rest)) << 8;
+    std::memcpy(pixel, &p, sizeof p);
+  }
+};
+
 void fill(std::uint8_t* pixels, const Rgb& color, int count) {
   fill_row(pixels, {color[0], color[1], color[2], 255}, count);
 }
@@ -109,8 +133,8 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count
   if (alpha == 0) return;
   if (alpha == 255) return fill(pixels, color, count);
   if (count < kFew) {
-    for (int i = 0; i < count; ++i)
-      blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alpha);
+    const Ink ink(color);
+    for (int i = 0; i < count; ++i) ink.blend(pixels + 4 * i, alpha);
     return;
   }
   std::uint8_t added[kBlock * 4];
@@ -131,8 +155,9 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alpha
       case Block::mixed: mix_block(pixels, sources, alphas + done);
     }
   }
+  const Ink ink(color);
   for (; done < count; ++done, pixels += 4)
-    if (alphas[done] != 0) blend_pixel(pixels, color[0], color[1], color[2], alphas[done]);
+    if (alphas[done] != 0) ink.blend(pixels, alphas[done]);
 }
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha, int count) {
@@ -171,12 +196,6 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint
 }
 
 namespace {
-
-// Two channels at a time, each times `by` / 255, in the lower halves of their 16 bits.
-std::uint32_t scaled(std::uint32_t channels, std::uint32_t by) {
-  const std::uint32_t product = channels * by + 0x00800080u;
-  return (product + (product >> 8 & 0x00FF00FFu)) >> 8 & 0x00FF00FFu;
-}
 
 void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned alpha) {
   std::uint32_t s;

@@ -1,0 +1,113 @@
+// SPDX-License-Identifier: Apache-2.0
+// Rows of pixels against the one pixel that they are made of.
+#include "raster/blend.h"
+
+#include <random>
+#include <vector>
+
+#include "raster/means.h"
+#include "tests/support/catch.h"
+
+using namespace lumvet;
+using Bytes8 = std::vector<std::uint8_t>;
+
+namespace {
+
+std::mt19937& random_numbers() {
+  static std::mt19937 numbers(11);
+  return numbers;
+}
+
+// Stretches of nothing and of everything, as coverage has them, and all between.
+Bytes8 some_alphas(std::size_t count) {
+  Bytes8 alphas(count);
+  for (std::size_t i = 0; i < count; ++i) {
+    const auto kind = (i / 20 + random_numbers()() % 2) % 4;
+    alphas[i] = static_cast<std::uint8_t>(kind == 0 ? 0 : kind == 1 ? 255 : random_numbers()());
+  }
+  return alphas;
+}
+
+// Premultiplied: no channel is above its opacity.
+Bytes8 some_pixels(std::size_t count) {
+  Bytes8 pixels(count * 4);
+  for (std::size_t i = 0; i < count; ++i) {
+    const unsigned alpha = i % 3 == 0 ? 255 : i % 7 == 0 ? 0 : random_numbers()() % 256;
+    for (std::size_t k = 0; k < 3; ++k)
+      pixels[4 * i + k] = static_cast<std::uint8_t>(random_numbers()() % (alpha + 1));
+    pixels[4 * i + 3] = static_cast<std::uint8_t>(alpha);
+  }
+  return pixels;
+}
+
+}  // namespace
+
+TEST_CASE("a row of one colour is the pixel many times", "[raster]") {
+  const raster::Rgb color{static_cast<std::uint8_t>(random_numbers()()), 255, 3};
+  for (int count = 0; count < 100; ++count) {
+    CAPTURE(count);
+    const Bytes8 before = some_pixels(static_cast<std::size_t>(count));
+    const Bytes8 alphas = some_alphas(static_cast<std::size_t>(count));
+    for (const int one : {-1, 0, 1, 128, 254, 255}) {  // -1: each its own
+      Bytes8 expected = before;
+      for (std::size_t i = 0; i < alphas.size(); ++i)
+        raster::blend_pixel(&expected[4 * i], color[0], color[1], color[2],
+                            one < 0 ? alphas[i] : static_cast<unsigned>(one));
+      Bytes8 row = before;
+      if (one < 0)
+        raster::blend_row(row.data(), color, alphas.data(), count);
+      else
+        raster::blend_row(row.data(), color, static_cast<unsigned>(one), count);
+      CHECK((row == expected));
+    }
+  }
+}
+
+TEST_CASE("a row of many colours is the pixel for each", "[raster]") {
+  for (int count = 0; count < 70; ++count) {
+    CAPTURE(count);
+    const Bytes8 before = some_pixels(static_cast<std::size_t>(count));
+    const Bytes8 colors = some_pixels(static_cast<std::size_t>(count));
+    const Bytes8 alphas = some_alphas(static_cast<std::size_t>(count));
+    Bytes8 expected = before;
+    for (std::size_t i = 0; i < alphas.size(); ++i)
+      raster::blend_pixel(&expected[4 * i], colors[4 * i], colors[4 * i + 1], colors[4 * i + 2],
+                          alphas[i]);
+    Bytes8 row = before;
+    raster::blend_row(row.data(), colors.data(), alphas.data(), count);
+    CHECK((row == expected));
+  }
+}
+
+TEST_CASE("what is multiplied by its opacity already is put over the rest", "[raster]") {
+  for (int count = 0; count < 70; ++count) {
+    CAPTURE(count);
+    const Bytes8 before = some_pixels(static_cast<std::size_t>(count));
+    const Bytes8 source = some_pixels(static_cast<std::size_t>(count));
+    const Bytes8 alphas = some_alphas(static_cast<std::size_t>(count));
+    Bytes8 expected = before;
+    for (std::size_t i = 0; i < expected.size(); ++i) {
+      const auto faint = [&](std::size_t at) { return raster::div255(source[at] * alphas[i / 4]); };
+      expected[i] = static_cast<std::uint8_t>(
+          faint(i) + raster::div255(before[i] * (255 - faint(i / 4 * 4 + 3))));
+    }
+    Bytes8 row = before;
+    raster::blend_premultiplied_row(row.data(), source.data(), alphas.data(), count);
+    CHECK((row == expected));
+  }
+}
+
+TEST_CASE("means of weighted rows are in 1/256 and rounded", "[raster]") {
+  const Bytes8 rows[] = {some_alphas(77), some_alphas(77), some_alphas(77)};
+  const unsigned weights[] = {100, 256, 31};
+  std::vector<std::uint32_t> sums(77);
+  raster::set_weighted(sums.data(), rows[0].data(), weights[0], 77);
+  raster::add_weighted(sums.data(), rows[1].data(), weights[1], 77);
+  raster::add_weighted(sums.data(), rows[2].data(), weights[2], 77);
+  std::vector<std::uint16_t> means(77);
+  raster::divide(sums.data(), 387, means.data(), 77);
+  for (std::size_t i = 0; i < 77; ++i) {
+    const double mean = (100.0 * rows[0][i] + 256.0 * rows[1][i] + 31.0 * rows[2][i]) / 387;
+    CHECK(std::abs(means[i] - mean * 256) <= 0.51);
+  }
+}
