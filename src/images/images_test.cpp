@@ -141,6 +141,23 @@ TEST_CASE("large sheets in black and white stay packed and give the same samples
       }
     }
   CHECK(wrong == 0);
+  CHECK_FALSE(picture->only_value(0, 0, kWidth));
+}
+
+TEST_CASE("blank stretches of packed sheets are seen at once", "[images]") {
+  Reader reader;
+  Bytes bits(128 * 300, 0);
+  bits[128 * 2 + 50] = 1;
+  std::fill_n(bits.begin() + 128 * 5, 128, std::uint8_t{255});
+  const auto picture =
+      reader.read("/Width 1024/Height 300/BitsPerComponent 1/ColorSpace/DeviceGray", bits).value();
+  CHECK(picture->only_value(1, 0, 1024) == 0);
+  CHECK(picture->only_value(5, 0, 1024) == 255);
+  CHECK(picture->only_value(5, 1023, 1) == 255);
+  CHECK_FALSE(picture->only_value(2, 0, 1024));
+  CHECK_FALSE(picture->only_value(2, 400, 8));
+  CHECK(picture->only_value(2, 0, 400) == 0);
+  CHECK(picture->only_value(2, 408, 616) == 0);
 }
 
 TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]") {

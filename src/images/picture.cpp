@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "images/picture.h"
 
+#include <cstring>
+
 #include "images/sample_reader.h"
 
 namespace lumvet::images {
@@ -14,6 +16,19 @@ const std::uint8_t* Picture::unpacked(int y, int first, int count, Bytes& room) 
       static_cast<std::size_t>(y) * row_bytes + static_cast<std::size_t>(first) / 8;
   expand_bits(ByteView(samples).subspan(at, (wanted + 7) / 8), wanted, zero, one, room.data());
   return room.data() + skipped;
+}
+
+std::optional<std::uint8_t> Picture::only_value(int y, int first, int count) const {
+  if (!is_packed || count <= 0) return std::nullopt;
+  const auto row_bytes = (static_cast<std::size_t>(width) + 7) / 8;
+  const std::uint8_t* row = samples.data() + static_cast<std::size_t>(y) * row_bytes;
+  // Whole bytes, of which a few bits may lie beside.
+  const auto begin = static_cast<std::size_t>(first) / 8;
+  const auto last = static_cast<std::size_t>(first + count - 1) / 8;
+  const std::uint8_t byte = row[begin];
+  if (byte != 0 && byte != 0xFF) return std::nullopt;
+  if (std::memcmp(row + begin, row + begin + 1, last - begin) != 0) return std::nullopt;
+  return byte == 0 ? zero : one;
 }
 
 }  // namespace lumvet::images

@@ -5,6 +5,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 
 #include "lumvet/base/bytes.h"
 
@@ -36,6 +37,9 @@ struct Picture {
                              static_cast<std::size_t>(first)) *
                                 static_cast<std::size_t>(channels());
   }
+
+  // The value that all of these samples have, where that is seen quickly: of packed ones.
+  std::optional<std::uint8_t> only_value(int y, int first, int count) const;
 
   int channels() const { return kind == Kind::rgb ? 3 : 1; }
   std::size_t memory() const { return samples.size() + (mask ? mask->samples.size() : 0); }

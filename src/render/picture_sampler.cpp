@@ -369,6 +369,11 @@ void PictureSampler::average_row(Plane& plane, int x, int y, int count, const Pu
   const int last =
       std::min(std::max(one_end, other_end) + static_cast<int>(taps.each), picture.width) - 1;
   const int columns = last - first + 1;
+  if constexpr (kChannels == 1)
+    if (const auto only = only_value(picture, down, first, columns)) {  // as most of a sheet is
+      for (int i = 0; i < count; ++i) put(i, &*only);
+      return;
+    }
   const auto values = static_cast<std::size_t>(columns) * kChannels;
   sums_.resize(values);
   // Weights of nothing may reach behind the last column.
@@ -386,6 +391,15 @@ void PictureSampler::average_row(Plane& plane, int x, int y, int count, const Pu
     case 5: return average_across<5>(taps, x, first, count, put);
     default: return average_across<0>(taps, x, first, count, put);
   }
+}
+
+// Of all rows that a stretch touches.
+std::optional<std::uint8_t> PictureSampler::only_value(const Picture& picture, const Stretch& down,
+                                                       int first, int count) {
+  const auto value = picture.only_value(down.first, first, count);
+  for (int row = down.first + 1; value && row <= down.last; ++row)
+    if (picture.only_value(row, first, count) != value) return std::nullopt;
+  return value;
 }
 
 // The box around the middle, each sample weighted by how much of it lies inside.

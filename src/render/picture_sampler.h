@@ -6,6 +6,7 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <vector>
 
 #include "images/picture.h"
@@ -63,6 +64,8 @@ class PictureSampler {
   void nearest_row(const Plane& plane, int x, int y, int count, const Put& put);
   template <typename Put>
   void smooth_row(const Plane& plane, int x, int y, int count, const Put& put);
+  static std::optional<std::uint8_t> only_value(const images::Picture& picture, const Stretch& down,
+                                                int first, int count);
   static void find_taps(Plane& plane, int x, int count);
   template <typename Put>
   void average_row(Plane& plane, int x, int y, int count, const Put& put);
