@@ -21,7 +21,7 @@ if [ ! -d "$inputs/single" ]; then
 fi
 LUMVET_BENCH_INPUTS=$inputs build/bin/lumvet-bench --benchmark_repetitions=5 \
   --benchmark_report_aggregates_only=true --benchmark_format=csv 2>/dev/null | awk -F, '
-  /_median/ { name = $1; gsub(/"/, "", name); sub(/_median.*/, "", name); sub(/\/real_time$/, "", name)
+  /_median/ { name = $1; gsub(/"/, "", name); sub(/_median.*/, "", name); sub(/\/real_time$/, "", name); sub(/\/iterations.*$/, "", name)
     group = name; sub(/\/.*/, "", group); time = $3
     if (name ~ /\/limit/) limit[group] = time
     if (name ~ /^memory/) next
