@@ -333,8 +333,10 @@ Status Interpreter::spend_picture(ObjectId id, const Stream& image) {
         store_.get(dict, "Width").as_number() * store_.get(dict, "Height").as_number();
     const double bits =
         images::is_stencil(dict, store_) ? 1 : store_.get(dict, "BitsPerComponent").as_number(8);
+    // What is beyond Limits::pixels is refused before anything is unpacked.
+    if (samples > static_cast<double>(budget_.limits().pixels)) return std::uint64_t{0};
     const double size = samples * bits * kChannels / 8;
-    return size > 0 ? static_cast<std::uint64_t>(std::min(size, kMost)) : 0;
+    return size > 0 ? static_cast<std::uint64_t>(std::min(size, kMost)) : std::uint64_t{0};
   };
   std::uint64_t all = bytes(image.dict);
   for (const char* key : {"SMask", "Mask"})
