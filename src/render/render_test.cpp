@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/render/render.h"
 
+#include <thread>
+
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 
@@ -282,4 +284,41 @@ TEST_CASE("adjusted lines are equally wide wherever they are", "[render]") {
   // What is slanted stays as it is.
   CHECK(pixel("/Even gs 1 w 10 10 m 90 60 l S", 50, 65, entries) ==
         pixel("1 w 10 10 m 90 60 l S", 50, 65));
+}
+
+TEST_CASE("pictures are drawn at any scale after their document is gone, by many at once",
+          "[render]") {
+  // 64 by 64 samples, light in the upper left quarter and in every other sample elsewhere.
+  std::string samples;
+  for (int y = 0; y < 64; ++y)
+    for (int x = 0; x < 64; ++x)
+      samples += (x < 32 && y < 32) || (x + y) % 2 == 0 ? '\xFF' : '\x01';
+  const auto scene = [&] {
+    PdfBuilder pdf;
+    pdf.page("64 0 0 64 0 0 cm /P Do", "/MediaBox[0 0 64 64]/Resources<</XObject<</P 5 0 R>>>>");
+    pdf.stream(5, "/Subtype/Image/Width 64/Height 64/BitsPerComponent 8/ColorSpace/DeviceGray",
+               samples);
+    return Scene::record(page_of(pdf.finish())).value();
+  }();
+  std::vector<int> wrong(6);
+  {
+    std::vector<std::jthread> threads;
+    for (std::size_t i = 0; i < wrong.size(); ++i)
+      threads.emplace_back([&, i] {
+        const int width = i % 2 == 0 ? 8 : 64;
+        const Raster drawn = render(scene, {.width = width, .threads = 1}).value();
+        for (int y = 0; y < width; ++y)
+          for (int x = 0; x < width; ++x) {
+            const bool is_light = x < width / 2 && y < width / 2;
+            const int expected =
+                is_light ? 255
+                : width == 8
+                    ? 128
+                    : static_cast<std::uint8_t>(samples[static_cast<std::size_t>(y * 64 + x)]);
+            wrong[i] += drawn.at(x, y).red != expected;
+          }
+      });
+  }
+  for (const int count : wrong) CHECK(count == 0);
+  CHECK(scene.memory() < 3000);  // the samples are none of its own
 }
