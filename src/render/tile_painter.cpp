@@ -61,21 +61,56 @@ void TilePainter::sweep(const PreparedOperation& operation, const PixelRect& are
   workspace_->coverage.sweep(rule, take);
 }
 
-// Most of what is drawn is cut by nothing but the tile and covers what is below it.
-bool TilePainter::is_plain(const content::Paint& paint, const Shown& shown) const {
-  return shown.soft.values.empty() && layers_.back().blends_plainly(paint.blend) &&
-         shown.area.intersected(shown.clip.full()) == shown.area;
+template <typename Take>
+void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, const Take& take) {
+  const int left = std::max(run.x, shown.area.left);
+  const int right = std::min(run.x + run.count, shown.area.right);
+  if (run.y < shown.area.top || run.y >= shown.area.bottom || left >= right) return;
+  const auto part = [&](int from, int to, bool is_full) {
+    if (from >= to) return;
+    SourceRow row{.x = from, .y = run.y, .count = to - from, .shape = run.value};
+    if (run.values != nullptr) row.shapes = run.values + (from - run.x);
+    if (!is_full && row.count == 1) {  // as at both ends of every row of a rectangle
+      row.shape = raster::div255(unsigned{shown.clip.at(from, run.y)} *
+                                 (row.shapes != nullptr ? *row.shapes : row.shape));
+      row.shapes = nullptr;
+      if (row.shape == 0) return;
+    } else if (!is_full) {
+      if (row.shapes != nullptr)
+        workspace_->shapes.assign(row.shapes, row.shapes + row.count);
+      else
+        workspace_->shapes.assign(static_cast<std::size_t>(row.count), run.value);
+      shown.clip.multiply_into(workspace_->shapes.data(), from, run.y, row.count);
+      row.shapes = workspace_->shapes.data();
+    }
+    take(row);
+  };
+  const PixelRect& full = shown.clip.full();
+  if (run.y < full.top || run.y >= full.bottom || full.left >= full.right)
+    return part(left, right, false);
+  const int full_left = std::clamp(full.left, left, right);
+  const int full_right = std::clamp(full.right, full_left, right);
+  part(left, full_left, false);
+  part(full_left, full_right, true);
+  part(full_right, right, false);
 }
 
+// Most of what is drawn covers what is below it, and is cut by nothing but the tile.
 template <typename Sweep>
 void TilePainter::paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep) {
+  using Run = raster::Coverage::Run;
   Layer& layer = layers_.back();
-  if (is_plain(paint, shown))
-    sweep([&](const raster::Coverage::Run& run) {
-      layer.put(run, {paint.red, paint.green, paint.blue}, paint.alpha);
+  if (!shown.soft.values.empty() || !layer.blends_plainly(paint.blend))
+    return sweep([&](const Run& run) { paint_run(run, paint, shown); });
+  const color::Rgb8 color{paint.red, paint.green, paint.blue};
+  if (shown.area.intersected(shown.clip.full()) == shown.area)
+    return sweep([&](const Run& run) { layer.put(run, color, paint.alpha); });
+  sweep([&](const Run& run) {
+    through(shown, run, [&](const SourceRow& row) {
+      layer.put(Run{row.y, row.x, row.count, row.shapes, static_cast<std::uint8_t>(row.shape)},
+                color, paint.alpha);
     });
-  else
-    sweep([&](const raster::Coverage::Run& run) { paint_run(run, paint, shown); });
+  });
 }
 
 void TilePainter::draw(const content::FillPath& fill, const PreparedOperation& operation,
@@ -111,40 +146,6 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
     }
     paint_run(run, show.paint, shown);
   });
-}
-
-template <typename Take>
-void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, const Take& take) {
-  const int left = std::max(run.x, shown.area.left);
-  const int right = std::min(run.x + run.count, shown.area.right);
-  if (run.y < shown.area.top || run.y >= shown.area.bottom || left >= right) return;
-  const auto part = [&](int from, int to, bool is_full) {
-    if (from >= to) return;
-    SourceRow row{.x = from, .y = run.y, .count = to - from, .shape = run.value};
-    if (run.values != nullptr) row.shapes = run.values + (from - run.x);
-    if (!is_full && row.count == 1) {  // as at both ends of every row of a rectangle
-      row.shape = raster::div255(unsigned{shown.clip.at(from, run.y)} *
-                                 (row.shapes != nullptr ? *row.shapes : row.shape));
-      row.shapes = nullptr;
-      if (row.shape == 0) return;
-    } else if (!is_full) {
-      if (row.shapes != nullptr)
-        workspace_->shapes.assign(row.shapes, row.shapes + row.count);
-      else
-        workspace_->shapes.assign(static_cast<std::size_t>(row.count), run.value);
-      shown.clip.multiply_into(workspace_->shapes.data(), from, run.y, row.count);
-      row.shapes = workspace_->shapes.data();
-    }
-    take(row);
-  };
-  const PixelRect& full = shown.clip.full();
-  if (run.y < full.top || run.y >= full.bottom || full.left >= full.right)
-    return part(left, right, false);
-  const int full_left = std::clamp(full.left, left, right);
-  const int full_right = std::clamp(full.right, full_left, right);
-  part(left, full_left, false);
-  part(full_left, full_right, true);
-  part(full_right, right, false);
 }
 
 void TilePainter::put(SourceRow row, const Shown& shown) {

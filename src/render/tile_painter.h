@@ -72,7 +72,6 @@ class TilePainter {
   template <typename Take>
   void sweep(const PreparedOperation& operation, const raster::PixelRect& area, FillRule rule,
              const Take& take);
-  bool is_plain(const content::Paint& paint, const Shown& shown) const;
   // `sweep(take)` calls take for every run.
   template <typename Sweep>
   void paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep);
