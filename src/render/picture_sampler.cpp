@@ -32,25 +32,20 @@ PictureSampler::Plane PictureSampler::plane_of(const Picture& picture, const Mat
 
 namespace {
 
-// Where values go: to all colours alike, to each its own, or to the opacity alone. Each takes
+// Where values go: to all colours alike or to each its own, or to the opacity alone. Each takes
 // kChannels values for the pixel i of the row.
-struct PutGray {
-  static constexpr int kChannels = 1;
-  std::uint8_t* out;
-  template <typename Value>
-  void operator()(int i, const Value* values) const {
-    const std::uint32_t word = 0xFF000000u | static_cast<std::uint32_t>(values[0]) * 0x010101u;
-    std::memcpy(out + std::ptrdiff_t{i} * 4, &word, sizeof word);
-  }
-};
-
-struct PutColor {
-  static constexpr int kChannels = 3;
+template <int kCount>
+struct PutColors {
+  static constexpr int kChannels = kCount;
   std::uint8_t* out;
   template <typename Value>
   void operator()(int i, const Value* values) const {
     const auto at = [values](int k) { return static_cast<std::uint32_t>(values[k]); };
-    const std::uint32_t word = 0xFF000000u | at(2) << 16 | at(1) << 8 | at(0);
+    std::uint32_t word = 0xFF000000u;
+    if constexpr (kCount == 1)
+      word |= at(0) * 0x010101u;
+    else
+      word |= at(2) << 16 | at(1) << 8 | at(0);
     std::memcpy(out + std::ptrdiff_t{i} * 4, &word, sizeof word);
   }
 };
@@ -151,9 +146,9 @@ const std::uint8_t* PictureSampler::row(int x, int y, int count) {
   out_.resize(static_cast<std::size_t>(count) * 4);
   std::uint8_t* out = out_.data();
   if (colors_.picture->channels() == 3)
-    sample_row(colors_, x, y, count, PutColor{out});
+    sample_row(colors_, x, y, count, PutColors<3>{out});
   else
-    sample_row(colors_, x, y, count, PutGray{out});
+    sample_row(colors_, x, y, count, PutColors<1>{out});
   if (mask_.picture != nullptr) sample_row(mask_, x, y, count, PutOpacity{out});
   return out;
 }
