@@ -6,6 +6,7 @@
 
 #include "document/declarations.h"
 #include "filters/stream_decoder.h"
+#include "images/image_facts.h"
 #include "images/image_reader.h"
 
 namespace lumvet::content {
@@ -308,49 +309,25 @@ Status Interpreter::draw_object() {
     LUMVET_TRY(PicturePtr picture, load_image(*stream));
     return place_image(std::move(picture), stream->dict);
   }
-  // Decoding can wait until somebody sees it, but its bytes have to be there.
-  for (const char* key : {"SMask", "Mask"})
-    if (const Object mask = store_.get(stream->dict, key); mask.is_stream())
-      LUMVET_CHECK(is_there(*mask.as_stream()));
-  LUMVET_CHECK(is_there(*stream));
   const ObjectId id = entry.as_reference();
-  if (const Status spent = spend_picture(id, *stream); !spent.ok()) {
-    store_.findings().add({spent.error().message() + "; the picture is left out", {}, id});
-    return Done{};
-  }
+  LUMVET_TRY(const bool may_unpack, spend_picture(id, *stream));
+  if (!may_unpack) return Done{};
   return place_image(
       std::make_shared<PagePicture>(core_, id, object, resources_, intent_of(stream->dict)),
       stream->dict);
 }
 
-// What pictures will unpack to counts for the page, once for each, though that comes later.
-Status Interpreter::spend_picture(ObjectId id, const Stream& image) {
-  if (spent_pictures_.contains(id)) return Done{};
-  const auto bytes = [this](const Dict& dict) {
-    constexpr double kMost = 1e15;
-    constexpr double kChannels = 3;
-    const double samples =
-        store_.get(dict, "Width").as_number() * store_.get(dict, "Height").as_number();
-    const double bits =
-        images::is_stencil(dict, store_) ? 1 : store_.get(dict, "BitsPerComponent").as_number(8);
-    // What is beyond Limits::pixels is refused before anything is unpacked.
-    if (samples > static_cast<double>(budget_.limits().pixels)) return std::uint64_t{0};
-    const double size = samples * bits * kChannels / 8;
-    return size > 0 ? static_cast<std::uint64_t>(std::min(size, kMost)) : std::uint64_t{0};
-  };
-  std::uint64_t all = bytes(image.dict);
-  for (const char* key : {"SMask", "Mask"})
-    if (const Object mask = store_.get(image.dict, key); mask.is_stream())
-      all += bytes(mask.as_dict());
-  LUMVET_CHECK(budget_.spend_decoded(all));
+// Decoding can wait until somebody sees the picture, but its bytes have to be there, and what they
+// will unpack to counts for the page, once for each. False when that is too much.
+Result<bool> Interpreter::spend_picture(ObjectId id, const Stream& image) {
+  LUMVET_TRY(const std::uint64_t size, images::unpacked_size(image, store_, budget_.limits()));
+  if (spent_pictures_.contains(id)) return true;
+  if (const Status spent = budget_.spend_decoded(size); !spent.ok()) {
+    store_.findings().add({spent.error().message() + "; the picture is left out", {}, id});
+    return false;
+  }
   spent_pictures_.insert(id);
-  return Done{};
-}
-
-Status Interpreter::is_there(const Stream& stream) {
-  const Result<ByteSlice> encoded = stream.encoded();
-  if (!encoded.ok() && encoded.error().code() == ErrorCode::need_more_data) return encoded.error();
-  return Done{};
+  return true;
 }
 
 // A picture may have its own (8.9.5).

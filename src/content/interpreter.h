@@ -76,8 +76,7 @@ class Interpreter {
   Status end_compatible();
   Status draw_form(const Stream& form);
   Result<PicturePtr> load_image(const Stream& image);
-  static Status is_there(const Stream& stream);
-  Status spend_picture(ObjectId id, const Stream& image);
+  Result<bool> spend_picture(ObjectId id, const Stream& image);
   Status place_image(PicturePtr picture, const Dict& dict);
   Status run_form_content(const Stream& form);
   Within within() const { return {state_.clip, state_.mask}; }

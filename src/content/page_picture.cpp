@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "content/page_picture.h"
 
+#include "images/image_facts.h"
 #include "images/image_reader.h"
 
 namespace lumvet::content {

@@ -8,6 +8,7 @@
 #include "color/color_space.h"
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
+#include "images/image_facts.h"
 #include "images/row_feed.h"
 #include "images/row_reducer.h"
 #include "images/sample_reader.h"
@@ -539,11 +540,6 @@ class ImageReader {
 };
 
 }  // namespace
-
-bool is_stencil(const Dict& image, const objects::Resolver& resolver) {
-  const Object stated = resolver.get(image, "ImageMask");
-  return (stated.is_null() ? resolver.get(image, "IM") : stated).as_bool();
-}
 
 Result<PicturePtr> read_image(const Stream& image, const ImageContext& context) {
   return ImageReader(image, context).read(false);

@@ -21,8 +21,6 @@ struct ImageContext {
   int reduction = 1;
 };
 
-bool is_stencil(const Dict& image, const objects::Resolver& resolver);
-
 // A stencil (/ImageMask) covers, 255 where it paints. Data that is too short leaves the rest white
 // with a finding. Errors: malformed, unsupported (a codec), limit, io.
 Result<std::shared_ptr<const Picture>> read_image(const Stream& image, const ImageContext& context);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "render/workspace.h"
 
+#include <algorithm>
 #include <exception>
 #include <mutex>
 #include <thread>
