@@ -83,7 +83,13 @@ class AxialShading final : public Shading {
     const double before = extends_before ? 0 : ColorRamp::kNone;
     const double after = extends_after ? ColorRamp::kLast : ColorRamp::kNone;
     std::vector<std::int32_t> entries(static_cast<std::size_t>(area.width));
+    const std::size_t row_bytes = entries.size() * 4;
     for (int y = 0; y < area.height; ++y) {
+      if (y > 0 && per_y == 0) {
+        std::memcpy(out, out - row_bytes, row_bytes);
+        out += row_bytes;
+        continue;
+      }
       const double in_row = at_origin + per_y * (area.top + y + 0.5);
       find_entries(in_row, per_x, area.left, before, after, entries);
       for (const std::int32_t entry : entries) {

@@ -63,10 +63,18 @@ class ImageReader {
       LUMVET_CHECK(read_masks(*picture));
     }
     LUMVET_CHECK(check_data());
+    if (!as_mask) keep_what_differs(*picture);
     return PicturePtr(std::move(picture));
   }
 
  private:
+  // Pictures of one colour, as what shows through a mask often is, are quicker and smaller so.
+  static void keep_what_differs(Picture& picture) {
+    if (picture.mask && picture.mask->is_even())
+      picture.mask = std::make_shared<const Picture>(picture.mask->one_sample());
+    if (picture.is_even()) picture = picture.one_sample();
+  }
+
   Status read_shape() {
     const std::int64_t width = either(context_, dict_, "Width", "W").as_integer();
     const std::int64_t height = either(context_, dict_, "Height", "H").as_integer();

@@ -31,4 +31,20 @@ std::optional<std::uint8_t> Picture::only_value(int y, int first, int count) con
   return byte == 0 ? zero : one;
 }
 
+bool Picture::is_even() const {
+  const auto each = static_cast<std::size_t>(channels());
+  return !is_packed && samples.size() > each &&
+         std::memcmp(samples.data(), samples.data() + each, samples.size() - each) == 0;
+}
+
+Picture Picture::one_sample() const {
+  return {.width = 1,
+          .height = 1,
+          .across = 1,
+          .down = 1,
+          .kind = kind,
+          .samples = Bytes(samples.begin(), samples.begin() + channels()),
+          .mask = mask};
+}
+
 }  // namespace lumvet::images

@@ -41,6 +41,12 @@ struct Picture {
   // The value that all of these samples have, where that is seen quickly: of packed ones.
   std::optional<std::uint8_t> only_value(int y, int first, int count) const;
 
+  bool is_one_sample() const { return width == 1 && height == 1; }
+  // Whether all samples are alike, so that one of them says it all.
+  bool is_even() const;
+  // A picture of the first sample, with the same mask.
+  Picture one_sample() const;
+
   int channels() const { return kind == Kind::rgb ? 3 : 1; }
   std::size_t memory() const { return samples.size() + (mask ? mask->samples.size() : 0); }
 

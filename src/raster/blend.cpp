@@ -8,6 +8,7 @@
 #include <cstring>
 
 #include "base/vectors.h"
+#include "raster/eight_pixels.h"
 
 namespace lumvet::raster {
 namespace {
@@ -23,7 +24,6 @@ std::uint8_t product(std::uint8_t a, std::uint8_t b) {
 }
 
 constexpr int kBlock = 16;  // pixels
-constexpr int kFew = 8;     // pixels, for which preparing a block is not worth it
 
 // Blocks of which every opacity is 0 or 255 need no arithmetic.
 enum class Block { nothing, whole, mixed };
@@ -35,34 +35,61 @@ Block kind_of(const std::uint8_t* alphas) {
   return (a[0] & a[1]) == ~std::uint64_t{0} ? Block::whole : Block::mixed;
 }
 
-// pixels = sources × alphas + pixels × (1 - alphas), where sources have 255 in the fourth byte.
-LUMVET_WIDE void mix_block(std::uint8_t* __restrict pixels, const std::uint8_t* __restrict sources,
-                           const std::uint8_t* __restrict alphas) {
-  std::uint8_t spread[kBlock * 4];
-  for (int i = 0; i < kBlock; ++i) {
-    const std::uint32_t four = alphas[i] * 0x01010101u;
-    std::memcpy(spread + 4 * i, &four, sizeof four);
-  }
-  for (int i = 0; i < kBlock * 4; ++i)
-    pixels[i] =
-        static_cast<std::uint8_t>(product(sources[i], spread[i]) +
-                                  product(pixels[i], static_cast<std::uint8_t>(255 - spread[i])));
-}
-
-// pixels = added + pixels × rest, where `added` repeats itself.
-LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const std::uint8_t* added, std::uint8_t rest,
-                             int count) {
-  for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4)
-    for (int i = 0; i < kBlock * 4; ++i)
-      pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
-  for (int i = 0; i < count * 4; ++i)
-    pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest));
-}
-
 // Two channels at a time, each times `by` / 255, in the lower halves of their 16 bits.
-std::uint32_t scaled(std::uint32_t channels, std::uint32_t by) {
+inline std::uint32_t scaled(std::uint32_t channels, std::uint32_t by) {
   const std::uint32_t product = channels * by + 0x00800080u;
   return (product + (product >> 8 & 0x00FF00FFu)) >> 8 & 0x00FF00FFu;
+}
+
+inline std::uint32_t scaled_pixel(std::uint32_t pixel, std::uint32_t by) {
+  return scaled(pixel & 0x00FF00FFu, by) | scaled(pixel >> 8 & 0x00FF00FFu, by) << 8;
+}
+
+inline std::uint32_t word_at(const std::uint8_t* bytes, int i) {
+  std::uint32_t word;
+  std::memcpy(&word, bytes + 4 * i, sizeof word);
+  return word;
+}
+
+// pixels = sources × alphas + pixels × (1 - alphas), block after block; the sources, whose fourth
+// byte does not count, are `step` bytes apart from one block to the next.
+LUMVET_WIDE void mix_blocks(std::uint8_t* __restrict pixels, const std::uint8_t* __restrict sources,
+                            std::size_t step, const std::uint8_t* __restrict alphas, int blocks) {
+  for (; blocks > 0; --blocks, pixels += kBlock * 4, sources += step, alphas += kBlock) {
+    const Block kind = kind_of(alphas);
+    if (kind == Block::nothing) continue;
+    for (int i = 0; i < kBlock; i += EightPixels::kCount) {
+      EightPixels source;
+      source.load(sources + 4 * i);
+      source.make_opaque();
+      if (kind == Block::mixed) {
+        EightPixels alpha, below;
+        alpha.spread(alphas + i);
+        source.multiply(alpha);
+        below.load(pixels + 4 * i);
+        alpha.invert();
+        below.multiply(alpha);
+        source.add(below);
+      }
+      source.store(pixels + 4 * i);
+    }
+  }
+}
+
+// pixels = added + pixels × rest for as many blocks as there are, where `added` repeats itself.
+LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const std::uint8_t* added,
+                             const std::uint8_t* rest, int count) {
+  EightPixels source, part;
+  source.load(added);
+  part.spread(rest);
+  for (; count >= EightPixels::kCount; count -= EightPixels::kCount) {
+    EightPixels below;
+    below.load(pixels);
+    below.multiply(part);
+    below.add(source);
+    below.store(pixels);
+    pixels += EightPixels::kBytes;
+  }
 }
 
 // A colour in words, for few pixels: the same as blend_pixel.
@@ -83,6 +110,15 @@ struct Ink {
   }
 };
 
+// Eight or more.
+LUMVET_WIDE void fill_many(std::uint8_t* pixels, const std::uint8_t* pixel, int count) {
+  const std::uint32_t word = word_at(pixel, 0);
+  EightPixels::Words eight = {word, word, word, word, word, word, word, word};
+  std::uint8_t* const last = pixels + std::ptrdiff_t{count} * 4 - EightPixels::kBytes;
+  for (; pixels < last; pixels += EightPixels::kBytes) std::memcpy(pixels, &eight, sizeof eight);
+  std::memcpy(last, &eight, sizeof eight);
+}
+
 void fill(std::uint8_t* pixels, const Rgb& color, int count) {
   fill_row(pixels, {color[0], color[1], color[2], 255}, count);
 }
@@ -102,21 +138,17 @@ void copy_opaque(std::uint8_t* pixels, const std::uint8_t* colors, int count) {
 }  // namespace
 
 void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count) {
-  if (count < kFew) {
-    for (int i = 0; i < count; ++i) std::memcpy(pixels + 4 * i, pixel.data(), 4);
-    return;
-  }
-  const auto bytes = static_cast<std::size_t>(count) * 4;
-  if (pixel[0] == pixel[1] && pixel[1] == pixel[2] && pixel[2] == pixel[3]) {
-    std::memset(pixels, pixel[0], bytes);
-    return;
-  }
-  std::uint8_t block[kBlock * 4];
-  for (int i = 0; i < kBlock; ++i) std::memcpy(block + 4 * i, pixel.data(), 4);
-  std::size_t done = 0;
-  for (; done + sizeof block <= bytes; done += sizeof block)
-    std::memcpy(pixels + done, block, sizeof block);
-  std::memcpy(pixels + done, block, bytes - done);
+  if (count >= EightPixels::kCount) return fill_many(pixels, pixel.data(), count);
+  for (int i = 0; i < count; ++i) std::memcpy(pixels + 4 * i, pixel.data(), 4);
+}
+
+LUMVET_WIDE void mix_bytes(std::uint8_t* __restrict out, const std::uint8_t* __restrict from,
+                           const std::uint8_t* __restrict to, unsigned part, std::size_t count) {
+  const auto second = static_cast<std::uint16_t>(part);
+  const auto first = static_cast<std::uint16_t>(256 - part);
+  for (std::size_t i = 0; i < count; ++i)
+    out[i] = static_cast<std::uint8_t>(
+        static_cast<std::uint16_t>(from[i] * first + to[i] * second + 128) >> 8);
 }
 
 LUMVET_WIDE void multiply(std::uint8_t* values, const std::uint8_t* by, int count) {
@@ -132,110 +164,59 @@ LUMVET_WIDE void multiply(std::uint8_t* values, unsigned by, int count) {
 void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count) {
   if (alpha == 0) return;
   if (alpha == 255) return fill(pixels, color, count);
-  if (count < kFew) {
-    const Ink ink(color);
-    for (int i = 0; i < count; ++i) ink.blend(pixels + 4 * i, alpha);
-    return;
+  if (count >= EightPixels::kCount) {
+    const auto part = static_cast<std::uint8_t>(alpha);
+    std::uint8_t added[EightPixels::kBytes];
+    fill_row(added,
+             {product(color[0], part), product(color[1], part), product(color[2], part), part},
+             EightPixels::kCount);
+    std::uint8_t rest[EightPixels::kCount];
+    std::memset(rest, static_cast<int>(255 - alpha), sizeof rest);
+    add_to_rest(pixels, added, rest, count);
+    pixels += (count / EightPixels::kCount) * EightPixels::kBytes;
+    count %= EightPixels::kCount;
   }
-  std::uint8_t added[kBlock * 4];
-  const auto part = static_cast<std::uint8_t>(alpha);
-  fill_row(added, {product(color[0], part), product(color[1], part), product(color[2], part), part},
-           std::min(count, kBlock));
-  add_to_rest(pixels, added, static_cast<std::uint8_t>(255 - alpha), count);
+  const Ink ink(color);
+  for (int i = 0; i < count; ++i) ink.blend(pixels + 4 * i, alpha);
 }
 
 void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count) {
-  std::uint8_t sources[kBlock * 4];
-  if (count >= kBlock) fill(sources, color, kBlock);
-  int done = 0;
-  for (; done + kBlock <= count; done += kBlock, pixels += kBlock * 4) {
-    switch (kind_of(alphas + done)) {
-      case Block::nothing: break;
-      case Block::whole: std::memcpy(pixels, sources, sizeof sources); break;
-      case Block::mixed: mix_block(pixels, sources, alphas + done);
-    }
+  if (count >= kBlock) {
+    std::uint8_t sources[kBlock * 4];
+    fill(sources, color, kBlock);
+    mix_blocks(pixels, sources, 0, alphas, count / kBlock);
   }
   const Ink ink(color);
-  for (; done < count; ++done, pixels += 4)
-    if (alphas[done] != 0) ink.blend(pixels, alphas[done]);
+  for (int done = count - count % kBlock; done < count; ++done)
+    if (alphas[done] != 0) ink.blend(pixels + 4 * done, alphas[done]);
 }
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha, int count) {
   if (alpha == 0) return;
   if (alpha == 255) return copy_opaque(pixels, colors, count);
-  const auto part = static_cast<std::uint8_t>(alpha);
-  const auto rest = static_cast<std::uint8_t>(255 - alpha);
-  std::uint8_t opaque[kBlock * 4];
-  while (count > 0) {
-    const int some = std::min(count, kBlock);
-    copy_opaque(opaque, colors, some);
-    for (int i = 0; i < some * 4; ++i)
-      pixels[i] = static_cast<std::uint8_t>(product(opaque[i], part) + product(pixels[i], rest));
-    pixels += some * 4;
-    colors += some * 4;
-    count -= some;
-  }
+  std::uint8_t alphas[kBlock];
+  std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
+  for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4, colors += kBlock * 4)
+    mix_blocks(pixels, colors, 0, alphas, 1);
+  for (int i = 0; i < count; ++i, pixels += 4, colors += 4)
+    blend_pixel(pixels, colors[0], colors[1], colors[2], alpha);
 }
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
                int count) {
-  std::uint8_t opaque[kBlock * 4];
-  int done = 0;
-  for (; done + kBlock <= count; done += kBlock, pixels += kBlock * 4, colors += kBlock * 4) {
-    const Block kind = kind_of(alphas + done);
-    if (kind == Block::nothing) continue;
-    if (kind == Block::whole) {
-      copy_opaque(pixels, colors, kBlock);
-      continue;
-    }
-    copy_opaque(opaque, colors, kBlock);
-    mix_block(pixels, opaque, alphas + done);
-  }
-  for (; done < count; ++done, pixels += 4, colors += 4)
-    blend_pixel(pixels, colors[0], colors[1], colors[2], alphas[done]);
+  mix_blocks(pixels, colors, kBlock * 4, alphas, count / kBlock);
+  for (int i = count - count % kBlock; i < count; ++i)
+    blend_pixel(pixels + 4 * i, colors[4 * i], colors[4 * i + 1], colors[4 * i + 2], alphas[i]);
 }
 
 namespace {
 
-void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned alpha) {
-  std::uint32_t s;
-  std::memcpy(&s, source, sizeof s);
-  std::uint32_t even = s & 0x00FF00FFu;
-  std::uint32_t odd = s >> 8 & 0x00FF00FFu;
-  if (alpha != 255) {
-    even = scaled(even, alpha);
-    odd = scaled(odd, alpha);
-  }
-  const std::uint32_t rest = 255 - (odd >> 16);
-  std::uint32_t p;
-  std::memcpy(&p, pixel, sizeof p);
-  even += scaled(p & 0x00FF00FFu, rest);
-  odd += scaled(p >> 8 & 0x00FF00FFu, rest);
-  p = even | odd << 8;
-  std::memcpy(pixel, &p, sizeof p);
-}
-
-// A block of which the opacities are the sources' own times `alphas`.
-LUMVET_WIDE void mix_premultiplied_block(std::uint8_t* __restrict pixels,
-                                         const std::uint8_t* __restrict source,
-                                         const std::uint8_t* __restrict alphas) {
-  std::uint8_t spread[kBlock * 4];
-  std::uint8_t added[kBlock * 4];
-  std::uint8_t rest[kBlock * 4];
-  for (int i = 0; i < kBlock; ++i) {
-    const std::uint32_t four = alphas[i] * 0x01010101u;
-    std::memcpy(spread + 4 * i, &four, sizeof four);
-  }
-  for (int i = 0; i < kBlock * 4; ++i) added[i] = product(source[i], spread[i]);
-  for (int i = 0; i < kBlock; ++i) {
-    std::uint32_t four;
-    std::memcpy(&four, added + 4 * i, sizeof four);
-    static_assert(std::endian::native == std::endian::little, "the opacity is the highest byte");
-    four = (255 - (four >> 24)) * 0x01010101u;
-    std::memcpy(rest + 4 * i, &four, sizeof four);
-  }
-  for (int i = 0; i < kBlock * 4; ++i)
-    pixels[i] = static_cast<std::uint8_t>(added[i] + product(pixels[i], rest[i]));
+// A source that is multiplied already, made fainter, over a pixel.
+inline void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, unsigned alpha) {
+  static_assert(std::endian::native == std::endian::little, "the opacity is the highest byte");
+  const std::uint32_t added = scaled_pixel(word_at(source, 0), alpha);
+  const std::uint32_t mixed = added + scaled_pixel(word_at(pixel, 0), 255 - (added >> 24));
+  std::memcpy(pixel, &mixed, sizeof mixed);
 }
 
 // Whether a block of sources leaves everything as it is, or nothing.
@@ -255,14 +236,31 @@ Block kind_of_premultiplied(const std::uint8_t* source) {
   return (all & opaque) == opaque ? Block::whole : Block::mixed;
 }
 
-void put_premultiplied_block(std::uint8_t* pixels, const std::uint8_t* source,
-                             const std::uint8_t* alphas) {
-  const Block kind = kind_of_premultiplied(source);
-  if (kind == Block::nothing) return;
-  if (kind == Block::whole && kind_of(alphas) == Block::whole)
-    std::memcpy(pixels, source, kBlock * 4);
-  else
-    mix_premultiplied_block(pixels, source, alphas);
+// Blocks of which the opacities are the sources' own times `alphas`, which are `step` bytes apart.
+LUMVET_WIDE void mix_premultiplied_blocks(std::uint8_t* __restrict pixels,
+                                          const std::uint8_t* __restrict source,
+                                          const std::uint8_t* __restrict alphas, std::size_t step,
+                                          int blocks) {
+  for (; blocks > 0; --blocks, pixels += kBlock * 4, source += kBlock * 4, alphas += step) {
+    const Block kind = kind_of_premultiplied(source);
+    const Block seen = kind_of(alphas);
+    if (kind == Block::nothing || seen == Block::nothing) continue;
+    if (kind == Block::whole && seen == Block::whole) {
+      std::memcpy(pixels, source, kBlock * 4);
+      continue;
+    }
+    for (int i = 0; i < kBlock; i += EightPixels::kCount) {
+      EightPixels added, alpha, below;
+      added.load(source + 4 * i);
+      alpha.spread(alphas + i);
+      added.multiply(alpha);
+      below.load(pixels + 4 * i);
+      alpha.take_rest_of(added);
+      below.multiply(alpha);
+      below.add(added);
+      below.store(pixels + 4 * i);
+    }
+  }
 }
 
 }  // namespace
@@ -271,17 +269,16 @@ void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, u
                              int count) {
   std::uint8_t alphas[kBlock];
   std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
-  for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4, source += kBlock * 4)
-    put_premultiplied_block(pixels, source, alphas);
-  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, source + 4 * i, alpha);
+  mix_premultiplied_blocks(pixels, source, alphas, 0, count / kBlock);
+  for (int i = count - count % kBlock; i < count; ++i)
+    mix_premultiplied(pixels + 4 * i, source + 4 * i, alpha);
 }
 
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,
                              const std::uint8_t* alphas, int count) {
-  for (; count >= kBlock;
-       count -= kBlock, pixels += kBlock * 4, source += kBlock * 4, alphas += kBlock)
-    put_premultiplied_block(pixels, source, alphas);
-  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, source + 4 * i, alphas[i]);
+  mix_premultiplied_blocks(pixels, source, alphas, kBlock, count / kBlock);
+  for (int i = count - count % kBlock; i < count; ++i)
+    mix_premultiplied(pixels + 4 * i, source + 4 * i, alphas[i]);
 }
 
 }  // namespace lumvet::raster

@@ -6,7 +6,9 @@
 #pragma once
 
 #include <array>
+#include <bit>
 #include <cstdint>
+#include <cstring>
 
 namespace lumvet::raster {
 
@@ -28,6 +30,12 @@ inline void blend_pixel(std::uint8_t* pixel, unsigned red, unsigned green, unsig
 // The bytes of a pixel or sample in 16 bits each, so that all are reckoned with at once.
 inline std::uint64_t spread(const std::uint8_t* bytes, int count) {
   std::uint64_t wide = 0;
+  if (count == 4) {
+    static_assert(std::endian::native == std::endian::little);
+    std::memcpy(&wide, bytes, 4);
+    wide = (wide | wide << 16) & 0x0000'FFFF'0000'FFFF;
+    return (wide | wide << 8) & 0x00FF'00FF'00FF'00FF;
+  }
   for (int k = 0; k < count; ++k) wide |= std::uint64_t{bytes[k]} << (16 * k);
   return wide;
 }
@@ -56,6 +64,10 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alpha
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha, int count);
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
                int count);
+
+// out[i] = from[i] and to[i] mixed, `part` in 1/256 of the way, as `between` does.
+void mix_bytes(std::uint8_t* out, const std::uint8_t* from, const std::uint8_t* to, unsigned part,
+               std::size_t count);
 
 void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count);
 

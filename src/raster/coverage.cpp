@@ -162,6 +162,7 @@ void Coverage::add(const Edge& edge) {
   if (top >= bottom || (x0 >> kBits >= area_.width() && x1 >> kBits >= area_.width())) return;
   first_row_ = std::min(first_row_, top);
   last_row_ = std::max(last_row_, bottom);
+  if (x0 == x1) return add_upright(x0, y0, y1, upward ? -1 : 1);
   const auto add_part = [&](int row, std::int32_t from_x, std::int32_t from_y, std::int32_t to_x,
                             std::int32_t to_y) {
     if (upward)
@@ -180,6 +181,20 @@ void Coverage::add(const Edge& edge) {
     add_part(row, x, y, next_x, next_y);
     x = next_x;
     y = next_y;
+  }
+}
+
+// An upright edge from `y0` down to `y1`, whose height counts as `sign` says.
+void Coverage::add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign) {
+  const int column = std::max(x >> kBits, 0);
+  const std::int32_t twice_left = x < 0 ? 0 : 2 * (x & (kOne - 1));
+  const std::int32_t end = std::min(y1, area_.height() * kOne);
+  for (std::int32_t y = std::max(y0, 0); y < end;) {
+    const std::int32_t row = y >> kBits;
+    const std::int32_t next = std::min((row + 1) * kOne, end);
+    const std::int32_t cover = sign * (next - y);
+    add_cell(row, column, cover, cover * twice_left);
+    y = next;
   }
 }
 

@@ -129,6 +129,7 @@ class Coverage {
   };
 
   void add(const Edge& edge);
+  void add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign);
   void add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1, std::int32_t y1);
   void add_cell(int row, int column, std::int32_t cover, std::int32_t area);
   void sweep_row(int row, FillRule rule);

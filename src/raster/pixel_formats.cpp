@@ -110,6 +110,12 @@ LUMVET_WIDE void take_luminances(const std::uint8_t* __restrict rgba, std::size_
   }
 }
 
+LUMVET_WIDE bool are_opaque(const std::uint8_t* rgba, std::size_t count) {
+  std::uint32_t all = ~std::uint32_t{0};
+  for (std::size_t i = 0; i < count; ++i) all &= word_at(rgba, i);
+  return all >> 24 == 255;
+}
+
 LUMVET_WIDE void take_opacities(const std::uint8_t* __restrict rgba, std::size_t count,
                                 std::uint8_t* __restrict out) {
   for (std::size_t i = 0; i < count; ++i)

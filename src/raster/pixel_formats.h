@@ -21,6 +21,7 @@ void swap_red_and_blue(std::uint8_t* pixels, std::size_t count);  // of 4 bytes 
 // One value for each of `count` pixels of red green blue alpha: its part of light, and its opacity.
 void take_luminances(const std::uint8_t* rgba, std::size_t count, std::uint8_t* out);
 void take_opacities(const std::uint8_t* rgba, std::size_t count, std::uint8_t* out);
+bool are_opaque(const std::uint8_t* rgba, std::size_t count);
 
 // A row of any format to straight (not multiplied) red green blue alpha.
 void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::uint8_t* out);

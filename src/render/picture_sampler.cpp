@@ -155,6 +155,7 @@ const std::uint8_t* PictureSampler::row(int x, int y, int count) {
 
 // The row that all samples come from; -1 when there are several, or they are mixed.
 int PictureSampler::only_row(const Plane& plane, int y) const {
+  if (plane.picture->is_one_sample()) return 0;
   const Steps steps(plane, 0, y, kLittle);
   return is_shrunk(plane.box_width, plane.box_height) || interpolate_ || !steps.stays_in_row()
              ? -1
@@ -163,9 +164,10 @@ int PictureSampler::only_row(const Plane& plane, int y) const {
 
 template <typename Put>
 void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put& put) {
-  if (!is_shrunk(plane.box_width, plane.box_height))
-    return interpolate_ ? smooth_row(plane, x, y, count, put)
-                        : nearest_row(plane, x, y, count, put);
+  const bool is_point = plane.picture->is_one_sample();
+  if (is_point || !is_shrunk(plane.box_width, plane.box_height))
+    return interpolate_ && !is_point ? smooth_row(plane, x, y, count, put)
+                                     : nearest_row(plane, x, y, count, put);
   // So many samples can be added up in 32 bits.
   constexpr double kMostRows = 1 << 15;
   constexpr double kMostColumns = 250;
@@ -179,6 +181,11 @@ void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put
 template <typename Put>
 void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, const Put& put) {
   const Picture& picture = *plane.picture;
+  if (picture.is_one_sample()) {
+    const std::uint8_t* sample = picture.row(0, 0, 1, room_);
+    for (int i = 0; i < count; ++i) put(i, sample);
+    return;
+  }
   const Steps steps(plane, x, y, kLittle);
   if (steps.stays_in_row() && count > 0) {
     const auto [first, last] = steps.columns(count);

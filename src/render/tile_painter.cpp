@@ -15,9 +15,12 @@ using raster::PixelRect;
 
 const std::uint8_t* TilePainter::paint_apart(const PixelRect& tile) {
   const std::ptrdiff_t stride = std::ptrdiff_t{tile.width()} * 4;
-  apart_.resize(static_cast<std::size_t>(stride) * static_cast<std::size_t>(tile.height()));
-  paint(tile, apart_.data(), stride);
-  return apart_.data();
+  Bytes& apart = workspace_->apart;
+  const std::size_t bytes =
+      static_cast<std::size_t>(stride) * static_cast<std::size_t>(tile.height());
+  if (apart.size() < bytes) apart.resize(bytes);
+  paint(tile, apart.data(), stride);
+  return apart.data();
 }
 
 void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride) {
@@ -25,6 +28,7 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
   workspace_->coverage.cover(tile);
   whole_ = Mask::all(tile);
   masks_.clear();
+  for (auto& [id, mask] : soft_masks_) workspace_->rooms.push_back(std::move(mask.values));
   soft_masks_.clear();
   layers_.clear();
   std::array<std::uint8_t, 4> pixel{};
@@ -261,11 +265,9 @@ void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
       row.blend = paint.blend;
       row.opacity_is_shape = paint.alpha_is_shape;
       const auto count = static_cast<std::size_t>(row.count);
-      raster::take_opacities(row.colors, count, workspace_->values.data());
-      unsigned all = 255;
-      for (std::size_t i = 0; i < count; ++i) all &= workspace_->values[i];
       row.opacity = paint.alpha;
-      if (all != 255) {
+      if (!raster::are_opaque(row.colors, count)) {
+        raster::take_opacities(row.colors, count, workspace_->values.data());
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
         row.opacities = workspace_->values.data();
       }
@@ -276,13 +278,8 @@ void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
 
 void TilePainter::draw(const content::BeginGroup& begin, const PreparedOperation&,
                        const Shown& shown) {
-  Bytes room;
-  if (!workspace_->rooms.empty()) {
-    room = std::move(workspace_->rooms.back());
-    workspace_->rooms.pop_back();
-  }
   Layer group(begin, shown.area.is_empty() ? PixelRect{} : shown.area, layers_.back(),
-              std::move(room));
+              workspace_->take_room());
   layers_.push_back(std::move(group));
 }
 
@@ -321,7 +318,7 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
       mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque}, cancel_)
           .first->second;
   const std::uint8_t* pixels = painter.paint_apart(area);
-  SoftMaskValues mask{.area = area};
+  SoftMaskValues mask{.area = area, .values = workspace_->take_room()};
   mask.values.resize(static_cast<std::size_t>(area.width()) *
                      static_cast<std::size_t>(area.height()));
   std::uint8_t* values = mask.values.data();
@@ -331,9 +328,8 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
     raster::take_opacities(pixels, mask.values.size(), values);
   if (prepared.has_transfer)
     for (std::uint8_t& value : mask.values) value = source.transfer[value];
-  unsigned any = 0;
-  for (const std::uint8_t value : mask.values) any |= value;
-  mask.lets_nothing = any == 0;
+  mask.lets_nothing =
+      std::all_of(mask.values.begin(), mask.values.end(), [](std::uint8_t v) { return v == 0; });
   return soft_masks_[id] = std::move(mask);
 }
 

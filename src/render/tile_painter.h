@@ -96,7 +96,6 @@ class TilePainter {
   raster::PixelRect tile_;
   BorrowedWorkspace workspace_ = borrow_workspace();
   std::vector<Layer> layers_;
-  Bytes apart_;
   MaskPtr whole_;  // the tile, unclipped
   std::unordered_map<content::ClipId, MaskPtr> masks_;
   std::unordered_map<content::MaskId, SoftMaskValues> soft_masks_;

@@ -23,6 +23,8 @@ class Axis {
       : size_(std::int64_t{size} << 32),
         step_(steps(per_x, size)),
         per_y_(per_y),
+        drift_(step_ - kPixel % size_),
+        is_steady_(std::abs(drift_) <= kPart / 8),
         at_origin_(at_origin + per_x / 2 - 0.5),
         pixels_(size) {}
 
@@ -42,6 +44,20 @@ class Axis {
     place += step_;
     return place >= size_ ? place - size_ : place;
   }
+  // How many pixels from a place on are the same part of the way between two that follow each
+  // other in the cell, before its end; 1 where that changes quickly.
+  int alike(std::int64_t place) const {
+    if (!is_steady_) return 1;
+    const std::int64_t within = place % kPart;
+    std::int64_t count = pixels_ - (place >> 32);
+    if (drift_ > 0) count = std::min(count, (kPart - 1 - within) / drift_ + 1);
+    if (drift_ < 0) count = std::min(count, within / -drift_ + 1);
+    return static_cast<int>(count);
+  }
+  std::int64_t further(std::int64_t place, int count) const {
+    place += count * step_;
+    return place >= size_ ? place - size_ : place;
+  }
 
  private:
   static std::int64_t steps(double pixels, int size) {
@@ -50,9 +66,14 @@ class Axis {
     return whole % (std::int64_t{size} << 32);
   }
 
+  static constexpr std::int64_t kPixel = std::int64_t{1} << 32;
+  static constexpr std::int64_t kPart = kPixel / 256;
+
   std::int64_t size_;
   std::int64_t step_;
   double per_y_;
+  std::int64_t drift_;  // of the places between pixels, from one to the next
+  bool is_steady_;
   double at_origin_;
   int pixels_;
 };
@@ -105,20 +126,24 @@ void TilingCell::paint(const raster::PixelRect& area, std::uint8_t* out) const {
     const std::uint32_t four = raster::narrowed(mixed);
     std::memcpy(pixel, &four, sizeof four);
   };
-  std::vector<std::uint64_t> mixed(width + 1);  // of two rows, and once more its beginning
+  Bytes mixed((width + 1) * 4);  // of two rows, and once more its beginning
   for (int y = area.top; y < area.bottom; ++y) {
     std::int64_t u = across.place(area.left, y);
     std::int64_t v = down.place(area.left, y);
     if (m.b == 0) {  // the row stays where it is
-      const std::uint8_t* upper = row(v);
-      const std::uint8_t* lower = row(down.below(v));
-      for (std::size_t i = 0; i < width; ++i)
-        mixed[i] = raster::between(raster::spread(upper + 4 * i, 4),
-                                   raster::spread(lower + 4 * i, 4), part_of(v));
-      mixed[width] = mixed[0];
-      for (int x = area.left; x < area.right; ++x, out += 4, u = across.next(u)) {
-        const auto left = static_cast<std::size_t>(u >> 32);
-        put(raster::between(mixed[left], mixed[left + 1], part_of(u)), out);
+      raster::mix_bytes(mixed.data(), row(v), row(down.below(v)), part_of(v), width * 4);
+      std::copy_n(mixed.data(), 4, &mixed[width * 4]);
+      for (int x = area.left; x < area.right;) {
+        const std::uint8_t* left = &mixed[static_cast<std::size_t>(u >> 32) * 4];
+        const int count = std::min(across.alike(u), area.right - x);
+        if (count == 1)
+          put(raster::between(raster::spread(left, 4), raster::spread(left + 4, 4), part_of(u)),
+              out);
+        else
+          raster::mix_bytes(out, left, left + 4, part_of(u), static_cast<std::size_t>(count) * 4);
+        out += std::ptrdiff_t{count} * 4;
+        x += count;
+        u = across.further(u, count);
       }
       continue;
     }

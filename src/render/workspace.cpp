@@ -19,7 +19,21 @@ Kept& kept() {
   return all;
 }
 
+constexpr std::size_t kMostRooms = 4;
+constexpr std::size_t kMostBytes = 1 << 20;  // what one tile takes, and some more
+
+void drop_if_large(Bytes& bytes) {
+  if (bytes.capacity() > kMostBytes) Bytes().swap(bytes);
+}
+
 }  // namespace
+
+Bytes Workspace::take_room() {
+  if (rooms.empty()) return {};
+  Bytes room = std::move(rooms.back());
+  rooms.pop_back();
+  return room;
+}
 
 BorrowedWorkspace borrow_workspace() {
   const std::lock_guard lock(kept().mutex);
@@ -33,8 +47,10 @@ void GiveBack::operator()(Workspace* workspace) const {
   std::unique_ptr<Workspace> given(workspace);
   // What was left in the middle of something is not clean.
   if (std::uncaught_exceptions() > 0) return;
-  constexpr std::size_t kMostRooms = 2;
   if (given->rooms.size() > kMostRooms) given->rooms.resize(kMostRooms);
+  for (Bytes& room : given->rooms) drop_if_large(room);
+  drop_if_large(given->apart);
+  drop_if_large(given->colors);
   const std::lock_guard lock(kept().mutex);
   if (kept().all.size() < 2 * std::max(1u, std::thread::hardware_concurrency()))
     kept().all.push_back(std::move(given));

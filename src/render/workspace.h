@@ -15,11 +15,15 @@ namespace lumvet::rendering {
 
 struct Workspace {
   raster::Coverage coverage{raster::PixelRect{}};
-  std::vector<Bytes> rooms;  // of layers that are done
+  std::vector<Bytes> rooms;  // of layers and soft masks that are done
+  Bytes apart;               // a tile that is nobody's paper
   Bytes colors;              // of an area
   Bytes shapes;              // of a row
   Bytes opacities;           // of a row
   Bytes values;              // of a row
+
+  // One of the rooms, with whatever is in it, or a new one.
+  Bytes take_room();
 };
 
 struct GiveBack {
