@@ -15,7 +15,7 @@ constexpr std::int32_t kOne = 1 << kBits;        // one pixel
 constexpr std::int64_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
 constexpr double kFarthest = 1 << 20;  // pixels; lines are cut there, so that numbers fit 32 bits
 constexpr int kLongStretch = 32;       // pixels covered alike that are worth a run of their own
-constexpr int kLongGap = 16;           // pixels not covered that part one run from the next
+constexpr int kLongGap = 32;           // pixels not covered that part one run from the next
 
 // Without a call, unlike std::floor on machines that lack an instruction for it.
 std::int32_t rounded_down(double value) {

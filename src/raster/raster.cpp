@@ -12,13 +12,14 @@
 
 namespace lumvet {
 
-PixelMemory::PixelMemory(std::size_t size) : size_(size) {
+PixelMemory::PixelMemory(std::size_t size, Start start) : size_(size) {
   if (size == 0) return;
-  data_ = static_cast<std::uint8_t*>(std::calloc(size, 1));
+  data_ =
+      static_cast<std::uint8_t*>(start == Start::zeros ? std::calloc(size, 1) : std::malloc(size));
   if (data_ == nullptr) throw std::bad_alloc();
 }
 
-PixelMemory::PixelMemory(const PixelMemory& other) : PixelMemory(other.size_) {
+PixelMemory::PixelMemory(const PixelMemory& other) : PixelMemory(other.size_, Start::anything) {
   std::copy_n(other.data_, size_, data_);
 }
 
@@ -37,7 +38,8 @@ bool PixelMemory::operator==(const PixelMemory& other) const {
   return size_ == other.size_ && std::equal(data_, data_ + size_, other.data_);
 }
 
-Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFormat format) {
+Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFormat format,
+                            PixelMemory::Start start) {
   if (width < 1 || height < 1)
     return Error(ErrorCode::invalid_argument, "a raster needs at least one pixel each way");
   const std::uint64_t pixels =
@@ -50,7 +52,7 @@ Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFo
   raster.width_ = width;
   raster.height_ = height;
   raster.format_ = format;
-  raster.bytes_ = PixelMemory(raster.stride() * static_cast<std::size_t>(height));
+  raster.bytes_ = PixelMemory(raster.stride() * static_cast<std::size_t>(height), start);
   return raster;
 }
 

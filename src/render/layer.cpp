@@ -105,6 +105,9 @@ SourceRow Layer::straight(SourceRow row) {
 
 void Layer::put(const raster::Coverage::Run& run, const Rgb8& color, std::uint8_t alpha) {
   std::uint8_t* pixels = pixel(run.x, run.y);
+  if (run.values == nullptr && run.count == 1)  // as at both ends of every row of a rectangle
+    return raster::blend_pixel(pixels, color[0], color[1], color[2],
+                               div255(unsigned{run.value} * alpha));
   if (run.values == nullptr)
     return raster::blend_row(pixels, color, div255(unsigned{run.value} * alpha), run.count);
   const std::uint8_t* alphas = run.values;

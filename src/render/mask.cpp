@@ -120,15 +120,6 @@ void Mask::narrow_by_coverage(const PreparedClip& clip, raster::Coverage& covera
   if (!lets_something) box_ = {};
 }
 
-std::uint8_t Mask::at(int x, int y) const {
-  unsigned value = values_.empty() ? 255 : *value_at(x, y);
-  if (!columns_.empty())
-    value =
-        raster::div255(raster::div255(value * columns_[static_cast<std::size_t>(x - box_.left)]) *
-                       rows_[static_cast<std::size_t>(y - box_.top)]);
-  return static_cast<std::uint8_t>(value);
-}
-
 void Mask::multiply_into(std::uint8_t* out, int x, int y, int count) const {
   if (!values_.empty()) raster::multiply(out, value_at(x, y), count);
   if (columns_.empty()) return;

@@ -7,6 +7,7 @@
 #include <memory>
 
 #include "lumvet/base/bytes.h"
+#include "raster/blend.h"
 #include "raster/coverage.h"
 #include "render/prepared_scene.h"
 
@@ -29,7 +30,14 @@ class Mask {
   const raster::PixelRect& full() const { return full_; }
 
   // At a pixel within the box.
-  std::uint8_t at(int x, int y) const;
+  std::uint8_t at(int x, int y) const {
+    unsigned value = values_.empty() ? 255 : *value_at(x, y);
+    if (!columns_.empty())
+      value =
+          raster::div255(raster::div255(value * columns_[static_cast<std::size_t>(x - box_.left)]) *
+                         rows_[static_cast<std::size_t>(y - box_.top)]);
+    return static_cast<std::uint8_t>(value);
+  }
   // Of `count` pixels from (x, y) on, all within the box.
   void multiply_into(std::uint8_t* values, int x, int y, int count) const;
 

@@ -116,7 +116,8 @@ Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options) {
 
 Result<Raster> render(const Scene& scene, const RenderOptions& options) {
   LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
-  LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format));
+  LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format,
+                                         PixelMemory::Start::anything));
   Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
                   options);
   LUMVET_CHECK(drawing.draw(raster.buffer(), 0));
@@ -163,9 +164,9 @@ Status preview_into(const Scene& scene, const PixelBuffer& buffer, const Viewpor
     return Error(ErrorCode::invalid_argument, "a preview is for buffers with alpha");
   if (buffer.width < 1 || buffer.height < 1)
     return Error(ErrorCode::invalid_argument, "the buffer has no room for its pixels");
-  LUMVET_TRY(Raster small,
-             Raster::make((buffer.width + kCoarse - 1) / kCoarse,
-                          (buffer.height + kCoarse - 1) / kCoarse, options.limits, buffer.format));
+  LUMVET_TRY(Raster small, Raster::make((buffer.width + kCoarse - 1) / kCoarse,
+                                        (buffer.height + kCoarse - 1) / kCoarse, options.limits,
+                                        buffer.format, PixelMemory::Start::anything));
   LUMVET_CHECK(render_into(scene, small.buffer(),
                            {viewport.scale / kCoarse, viewport.x / kCoarse, viewport.y / kCoarse},
                            options));

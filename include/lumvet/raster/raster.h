@@ -57,12 +57,14 @@ struct PixelBuffer {
   PixelFormat format = PixelFormat::rgba;
 };
 
-// Bytes that are all 0 at first. Large ones cost nothing until they are touched, so that several
-// threads share the work of the first touch.
 class LUMVET_EXPORT PixelMemory {
  public:
+  enum class Start { zeros, anything };
+
   PixelMemory() = default;
-  explicit PixelMemory(std::size_t size);
+  // `size` bytes. Those that start with anything are for who writes all of them: touching them for
+  // the first time is then shared by the threads that do.
+  explicit PixelMemory(std::size_t size, Start start = Start::zeros);
   PixelMemory(const PixelMemory& other);
   PixelMemory(PixelMemory&& other) noexcept;
   PixelMemory& operator=(PixelMemory other) noexcept;
@@ -81,10 +83,11 @@ class LUMVET_EXPORT PixelMemory {
 class LUMVET_EXPORT Raster {
  public:
   Raster() = default;
-  // All transparent, or black. Errors: invalid_argument for sizes below 1, limit beyond
-  // Limits::pixels.
+  // All transparent, or black, unless it may start with anything. Errors: invalid_argument for
+  // sizes below 1, limit beyond Limits::pixels.
   static Result<Raster> make(int width, int height, const Limits& limits = {},
-                             PixelFormat format = PixelFormat::rgba);
+                             PixelFormat format = PixelFormat::rgba,
+                             PixelMemory::Start start = PixelMemory::Start::zeros);
 
   int width() const { return width_; }    // pixels
   int height() const { return height_; }  // pixels
