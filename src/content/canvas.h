@@ -31,6 +31,7 @@ struct Paint {
   std::uint8_t alpha = 255;
   color::BlendMode blend = color::BlendMode::normal;
   bool alpha_is_shape = false;  // in groups that knock out, it takes no more of a place (11.6.4.3)
+  bool in_gray = false;         // what has colours of its own shows without them
   bool operator==(const Paint&) const = default;
 };
 
@@ -51,12 +52,18 @@ struct Within {
   MaskId mask = kNoMask;
 };
 
+// The colours in which a group mixes: those of what is around it, or its own. All but grey are
+// mixed as colours of the screen.
+enum class GroupColors { as_around, gray, screen };
+
 // What is put together before it is shown (11.4).
 struct Group {
   std::uint8_t alpha = 255;
   color::BlendMode blend = color::BlendMode::normal;
   bool isolated = false;  // mixes with nothing below it
   bool knockout = false;  // each of its parts covers the parts before it
+  GroupColors colors = GroupColors::as_around;
+  bool in_gray = false;  // it has colours, which are taken out before it is shown
 };
 
 // How much of what is painted shows, by what a group would look like (11.5).

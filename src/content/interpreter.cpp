@@ -132,16 +132,17 @@ Interpreter::Interpreter(const document::Core& core, Canvas& canvas,
 
 void Interpreter::note(std::string what) { store_.findings().add({std::move(what), {}, {}}); }
 
-Status Interpreter::run_page(document::ContentFeed& content, const Dict& resources,
-                             const Matrix& to_display, ClipId page) {
+Status Interpreter::run_page(document::ContentFeed& content, const Dict& page,
+                             const Matrix& to_display, ClipId sheet) {
   state_ = {};
   state_.ctm = to_display;
-  state_.clip = page;
+  state_.clip = sheet;
   parent_ = to_display;
-  resources_ = with_default_inks(resources);
+  resources_ = with_default_inks(store_.get(page, "Resources").as_dict());
   saved_.clear();
   // The page itself is a group that mixes with no paper (11.4.7).
-  canvas_->begin_group({.isolated = true}, within());
+  const Object group = store_.get(page, "Group");
+  canvas_->begin_group({.isolated = true, .colors = colors_of(group.as_dict())}, within());
   Status status = run(content);
   end_text_group();
   canvas_->end_group();
@@ -149,7 +150,7 @@ Status Interpreter::run_page(document::ContentFeed& content, const Dict& resourc
   // What the page left behind does not reach its annotations.
   state_ = {};
   state_.ctm = to_display;
-  state_.clip = page;
+  state_.clip = sheet;
   saved_.clear();
   marked_depth_ = 0;
   hidden_from_.reset();

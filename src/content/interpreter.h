@@ -35,8 +35,8 @@ class Interpreter {
               std::shared_ptr<const LayerVisibility> layers, const RecordOptions& options);
 
   // Errors: limit, io, need_more_data, cancelled.
-  Status run_page(document::ContentFeed& content, const Dict& resources, const Matrix& to_display,
-                  ClipId page);
+  Status run_page(document::ContentFeed& content, const Dict& page, const Matrix& to_display,
+                  ClipId sheet);
   // The appearance of an annotation (12.5.5), over what the page has drawn; `layer` is its own.
   Status run_appearance(const Stream& form, const Rect& place, const Object& layer);
 
@@ -161,6 +161,8 @@ class Interpreter {
   color::Rgb8 backdrop_of(const Dict& mask, const Dict& form);
   Status draw_apart(Canvas& canvas, const Stream& form);
   bool begin_group_of(const Dict& form);
+  // In which a group says that it mixes; groups that are not isolated cannot.
+  GroupColors colors_of(const Dict& group);
 
   // text_operators.cpp
   Status begin_text();

@@ -3,6 +3,8 @@
 
 #include <algorithm>
 
+#include "base/luminance.h"
+
 namespace lumvet::content {
 namespace {
 
@@ -12,6 +14,13 @@ Rect bounds_of_stroke(const Path& path, const Matrix& placed, const StrokeStyle&
   const double grow = std::max(style.width / 2 * reach, 0.0);
   // The thinnest line is a pixel wide whatever the scale, so leave room for one of a point.
   return placed.bounds_of(path.bounds().grown(grow)).grown(1);
+}
+
+Paint without_color(Paint paint) {
+  paint.red = paint.green = paint.blue =
+      static_cast<std::uint8_t>(luminance(paint.red, paint.green, paint.blue));
+  paint.in_gray = true;
+  return paint;
 }
 
 // Lines without area still show; what has crossed bounds or none at all does not.
@@ -64,6 +73,7 @@ void Recorder::add(What what, const Rect& bounds, const Within& within) {
     groups_.back().bounds.include({seen.right, seen.top});
     if (what.paint.blend != color::BlendMode::normal) groups_.back().has_blends = true;
   }
+  if (in_gray()) what.paint = without_color(what.paint);
   scene_.operations.push_back({std::move(what), within, seen});
 }
 
@@ -106,7 +116,9 @@ void Recorder::tiling(Tiling tiling, const Paint& paint, const Within& within) {
 }
 
 void Recorder::begin_group(const Group& group, const Within& within) {
-  groups_.push_back({.begin = scene_.operations.size()});
+  const bool is_gray =
+      group.colors == GroupColors::as_around ? in_gray() : group.colors == GroupColors::gray;
+  groups_.push_back({.begin = scene_.operations.size(), .in_gray = is_gray});
   scene_.operations.push_back({BeginGroup{group}, within, {}});
 }
 
@@ -134,6 +146,13 @@ void Recorder::end_group() {
     groups_.back().has_blends = groups_.back().has_blends || (blends && !group.isolated) ||
                                 group.blend != color::BlendMode::normal;
   }
+  // Colours of its own do not reach a group without.
+  if (in_gray() && !closed.in_gray) {
+    if (is_plain)
+      take_color_out(closed.begin + 1);
+    else
+      what.group.in_gray = true;
+  }
   if (is_plain && groups_.empty()) {  // as of nearly every page
     scene_.operations.erase(at);
     return;
@@ -142,6 +161,25 @@ void Recorder::end_group() {
   if (is_plain) return;
   begin.bounds = seen;
   scene_.operations.push_back({EndGroup{}, begin.within, seen});
+}
+
+void Recorder::take_color_out(std::size_t begin) {
+  int deep = 0;
+  for (std::size_t i = begin; i < scene_.operations.size(); ++i) {
+    auto& operation = scene_.operations[i].what;
+    if (auto* group = std::get_if<BeginGroup>(&operation)) {
+      if (group->is_plain) continue;
+      if (deep++ == 0) group->group.in_gray = true;
+    } else if (std::holds_alternative<EndGroup>(operation)) {
+      --deep;
+    } else if (deep == 0) {
+      std::visit(
+          [](auto& what) {
+            if constexpr (requires { what.paint; }) what.paint = without_color(what.paint);
+          },
+          operation);
+    }
+  }
 }
 
 Result<ScenePtr> Recorder::record(const Rect& bounds, const Draw& draw) {

@@ -80,13 +80,12 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
       page.core(), recorder,
       content::LayerVisibility::of(page.core(), options.purpose, options.layers), options);
   document::ContentFeed contents(page);
-  const Object resources = page.core().store().get(page.dict(), "Resources");
   const auto run = [&]() -> Status {
     Path sheet;
     sheet.add_rect(data->bounds);
     const content::ClipId within =
         recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
-    LUMVET_CHECK(interpreter.run_page(contents, resources.as_dict(), page.to_display(), within));
+    LUMVET_CHECK(interpreter.run_page(contents, page.dict(), page.to_display(), within));
     return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
                                : Status(Done{});
   };

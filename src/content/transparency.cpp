@@ -142,14 +142,25 @@ Status Interpreter::draw_apart(Canvas& canvas, const Stream& form) {
 bool Interpreter::begin_group_of(const Dict& form) {
   const Object group = store_.get(form, "Group");
   if (!store_.get(group.as_dict(), "S").is_name("Transparency")) return false;
-  canvas_->begin_group(
-      {to_byte(state_.fill_alpha), state_.blend, store_.get(group.as_dict(), "I").as_bool(),
-       store_.get(group.as_dict(), "K").as_bool()},
-      within());
+  const bool isolated = store_.get(group.as_dict(), "I").as_bool();
+  canvas_->begin_group({.alpha = to_byte(state_.fill_alpha),
+                        .blend = state_.blend,
+                        .isolated = isolated,
+                        .knockout = store_.get(group.as_dict(), "K").as_bool(),
+                        .colors = isolated ? colors_of(group.as_dict()) : GroupColors::as_around},
+                       within());
   state_.fill_alpha = state_.stroke_alpha = 1;
   state_.blend = color::BlendMode::normal;
   state_.mask = kNoMask;
   return true;
+}
+
+GroupColors Interpreter::colors_of(const Dict& group) {
+  if (!group.contains("CS")) return GroupColors::as_around;
+  const auto space =
+      color::ColorSpace::make(group["CS"], resources_, store_, budget_, store_.findings());
+  if (!space.ok()) return GroupColors::as_around;
+  return (*space)->components() == 1 ? GroupColors::gray : GroupColors::screen;
 }
 
 }  // namespace lumvet::content

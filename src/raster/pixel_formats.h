@@ -2,14 +2,10 @@
 // Rows of pixels from one format to another, and the tones they may be changed to on the way.
 #pragma once
 
+#include "base/luminance.h"
 #include "lumvet/raster/raster.h"
 
 namespace lumvet::raster {
-
-// The part of light that a colour gives to grey (ISO 32000-2, 10.4.2.2), in 1/256.
-inline unsigned luminance(unsigned red, unsigned green, unsigned blue) {
-  return (red * 77 + green * 151 + blue * 28 + 128) >> 8;
-}
 
 // Premultiplied red green blue alpha to a row of another format. `x`, `y` are the first pixel's
 // place on the picture, by which dots are laid; for PixelFormat::bits x is a multiple of 8.

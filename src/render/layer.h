@@ -10,6 +10,7 @@
 #include "lumvet/base/bytes.h"
 #include "raster/blend.h"
 #include "raster/coverage.h"
+#include "raster/pixel_formats.h"
 
 namespace lumvet::rendering {
 
@@ -60,6 +61,7 @@ class Layer {
   }
   // One that does, over what is covered; all of the run lies within the area.
   void put(const raster::Coverage::Run& run, const color::Rgb8& color, std::uint8_t alpha);
+  void take_color_out() { raster::take_color_out(kept_.data(), kept_.size() / 4); }
   // A group that was put together, as far as `shapes` let it show: a value for each pixel of its
   // row from x on, or none for all of them.
   void put(const Layer& group, int x, int y, int count, const std::uint8_t* shapes,

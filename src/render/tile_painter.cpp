@@ -140,7 +140,7 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
     return paint_runs(show.paint, shown,
                       [&](const auto& take) { coverage.sweep(FillRule::nonzero, take); });
   const auto& opacities =
-      gamma_->opacities(raster::luminance(show.paint.red, show.paint.green, show.paint.blue));
+      gamma_->opacities(luminance(show.paint.red, show.paint.green, show.paint.blue));
   coverage.sweep(FillRule::nonzero, [&](raster::Coverage::Run run) {
     run.value = opacities[run.value];
     if (run.values != nullptr) {
@@ -152,7 +152,15 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
   });
 }
 
-void TilePainter::put(SourceRow row, const Shown& shown) {
+void TilePainter::put(SourceRow row, const content::Paint& paint, const Shown& shown) {
+  row.blend = paint.blend;
+  row.opacity_is_shape = paint.alpha_is_shape;
+  if (paint.in_gray && row.colors != nullptr) {
+    const auto count = static_cast<std::size_t>(row.count);
+    workspace_->grays.assign(row.colors, row.colors + count * 4);
+    raster::take_color_out(workspace_->grays.data(), count);
+    row.colors = workspace_->grays.data();
+  }
   if (!shown.soft.values.empty()) {
     const std::uint8_t* soft = shown.soft.at(row.x, row.y);
     workspace_->opacities.assign(soft, soft + row.count);
@@ -170,9 +178,7 @@ void TilePainter::paint_run(const raster::Coverage::Run& run, const content::Pai
   through(shown, run, [&](SourceRow& row) {
     row.color = {paint.red, paint.green, paint.blue};
     row.opacity = paint.alpha;
-    row.blend = paint.blend;
-    row.opacity_is_shape = paint.alpha_is_shape;
-    put(row, shown);
+    put(row, paint, shown);
   });
 }
 
@@ -189,8 +195,6 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
     through(shown, run, [&](SourceRow& row) {
       const std::uint8_t* samples = all + std::ptrdiff_t{row.x - run.x} * 4;
       row.opacity = paint.alpha;
-      row.blend = paint.blend;
-      row.opacity_is_shape = paint.alpha_is_shape;
       if (is_stencil) {  // it takes the place that it paints, no more
         row.color = {paint.red, paint.green, paint.blue};
         for (std::size_t i = 0; i < static_cast<std::size_t>(row.count); ++i)
@@ -209,7 +213,7 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
         row.opacities = workspace_->values.data();
       }
-      put(row, shown);
+      put(row, paint, shown);
     });
   });
 }
@@ -241,9 +245,7 @@ void TilePainter::draw(const content::ShowTiling& show, const PreparedOperation&
       row.colors = colors + std::ptrdiff_t{row.x - area.left} * 4;
       row.is_premultiplied = true;
       row.opacity = show.paint.alpha;
-      row.blend = show.paint.blend;
-      row.opacity_is_shape = show.paint.alpha_is_shape;
-      put(row, shown);
+      put(row, show.paint, shown);
     });
 }
 
@@ -262,8 +264,6 @@ void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
                                                    static_cast<std::size_t>(area.width()) * 4];
     through(shown, {y, area.left, area.width(), nullptr, 255}, [&](SourceRow& row) {
       row.colors = from + std::ptrdiff_t{row.x - area.left} * 4;
-      row.blend = paint.blend;
-      row.opacity_is_shape = paint.alpha_is_shape;
       const auto count = static_cast<std::size_t>(row.count);
       row.opacity = paint.alpha;
       if (!raster::are_opaque(row.colors, count)) {
@@ -271,7 +271,7 @@ void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
         row.opacities = workspace_->values.data();
       }
-      put(row, shown);
+      put(row, paint, shown);
     });
   }
 }
@@ -287,6 +287,7 @@ void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const
   if (layers_.size() < 2) return;
   Layer group = std::move(layers_.back());
   layers_.pop_back();
+  if (group.group().in_gray) group.take_color_out();
   for (int y = shown.area.top; y < shown.area.bottom; ++y)
     through(shown, {y, shown.area.left, shown.area.width(), nullptr, 255}, [&](SourceRow& row) {
       const std::uint8_t* opacities = nullptr;

@@ -83,8 +83,9 @@ class TilePainter {
   // The pieces of a run that show, each with its shape; nothing else is asked of the clip.
   template <typename Take>
   void through(const Shown& shown, const raster::Coverage::Run& run, const Take& take);
-  // What shows of `row`, whose opacity the soft mask lowers, is put onto the layer.
-  void put(SourceRow row, const Shown& shown);
+  // What shows of `row`, whose opacity the soft mask lowers, is put onto the layer as the paint
+  // says.
+  void put(SourceRow row, const content::Paint& paint, const Shown& shown);
 
   MaskPtr mask_of(content::ClipId clip);
   const SoftMaskValues& soft_mask_of(content::MaskId mask, const raster::PixelRect& area);

@@ -303,3 +303,72 @@ TEST_CASE("patterns that use themselves, and impossible ones, do no harm", "[ren
     sheet.draw();
   }
 }
+
+TEST_CASE("what is in a group of greys is grey, whatever it is", "[render]") {
+  const auto [isolated, space, is_gray] = GENERATE(table<std::string, std::string, bool>({
+      {"true", "DeviceGray", true},
+      {"true", "DeviceRGB", false},
+      {"false", "DeviceGray", false},  // it mixes as what is around it does (11.6.6)
+  }));
+  const std::string alpha = GENERATE("1", ".5");
+  CAPTURE(isolated, space, alpha);
+  Sheet sheet("/G gs /F Do", "/XObject<</F 10 0 R>>/ExtGState<</G<</ca " + alpha + ">>>>");
+  sheet.pdf.stream(
+      10,
+      kForm + "/Group<</S/Transparency/I " + isolated + "/CS/" + space +
+          ">>/Resources<</XObject<</I 11 0 R>>/Shading<</S<</ShadingType 2/ColorSpace/DeviceRGB"
+          "/Coords[0 0 40 0]/Function<</FunctionType 2/Domain[0 1]/N 1/C0[0 0 1]/C1[0 0 1]>>>>>>"
+          "/Pattern<</P 12 0 R>>>>",
+      "1 0 0 rg 0 0 10 40 re f q 10 0 0 40 10 0 cm /I Do Q "
+      "q 20 0 10 40 re W n /S sh Q /Pattern cs /P scn 30 0 10 40 re f");
+  sheet.pdf.stream(11, "/Subtype/Image/Width 1/Height 1/BitsPerComponent 8/ColorSpace/DeviceRGB",
+                   std::string("\x00\xFF\x00", 3));
+  sheet.pdf.stream(12,
+                   "/PatternType 1/PaintType 1/TilingType 1/BBox[0 0 2 2]/XStep 2/YStep 2"
+                   "/Resources<<>>",
+                   "1 1 0 rg 0 0 2 2 re f");
+  const Raster raster = sheet.draw();
+  const auto seen = [&](int red, int green, int blue) {
+    const int gray = (red * 30 + green * 59 + blue * 11) / 100;
+    Rgb rgb = is_gray ? Rgb{gray, gray, gray} : Rgb{red, green, blue};
+    if (alpha != "1")
+      for (int& channel : rgb) channel = (channel + 255) / 2;
+    return rgb;
+  };
+  CHECK_PIXEL(raster, 5, 20, seen(255, 0, 0));
+  CHECK_PIXEL(raster, 15, 20, seen(0, 255, 0));
+  CHECK_PIXEL(raster, 25, 20, seen(0, 0, 255));
+  CHECK_PIXEL(raster, 35, 20, seen(255, 255, 0));
+}
+
+TEST_CASE("a group of colours within one of greys mixes with them, and is grey then", "[render]") {
+  const std::string alpha = GENERATE("1", ".5");
+  const std::string blend = GENERATE("Normal", "Multiply");
+  CAPTURE(alpha, blend);
+  Sheet sheet("/F Do", "/XObject<</F 10 0 R>>");
+  sheet.pdf.stream(10,
+                   kForm +
+                       "/Group<</S/Transparency/I true/CS/DeviceGray>>"
+                       "/Resources<</XObject<</F 11 0 R>>/ExtGState<</G<</ca " +
+                       alpha + ">>>>>>",
+                   "1 g 0 0 40 40 re f /G gs /F Do");
+  sheet.pdf.stream(11,
+                   kForm +
+                       "/Group<</S/Transparency/I true/CS/DeviceRGB>>"
+                       "/Resources<</ExtGState<</M<</BM/" +
+                       blend + ">>>>>>",
+                   "1 1 0 rg 0 0 40 40 re f /M gs 0 1 1 rg 0 0 40 40 re f");
+  // Yellow times cyan is green, of which 59 % are left; of cyan itself 70 %.
+  const int gray = blend == "Normal" ? 178 : 150;
+  const int seen = alpha == "1" ? gray : (gray + 255) / 2;
+  CHECK_PIXEL(sheet.draw(), 20, 20, seen, seen, seen);
+}
+
+TEST_CASE("a page of greys shows no colour", "[render]") {
+  PdfBuilder pdf;
+  pdf.page("1 0 0 rg 0 0 40 40 re f",
+           "/MediaBox[0 0 40 40]/Group<</S/Transparency/CS/DeviceGray>>");
+  const auto document = test::open(pdf.finish()).value();
+  const Raster raster = render(document.page(0).value()).value();
+  CHECK_PIXEL(raster, 20, 20, 76, 76, 76);
+}

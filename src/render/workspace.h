@@ -21,6 +21,7 @@ struct Workspace {
   Bytes shapes;              // of a row
   Bytes opacities;           // of a row
   Bytes values;              // of a row
+  Bytes grays;               // of a row
 
   // One of the rooms, with whatever is in it, or a new one.
   Bytes take_room();
