@@ -129,7 +129,7 @@ void Coverage::cover(const PixelRect& area) {
   last_row_ = 0;
 }
 
-void Coverage::add(const Edges& edges, std::int32_t dx, std::int32_t dy) {
+void Coverage::add(const EdgeView& edges, std::int32_t dx, std::int32_t dy) {
   const std::int32_t left = area_.left * kOne;
   const std::int32_t top = area_.top * kOne;
   const std::int32_t bottom = area_.bottom * kOne;

@@ -10,6 +10,7 @@
 #pragma once
 
 #include <cstdint>
+#include <span>
 #include <vector>
 
 #include "lumvet/geometry/path.h"
@@ -61,6 +62,18 @@ struct Edges {
   bool empty() const { return all.empty(); }
 };
 
+// Somebody else's edges.
+struct EdgeView {
+  std::span<const Edge> all = {};
+  std::span<const Edges::Bounds> groups = {};
+
+  EdgeView() = default;
+  EdgeView(std::span<const Edge> edges, std::span<const Edges::Bounds> bounds)
+      : all(edges), groups(bounds) {}
+  EdgeView(const Edges& edges) : all(edges.all), groups(edges.groups) {}  // NOLINT: meant to be one
+  bool empty() const { return all.empty(); }
+};
+
 // All but the level ones. Polylines in pixels; they are closed as filling does.
 Edges edges_of(const std::vector<Polyline>& lines);
 
@@ -73,7 +86,7 @@ class Coverage {
   const PixelRect& area() const { return area_; }
 
   // `dx`, `dy`: how far the edges are moved, in 1/256 pixel.
-  void add(const Edges& edges, std::int32_t dx = 0, std::int32_t dy = 0);
+  void add(const EdgeView& edges, std::int32_t dx = 0, std::int32_t dy = 0);
 
   // Pixels of a row one after the other, from x on. Without values all are covered alike.
   struct Run {

@@ -118,49 +118,51 @@ PixelRect bounds_of(const std::vector<Polyline>& lines) {
   return raster::pixels_touched(bounds.grown(1.0 / 256));
 }
 
+// What one thread keeps while it prepares.
 class Preparer {
  public:
-  Preparer(const Matrix& to_pixels, const PixelRect& area) : to_pixels_(to_pixels), area_(area) {}
+  Preparer(const Matrix& to_pixels, const PixelRect& area, EdgeStore& edges)
+      : to_pixels_(to_pixels), area_(area), edges_(edges) {}
 
-  PreparedOperation prepare(const content::Operation& operation, GlyphCache& glyphs) const {
+  PreparedOperation prepare(const content::Operation& operation) {
     PreparedOperation prepared;
     prepared.source = &operation;
     prepared.bounds =
         raster::pixels_touched(to_pixels_.bounds_of(operation.bounds).grown(1)).intersected(area_);
     if (prepared.bounds.is_empty()) return prepared;
-    std::visit([&](const auto& what) { add(what, prepared, glyphs); }, operation.what);
+    std::visit([&](const auto& what) { add(what, prepared); }, operation.what);
     return prepared;
   }
 
  private:
-  static void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
+  void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
     prepared.rectangle = upright_rectangle(lines);
-    if (!prepared.rectangle) prepared.edges = raster::edges_of(lines);
+    if (!prepared.rectangle) prepared.edges = edges_.keep(raster::edges_of(lines));
   }
 
-  void add(const content::FillPath& fill, PreparedOperation& prepared, GlyphCache&) const {
+  void add(const content::FillPath& fill, PreparedOperation& prepared) {
     set_lines(raster::flatten(fill.path, to_pixels_, kTolerance), prepared);
     prepared.rule = fill.rule;
   }
 
-  void add(const content::StrokePath& stroke, PreparedOperation& prepared, GlyphCache&) const {
+  void add(const content::StrokePath& stroke, PreparedOperation& prepared) {
     set_lines(lines_of_stroke(stroke.path, stroke.stroked, to_pixels_), prepared);
   }
 
-  void add(const content::ShowGlyphs& show, PreparedOperation& prepared, GlyphCache& cache) const {
+  void add(const content::ShowGlyphs& show, PreparedOperation& prepared) {
     for (const content::PlacedGlyph& glyph : show.glyphs) {
       const Matrix placed = glyph.placed.then(to_pixels_);
       const PixelRect bounds =
           raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
       if (bounds.is_empty()) continue;
-      prepared.glyphs.push_back({cache.get(glyph.outline, placed), raster::in_steps(placed.e),
+      prepared.glyphs.push_back({glyphs_.get(glyph.outline, placed), raster::in_steps(placed.e),
                                  raster::in_steps(placed.f), bounds});
     }
   }
 
   // Pictures that stand upright take whole pixels, so that strips side by side leave no seam. Small
   // stencils are the letters of fonts made of dots, which would be bent by that.
-  void add(const content::ShowImage& image, PreparedOperation& prepared, GlyphCache&) const {
+  void add(const content::ShowImage& image, PreparedOperation& prepared) {
     const Matrix placed = image.placed.then(to_pixels_);
     prepared.picture = image.picture->decoded(reduction_of(*image.picture, placed));
     if (!prepared.picture) {
@@ -202,28 +204,30 @@ class Preparer {
     return {{{left, top}, {right, top}, {right, bottom}, {left, bottom}}, true};
   }
 
-  void add(const content::ShowShading& show, PreparedOperation& prepared, GlyphCache&) const {
+  void add(const content::ShowShading& show, PreparedOperation& prepared) {
     const auto box = show.shading->box();
     if (!box) return;
     Path edge;
     edge.add_rect(*box);
-    prepared.edges =
-        raster::edges_of(raster::flatten(edge, show.placed.then(to_pixels_), kTolerance));
+    prepared.edges = edges_.keep(
+        raster::edges_of(raster::flatten(edge, show.placed.then(to_pixels_), kTolerance)));
   }
 
-  void add(const content::ShowTiling& show, PreparedOperation& prepared, GlyphCache&) const {
+  void add(const content::ShowTiling& show, PreparedOperation& prepared) {
     const Matrix placed = show.tiling.placed.then(to_pixels_);
     if (placed.is_invertible())
       prepared.cell = std::make_shared<const TilingCell>(show.tiling, placed);
   }
 
-  void add(const content::BeginGroup& begin, PreparedOperation& prepared, GlyphCache&) const {
+  void add(const content::BeginGroup& begin, PreparedOperation& prepared) {
     if (begin.is_plain) prepared.bounds = {};
   }
-  void add(const content::EndGroup&, PreparedOperation&, GlyphCache&) const {}
+  void add(const content::EndGroup&, PreparedOperation&) {}
 
   Matrix to_pixels_;
   PixelRect area_;
+  EdgeStore& edges_;
+  GlyphCache glyphs_;
 };
 
 }  // namespace
@@ -232,13 +236,14 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
                       const PixelRect& area, int threads, const CancelToken& cancel) {
   PreparedScene prepared;
   prepared.to_pixels = to_pixels;
+  prepared.edges.resize(static_cast<std::size_t>(std::max(1, threads)));
   for (const content::Clip& clip : scene.clips) {
     std::vector<Polyline> lines = clip.stroked
                                       ? lines_of_stroke(clip.path, *clip.stroked, to_pixels)
                                       : raster::flatten(clip.path, to_pixels, kTolerance);
     const std::optional<Rect> rectangle = clip.stroked ? std::nullopt : upright_rectangle(lines);
-    prepared.clips.push_back(
-        {clip.outer, raster::edges_of(lines), bounds_of(lines), clip.rule, rectangle});
+    prepared.clips.push_back({clip.outer, prepared.edges[0].keep(raster::edges_of(lines)),
+                              bounds_of(lines), clip.rule, rectangle});
   }
   for (const content::SoftMask& mask : scene.masks) {
     bool has_transfer = false;
@@ -248,19 +253,18 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
                               std::make_shared<const PreparedScene>(
                                   prepare(*mask.group, to_pixels, area, threads, cancel))});
   }
-  prepared.operations.resize(scene.operations.size());
-  std::vector<GlyphCache> caches(static_cast<std::size_t>(std::max(1, threads)));
-  const Preparer preparer(to_pixels, area);
-  const std::size_t chunks = (scene.operations.size() + kChunk - 1) / kChunk;
-  share_out(chunks, threads, [&](int worker, std::size_t chunk) {
+  std::vector<Preparer> preparers;
+  for (EdgeStore& edges : prepared.edges) preparers.emplace_back(to_pixels, area, edges);
+  prepared.operations.resize((scene.operations.size() + kChunk - 1) / kChunk);
+  share_out(prepared.operations.size(), threads, [&](int worker, std::size_t chunk) {
     if (cancel.is_cancelled()) return;
+    Preparer& preparer = preparers[static_cast<std::size_t>(worker)];
     const std::size_t end = std::min(scene.operations.size(), (chunk + 1) * kChunk);
-    for (std::size_t i = chunk * kChunk; i < end; ++i)
-      prepared.operations[i] =
-          preparer.prepare(scene.operations[i], caches[static_cast<std::size_t>(worker)]);
+    for (std::size_t i = chunk * kChunk; i < end; ++i) {
+      PreparedOperation operation = preparer.prepare(scene.operations[i]);
+      if (!operation.bounds.is_empty()) prepared.operations[chunk].push_back(std::move(operation));
+    }
   });
-  std::erase_if(prepared.operations,
-                [](const PreparedOperation& operation) { return operation.bounds.is_empty(); });
   return prepared;
 }
 

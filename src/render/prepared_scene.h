@@ -11,6 +11,7 @@
 #include "content/scene_data.h"
 #include "lumvet/base/progress.h"
 #include "raster/coverage.h"
+#include "render/edge_store.h"
 
 namespace lumvet::rendering {
 
@@ -29,7 +30,7 @@ class TilingCell;
 struct PreparedOperation {
   const content::Operation* source = nullptr;
   raster::PixelRect bounds;       // within the area asked for
-  raster::Edges edges;            // of fills, strokes, pictures and the boxes of shadings
+  raster::EdgeView edges;         // of fills, strokes, pictures and the boxes of shadings
   std::optional<Rect> rectangle;  // in pixels, in place of edges when they are one that is upright
   std::vector<PreparedGlyph> glyphs;
   std::shared_ptr<const images::Picture> picture;
@@ -39,7 +40,7 @@ struct PreparedOperation {
 
 struct PreparedClip {
   content::ClipId outer = content::kNoClip;
-  raster::Edges edges;
+  raster::EdgeView edges;
   raster::PixelRect bounds;
   FillRule rule = FillRule::nonzero;
   std::optional<Rect> rectangle;  // in pixels, when the clip is one that stands upright
@@ -57,7 +58,9 @@ struct PreparedScene {
   Matrix to_pixels;
   std::vector<PreparedClip> clips;            // as in the scene
   std::vector<PreparedMask> masks;            // as in the scene
-  std::vector<PreparedOperation> operations;  // those that touch the area, in order
+  // Those that touch the area, in order, some in each.
+  std::vector<std::vector<PreparedOperation>> operations;
+  std::vector<EdgeStore> edges;               // of clips and operations
 };
 
 // Lines stay within a small part of a pixel of the curves they stand for.

@@ -35,11 +35,12 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
   raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue,
                       background_.alpha);
   layers_.emplace_back(tile, pixels, stride, pixel);
-  for (const PreparedOperation& operation : scene_.operations) {
-    if (operation.bounds.intersected(tile).is_empty()) continue;
-    if (cancel_.is_cancelled()) return;
-    apply(operation);
-  }
+  for (const auto& some : scene_.operations)
+    for (const PreparedOperation& operation : some) {
+      if (operation.bounds.intersected(tile).is_empty()) continue;
+      if (cancel_.is_cancelled()) return;
+      apply(operation);
+    }
 }
 
 void TilePainter::apply(const PreparedOperation& operation) {
