@@ -7,6 +7,7 @@
 
 #include "color/calibrated.h"
 #include "color/function.h"
+#include "color/inks.h"
 #include "color/profile.h"
 #include "filters/stream_decoder.h"
 
@@ -44,8 +45,10 @@ class Cmyk final : public ColorSpace {
   }
 
   Rgb to_rgb(std::span<const double> v) const override {
-    return mixed({static_cast<float>(unit(v[0])), static_cast<float>(unit(v[1])),
-                  static_cast<float>(unit(v[2])), static_cast<float>(unit(v[3]))});
+    const auto [red, green, blue] =
+        screen_color({static_cast<float>(unit(v[0])), static_cast<float>(unit(v[1])),
+                      static_cast<float>(unit(v[2])), static_cast<float>(unit(v[3]))});
+    return {red, green, blue};
   }
 
   void row_to_rgb(const std::uint8_t* samples, std::size_t pixels,
@@ -56,35 +59,11 @@ class Cmyk final : public ColorSpace {
         continue;
       }
       constexpr float kMost = 255;
-      const Rgb color =
-          mixed({samples[0] / kMost, samples[1] / kMost, samples[2] / kMost, samples[3] / kMost});
-      rgb[0] = static_cast<std::uint8_t>(color.red * 255 + 0.5);
-      rgb[1] = static_cast<std::uint8_t>(color.green * 255 + 0.5);
-      rgb[2] = static_cast<std::uint8_t>(color.blue * 255 + 0.5);
+      const std::array<float, 3> color = screen_color(
+          {samples[0] / kMost, samples[1] / kMost, samples[2] / kMost, samples[3] / kMost});
+      for (std::size_t k = 0; k < 3; ++k)
+        rgb[k] = static_cast<std::uint8_t>(double{color[k]} * 255 + 0.5);
     }
-  }
-
- private:
-  static Rgb mixed(const std::array<float, 4>& inks) {
-    // Paper and the overprints of C, M and Y, indexed by bits 1, 2 and 4; then the same on black.
-    // Four numbers each, for vectors' sake.
-    static constexpr float kOverprints[16][4] = {
-        {1.000F, 1.000F, 1.000F}, {0.000F, 0.640F, 0.900F}, {0.900F, 0.040F, 0.490F},
-        {0.170F, 0.190F, 0.550F}, {1.000F, 0.930F, 0.000F}, {0.000F, 0.610F, 0.290F},
-        {0.890F, 0.110F, 0.140F}, {0.220F, 0.210F, 0.200F}, {0.137F, 0.122F, 0.125F},
-        {0.035F, 0.080F, 0.110F}, {0.120F, 0.030F, 0.060F}, {0.040F, 0.035F, 0.070F},
-        {0.125F, 0.110F, 0.020F}, {0.020F, 0.070F, 0.035F}, {0.110F, 0.030F, 0.030F},
-        {0.000F, 0.000F, 0.000F}};
-    std::array<float, 16> weights{1};
-    for (std::size_t ink = 0, count = 1; ink < 4; ++ink, count *= 2)
-      for (std::size_t i = 0; i < count; ++i) {
-        weights[count + i] = weights[i] * inks[ink];
-        weights[i] -= weights[count + i];
-      }
-    std::array<float, 4> sum{};
-    for (std::size_t i = 0; i < weights.size(); ++i)
-      for (std::size_t k = 0; k < sum.size(); ++k) sum[k] += weights[i] * kOverprints[i][k];
-    return {unit(double{sum[0]}), unit(double{sum[1]}), unit(double{sum[2]})};
   }
 };
 

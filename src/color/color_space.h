@@ -1,9 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Colour spaces (ISO 32000-2, 8.6) and their way to the screen's red, green and blue.
-//
-// CMYK without a profile: each of the eight full overprints of cyan, magenta and yellow, with and
-// without black, has a fixed screen colour, chosen to look like ink on coated paper; what
-// lies between is mixed from them in proportion (Neugebauer). See docs/decisions/cmyk.md.
+// CMYK without a profile is in color/inks.h.
 //
 // Threads: immutable, share freely.
 #pragma once

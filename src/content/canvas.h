@@ -32,6 +32,7 @@ struct Paint {
   color::BlendMode blend = color::BlendMode::normal;
   bool alpha_is_shape = false;  // in groups that knock out, it takes no more of a place (11.6.4.3)
   bool in_gray = false;         // what has colours of its own shows without them
+  bool in_inks = false;         // it mixes as inks do
   bool operator==(const Paint&) const = default;
 };
 
@@ -52,9 +53,8 @@ struct Within {
   MaskId mask = kNoMask;
 };
 
-// The colours in which a group mixes: those of what is around it, or its own. All but grey are
-// mixed as colours of the screen.
-enum class GroupColors { as_around, gray, screen };
+// The colours in which a group mixes: those of what is around it, or its own.
+enum class GroupColors { as_around, gray, screen, inks };
 
 // What is put together before it is shown (11.4).
 struct Group {
@@ -64,6 +64,7 @@ struct Group {
   bool knockout = false;  // each of its parts covers the parts before it
   GroupColors colors = GroupColors::as_around;
   bool in_gray = false;  // it has colours, which are taken out before it is shown
+  bool in_inks = false;  // it mixes as inks do with what is below it
 };
 
 // How much of what is painted shows, by what a group would look like (11.5).

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "base/luminance.h"
+#include "color/inks.h"
 
 namespace lumvet::content {
 namespace {
@@ -73,7 +74,8 @@ void Recorder::add(What what, const Rect& bounds, const Within& within) {
     groups_.back().bounds.include({seen.right, seen.top});
     if (what.paint.blend != color::BlendMode::normal) groups_.back().has_blends = true;
   }
-  if (in_gray()) what.paint = without_color(what.paint);
+  if (colors() == GroupColors::gray) what.paint = without_color(what.paint);
+  what.paint.in_inks = colors() == GroupColors::inks && color::matters_in_inks(what.paint.blend);
   scene_.operations.push_back({std::move(what), within, seen});
 }
 
@@ -116,10 +118,11 @@ void Recorder::tiling(Tiling tiling, const Paint& paint, const Within& within) {
 }
 
 void Recorder::begin_group(const Group& group, const Within& within) {
-  const bool is_gray =
-      group.colors == GroupColors::as_around ? in_gray() : group.colors == GroupColors::gray;
-  groups_.push_back({.begin = scene_.operations.size(), .in_gray = is_gray});
-  scene_.operations.push_back({BeginGroup{group}, within, {}});
+  BeginGroup begin{group};
+  begin.group.in_inks = colors() == GroupColors::inks && color::matters_in_inks(group.blend);
+  const GroupColors own = group.colors == GroupColors::as_around ? colors() : group.colors;
+  groups_.push_back({.begin = scene_.operations.size(), .colors = own});
+  scene_.operations.push_back({begin, within, {}});
 }
 
 // A group that shows as its parts would by themselves is none.
@@ -147,7 +150,7 @@ void Recorder::end_group() {
                                 group.blend != color::BlendMode::normal;
   }
   // Colours of its own do not reach a group without.
-  if (in_gray() && !closed.in_gray) {
+  if (colors() == GroupColors::gray && closed.colors != GroupColors::gray) {
     if (is_plain)
       take_color_out(closed.begin + 1);
     else

@@ -37,10 +37,12 @@ class Recorder final : public Canvas {
     std::size_t begin;  // its place among the operations
     Rect bounds = Rect::nothing();
     bool has_blends = false;
-    bool in_gray = false;
+    GroupColors colors = GroupColors::screen;
   };
 
-  bool in_gray() const { return !groups_.empty() && groups_.back().in_gray; }
+  GroupColors colors() const {
+    return groups_.empty() ? GroupColors::screen : groups_.back().colors;
+  }
   // What was recorded from `begin` on, and what is no group, or is in none of another.
   void take_color_out(std::size_t begin);
   ClipId known_clip(ClipId outer, const Path& path, FillRule rule) const;

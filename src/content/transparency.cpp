@@ -160,7 +160,11 @@ GroupColors Interpreter::colors_of(const Dict& group) {
   const auto space =
       color::ColorSpace::make(group["CS"], resources_, store_, budget_, store_.findings());
   if (!space.ok()) return GroupColors::as_around;
-  return (*space)->components() == 1 ? GroupColors::gray : GroupColors::screen;
+  switch ((*space)->components()) {
+    case 1: return GroupColors::gray;
+    case 4: return GroupColors::inks;
+    default: return GroupColors::screen;
+  }
 }
 
 }  // namespace lumvet::content

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstring>
 
+#include "color/inks.h"
 #include "render/blend_rows.h"
 
 namespace lumvet::rendering {
@@ -37,6 +38,33 @@ std::uint8_t between(unsigned from, unsigned to, unsigned part) {
 std::uint8_t together(unsigned a, unsigned b) {
   return static_cast<std::uint8_t>(a + b - div255(a * b));
 }
+
+// A mode on the screen or in inks, of which the latter takes long: pixels like the one before are
+// passed over.
+class PixelBlender {
+ public:
+  PixelBlender(BlendMode mode, bool in_inks) : mode_(mode), in_inks_(in_inks), screen_(mode) {}
+
+  Rgb8 blend(const Rgb8& backdrop, const Rgb8& source) {
+    if (!in_inks_) return screen_.blend(backdrop, source);
+    if (backdrop != backdrop_ || source != source_ || !has_result_) {
+      result_ = color::blend_in_inks(mode_, backdrop, source);
+      backdrop_ = backdrop;
+      source_ = source;
+      has_result_ = true;
+    }
+    return result_;
+  }
+
+ private:
+  BlendMode mode_;
+  bool in_inks_;
+  color::Blender screen_;
+  bool has_result_ = false;
+  Rgb8 backdrop_{};
+  Rgb8 source_{};
+  Rgb8 result_{};
+};
 
 }  // namespace
 
@@ -125,7 +153,7 @@ void Layer::put(const SourceRow& row) {
   if (!is_simple()) {
     for (int i = 0; i < row.count; ++i) {
       Source source{color_at(row, i), row.opacities == nullptr ? row.opacity : row.opacities[i],
-                    row.shapes == nullptr ? row.shape : row.shapes[i]};
+                    row.shapes == nullptr ? row.shape : row.shapes[i], row.in_inks};
       if (row.opacity_is_shape) {
         source.shape = div255(source.shape * source.opacity);
         source.opacity = 255;
@@ -155,10 +183,10 @@ void Layer::put(const SourceRow& row) {
 // A row by a blend mode, where that is all there is to it.
 void Layer::mix(const SourceRow& row) {
   const std::uint8_t* alphas = alphas_of(row);
-  if (blends_in_rows(row.blend)) return mix_blocks(row, alphas);
+  if (!row.in_inks && blends_in_rows(row.blend)) return mix_blocks(row, alphas);
   std::uint8_t* pixel = this->pixel(row.x, row.y);
   const unsigned alpha = div255(row.shape * row.opacity);
-  const color::Blender blender(row.blend);
+  PixelBlender blender(row.blend, row.in_inks);
   for (int i = 0; i < row.count; ++i, pixel += 4) {
     const unsigned a = alphas == nullptr ? alpha : alphas[i];
     if (a == 0) continue;
@@ -217,6 +245,7 @@ void Layer::put(const Layer& group, int x, int y, int count, const std::uint8_t*
   }
   for (int i = 0; i < count; ++i) {
     Source source = group.result(x + i, y);
+    source.in_inks = how.in_inks;
     const unsigned opacity = opacities == nullptr ? how.alpha : opacities[i];
     source.opacity = div255(source.opacity * opacity);
     if (shapes != nullptr) source.shape = div255(source.shape * shapes[i]);
@@ -224,11 +253,12 @@ void Layer::put(const Layer& group, int x, int y, int count, const std::uint8_t*
   }
 }
 
-Rgb8 Layer::mixed(const std::uint8_t* backdrop, const Rgb8& source, BlendMode blend) const {
-  if (blend == BlendMode::normal || backdrop[3] == 0) return source;
-  const Rgb8 blended = color::blend(blend, without_alpha(backdrop), source);
+Rgb8 Layer::mixed(const std::uint8_t* backdrop, const Source& source, BlendMode blend) {
+  if (blend == BlendMode::normal || backdrop[3] == 0) return source.color;
+  const auto mix = source.in_inks ? color::blend_in_inks : color::blend;
+  const Rgb8 blended = mix(blend, without_alpha(backdrop), source.color);
   Rgb8 result;
-  for (std::size_t k = 0; k < 3; ++k) result[k] = between(source[k], blended[k], backdrop[3]);
+  for (std::size_t k = 0; k < 3; ++k) result[k] = between(source.color[k], blended[k], backdrop[3]);
   return result;
 }
 
@@ -238,7 +268,7 @@ void Layer::put(int x, int y, const Source& source, BlendMode blend) {
   if (!shape_.empty()) shape_[i] = together(shape_[i], source.shape);
   if (!group_.knockout) {
     const unsigned alpha = div255(source.opacity * source.shape);
-    const Rgb8 color = mixed(pixel, source.color, blend);
+    const Rgb8 color = mixed(pixel, source, blend);
     raster::blend_pixel(pixel, color[0], color[1], color[2], alpha);
     if (!own_.empty()) own_[i] = together(own_[i], alpha);
     return;
@@ -246,7 +276,7 @@ void Layer::put(int x, int y, const Source& source, BlendMode blend) {
   // Over what was there when the group began, in place of what it has drawn since.
   std::uint8_t fresh[4] = {};
   if (!start_.empty()) std::memcpy(fresh, &start_[i * 4], 4);
-  const Rgb8 color = mixed(fresh, source.color, blend);
+  const Rgb8 color = mixed(fresh, source, blend);
   raster::blend_pixel(fresh, color[0], color[1], color[2], source.opacity);
   for (std::size_t k = 0; k < 4; ++k) pixel[k] = between(pixel[k], fresh[k], source.shape);
   if (!own_.empty()) own_[i] = between(own_[i], source.opacity, source.shape);

@@ -20,6 +20,7 @@ struct Source {
   color::Rgb8 color{};
   unsigned opacity = 255;
   unsigned shape = 255;
+  bool in_inks = false;  // it mixes as inks do
 };
 
 // The same for pixels side by side: one value for all where there is no row of them.
@@ -36,6 +37,7 @@ struct SourceRow {
   unsigned shape = 255;
   color::BlendMode blend = color::BlendMode::normal;
   bool opacity_is_shape = false;
+  bool in_inks = false;
 };
 
 class Layer {
@@ -86,8 +88,8 @@ class Layer {
   SourceRow straight(SourceRow row);
   void mix(const SourceRow& row);
   void mix_blocks(const SourceRow& row, const std::uint8_t* alphas);
-  color::Rgb8 mixed(const std::uint8_t* backdrop, const color::Rgb8& source,
-                    color::BlendMode blend) const;
+  static color::Rgb8 mixed(const std::uint8_t* backdrop, const Source& source,
+                           color::BlendMode blend);
 
   raster::PixelRect area_;
   content::Group group_;

@@ -156,6 +156,7 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
 void TilePainter::put(SourceRow row, const content::Paint& paint, const Shown& shown) {
   row.blend = paint.blend;
   row.opacity_is_shape = paint.alpha_is_shape;
+  row.in_inks = paint.in_inks;
   if (paint.in_gray && row.colors != nullptr) {
     const auto count = static_cast<std::size_t>(row.count);
     workspace_->grays.assign(row.colors, row.colors + count * 4);

@@ -372,3 +372,27 @@ TEST_CASE("a page of greys shows no colour", "[render]") {
   const Raster raster = render(document.page(0).value()).value();
   CHECK_PIXEL(raster, 20, 20, 76, 76, 76);
 }
+
+TEST_CASE("a group of inks mixes the light that they leave", "[render]") {
+  const std::string blend = GENERATE("Difference", "Screen", "Multiply");
+  const std::string space = GENERATE("DeviceCMYK", "DeviceRGB");
+  const bool grouped = GENERATE(false, true);  // the cyan by itself, or as a group
+  CAPTURE(blend, space, grouped);
+  Sheet sheet("/F Do", "/XObject<</F 10 0 R>>");
+  sheet.pdf.stream(10,
+                   kForm + "/Group<</S/Transparency/I true/CS/" + space +
+                       ">>/Resources<</XObject<</C 11 0 R>>/ExtGState<</M<</BM/" + blend + ">>>>>>",
+                   std::string("0 0 1 0 k 0 0 40 40 re f /M gs ") +
+                       (grouped ? "/C Do" : "1 0 0 0 k 0 0 40 40 re f"));
+  sheet.pdf.stream(11, kForm + "/Group<</S/Transparency>>", "1 0 0 0 k 0 0 40 40 re f");
+  const Raster raster = sheet.draw();
+  const Rgb seen = at(raster, 20, 20);
+  CAPTURE(shown(seen));
+  // Yellow and cyan as printed: 255 237 0 and 0 163 230.
+  const bool in_inks = space == "DeviceCMYK";
+  if (blend == "Multiply") CHECK(near(seen, {0, 152, 0}, 4));
+  // Each leaves all light of the ink that the other has: nothing is left but what neither has.
+  if (blend == "Screen") CHECK(near(seen, {255, in_inks ? 255 : 249, in_inks ? 255 : 230}, 16));
+  // |0 - 1| of cyan and yellow, so no ink; |1 - 1| of magenta and black, so all.
+  if (blend == "Difference") CHECK(near(seen, in_inks ? Rgb{31, 8, 15} : Rgb{255, 74, 230}, 16));
+}
