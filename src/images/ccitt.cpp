@@ -31,14 +31,22 @@ Result<CcittParameters> CcittParameters::from(const Dict& dict) {
 }
 
 CcittRows::CcittRows(const CcittParameters& parameters, ByteView input)
-    : parameters_(parameters), input_(input) {}
+    : parameters_(parameters), input_(input), above_(kBehind, parameters.columns) {}
 
 // Zeros behind the end, which are no code word.
 unsigned CcittRows::peek(unsigned bits) const {
-  std::uint32_t window = 0;
   const std::size_t first = position_ / 8;
-  for (std::size_t i = 0; i < 4; ++i)
-    window = window << 8 | (first + i < input_.size() ? input_[first + i] : 0u);
+  const std::size_t there =
+      std::min<std::size_t>(input_.size() - std::min(first, input_.size()), 4);
+  std::uint32_t window = 0;
+  if (there == 4) {  // one load, as compilers see
+    const std::uint8_t* four = &input_[first];
+    window = std::uint32_t{four[0]} << 24 | std::uint32_t{four[1]} << 16 |
+             std::uint32_t{four[2]} << 8 | four[3];
+  } else {
+    for (std::size_t i = 0; i < there; ++i)
+      window |= std::uint32_t{input_[first + i]} << (24 - 8 * i);
+  }
   return window << (position_ % 8) >> (32 - bits);
 }
 
@@ -85,9 +93,10 @@ bool CcittRows::is_end_of_block() {
 }
 
 std::optional<int> CcittRows::read_run(bool black) {
+  const RunTable& codes = black ? black_runs() : white_runs();
   int total = 0;
   for (;;) {
-    const RunCode code = (black ? black_runs() : white_runs())[peek(kRunBits)];
+    const RunCode code = codes[peek(kRunBits)];
     if (code.run < 0 || at_end()) return std::nullopt;
     skip(code.length);
     total += code.run;
@@ -116,19 +125,18 @@ bool CcittRows::read_one_dimensional() {
 
 bool CcittRows::read_two_dimensional() {
   const int columns = parameters_.columns;
+  const auto& codes = modes();
   int a0 = -1;  // in front of the first pixel
   bool black = false;
   std::size_t next_above = 0;
-  // Where the row above changes to the colour that this row does not have at a0 (T.4, 4.2.1.1).
-  const auto change_above = [&](std::size_t i) { return i < above_.size() ? above_[i] : columns; };
   while (a0 < columns) {
-    while (next_above > 0 && change_above(next_above - 1) > a0) --next_above;
-    while (next_above < above_.size() &&
-           (above_[next_above] <= a0 || (next_above % 2 == 1) != black))
-      ++next_above;
-    const int b1 = change_above(next_above);
-    const int b2 = change_above(next_above + 1);
-    const ModeCode code = modes()[peek(kModeBits)];
+    // Where the row above changes to the colour that this row does not have at a0 (T.4, 4.2.1.1);
+    // what stands behind its last change is never passed.
+    while (next_above > 0 && above_[next_above - 1] > a0) --next_above;
+    while (above_[next_above] <= a0 || (next_above % 2 == 1) != black) ++next_above;
+    const int b1 = above_[next_above];
+    const int b2 = above_[next_above + 1];
+    const ModeCode code = codes[peek(kModeBits)];
     if (code.mode == Mode::none || code.mode == Mode::extension || at_end()) return false;
     skip(code.length);
     if (code.mode == Mode::pass) {
@@ -183,6 +191,7 @@ bool CcittRows::next(std::span<std::uint8_t> row) {
   }
   changes_.clear();
   if (two_dimensional ? read_two_dimensional() : read_one_dimensional()) {
+    changes_.insert(changes_.end(), kBehind, parameters_.columns);
     std::swap(above_, changes_);
   } else {
     if (damaged_++ == 0) first_damage_ = position_ / 8;
@@ -198,21 +207,22 @@ bool CcittRows::next(std::span<std::uint8_t> row) {
 void CcittRows::paint(std::span<std::uint8_t> row) const {
   const std::uint8_t white = parameters_.black_is_1 ? 0x00 : 0xFF;
   std::fill(row.begin(), row.end(), white);
-  for (std::size_t i = 0; i < above_.size(); i += 2) {
+  for (std::size_t i = 0; above_[i] < parameters_.columns; i += 2) {
     const auto from = static_cast<std::size_t>(above_[i]);
-    const auto to =
-        static_cast<std::size_t>(i + 1 < above_.size() ? above_[i + 1] : parameters_.columns);
-    for (std::size_t x = from; x < to;) {
-      if (x % 8 == 0 && to - x >= 8) {
-        const std::size_t whole = (to - x) / 8;
-        std::fill_n(row.begin() + static_cast<std::ptrdiff_t>(x / 8), whole,
-                    static_cast<std::uint8_t>(~white));
-        x += whole * 8;
-      } else {
-        row[x / 8] = static_cast<std::uint8_t>(row[x / 8] ^ (0x80 >> x % 8));
-        ++x;
-      }
+    const auto to = static_cast<std::size_t>(above_[i + 1]);
+    if (from == to) continue;
+    // The bits from the first on, and those up to the last, which may be in one byte.
+    const unsigned first = 0xFFu >> from % 8;
+    const unsigned last = 0xFF00u >> ((to - 1) % 8 + 1);
+    std::uint8_t* const begin = &row[from / 8];
+    std::uint8_t* const end = &row[(to - 1) / 8];
+    if (begin == end) {
+      *begin = static_cast<std::uint8_t>(*begin ^ (first & last));
+      continue;
     }
+    *begin = static_cast<std::uint8_t>(*begin ^ first);
+    std::fill(begin + 1, end, static_cast<std::uint8_t>(~white));
+    *end = static_cast<std::uint8_t>(*end ^ last);
   }
 }
 

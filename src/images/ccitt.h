@@ -55,8 +55,10 @@ class CcittRows {
   CcittParameters parameters_;
   ByteView input_;
   std::uint64_t position_ = 0;  // bits
-  std::vector<int> above_;      // where the colour changes in the row above, white first
-  std::vector<int> changes_;    // in this row
+  // So many columns' ends stand behind the last change of a row.
+  static constexpr std::size_t kBehind = 4;
+  std::vector<int> above_;    // where the colour changes in the row above, white first
+  std::vector<int> changes_;  // in this row
   int rows_done_ = 0;
   int damaged_ = 0;
   std::uint64_t first_damage_ = 0;
