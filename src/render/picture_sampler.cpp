@@ -344,9 +344,13 @@ void PictureSampler::average_across(const Taps& taps, int x, int first, int coun
   const int* columns = &taps.columns[skipped];
   for (int i = 0; i < count; ++i, weights += each) {
     const std::uint16_t* mean = &means_[static_cast<std::size_t>(columns[i] - first) * kChannels];
-    std::uint32_t totals[kChannels] = {};
-    for (std::size_t t = 0; t < each; ++t)
-      for (std::size_t k = 0; k < kChannels; ++k) totals[k] += weights[t] * mean[t * kChannels + k];
+    // All weights together are 1 << 16, so that the last need not be multiplied with.
+    const std::uint16_t* last = mean + (each - 1) * kChannels;
+    std::uint32_t totals[kChannels];
+    for (std::size_t k = 0; k < kChannels; ++k) totals[k] = std::uint32_t{last[k]} << 16;
+    for (std::size_t t = 0; t + 1 < each; ++t)
+      for (std::size_t k = 0; k < kChannels; ++k)
+        totals[k] += weights[t] * (std::uint32_t{mean[t * kChannels + k]} - last[k]);
     // Means are in 1/256.
     for (std::uint32_t& total : totals) total = (total + (1 << 23)) >> 24;
     put(i, totals);
