@@ -303,16 +303,12 @@ class ImageReader {
     picture.zero = zero;
     picture.one = one;
     const std::size_t size = shape_.row_bytes() * static_cast<std::size_t>(shape_.height);
-    picture.samples.resize(size);
-    std::uint8_t* out = picture.samples.data();
-    std::size_t there = 0;
-    for (int y = 0; y < shape_.height; ++y, out += shape_.row_bytes()) {
+    picture.samples.reserve(size);
+    for (int y = 0; y < shape_.height; ++y) {
       LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
-      std::copy(row.begin(), row.end(), out);
-      there += row.size();
+      picture.samples.insert(picture.samples.end(), row.begin(), row.end());
     }
-    const auto end = picture.samples.begin() + static_cast<std::ptrdiff_t>(there);
-    std::fill(end, picture.samples.end(), static_cast<std::uint8_t>(blank == zero ? 0 : 255));
+    picture.samples.resize(size, static_cast<std::uint8_t>(blank == zero ? 0 : 255));
     return Done{};
   }
 

@@ -11,17 +11,13 @@ const std::uint8_t* Picture::unpacked(int y, int first, int count, Bytes& room) 
   const auto skipped = static_cast<std::size_t>(first) % 8;
   const std::size_t wanted = skipped + static_cast<std::size_t>(count);
   if (room.size() < wanted) room.resize(wanted);
-  const auto row_bytes = (static_cast<std::size_t>(width) + 7) / 8;
-  const std::size_t at =
-      static_cast<std::size_t>(y) * row_bytes + static_cast<std::size_t>(first) / 8;
-  expand_bits(ByteView(samples).subspan(at, (wanted + 7) / 8), wanted, zero, one, room.data());
+  expand_bits({packed_row(y) + first / 8, (wanted + 7) / 8}, wanted, zero, one, room.data());
   return room.data() + skipped;
 }
 
 std::optional<std::uint8_t> Picture::only_value(int y, int first, int count) const {
   if (!is_packed || count <= 0) return std::nullopt;
-  const auto row_bytes = (static_cast<std::size_t>(width) + 7) / 8;
-  const std::uint8_t* row = samples.data() + static_cast<std::size_t>(y) * row_bytes;
+  const std::uint8_t* row = packed_row(y);
   // Whole bytes, of which a few bits may lie beside.
   const auto begin = static_cast<std::size_t>(first) / 8;
   const auto last = static_cast<std::size_t>(first + count - 1) / 8;

@@ -38,6 +38,11 @@ struct Picture {
                                 static_cast<std::size_t>(channels());
   }
 
+  // The bits of a row of a packed picture.
+  const std::uint8_t* packed_row(int y) const {
+    return samples.data() + static_cast<std::size_t>(y) * packed_row_bytes();
+  }
+
   // The value that all of these samples have, where that is seen quickly: of packed ones.
   std::optional<std::uint8_t> only_value(int y, int first, int count) const;
 
@@ -51,6 +56,7 @@ struct Picture {
   std::size_t memory() const { return samples.size() + (mask ? mask->samples.size() : 0); }
 
  private:
+  std::size_t packed_row_bytes() const { return (static_cast<std::size_t>(width) + 7) / 8; }
   const std::uint8_t* unpacked(int y, int first, int count, Bytes& room) const;
 };
 

@@ -17,7 +17,7 @@ class RowReducer {
   RowReducer(Picture& picture, int width, int height, int by);
 
   // Where the next row belongs, and how many bytes it has.
-  std::uint8_t* row() { return by_ == 1 ? out_ : row_.data(); }
+  std::uint8_t* row() { return row_.data(); }
   std::size_t row_bytes() const { return row_bytes_; }
   void end_row();
 
@@ -29,8 +29,9 @@ class RowReducer {
   int width_;
   int rows_left_;
   std::size_t row_bytes_;
-  std::uint8_t* out_;
-  Bytes row_ = {};
+  Bytes& samples_;
+  Bytes row_;
+  Bytes means_ = {};
   std::vector<std::uint32_t> sums_ = {};  // of the rows since the last means, column by column
   int summed_ = 0;
 };

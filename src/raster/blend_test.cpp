@@ -111,3 +111,33 @@ TEST_CASE("means of weighted rows are in 1/256 and rounded", "[raster]") {
     CHECK(std::abs(means[i] - mean * 256) <= 0.51);
   }
 }
+
+TEST_CASE("few rows become means like many do, and a pixel takes its columns in proportion",
+          "[raster]") {
+  const Bytes8 rows[] = {some_alphas(90), some_alphas(90), some_alphas(90), some_alphas(90)};
+  for (std::size_t count = 1; count <= 4; ++count) {
+    const std::uint16_t parts[4] = {
+        static_cast<std::uint16_t>(raster::kAllRows - 3000 * (count - 1)), 3000, 3000, 3000};
+    const std::uint8_t* pointers[4] = {rows[0].data(), rows[1].data(), rows[2].data(),
+                                       rows[3].data()};
+    std::vector<std::uint16_t> means(90);
+    raster::mean_of_rows({pointers, count}, parts, means.data(), 90);
+    for (std::size_t i = 0; i < 90; ++i) {
+      double mean = 0;
+      for (std::size_t r = 0; r < count; ++r) mean += rows[r][i] * (parts[r] / 65535.0);
+      CHECK(std::abs(means[i] - mean * 256) <= 4);
+    }
+  }
+  // Three columns of one and of three channels, and the number behind them.
+  const std::uint16_t means[] = {0,       100 << 8, 200 << 8, 50 << 8, 60 << 8,
+                                 70 << 8, 255 << 8, 0,        9,       7};
+  const std::uint32_t weights[] = {1 << 15, 1 << 15, 1 << 14, 3 << 14};
+  const int columns[] = {10, 11};
+  std::uint8_t values[2];
+  raster::mean_values(means, 10, columns, weights, 2, values);
+  CHECK(values[0] == 50);
+  CHECK(values[1] == 175);
+  std::uint8_t colors[8];
+  raster::mean_colors(means, 10, columns, weights, 2, colors);
+  CHECK((Bytes8(colors, colors + 8) == Bytes8{25, 80, 135, 255, 204, 15, 18, 255}));
+}

@@ -68,11 +68,10 @@ class PixelBlender {
 
 }  // namespace
 
-Layer::Layer(const raster::PixelRect& area, std::uint8_t* pixels, std::ptrdiff_t stride,
-             const std::array<std::uint8_t, 4>& background)
-    : area_(area), pixels_(pixels), stride_(stride) {
-  for (int y = 0; y < area.height(); ++y, pixels += stride)
-    raster::fill_row(pixels, background, area.width());
+void Layer::fill(const std::array<std::uint8_t, 4>& pixel) {
+  std::uint8_t* row = pixels_;
+  for (int y = 0; y < area_.height(); ++y, row += stride_)
+    raster::fill_row(row, pixel, area_.width());
 }
 
 Layer::Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below,

@@ -42,10 +42,11 @@ struct SourceRow {
 
 class Layer {
  public:
-  // The paper: somebody else's pixels, premultiplied red, green, blue, alpha, which are filled with
-  // the background; `stride` bytes from one row to the next.
-  Layer(const raster::PixelRect& area, std::uint8_t* pixels, std::ptrdiff_t stride,
-        const std::array<std::uint8_t, 4>& background);
+  // The paper: somebody else's pixels, premultiplied red, green, blue, alpha, `stride` bytes from
+  // one row to the next.
+  Layer(const raster::PixelRect& area, std::uint8_t* pixels, std::ptrdiff_t stride)
+      : area_(area), pixels_(pixels), stride_(stride) {}
+  void fill(const std::array<std::uint8_t, 4>& pixel);
   // A group over the part `area` of `below`, in which shapes are kept when it lies in a knockout
   // group. `room` may have memory to be used again.
   Layer(const content::BeginGroup& begin, const raster::PixelRect& area, const Layer& below,

@@ -9,7 +9,6 @@
 #include <utility>
 
 #include "raster/blend.h"
-#include "raster/means.h"
 
 namespace lumvet::rendering {
 
@@ -24,10 +23,13 @@ PictureSampler::Plane PictureSampler::plane_of(const Picture& picture, const Mat
   const Matrix rows_down{
       picture.across, 0, 0, -picture.down, picture.shift, picture.down + picture.shift};
   const Matrix m = from_pixels.then(rows_down);
-  return {.picture = &picture,
-          .to_samples = m,
-          .box_width = std::abs(m.a) + std::abs(m.c),
-          .box_height = std::abs(m.b) + std::abs(m.d)};
+  Plane plane{.picture = &picture,
+              .to_samples = m,
+              .box_width = std::abs(m.a) + std::abs(m.c),
+              .box_height = std::abs(m.b) + std::abs(m.d)};
+  if (m.b == 0 && m.c == 0 && UprightMeans::can_add(plane.box_width, plane.box_height))
+    plane.means.emplace(picture, m);
+  return plane;
 }
 
 namespace {
@@ -168,12 +170,12 @@ void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put
   if (is_point || !is_shrunk(plane.box_width, plane.box_height))
     return interpolate_ && !is_point ? smooth_row(plane, x, y, count, put)
                                      : nearest_row(plane, x, y, count, put);
-  // So many samples can be added up in 32 bits.
-  constexpr double kMostRows = 1 << 15;
-  constexpr double kMostColumns = 250;
-  if (plane.to_samples.b == 0 && plane.to_samples.c == 0 && plane.box_height < kMostRows &&
-      plane.box_width < kMostColumns)
-    return average_row(plane, x, y, count, put);
+  if (plane.means) {
+    if constexpr (Put::kChannels == 3) return plane.means->put_colors(x, y, count, put.out);
+    const std::uint8_t* values = plane.means->values(x, y, count);
+    for (int i = 0; i < count; ++i) put(i, values + i);
+    return;
+  }
   for (int i = 0; i < count; ++i)
     average_box(plane, plane.to_samples.apply({x + i + 0.5, y + 0.5}), i, put);
 }
@@ -270,142 +272,6 @@ void PictureSampler::smooth_row(const Plane& plane, int x, int y, int count, con
               raster::between(raster::between(spread(above), spread(above + next), right),
                               raster::between(spread(under), spread(under + next), right), below));
   }
-}
-
-constexpr std::uint32_t kWhole = 256;  // the weight of a sample
-
-PictureSampler::Stretch PictureSampler::Stretch::around(double center, double size, int most) {
-  const double end = static_cast<double>(most);
-  const auto low =
-      static_cast<std::int64_t>(std::clamp(center - size / 2, 0.0, end) * kWhole + 0.5);
-  const auto high =
-      static_cast<std::int64_t>(std::clamp(center + size / 2, 0.0, end) * kWhole + 0.5);
-  if (low >= high) {  // beside the picture: its border counts
-    const int border = static_cast<int>(std::clamp(center, 0.0, end - 1));
-    return {border, border, kWhole, 0};
-  }
-  const auto first = static_cast<int>(low / kWhole);
-  const auto last = static_cast<int>((high - 1) / kWhole);
-  if (first == last) return {first, last, static_cast<std::uint32_t>(high - low), 0};
-  return {first, last, static_cast<std::uint32_t>((first + 1) * std::int64_t{kWhole} - low),
-          static_cast<std::uint32_t>(high - last * std::int64_t{kWhole})};
-}
-
-std::uint32_t PictureSampler::Stretch::weight(int i) const {
-  return i == first ? first_weight : i == last ? last_weight : kWhole;
-}
-
-std::uint32_t PictureSampler::Stretch::sum() const {
-  if (first == last) return first_weight;
-  return first_weight + last_weight + kWhole * static_cast<std::uint32_t>(last - first - 1);
-}
-
-void PictureSampler::find_taps(Plane& plane, int x, int count) {
-  Taps& taps = plane.taps;
-  if (x >= taps.first_pixel &&
-      x + count <= taps.first_pixel + static_cast<int>(taps.columns.size()))
-    return;
-  const double width = std::max(plane.box_width, 1.0);
-  std::vector<Stretch> stretches;
-  int most = 1;
-  for (int i = 0; i < count; ++i) {
-    stretches.push_back(Stretch::around(plane.to_samples.a * (x + i + 0.5) + plane.to_samples.e,
-                                        width, plane.picture->width));
-    most = std::max(most, stretches.back().last - stretches.back().first + 1);
-  }
-  taps.first_pixel = x;
-  taps.each = static_cast<std::size_t>(most);
-  taps.columns.clear();
-  taps.all.assign(stretches.size() * taps.each, 0);
-  std::uint32_t* weights = taps.all.data();
-  for (const Stretch& s : stretches) {
-    taps.columns.push_back(s.first);
-    constexpr std::uint32_t kAll = 1 << 16;
-    std::uint32_t left = kAll;
-    std::uint32_t sum_left = s.sum();
-    for (int column = s.first; column <= s.last; ++column) {  // so that nothing is lost
-      const std::uint32_t weight = s.weight(column);
-      const std::uint32_t part = (left * weight + sum_left / 2) / sum_left;
-      weights[column - s.first] = part;
-      left -= part;
-      sum_left -= weight;
-    }
-    weights += taps.each;
-  }
-}
-
-template <std::size_t kTaps, typename Put>
-void PictureSampler::average_across(const Taps& taps, int x, int first, int count,
-                                    const Put& put) const {
-  constexpr std::size_t kChannels = Put::kChannels;
-  const std::size_t each = kTaps == 0 ? taps.each : kTaps;
-  const auto skipped = static_cast<std::size_t>(x - taps.first_pixel);
-  const std::uint32_t* weights = &taps.all[skipped * each];
-  const int* columns = &taps.columns[skipped];
-  for (int i = 0; i < count; ++i, weights += each) {
-    const std::uint16_t* mean = &means_[static_cast<std::size_t>(columns[i] - first) * kChannels];
-    // All weights together are 1 << 16, so that the last need not be multiplied with.
-    const std::uint16_t* last = mean + (each - 1) * kChannels;
-    std::uint32_t totals[kChannels];
-    for (std::size_t k = 0; k < kChannels; ++k) totals[k] = std::uint32_t{last[k]} << 16;
-    for (std::size_t t = 0; t + 1 < each; ++t)
-      for (std::size_t k = 0; k < kChannels; ++k)
-        totals[k] += weights[t] * (std::uint32_t{mean[t * kChannels + k]} - last[k]);
-    // Means are in 1/256.
-    for (std::uint32_t& total : totals) total = (total + (1 << 23)) >> 24;
-    put(i, totals);
-  }
-}
-
-// Of pictures that stand upright: all samples of a pixel's height are added up first, column by
-// column, and then those of its width.
-template <typename Put>
-void PictureSampler::average_row(Plane& plane, int x, int y, int count, const Put& put) {
-  if (count <= 0) return;
-  constexpr int kChannels = Put::kChannels;
-  const Picture& picture = *plane.picture;
-  find_taps(plane, x, count);
-  const Taps& taps = plane.taps;
-  const auto at = static_cast<std::size_t>(x - taps.first_pixel);
-  const int one_end = taps.columns[at];
-  const int other_end = taps.columns[at + static_cast<std::size_t>(count) - 1];
-  const Stretch down = Stretch::around(plane.to_samples.d * (y + 0.5) + plane.to_samples.f,
-                                       std::max(plane.box_height, 1.0), picture.height);
-  const int first = std::min(one_end, other_end);
-  const int last =
-      std::min(std::max(one_end, other_end) + static_cast<int>(taps.each), picture.width) - 1;
-  const int columns = last - first + 1;
-  if constexpr (kChannels == 1)
-    if (const auto only = only_value(picture, down, first, columns)) {  // as most of a sheet is
-      for (int i = 0; i < count; ++i) put(i, &*only);
-      return;
-    }
-  const auto values = static_cast<std::size_t>(columns) * kChannels;
-  sums_.resize(values);
-  // Weights of nothing may reach behind the last column.
-  means_.resize(values + taps.each * kChannels);
-  for (int row = down.first; row <= down.last; ++row) {
-    const std::uint8_t* samples = picture.row(row, first, columns, room_);
-    const auto add = row == down.first ? raster::set_weighted : raster::add_weighted;
-    add(sums_.data(), samples, down.weight(row), values);
-  }
-  raster::divide(sums_.data(), down.sum(), means_.data(), values);
-  switch (taps.each) {
-    case 2: return average_across<2>(taps, x, first, count, put);
-    case 3: return average_across<3>(taps, x, first, count, put);
-    case 4: return average_across<4>(taps, x, first, count, put);
-    case 5: return average_across<5>(taps, x, first, count, put);
-    default: return average_across<0>(taps, x, first, count, put);
-  }
-}
-
-// Of all rows that a stretch touches.
-std::optional<std::uint8_t> PictureSampler::only_value(const Picture& picture, const Stretch& down,
-                                                       int first, int count) {
-  const auto value = picture.only_value(down.first, first, count);
-  for (int row = down.first + 1; value && row <= down.last; ++row)
-    if (picture.only_value(row, first, count) != value) return std::nullopt;
-  return value;
 }
 
 // The box around the middle, each sample weighted by how much of it lies inside.

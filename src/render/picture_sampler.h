@@ -11,6 +11,7 @@
 
 #include "images/picture.h"
 #include "lumvet/geometry/matrix.h"
+#include "render/upright_means.h"
 
 namespace lumvet::rendering {
 
@@ -25,34 +26,13 @@ class PictureSampler {
   bool is_opaque() const { return mask_.picture == nullptr; }
 
  private:
-  // The samples from `first` to `last` that a stretch of the picture touches, the two at its ends
-  // with the part that it covers, in 1/256.
-  struct Stretch {
-    int first;
-    int last;
-    std::uint32_t first_weight;
-    std::uint32_t last_weight;  // when last > first
-    std::uint32_t weight(int i) const;
-    std::uint32_t sum() const;
-    static Stretch around(double center, double size, int most);
-  };
-
-  // What pixels side by side take of the columns of an upright picture: equally many weights for
-  // each, so that there is nothing to decide on the way along a row.
-  struct Taps {
-    int first_pixel = 0;
-    std::size_t each = 0;            // weights of a pixel
-    std::vector<int> columns;        // the first of each pixel
-    std::vector<std::uint32_t> all;  // 65536 together for each pixel
-  };
-
   // One plane of samples with its own map from pixels.
   struct Plane {
     const images::Picture* picture = nullptr;
     Matrix to_samples = {};
     double box_width = 0;
     double box_height = 0;
-    Taps taps = {};  // for the pixels that were asked for last
+    std::optional<UprightMeans> means = {};  // of one that neither turns nor slants
   };
 
   class Steps;
@@ -64,13 +44,6 @@ class PictureSampler {
   void nearest_row(const Plane& plane, int x, int y, int count, const Put& put);
   template <typename Put>
   void smooth_row(const Plane& plane, int x, int y, int count, const Put& put);
-  static std::optional<std::uint8_t> only_value(const images::Picture& picture, const Stretch& down,
-                                                int first, int count);
-  static void find_taps(Plane& plane, int x, int count);
-  template <typename Put>
-  void average_row(Plane& plane, int x, int y, int count, const Put& put);
-  template <std::size_t kTaps, typename Put>
-  void average_across(const Taps& taps, int x, int first, int count, const Put& put) const;
   template <typename Put>
   void average_box(const Plane& plane, Point middle, int i, const Put& put);
 
@@ -92,8 +65,6 @@ class PictureSampler {
   Bytes room_;  // of packed samples
   Bytes other_room_;
   std::vector<std::uint64_t> mixed_;
-  std::vector<std::uint32_t> sums_;
-  std::vector<std::uint16_t> means_;
 };
 
 }  // namespace lumvet::rendering

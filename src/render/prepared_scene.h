@@ -56,11 +56,11 @@ struct PreparedMask {
 
 struct PreparedScene {
   Matrix to_pixels;
-  std::vector<PreparedClip> clips;            // as in the scene
-  std::vector<PreparedMask> masks;            // as in the scene
+  std::vector<PreparedClip> clips;  // as in the scene
+  std::vector<PreparedMask> masks;  // as in the scene
   // Those that touch the area, in order, some in each.
   std::vector<std::vector<PreparedOperation>> operations;
-  std::vector<EdgeStore> edges;               // of clips and operations
+  std::vector<EdgeStore> edges;  // of clips and operations
 };
 
 // Lines stay within a small part of a pixel of the curves they stand for.

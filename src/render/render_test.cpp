@@ -127,6 +127,31 @@ TEST_CASE("pictures stand upright, average when shrunk, and show their masks", "
             .at(10, 10) == Color{0, 0, 255, 255});
 }
 
+TEST_CASE("the paper shows wherever what is drawn first does not hide it", "[render]") {
+  // A first drawing that takes all of the page, and one thing that may keep it from hiding all.
+  const auto corner = [](const std::string& content, const std::string& states = "") {
+    PdfBuilder pdf;
+    pdf.page(content, "/MediaBox[0 0 20 20]/Resources<</ExtGState<<" + states +
+                          ">>/XObject<</I 9 0 R/J 10 0 R>>>>");
+    const std::string square = "/Subtype/Image/Width 1/Height 1/BitsPerComponent 8";
+    pdf.stream(9, square + "/ColorSpace/DeviceGray", std::string("\0", 1));
+    pdf.stream(10, square + "/ColorSpace/DeviceGray/SMask 11 0 R", std::string("\0", 1));
+    pdf.stream(11, square + "/ColorSpace/DeviceGray", std::string("\0", 1));
+    return render(page_of(pdf.finish()), {.background = {200, 100, 50, 255}})->at(1, 1);
+  };
+  const Color black{0, 0, 0, 255};
+  const Color paper{200, 100, 50, 255};
+  CHECK(corner("0 0 20 20 re f") == black);
+  CHECK(corner("20 0 0 20 0 0 cm /I Do") == black);
+  CHECK(corner("20 0 0 20 0 0 cm /J Do") == paper);
+  CHECK(corner("5 5 9 9 re W n 0 0 20 20 re f") == paper);
+  CHECK(corner("10 10 m 19 19 l 10 19 l h W n 0 0 20 20 re f") == paper);
+  CHECK(corner("5 0 15 20 re f") == paper);
+  CHECK(corner("/G gs 0 0 20 20 re f", "/G<</ca 0.5>>") == Color{100, 50, 25, 255});
+  // The page is put together before it is laid onto its paper (11.4.7).
+  CHECK(corner("/G gs 1 0 0 rg 0 0 20 20 re f", "/G<</BM/Multiply>>") == Color{255, 0, 0, 255});
+}
+
 TEST_CASE("strips of pictures that adjoin leave no seam", "[render]") {
   PdfBuilder pdf;
   std::string content;

@@ -31,16 +31,46 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
   for (auto& [id, mask] : soft_masks_) workspace_->rooms.push_back(std::move(mask.values));
   soft_masks_.clear();
   layers_.clear();
-  std::array<std::uint8_t, 4> pixel{};
-  raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue,
-                      background_.alpha);
-  layers_.emplace_back(tile, pixels, stride, pixel);
+  layers_.emplace_back(tile, pixels, stride);
+  bool has_paper = false;
   for (const auto& some : scene_.operations)
     for (const PreparedOperation& operation : some) {
       if (operation.bounds.intersected(tile).is_empty()) continue;
       if (cancel_.is_cancelled()) return;
+      if (!has_paper && !hides_all(operation)) lay_paper();
+      has_paper = true;
       apply(operation);
     }
+  if (!has_paper) lay_paper();
+}
+
+void TilePainter::lay_paper() {
+  std::array<std::uint8_t, 4> pixel{};
+  raster::blend_pixel(pixel.data(), background_.red, background_.green, background_.blue,
+                      background_.alpha);
+  layers_.back().fill(pixel);
+}
+
+bool TilePainter::hides_all(const PreparedOperation& operation) const {
+  const auto has_tile = [this](const std::optional<Rect>& rectangle) {
+    return rectangle && rectangle->left <= tile_.left && rectangle->right >= tile_.right &&
+           rectangle->bottom <= tile_.top && rectangle->top >= tile_.bottom;
+  };
+  const content::Within& within = operation.source->within;
+  if (!has_tile(operation.rectangle) || within.mask != content::kNoMask) return false;
+  for (content::ClipId at = within.clip; at != content::kNoClip;) {
+    const PreparedClip& clip = scene_.clips[static_cast<std::size_t>(at)];
+    if (!has_tile(clip.rectangle)) return false;
+    at = clip.outer;
+  }
+  const auto is_opaque = [](const content::Paint& paint) {
+    return paint.alpha == 255 && paint.blend == color::BlendMode::normal;
+  };
+  if (const auto* fill = std::get_if<content::FillPath>(&operation.source->what))
+    return is_opaque(fill->paint);
+  const auto* image = std::get_if<content::ShowImage>(&operation.source->what);
+  return image != nullptr && is_opaque(image->paint) && !image->picture->is_stencil() &&
+         !operation.picture->mask && image->placed.then(scene_.to_pixels).is_invertible();
 }
 
 void TilePainter::apply(const PreparedOperation& operation) {

@@ -52,6 +52,9 @@ class TilePainter {
     raster::PixelRect area;  // outside nothing shows
   };
 
+  void lay_paper();
+  // Whether nothing below it shows within the tile.
+  bool hides_all(const PreparedOperation& operation) const;
   void apply(const PreparedOperation& operation);
   void draw(const content::FillPath& fill, const PreparedOperation& operation, const Shown& shown);
   void draw(const content::StrokePath& stroke, const PreparedOperation& operation,

@@ -1,0 +1,153 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "render/upright_means.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "raster/means.h"
+
+namespace lumvet::rendering {
+
+using images::Picture;
+
+namespace {
+
+// The value that all samples of these rows have, where that is seen quickly.
+std::optional<std::uint8_t> only_value(const Picture& picture, const Stretch& rows, int first,
+                                       int count) {
+  const auto value = picture.only_value(rows.first, first, count);
+  for (int row = rows.first + 1; value && row <= rows.last; ++row)
+    if (picture.only_value(row, first, count) != value) return std::nullopt;
+  return value;
+}
+
+}  // namespace
+
+UprightMeans::UprightMeans(const Picture& picture, const Matrix& to_samples)
+    : picture_(&picture),
+      to_samples_(to_samples),
+      box_width_(std::abs(to_samples.a)),
+      box_height_(std::abs(to_samples.d)) {}
+
+Stretch UprightMeans::across(int x) const {
+  return Stretch::around(to_samples_.a * (x + 0.5) + to_samples_.e, std::max(box_width_, 1.0),
+                         picture_->width);
+}
+
+Stretch UprightMeans::down(int y) const {
+  return Stretch::around(to_samples_.d * (y + 0.5) + to_samples_.f, std::max(box_height_, 1.0),
+                         picture_->height);
+}
+
+void UprightMeans::find_taps(int x, int count) {
+  if (x >= taps_.first_pixel &&
+      x + count <= taps_.first_pixel + static_cast<int>(taps_.columns.size()))
+    return;
+  std::vector<Stretch> stretches;
+  int most = 1;
+  for (int i = 0; i < count; ++i) {
+    stretches.push_back(across(x + i));
+    most = std::max(most, stretches.back().count());
+  }
+  taps_.first_pixel = x;
+  taps_.each = static_cast<std::size_t>(most);
+  taps_.columns.clear();
+  taps_.all.assign(stretches.size() * taps_.each, 0);
+  std::uint32_t* weights = taps_.all.data();
+  constexpr std::uint32_t kAll = 1 << 16;
+  for (const Stretch& s : stretches) {
+    taps_.columns.push_back(s.first);
+    s.share(kAll, [&](int column, std::uint32_t part) { weights[column - s.first] = part; });
+    weights += taps_.each;
+  }
+}
+
+const int* UprightMeans::first_columns(int x) const {
+  return &taps_.columns[static_cast<std::size_t>(x - taps_.first_pixel)];
+}
+
+const std::uint32_t* UprightMeans::weights(int x) const {
+  return &taps_.all[static_cast<std::size_t>(x - taps_.first_pixel) * taps_.each];
+}
+
+UprightMeans::Columns UprightMeans::columns_of(int x, int count) const {
+  const int* columns = first_columns(x);
+  const auto [first, last] = std::minmax(columns[0], columns[count - 1]);
+  return {first, std::min(last + static_cast<int>(taps_.each), picture_->width) - first};
+}
+
+void UprightMeans::add_up(const Stretch& rows, const Columns& columns) {
+  const auto channels = static_cast<std::size_t>(picture_->channels());
+  const std::size_t values = static_cast<std::size_t>(columns.count) * channels;
+  // Weights of nothing may reach behind the last column, and colours are read four at a time.
+  means_.resize(values + taps_.each * channels + 1);
+  constexpr int kFew = 4;
+  if (rows.count() <= kFew && !picture_->is_packed) {
+    std::array<const std::uint8_t*, kFew> samples{};
+    std::array<std::uint16_t, kFew> parts{};
+    rows.share(raster::kAllRows, [&](int row, std::uint32_t part) {
+      const auto i = static_cast<std::size_t>(row - rows.first);
+      samples[i] = picture_->row(row, columns.first, columns.count, room_);
+      parts[i] = static_cast<std::uint16_t>(part);
+    });
+    return raster::mean_of_rows({samples.data(), static_cast<std::size_t>(rows.count())},
+                                parts.data(), means_.data(), values);
+  }
+  sums_.resize(values);
+  for (int row = rows.first; row <= rows.last; ++row) {
+    const std::uint8_t* samples = picture_->row(row, columns.first, columns.count, room_);
+    const auto add = row == rows.first ? raster::set_weighted : raster::add_weighted;
+    add(sums_.data(), samples, rows.weight(row), values);
+  }
+  raster::divide(sums_.data(), rows.sum(), means_.data(), values);
+}
+
+void UprightMeans::put_colors(int x, int y, int count, std::uint8_t* out) {
+  if (count <= 0) return;
+  find_taps(x, count);
+  const Columns columns = columns_of(x, count);
+  add_up(down(y), columns);
+  raster::mean_colors(means_.data(), columns.first,
+                      {first_columns(x), static_cast<std::size_t>(count)}, weights(x), taps_.each,
+                      out);
+}
+
+const std::uint8_t* UprightMeans::values(int x, int y, int count) {
+  if (count <= 0) return values_.data();
+  if (picture_->is_packed && to_samples_.a >= 1) return packed_values(x, y, count);
+  find_taps(x, count);
+  const Columns columns = columns_of(x, count);
+  add_up(down(y), columns);
+  values_.resize(static_cast<std::size_t>(count));
+  raster::mean_values(means_.data(), columns.first,
+                      {first_columns(x), static_cast<std::size_t>(count)}, weights(x), taps_.each,
+                      values_.data());
+  return values_.data();
+}
+
+const std::uint8_t* UprightMeans::packed_values(int x, int y, int count) {
+  const Stretch rows = down(y);
+  const Stretch left = across(x);
+  const Stretch right = across(x + count - 1);
+  if (const auto only = only_value(*picture_, rows, left.first, right.last - left.first + 1)) {
+    values_.assign(static_cast<std::size_t>(count), *only);  // as most of a sheet is
+    return values_.data();
+  }
+  if (x != packed_first_ || count != packed_count_) {
+    std::vector<PackedMeans::Extent> extents;
+    for (int i = 0; i < count; ++i) {
+      const Stretch s = across(x + i);
+      extents.push_back({s.low, s.high});
+    }
+    packed_.set_pixels(extents);
+    packed_first_ = x;
+    packed_count_ = count;
+  }
+  rows.share(PackedMeans::kWhole, [&](int row, std::uint32_t part) {
+    packed_.add(picture_->packed_row(row), static_cast<int>(part));
+  });
+  return packed_.take(picture_->zero, picture_->one);
+}
+
+}  // namespace lumvet::rendering
