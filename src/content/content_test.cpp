@@ -18,7 +18,7 @@ const std::string kBox = "/MediaBox[0 0 100 100]";
 struct Recorded {
   Document document;
   Scene scene;
-  const std::vector<Operation>& operations() const { return scene.data().operations; }
+  const ChunkedList<Operation>& operations() const { return scene.data().operations; }
   template <typename What>
   std::vector<const What*> all() const {
     std::vector<const What*> found;

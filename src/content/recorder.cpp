@@ -138,9 +138,8 @@ void Recorder::end_group() {
                         !(group.isolated && closed.has_blends);
   const Rect seen = closed.bounds.intersected(bounds_of(begin.within.clip));
   const bool blends = closed.has_blends || group.blend != color::BlendMode::normal;
-  const auto at = scene_.operations.begin() + static_cast<std::ptrdiff_t>(closed.begin);
   if (!is_somewhere(seen)) {
-    scene_.operations.erase(at, scene_.operations.end());
+    scene_.operations.truncate(closed.begin);
     return;
   }
   if (!groups_.empty()) {
@@ -156,8 +155,8 @@ void Recorder::end_group() {
     else
       what.group.in_gray = true;
   }
-  if (is_plain && groups_.empty()) {  // as of nearly every page
-    scene_.operations.erase(at);
+  if (is_plain && closed.begin == 0) {  // as of nearly every page
+    scene_.operations.drop_first();
     return;
   }
   what.is_plain = is_plain;

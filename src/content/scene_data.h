@@ -8,6 +8,7 @@
 #include <variant>
 #include <vector>
 
+#include "base/chunked_list.h"
 #include "content/canvas.h"
 
 namespace lumvet::content {
@@ -81,7 +82,7 @@ struct SceneData {
   Rect bounds;  // points; nothing outside is drawn
   std::vector<Clip> clips;
   std::vector<SoftMask> masks;
-  std::vector<Operation> operations;
+  ChunkedList<Operation> operations;
 };
 
 }  // namespace lumvet::content

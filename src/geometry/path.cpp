@@ -46,7 +46,7 @@ void Path::add_rect(const Rect& rect) {
 
 void Path::append(const Path& other, const Matrix& placed) {
   if (other.is_empty()) return;
-  verbs_.insert(verbs_.end(), other.verbs_.begin(), other.verbs_.end());
+  verbs_ += other.verbs_;
   points_.reserve(points_.size() + other.points_.size());
   for (const Point p : other.points_) points_.push_back(placed.apply(p));
   current_ = placed.apply(other.current_);

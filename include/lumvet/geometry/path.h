@@ -4,6 +4,7 @@
 #pragma once
 
 #include <cstdint>
+#include <string>
 #include <vector>
 
 #include "lumvet/base/export.h"
@@ -17,6 +18,7 @@ class LUMVET_EXPORT Path {
  public:
   // move and line take one point, curve three (two controls and the end), close none.
   enum class Verb : std::uint8_t { move, line, curve, close };
+  using Verbs = std::basic_string<Verb>;  // those of short paths need no memory of their own
 
   void move_to(Point p);
   // Without a current point, lines and curves begin at their first point.
@@ -30,7 +32,7 @@ class LUMVET_EXPORT Path {
   bool operator==(const Path&) const = default;
   bool is_empty() const { return verbs_.empty(); }
   Point current_point() const { return points_.empty() ? Point{} : current_; }
-  const std::vector<Verb>& verbs() const { return verbs_; }
+  const Verbs& verbs() const { return verbs_; }
   const std::vector<Point>& points() const { return points_; }
 
   // Of all points, controls included; Rect::nothing() for an empty path.
@@ -38,7 +40,7 @@ class LUMVET_EXPORT Path {
   Path transformed(const Matrix& matrix) const;
 
  private:
-  std::vector<Verb> verbs_;
+  Verbs verbs_;
   std::vector<Point> points_;
   Point current_;
   Point start_;
