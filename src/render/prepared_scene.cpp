@@ -19,7 +19,7 @@ using raster::Polyline;
 constexpr double kTolerance = 0.03;     // pixels
 constexpr double kThinnestLine = 0.75;  // pixels; thinner lines would fade away
 constexpr double kHairline = 1.0;       // pixels, for lines of width 0
-constexpr std::size_t kChunk = 64;      // operations prepared at a time by one thread
+constexpr std::size_t kChunk = 16;      // operations prepared at a time by one thread
 
 void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
   for (Polyline& line : lines)
