@@ -25,7 +25,7 @@ PagePicture::PagePicture(const document::Core& core, ObjectId id, Object image, 
       across_(core.store().get(image_.as_dict(), "Width").as_number()),
       down_(core.store().get(image_.as_dict(), "Height").as_number()) {}
 
-std::shared_ptr<const Picture> PagePicture::decoded(int reduction) const {
+std::shared_ptr<const Picture> PagePicture::decoded(int reduction, const CancelToken& cancel) const {
   if (ready_) return ready_;
   const file::ObjectStore& store = core_->store();
   // What cannot be decoded is tried once.
@@ -33,9 +33,10 @@ std::shared_ptr<const Picture> PagePicture::decoded(int reduction) const {
     Budget budget(store.limits());
     const Stream& image = *image_.as_stream();
     const auto read = images::read_image(
-        image, {resources_, store, budget, store.findings(), intent_, reduction});
+        image, {resources_, store, budget, store.findings(), intent_, reduction, cancel});
     if (read.ok()) return {*read, (*read)->memory(), true};
     const Error& error = read.error();
+    if (error.code() == ErrorCode::cancelled) return {.thing = nullptr, .is_kept = false};
     store.findings().add({error.message() + "; the picture is left out", error.offset(), id_});
     return {};
   };

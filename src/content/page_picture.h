@@ -10,6 +10,7 @@
 #include "color/color_space.h"
 #include "document/core.h"
 #include "images/picture.h"
+#include "lumvet/base/progress.h"
 
 namespace lumvet::content {
 
@@ -27,8 +28,8 @@ class PagePicture {
   double down() const { return down_; }
 
   // With so many samples each way made one: 1, 2, 4 or 8. Null for what cannot be decoded, which
-  // the document's findings tell.
-  std::shared_ptr<const images::Picture> decoded(int reduction) const;
+  // the document's findings tell, and once `cancel` is set.
+  std::shared_ptr<const images::Picture> decoded(int reduction, const CancelToken& cancel) const;
 
   std::size_t memory() const { return ready_ ? ready_->memory() : 0; }  // bytes of its own
 

@@ -237,6 +237,9 @@ Result<Samples> decode_ccitt(const CodecRequest& request) {
   Samples samples{.width = parameters.columns, .components = 1, .bits = 1};
   Bytes row(parameters.row_bytes());
   while (rows.next(row)) {
+    constexpr int kSomeRows = 64;
+    if (samples.height % kSomeRows == 0 && request.cancel.is_cancelled())
+      return decoding_cancelled();
     if (++samples.height > 0 &&
         columns * static_cast<std::uint64_t>(samples.height) > request.most_pixels)
       return too_many_pixels("facsimile", columns, static_cast<std::uint64_t>(samples.height));

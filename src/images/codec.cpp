@@ -17,6 +17,10 @@ Codec find_codec(std::string_view name) {
   return nullptr;
 }
 
+Error decoding_cancelled() {
+  return Error(ErrorCode::cancelled, "decoding a picture was cancelled");
+}
+
 Error too_many_pixels(std::string_view codec, std::uint64_t width, std::uint64_t height) {
   return Error(ErrorCode::limit, "a " + std::string(codec) + " picture of " +
                                      std::to_string(width) + " × " + std::to_string(height) +

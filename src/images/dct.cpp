@@ -184,6 +184,7 @@ Result<Samples> decode_dct(const CodecRequest& request) {
                            static_cast<std::size_t>(rows.components) *
                            static_cast<std::size_t>(rows.height),
                        255);
+  if (request.cancel.is_cancelled()) return decoding_cancelled();
   LUMVET_TRY(const std::size_t given, rows.bytes->read(samples.bytes));
   if (given == 0 && rows.bytes->damage())
     return Error(ErrorCode::malformed, rows.bytes->damage()->what);

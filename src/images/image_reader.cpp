@@ -171,6 +171,7 @@ class ImageReader {
                                      .height = shape_.height,
                                      .keep_values = has_indexed_space(),
                                      .most_pixels = context_.budget.limits().pixels,
+                                     .cancel = context_.cancel,
                                      .reduction = wanted_of_codec_});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(image_.offset);
     if (decoded->damage)
@@ -272,6 +273,7 @@ class ImageReader {
       picture.down = down_ / by;
     }
     for (int y = 0; y < shape_.height; ++y) {
+      if (context_.cancel.is_cancelled()) return decoding_cancelled();
       LUMVET_TRY(const ByteView row, rows.next(row_bytes));
       std::uint8_t* out = reducer.row();
       if (row.size() < row_bytes) std::fill_n(out, reducer.row_bytes(), blank);
@@ -452,6 +454,7 @@ class ImageReader {
     ImageContext context = context_;
     context.reduction = reduction_of(mask.dict, picture);
     Result<PicturePtr> read = ImageReader(mask, context).read(true);
+    if (!read.ok() && read.error().code() == ErrorCode::cancelled) return std::move(read).error();
     if (!read.ok()) {
       context_.findings.add(
           {read.error().message() + "; a picture is shown without its mask", mask.offset, {}});

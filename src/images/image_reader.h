@@ -6,6 +6,7 @@
 #include "color/color_space.h"
 #include "images/picture.h"
 #include "lumvet/base/findings.h"
+#include "lumvet/base/progress.h"
 #include "objects/resolver.h"
 
 namespace lumvet::images {
@@ -19,10 +20,12 @@ struct ImageContext {
   // Of so many samples each way one is made, 1 or a power of 2, by the codec if it can: for
   // pictures that are shown small.
   int reduction = 1;
+  CancelToken cancel = {};
 };
 
 // A stencil (/ImageMask) covers, 255 where it paints. Data that is too short leaves the rest white
-// with a finding. Errors: malformed, unsupported (a codec), limit, io.
+// with a finding. Errors: malformed, unsupported (a codec), limit, io,
+// cancelled.
 Result<std::shared_ptr<const Picture>> read_image(const Stream& image, const ImageContext& context);
 
 }  // namespace lumvet::images

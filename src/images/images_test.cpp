@@ -16,6 +16,7 @@ struct Reader {
   Budget budget{Limits{}};
   Findings findings;
   int reduction = 1;
+  CancelToken cancel;
   Result<std::shared_ptr<const Picture>> read(const std::string& entries, Bytes bytes) {
     Dict dict = objects::Parser(as_bytes("<<" + entries + ">>"), 0, objects::References::none, 50)
                     .value()
@@ -27,7 +28,8 @@ struct Reader {
                                        .resolver = resolver,
                                        .budget = budget,
                                        .findings = findings,
-                                       .reduction = reduction});
+                                       .reduction = reduction,
+                                       .cancel = cancel});
   }
 };
 
@@ -267,5 +269,20 @@ TEST_CASE("pictures that are shown small are made of means", "[images]") {
     CHECK(picture->mask->samples == Bytes{128});
     CHECK(picture->samples == Bytes{45});
   }
+  CHECK(reader.findings.list().empty());
+}
+
+TEST_CASE("decoding ends when it is cancelled, and says nothing about the picture", "[images]") {
+  const std::string size = "/Width 2/Height 2/BitsPerComponent 8/ColorSpace/DeviceGray";
+  Dict dict{{"Width", 1},
+            {"Height", 1},
+            {"ColorSpace", Object::name("DeviceGray")},
+            {"BitsPerComponent", 8}};
+  dict.set("SMask", Stream::of(dict, {9}));
+  Reader reader;
+  CHECK(reader.read(size, {1, 2, 3, 4}).ok());
+  reader.cancel.cancel();
+  CHECK(reader.read(size, {1, 2, 3, 4}).error().code() == ErrorCode::cancelled);
+  CHECK(reader.read(Stream::of(dict, {1})).error().code() == ErrorCode::cancelled);
   CHECK(reader.findings.list().empty());
 }

@@ -95,7 +95,12 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
   }
   const auto context = make(globals.get());
   if (!context) return malformed();
-  jbig2_data_in(context.get(), request.input.data(), request.input.size());
+  constexpr std::size_t kPiece = 1 << 14;
+  for (std::size_t at = 0; at < request.input.size(); at += kPiece) {
+    if (request.cancel.is_cancelled()) return decoding_cancelled();
+    jbig2_data_in(context.get(), request.input.data() + at,
+                  std::min(kPiece, request.input.size() - at));
+  }
   jbig2_complete_page(context.get());
   Jbig2Image* page = jbig2_page_out(context.get());
   if (page == nullptr) return malformed();

@@ -8,7 +8,7 @@
 namespace lumvet::raster {
 
 // Premultiplied red green blue alpha to a row of another format. `x`, `y` are the first pixel's
-// place on the picture, by which dots are laid; for PixelFormat::bits x is a multiple of 8.
+// place on the page, by which dots are laid.
 void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone halftone, int x,
                int y, std::uint8_t* out);
 

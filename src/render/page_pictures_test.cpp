@@ -97,6 +97,14 @@ TEST_CASE("an area is the same part of the whole page", "[render]") {
   REQUIRE(part.height() == 80);
   for (int y = 0; y < 80; ++y)
     REQUIRE(std::equal(part.row(y), part.row(y) + 400, whole.row(200 + y) + 480));
+  // Dots are the page's, not the part's.
+  const RenderOptions dots{.dpi = 72, .format = PixelFormat::bits, .halftone = Halftone::ordered};
+  const Raster sheet = render(scene, dots).value();
+  RenderOptions some = dots;
+  some.area = PageArea{61, 99, 50, 40};
+  const Raster dotted = render(scene, some).value();
+  for (int y = 0; y < 40; ++y)
+    for (int x = 0; x < 50; ++x) REQUIRE(dotted.at(x, y) == sheet.at(61 + x, 99 + y));
   CHECK(render(scene, {.area = PageArea{0, 0, 0, 5}}).error().code() ==
         ErrorCode::invalid_argument);
   // Beside the page there is paper.

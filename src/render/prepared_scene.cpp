@@ -121,8 +121,9 @@ PixelRect bounds_of(const std::vector<Polyline>& lines) {
 // What one thread keeps while it prepares.
 class Preparer {
  public:
-  Preparer(const Matrix& to_pixels, const PixelRect& area, EdgeStore& edges)
-      : to_pixels_(to_pixels), area_(area), edges_(edges) {}
+  Preparer(const Matrix& to_pixels, const PixelRect& area, EdgeStore& edges,
+           const CancelToken& cancel)
+      : to_pixels_(to_pixels), area_(area), edges_(edges), cancel_(cancel) {}
 
   PreparedOperation prepare(const content::Operation& operation) {
     PreparedOperation prepared;
@@ -164,7 +165,7 @@ class Preparer {
   // stencils are the letters of fonts made of dots, which would be bent by that.
   void add(const content::ShowImage& image, PreparedOperation& prepared) {
     const Matrix placed = image.placed.then(to_pixels_);
-    prepared.picture = image.picture->decoded(reduction_of(*image.picture, placed));
+    prepared.picture = image.picture->decoded(reduction_of(*image.picture, placed), cancel_);
     if (!prepared.picture) {
       prepared.bounds = {};
       return;
@@ -227,6 +228,7 @@ class Preparer {
   Matrix to_pixels_;
   PixelRect area_;
   EdgeStore& edges_;
+  CancelToken cancel_;
   GlyphCache glyphs_;
 };
 
@@ -254,7 +256,7 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
                                   prepare(*mask.group, to_pixels, area, threads, cancel))});
   }
   std::vector<Preparer> preparers;
-  for (EdgeStore& edges : prepared.edges) preparers.emplace_back(to_pixels, area, edges);
+  for (EdgeStore& edges : prepared.edges) preparers.emplace_back(to_pixels, area, edges, cancel);
   prepared.operations.resize((scene.operations.size() + kChunk - 1) / kChunk);
   share_out(prepared.operations.size(), threads, [&](int worker, std::size_t chunk) {
     if (cancel.is_cancelled()) return;

@@ -24,6 +24,9 @@ class Drawing {
       : options_(options),
         threads_(rendering::thread_count(options.threads)),
         prepared_(rendering::prepare(scene.data(), to_pixels, area, threads_, options.cancel)) {
+    const Point corner = to_pixels.apply({0, 0});
+    corner_x_ = static_cast<int>(std::lround(std::fmod(corner.x, 1 << 20)));
+    corner_y_ = static_cast<int>(std::lround(std::fmod(corner.y, 1 << 20)));
     if (options.text_gamma != 1) gamma_.emplace(options.text_gamma);
     for (int i = 0; i < threads_; ++i)
       painters_.emplace_back(prepared_, options.background, options.cancel,
@@ -65,13 +68,16 @@ class Drawing {
       if (buffer.format == PixelFormat::bgra)
         raster::swap_red_and_blue(pixels, count);
       else if (!straight)
-        raster::from_rgba(pixels, tile.width(), buffer.format, options_.halftone, tile.left, y,
-                          out);
+        raster::from_rgba(pixels, tile.width(), buffer.format, options_.halftone,
+                          tile.left - corner_x_, y - corner_y_, out);
     }
   }
 
   const RenderOptions& options_;
   int threads_;
+  // Of the page, in pixels; dots are laid from there, so that parts of a page join.
+  int corner_x_;
+  int corner_y_;
   rendering::PreparedScene prepared_;
   std::optional<raster::ScreenGamma> gamma_;
   std::vector<rendering::TilePainter> painters_;
