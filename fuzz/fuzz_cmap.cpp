@@ -3,7 +3,11 @@
 #include "fonts/cmap.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  const auto cmap = lumvet::fonts::CMap::parse({data, size});
+  using lumvet::fonts::CMap;
+  const auto base = CMap::base_name({data, size}).empty()
+                        ? nullptr
+                        : std::make_shared<const CMap>(CMap::identity(false));
+  const auto cmap = CMap::parse({data, size}, base);
   if (!cmap.ok()) return 0;
   std::string_view text = lumvet::as_text({data, size});
   while (!text.empty()) {

@@ -98,3 +98,44 @@ TEST_CASE("a character that an embedded font lacks is told from one that it has"
                [&](const fonts::Glyph& glyph) { missing.push_back(glyph.is_missing); });
   CHECK(missing == std::vector<bool>{false, true, false});
 }
+
+TEST_CASE("an embedded code map builds on another", "[fonts]") {
+  // Code 0x0041 by the map itself, the others by what it builds on, however that is stated.
+  const std::string own = "1 begincidchar <0041> 500 endcidchar";
+  const Dict identity{{"UseCMap", Object::name("Identity-H")}};
+  const Bytes other_text = [] {
+    const std::string_view text =
+        "1 begincodespacerange <0000> <FFFF> endcodespacerange 1 begincidchar <000A> 10 endcidchar";
+    return Bytes(as_bytes(text).begin(), as_bytes(text).end());
+  }();
+  const Dict other{{"UseCMap", Object(Stream::of({}, other_text))}};
+  const Dict unknown{{"UseCMap", Object::name("90ms-RKSJ-H")}};
+  struct Way {
+    Dict dict;
+    std::string begin;
+    std::size_t findings;
+    double advance;  // of code 0x000A
+  };
+  for (const auto& [dict, begin, count, advance] :
+       {Way{identity, "", 0, 0.9}, Way{other, "", 0, 0.9}, Way{{}, "/Identity-H usecmap ", 0, 0.9},
+        Way{unknown, "1 begincodespacerange <0000> <FFFF> endcodespacerange ", 1, 0.1}}) {
+    const std::string text = begin + own;
+    const Dict cid_keyed{
+        {"Subtype", Object::name("CIDFontType0")},
+        {"FontDescriptor", Object(Dict{{"FontFile3", Object(Stream::of({}, cid_font()))}})}};
+    const Dict font{{"Subtype", Object::name("Type0")},
+                    {"BaseFont", Object::name("OstrelCid")},
+                    {"Encoding", Object(Stream::of(dict, {text.begin(), text.end()}))},
+                    {"DescendantFonts", Object(Array{Object(cid_keyed)})}};
+    Findings findings;
+    std::vector<double> sides;
+    fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, FontSupply().fonts())
+        ->decode({"\x00\x41\x00\x0A", 4}, [&](const fonts::Glyph& glyph) {
+          sides.push_back(glyph.outline ? glyph.outline->bounds().width() : 0);
+        });
+    REQUIRE(sides.size() == 2);
+    CHECK(sides[0] == Approx(0.5));
+    CHECK(sides[1] == Approx(advance));
+    CHECK(findings.list().size() == count);
+  }
+}

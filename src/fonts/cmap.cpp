@@ -27,7 +27,26 @@ std::uint32_t first_character(std::string_view utf16) {
 // Reads the operators of the PostScript-like text that matter (Adobe technical note 5014).
 class CMap::Reader {
  public:
-  explicit Reader(ByteView bytes) : parser_(bytes, 0, objects::References::none, 16) {}
+  Reader(ByteView bytes, std::shared_ptr<const CMap> base)
+      : parser_(bytes, 0, objects::References::none, 16) {
+    if (!base) return;
+    cmap_.vertical_ = base->vertical_;
+    cmap_.spaces_ = base->spaces_;
+    cmap_.base_ = std::move(base);
+  }
+
+  // Of the first that is named.
+  std::string base_name() {
+    for (;;) {
+      auto parsed = parser_.next();
+      if (!parsed.ok()) continue;
+      if (parsed->kind == objects::Parsed::Kind::end) return "";
+      if (parsed->kind == objects::Parsed::Kind::value)
+        operands_.assign(1, std::move(parsed->value));
+      else if (parsed->keyword == "usecmap" && !operands_.empty())
+        return std::string(operands_.back().as_name());
+    }
+  }
 
   Result<CMap> read() {
     bool any = false;
@@ -42,7 +61,7 @@ class CMap::Reader {
       any = apply(parsed->keyword) || any;
       operands_.clear();
     }
-    if (!any) return Error(ErrorCode::malformed, "a CMap without any mapping");
+    if (!any && !cmap_.base_) return Error(ErrorCode::malformed, "a CMap without any mapping");
     return std::move(cmap_);
   }
 
@@ -108,7 +127,11 @@ CMap CMap::identity(bool vertical) {
   return cmap;
 }
 
-Result<CMap> CMap::parse(ByteView bytes) { return Reader(bytes).read(); }
+Result<CMap> CMap::parse(ByteView bytes, std::shared_ptr<const CMap> base) {
+  return Reader(bytes, std::move(base)).read();
+}
+
+std::string CMap::base_name(ByteView bytes) { return Reader(bytes, nullptr).base_name(); }
 
 CodeRead CMap::next(std::string_view text) const {
   for (std::size_t bytes = 1; bytes <= 4 && bytes <= text.size(); ++bytes) {
@@ -133,11 +156,17 @@ CodeRead CMap::next(std::string_view text) const {
 }
 
 std::uint32_t CMap::cid(std::uint32_t code, std::size_t bytes) const {
+  for (const CMap* map = this; map != nullptr; map = map->base_.get())
+    if (const auto cid = map->own_cid(code, bytes)) return *cid;
+  return 0;
+}
+
+std::optional<std::uint32_t> CMap::own_cid(std::uint32_t code, std::size_t bytes) const {
   if (identity_) return code;
   auto found = ranges_.upper_bound({bytes, code});
-  if (found == ranges_.begin()) return 0;
+  if (found == ranges_.begin()) return std::nullopt;
   --found;
-  if (found->first.first != bytes || code > found->second.last) return 0;
+  if (found->first.first != bytes || code > found->second.last) return std::nullopt;
   return found->second.cid + (code - found->first.second);
 }
 

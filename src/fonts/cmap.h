@@ -7,7 +7,9 @@
 
 #include <cstdint>
 #include <map>
+#include <memory>
 #include <optional>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -25,8 +27,11 @@ class CMap {
  public:
   // Identity-H and Identity-V: two bytes are the identifier.
   static CMap identity(bool vertical);
-  // Errors: malformed for what is not a CMap at all.
-  static Result<CMap> parse(ByteView bytes);
+  // One that may build on another, which gives the identifiers it does not give itself. Errors:
+  // malformed for what is not a CMap at all.
+  static Result<CMap> parse(ByteView bytes, std::shared_ptr<const CMap> base = nullptr);
+  // The name that it builds on by itself, in its text; empty without one.
+  static std::string base_name(ByteView bytes);
 
   bool is_vertical() const { return vertical_; }
   // The next code of a text; at its end always at least one byte. `text` is not empty.
@@ -48,6 +53,9 @@ class CMap {
   };
   class Reader;
 
+  std::optional<std::uint32_t> own_cid(std::uint32_t code, std::size_t bytes) const;
+
+  std::shared_ptr<const CMap> base_;
   bool vertical_ = false;
   bool identity_ = false;
   std::vector<Space> spaces_;

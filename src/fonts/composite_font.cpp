@@ -138,13 +138,41 @@ Result<ByteSlice> decoded(const Stream& stream, const FontContext& context) {
   return filters::decode_whole(stream, context.resolver, budget, context.findings);
 }
 
+std::optional<CMap> embedded_map(const Stream& stream, const std::string& name,
+                                 const FontContext& context, int depth = 0);
+
+// What an embedded map builds on (9.7.5.4): another one, or one that is named.
+std::shared_ptr<const CMap> base_of(const Stream& stream, ByteView text, const std::string& name,
+                                    const FontContext& context, int depth) {
+  constexpr int kDeepest = 4;
+  const Object stated = context.resolver.get(stream.dict, "UseCMap");
+  if (const Stream* base = stated.as_stream()) {
+    auto map = depth < kDeepest ? embedded_map(*base, name, context, depth + 1) : std::nullopt;
+    return map ? std::make_shared<const CMap>(*std::move(map)) : nullptr;
+  }
+  const std::string named =
+      stated.is_name() ? std::string(stated.as_name()) : CMap::base_name(text);
+  if (named == "Identity-H" || named == "Identity-V")
+    return std::make_shared<const CMap>(CMap::identity(named == "Identity-V"));
+  if (!named.empty())
+    context.findings.add({"the code map of the font '" + name + "' builds on '" + named +
+                              "', whose identifiers are not known",
+                          stream.offset,
+                          {}});
+  return nullptr;
+}
+
+std::optional<CMap> embedded_map(const Stream& stream, const std::string& name,
+                                 const FontContext& context, int depth) {
+  const auto bytes = decoded(stream, context);
+  if (!bytes.ok()) return std::nullopt;
+  auto map = CMap::parse(bytes->view(), base_of(stream, bytes->view(), name, context, depth));
+  return map.ok() ? std::optional(*std::move(map)) : std::nullopt;
+}
+
 CMap read_encoding(const Object& encoding, const std::string& name, const FontContext& context) {
   if (const Stream* stream = encoding.as_stream()) {
-    const auto bytes = decoded(*stream, context);
-    if (bytes.ok()) {
-      auto cmap = CMap::parse(bytes->view());
-      if (cmap.ok()) return *std::move(cmap);
-    }
+    if (auto map = embedded_map(*stream, name, context)) return *std::move(map);
     context.findings.add(
         {"the code map of the font '" + name + "' cannot be read", stream->offset, {}});
   } else if (!encoding.is_name("Identity-H") && !encoding.is_name("Identity-V")) {
