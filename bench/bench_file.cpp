@@ -4,14 +4,13 @@
 // and 30,000 pages, and memory for a file of 300 MB.
 #include <benchmark/benchmark.h>
 #include <libdeflate.h>
-#include <atomic>
-#include <thread>
 
 #include <cstring>
 #include <fstream>
 #include <random>
 
 #include "bench/inputs.h"
+#include "bench/own_memory.h"
 #include "file/scan.h"
 #include "lumvet/lumvet.h"
 
@@ -107,39 +106,15 @@ BENCHMARK_CAPTURE(open_and_count, many, "manual-30000.pdf", 30'000)
     ->Name("length/lumvet: open 30000 pages")
     ->Unit(benchmark::kMicrosecond);
 
-// Kilobytes of memory that are no mapped file.
-std::int64_t own_memory() {
-  std::ifstream status("/proc/self/status");
-  for (std::string line; std::getline(status, line);)
-    if (line.starts_with("RssAnon:")) return std::atoll(line.c_str() + 8);
-  return 0;
-}
-
-// The most there was at any time that a second thread could look.
-class PeakMemory {
- public:
-  std::int64_t stop() {
-    watcher_.request_stop();
-    watcher_.join();
-    return most_;
-  }
-
- private:
-  std::atomic<std::int64_t> most_ = own_memory();
-  std::jthread watcher_{[this](const std::stop_token& stop) {
-    while (!stop.stop_requested()) most_ = std::max(most_.load(), own_memory());
-  }};
-};
-
 void large_file(benchmark::State& state) {
   const auto path = bench::input("large.pdf");
   for (auto _ : state) {
-    const std::int64_t before = own_memory();
-    PeakMemory peak;
+    const std::int64_t before = bench::own_memory();
+    bench::PeakMemory peak;
     const Document document = Document::open(path).value();
     for (int i = 0; i < 10; ++i)
       benchmark::DoNotOptimize(document.page(i * document.page_count() / 10)->content().value());
-    state.counters["own_KiB"] = static_cast<double>(own_memory() - before);
+    state.counters["own_KiB"] = static_cast<double>(bench::own_memory() - before);
     state.counters["peak_KiB"] = static_cast<double>(peak.stop() - before);
   }
 }

@@ -104,8 +104,7 @@ void draw(benchmark::State& state, const Scan& scan) {
   const lumvet::Bytes bytes(text.begin(), text.end());
   for (auto _ : state) {
     const auto document = lumvet::Document::open(bytes).value();
-    benchmark::DoNotOptimize(
-        lumvet::render(document.page(0).value(), {.width = 1280}).value());
+    benchmark::DoNotOptimize(lumvet::render(document.page(0).value(), {.width = 1280}).value());
     if (!document.findings().empty()) state.SkipWithError("the sheet is not drawn as it should be");
   }
 }

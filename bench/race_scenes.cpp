@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Every scene of the oracle at 150 dots to the inch, drawn by us from its recording with one thread
-// and by cairo from its calls, both into memory and each in its own order of bytes: the ratio of their times, scene by scene.
+// and by cairo from its calls, both into memory and each in its own order of bytes: the ratio of
+// their times, scene by scene.
 #include <chrono>
 #include <cstdio>
 #include <cstdlib>
@@ -50,9 +51,8 @@ int main(int argc, char** argv) {
       time(ours, milliseconds / kTurns, [&] {
         lumvet::render_into(recorded, buffer, {.scale = kScale}, {.threads = 1}).value();
       });
-      time(theirs, milliseconds / kTurns, [&] {
-        test::draw_on(surface, scene.draw, kScale, CAIRO_ANTIALIAS_DEFAULT);
-      });
+      time(theirs, milliseconds / kTurns,
+           [&] { test::draw_on(surface, scene.draw, kScale, CAIRO_ANTIALIAS_DEFAULT); });
     }
     ratios.emplace_back(ours / theirs, scene.name);
     std::printf("%-32s %8.3f ms %8.3f ms  %5.2f x cairo\n", scene.name.c_str(), ours, theirs,

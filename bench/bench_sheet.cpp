@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: Apache-2.0
+// A drawing of size A0 at 600 dpi, 558 million pixels, written in bands; the memory it takes at
+// most, beside 200 MiB.
+#include <benchmark/benchmark.h>
+
+#include "bench/own_memory.h"
+#include "lumvet/raster/image_file.h"
+#include "lumvet/render/render.h"
+#include "tests/support/pdf_builder.h"
+
+namespace {
+
+// Lines all over the sheet, and a legend.
+lumvet::Scene drawing() {
+  constexpr int kLines = 2000;
+  std::string content = "0.5 w ";
+  for (int i = 0; i < kLines; ++i)
+    content +=
+        std::to_string(i * 37 % 2384) + " 0 m " + std::to_string(i * 91 % 2384) + " 3370 l S\n";
+  content += "1 0 0 rg 1800 100 500 300 re f";
+  const std::string text =
+      test::PdfBuilder().page(content, "/MediaBox[0 0 2383.94 3370.39]").finish();
+  const auto document = lumvet::Document::open(lumvet::Bytes(text.begin(), text.end())).value();
+  return lumvet::Scene::record(document.page(0).value()).value();
+}
+
+// Takes what is written and forgets it.
+class Nowhere : public lumvet::ByteSink {
+ public:
+  lumvet::Status write(lumvet::ByteView) override { return lumvet::Done{}; }
+};
+
+void large_sheet(benchmark::State& state) {
+  const lumvet::Scene scene = drawing();
+  constexpr double kMostMiB = 200;
+  for (auto _ : state) {
+    const std::int64_t before = bench::own_memory();
+    bench::PeakMemory peak;
+    Nowhere sink;
+    lumvet::ImageWriter file(sink, {.format = lumvet::ImageFormat::png, .dpi = 600});
+    if (!lumvet::render_to(file, scene, {.dpi = 600}).ok() || !file.finish().ok())
+      state.SkipWithError("the sheet could not be written");
+    const double most = static_cast<double>(peak.stop() - before) / 1024;
+    state.counters["peak_MiB"] = most;
+    state.counters["of_200_MiB"] = most / kMostMiB;
+  }
+}
+BENCHMARK(large_sheet)
+    ->Name("memory/lumvet: A0 at 600 dpi in bands")
+    ->Unit(benchmark::kSecond)
+    ->Iterations(1);
+
+}  // namespace
