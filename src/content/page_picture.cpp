@@ -33,7 +33,7 @@ std::shared_ptr<const Picture> PagePicture::decoded(int reduction, const CancelT
     Budget budget(store.limits());
     const Stream& image = *image_.as_stream();
     const auto read = images::read_image(
-        image, {resources_, store, budget, store.findings(), intent_, reduction, cancel});
+        image, {resources_, store, budget, store.findings(), intent_, reduction, true, cancel});
     if (read.ok()) return {*read, (*read)->memory(), true};
     const Error& error = read.error();
     if (error.code() == ErrorCode::cancelled) return {.thing = nullptr, .is_kept = false};

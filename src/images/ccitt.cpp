@@ -226,33 +226,109 @@ void CcittRows::paint(std::span<std::uint8_t> row) const {
   }
 }
 
-Result<Samples> decode_ccitt(const CodecRequest& request) {
-  LUMVET_TRY(CcittParameters parameters, CcittParameters::from(request.parameters));
-  // The dictionary says how many rows are wanted when the parameters do not.
-  if (parameters.rows == 0 || request.height > 0) parameters.rows = request.height;
-  const auto columns = static_cast<std::uint64_t>(parameters.columns);
-  if (columns * static_cast<std::uint64_t>(std::max(parameters.rows, 1)) > request.most_pixels)
-    return too_many_pixels("facsimile", columns, static_cast<std::uint64_t>(parameters.rows));
-  CcittRows rows(parameters, request.input);
-  Samples samples{.width = parameters.columns, .components = 1, .bits = 1};
-  Bytes row(parameters.row_bytes());
-  while (rows.next(row)) {
-    constexpr int kSomeRows = 64;
-    if (samples.height % kSomeRows == 0 && request.cancel.is_cancelled())
-      return decoding_cancelled();
-    if (++samples.height > 0 &&
-        columns * static_cast<std::uint64_t>(samples.height) > request.most_pixels)
-      return too_many_pixels("facsimile", columns, static_cast<std::uint64_t>(samples.height));
-    samples.bytes.insert(samples.bytes.end(), row.begin(), row.end());
+namespace {
+
+// Rows one behind the other, as many bytes of them as are asked for.
+class CcittDecoding final : public filters::Decoding {
+ public:
+  CcittDecoding(const CcittParameters& parameters, ByteSlice input)
+      : parameters_(parameters),
+        input_(std::move(input)),
+        rows_(parameters, input_.view()),
+        row_(parameters.row_bytes()) {}
+
+  Result<std::size_t> read(std::span<std::uint8_t> out) override {
+    std::size_t given = 0;
+    while (given < out.size()) {
+      if (left_ == 0 && out.size() - given >= row_.size()) {
+        if (!next_row(out.subspan(given, row_.size()))) break;
+        given += row_.size();
+        continue;
+      }
+      if (left_ == 0) {
+        if (!next_row(row_)) break;
+        left_ = row_.size();
+      }
+      const std::size_t part = std::min(out.size() - given, left_);
+      std::copy_n(row_.data() + (row_.size() - left_), part, out.data() + given);
+      left_ -= part;
+      given += part;
+    }
+    return given;
   }
-  if (rows.damaged_rows() > 0) {
-    samples.damage =
-        std::to_string(rows.damaged_rows()) + " rows of a facsimile picture are damaged";
-    samples.damage_offset = rows.first_damage();
-  } else if (samples.height < parameters.rows) {
-    samples.damage = "a facsimile picture ends after " + std::to_string(samples.height) + " of " +
-                     std::to_string(parameters.rows) + " rows";
-    samples.damage_offset = request.input.size();
+
+ private:
+  bool next_row(std::span<std::uint8_t> row) {
+    const bool is_there = rows_.next(row);
+    if (is_there) ++given_rows_;
+    if (is_there && given_rows_ != parameters_.rows) return true;
+    if (rows_.damaged_rows() > 0)
+      note_damage(std::to_string(rows_.damaged_rows()) + " rows of a facsimile picture are damaged",
+                  rows_.first_damage());
+    else if (given_rows_ < parameters_.rows)
+      note_damage("a facsimile picture ends after " + std::to_string(given_rows_) + " of " +
+                      std::to_string(parameters_.rows) + " rows",
+                  input_.size());
+    return is_there;
+  }
+
+  CcittParameters parameters_;
+  ByteSlice input_;
+  CcittRows rows_;
+  Bytes row_;
+  std::size_t left_ = 0;  // bytes of it
+  int given_rows_ = 0;
+};
+
+// The dictionary says how many rows are wanted when the parameters do not.
+Result<CcittParameters> parameters_of(const Dict& dict, int height, std::uint64_t most_pixels) {
+  LUMVET_TRY(CcittParameters parameters, CcittParameters::from(dict));
+  if (parameters.rows == 0 || height > 0) parameters.rows = height;
+  const auto columns = static_cast<std::uint64_t>(parameters.columns);
+  if (columns * static_cast<std::uint64_t>(std::max(parameters.rows, 1)) > most_pixels)
+    return too_many_pixels("facsimile", columns, static_cast<std::uint64_t>(parameters.rows));
+  return parameters;
+}
+
+}  // namespace
+
+Result<SampleRows> start_ccitt(ByteSlice input, const Dict& dict, int height,
+                               std::uint64_t most_pixels) {
+  LUMVET_TRY(const CcittParameters parameters, parameters_of(dict, height, most_pixels));
+  SampleRows rows{.width = parameters.columns,
+                  .height = parameters.rows,
+                  .components = 1,
+                  .bits = 1,
+                  .whole_width = parameters.columns,
+                  .whole_height = parameters.rows};
+  rows.bytes = std::make_unique<CcittDecoding>(parameters, std::move(input));
+  return rows;
+}
+
+Result<Samples> decode_ccitt(const CodecRequest& request) {
+  LUMVET_TRY(const CcittParameters parameters,
+             parameters_of(request.parameters, request.height, request.most_pixels));
+  const std::uint64_t most_rows =
+      parameters.rows > 0 ? static_cast<std::uint64_t>(parameters.rows)
+                          : request.most_pixels / static_cast<std::uint64_t>(parameters.columns);
+  CcittDecoding rows(parameters, ByteSlice(request.input, nullptr));
+  Samples samples{.width = parameters.columns, .components = 1, .bits = 1};
+  constexpr std::size_t kSomeRows = 64;
+  const std::size_t some = kSomeRows * parameters.row_bytes();
+  for (std::size_t given = some; given == some;) {
+    if (request.cancel.is_cancelled()) return decoding_cancelled();
+    const std::size_t before = samples.bytes.size();
+    samples.bytes.resize(before + some);
+    LUMVET_TRY(given, rows.read(std::span(samples.bytes).subspan(before)));
+    samples.bytes.resize(before + given);
+    samples.height += static_cast<int>(given / parameters.row_bytes());
+    if (static_cast<std::uint64_t>(samples.height) > most_rows)
+      return too_many_pixels("facsimile", static_cast<std::uint64_t>(samples.width),
+                             static_cast<std::uint64_t>(samples.height));
+  }
+  if (rows.damage()) {
+    samples.damage = rows.damage()->what;
+    samples.damage_offset = rows.damage()->offset;
   }
   return samples;
 }

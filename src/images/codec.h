@@ -45,11 +45,12 @@ struct Samples {
 // Errors: malformed when nothing can be decoded, limit, cancelled.
 using Codec = Result<Samples> (*)(const CodecRequest&);
 
-// The same of 8 bits a component, decoded as they are asked for.
+// The same decoded as they are asked for.
 struct SampleRows {
   int width = 0;       // pixels, as the rows come
   int height = 0;      // pixels, as the rows come
   int components = 0;  // 1, 3 or 4
+  int bits = 8;        // a component
   filters::DecodingPtr bytes = nullptr;
   int whole_width = 0;   // pixels, before they are reduced
   int whole_height = 0;  // pixels
@@ -59,6 +60,11 @@ struct SampleRows {
 // made without decoding them all. Errors: as a Codec's.
 Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint64_t most_pixels,
                              int reduction = 1);
+
+// The same of facsimile rows, a bit a sample. `height`, of the image's dictionary, says how many
+// rows there are where the parameters do not.
+Result<SampleRows> start_ccitt(ByteSlice input, const Dict& parameters, int height,
+                               std::uint64_t most_pixels);
 
 Result<Samples> decode_dct(const CodecRequest& request);
 Result<Samples> decode_ccitt(const CodecRequest& request);

@@ -9,8 +9,7 @@
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
 #include "images/image_facts.h"
-#include "images/row_feed.h"
-#include "images/row_reducer.h"
+#include "images/picture_rows.h"
 #include "images/sample_reader.h"
 
 namespace lumvet::images {
@@ -40,6 +39,52 @@ struct Shape {
   std::size_t row_bytes() const {
     return (static_cast<std::size_t>(width) * components * bits + 7) / 8;
   }
+  // So many of a row's samples are there.
+  std::size_t samples_in(ByteView row) const {
+    return std::min(static_cast<std::size_t>(width), row.size() * 8 / (bits * components));
+  }
+};
+
+void put(const Rgb& color, std::uint8_t* out) {
+  out[0] = to_byte(color.red);
+  out[1] = to_byte(color.green);
+  out[2] = to_byte(color.blue);
+}
+
+// Values of a pixel, as they are packed, to its colour.
+class ColorReader {
+ public:
+  ColorReader(const Shape& shape, std::shared_ptr<const ColorSpace> space)
+      : shape_(shape), space_(std::move(space)), values_(shape.components) {}
+
+  Rgb color_of(const std::vector<unsigned>& raw) {
+    const double most = static_cast<double>((1u << shape_.bits) - 1);
+    const std::vector<double>& decode = shape_.decode;
+    for (std::size_t k = 0; k < values_.size(); ++k)
+      values_[k] = decode[2 * k] + raw[k] / most * (decode[2 * k + 1] - decode[2 * k]);
+    return space_->to_rgb(values_);
+  }
+
+ private:
+  Shape shape_;
+  std::shared_ptr<const ColorSpace> space_;
+  std::vector<double> values_;
+};
+
+// What was said of rows that are taken from a feed, once they are.
+struct Account {
+  Findings& findings;
+  std::uint64_t offset = 0;  // of the picture
+  std::size_t needed = 0;    // bytes
+
+  void close(const RowFeed& feed) const {
+    if (feed.damage()) findings.add({feed.damage()->what, offset + feed.damage()->offset, {}});
+    if (feed.given() < needed)
+      findings.add({"a picture has " + std::to_string(feed.given()) + " bytes where " +
+                        std::to_string(needed) + " belong; the rest is left blank",
+                    offset,
+                    {}});
+  }
 };
 
 class ImageReader {
@@ -48,6 +93,7 @@ class ImageReader {
       : image_(image), context_(context), dict_(image.dict), reduction_(context.reduction) {}
 
   Result<PicturePtr> read(bool as_mask) {
+    may_arrive_ = context_.may_arrive && !as_mask;
     LUMVET_CHECK(read_shape());
     look_at_masks();
     LUMVET_CHECK(find_samples());
@@ -62,8 +108,7 @@ class ImageReader {
       LUMVET_CHECK(read_colors(*picture));
       LUMVET_CHECK(read_masks(*picture));
     }
-    LUMVET_CHECK(check_data());
-    if (!as_mask) keep_what_differs(*picture);
+    if (!as_mask && !picture->arriving) keep_what_differs(*picture);
     return PicturePtr(std::move(picture));
   }
 
@@ -102,7 +147,9 @@ class ImageReader {
     const Object soft = context_.resolver.get(dict_, "SMask");
     has_matte_ = soft.as_dict().contains("Matte") || dict_.contains("Matte");
     if (has_matte_) reduction_ = 1;
-    has_color_key_ = context_.resolver.get(dict_, "Mask").is_array();
+    const Object mask = context_.resolver.get(dict_, "Mask");
+    has_color_key_ = mask.is_array();
+    may_arrive_ = may_arrive_ && soft.is_null() && mask.is_null();
     if (!has_color_key_ && !is_stencil_ && !has_indexed_space())
       wanted_of_codec_ = std::min(reduction_, 8);
   }
@@ -117,8 +164,9 @@ class ImageReader {
     if (is_large && !has_color_key_) {
       const std::vector<filters::FilterStep> chain =
           filters::filter_chain(dict_, context_.resolver);
-      if (chain.size() == 1 && chain[0].name == "DCTDecode")
-        return find_photograph(chain[0].parameters);
+      const std::string_view codec = chain.size() == 1 ? chain[0].name : std::string_view();
+      if (codec == "DCTDecode" || codec == "CCITTFaxDecode")
+        return find_rows(codec == "DCTDecode", chain[0].parameters);
       Result<filters::StreamPieces> pieces = filters::decode_pieces(
           image_, context_.resolver, context_.budget.decoded_left(image_.length));
       if (!pieces.ok()) return std::move(pieces).error().at_offset(image_.offset);
@@ -132,17 +180,21 @@ class ImageReader {
     return Done{};
   }
 
-  Status find_photograph(const Dict& parameters) {
+  Status find_rows(bool is_photograph, const Dict& parameters) {
     LUMVET_TRY(ByteSlice encoded, image_.encoded());
-    Result<SampleRows> rows = start_dct(std::move(encoded), parameters,
-                                        context_.budget.limits().pixels, wanted_of_codec_);
+    const std::uint64_t most_pixels = context_.budget.limits().pixels;
+    Result<SampleRows> rows =
+        is_photograph ? start_dct(std::move(encoded), parameters, most_pixels, wanted_of_codec_)
+                      : start_ccitt(std::move(encoded), parameters, shape_.height, most_pixels);
     if (!rows.ok()) return std::move(rows).error().at_offset(image_.offset);
     shape_.width = rows->width;
-    shape_.height = rows->height;
-    codec_reduction_ = wanted_of_codec_;
-    across_ = static_cast<double>(rows->whole_width) / codec_reduction_;
-    down_ = static_cast<double>(rows->whole_height) / codec_reduction_;
-    shape_.bits = 8;
+    if (is_photograph) {
+      shape_.height = rows->height;
+      codec_reduction_ = wanted_of_codec_;
+      across_ = static_cast<double>(rows->whole_width) / codec_reduction_;
+      down_ = static_cast<double>(rows->whole_height) / codec_reduction_;
+    }
+    shape_.bits = static_cast<unsigned>(rows->bits);
     codec_components_ = static_cast<std::size_t>(rows->components);
     rows_ = RowFeed(std::move(rows->bytes));
     return Done{};
@@ -236,57 +288,74 @@ class ImageReader {
     }
   }
 
-  // Data that is cut off leaves a part blank; next to none means that the dimensions are made up.
-  Status check_data() {
-    const std::size_t needed = shape_.row_bytes() * static_cast<std::size_t>(shape_.height);
-    const std::uint64_t there = rows_.given();
-    constexpr std::size_t kLeastPart = 1024;
-    if (there < needed / kLeastPart)
-      return Error(ErrorCode::malformed, "a picture has " + std::to_string(there) +
-                                             " bytes where " + std::to_string(needed) + " belong")
+  // Rows of the picture itself. Data that is cut off leaves a part blank; next to none means that
+  // the dimensions are made up.
+  Status read_rows(Picture& picture, std::uint8_t blank, PictureRows::Convert convert) {
+    const bool comes_in_rows = rows_.comes_in_pieces();
+    const Account account{context_.findings, image_.offset,
+                          shape_.row_bytes() * static_cast<std::size_t>(shape_.height)};
+    auto rows = std::make_shared<PictureRows>(
+        picture, plan(std::move(rows_), shape_.row_bytes(), blank, std::move(convert)));
+    place(picture);
+    constexpr int kLeastPart = 1024;
+    const int first_rows = shape_.height / kLeastPart + 1;
+    LUMVET_CHECK(take_rows(*rows, first_rows));
+    if (rows->feed().given() < account.needed / kLeastPart)
+      return Error(ErrorCode::malformed, "a picture has " + std::to_string(rows->feed().given()) +
+                                             " bytes where " + std::to_string(account.needed) +
+                                             " belong")
           .at_offset(image_.offset);
-    if (rows_.damage())
-      context_.findings.add({rows_.damage()->what, image_.offset + rows_.damage()->offset, {}});
-    if (there < needed)
-      context_.findings.add({"a picture has " + std::to_string(there) + " bytes where " +
-                                 std::to_string(needed) + " belong; the rest is left blank",
-                             image_.offset,
-                             {}});
+    if (may_arrive_ && comes_in_rows && opacity_.empty()) {
+      picture.arriving = std::make_shared<ArrivingRows>(picture.height, [rows, account] {
+        if (const Status taken = rows->next(); !taken.ok())
+          account.findings.add({taken.error().message(), account.offset, {}});
+        if (rows->at_end()) account.close(rows->feed());
+        return rows->rows_made();
+      });
+      return Done{};
+    }
+    LUMVET_CHECK(take_rows(*rows, shape_.height));
+    account.close(rows->feed());
     return Done{};
   }
 
-  // All rows, through `convert(row, out)`, which is given what there is of a row; what there is not
-  // stays `blank`.
-  template <typename Convert>
-  Status read_rows(Picture& picture, std::uint8_t blank, const Convert& convert) {
-    return read_rows(rows_, shape_.row_bytes(), picture, blank, convert);
+  // Of others, which are as many and as wide.
+  Status read_all_rows(RowFeed feed, std::size_t row_bytes, Picture& picture, std::uint8_t blank,
+                       PictureRows::Convert convert) {
+    PictureRows rows(picture, plan(std::move(feed), row_bytes, blank, std::move(convert)));
+    place(picture);
+    return take_rows(rows, shape_.height);
   }
 
-  template <typename Convert>
-  Status read_rows(RowFeed& rows, std::size_t row_bytes, Picture& picture, std::uint8_t blank,
-                   const Convert& convert) {
-    const int by = std::max(1, reduction_ / codec_reduction_);
-    RowReducer reducer(picture, shape_.width, shape_.height, by);
+  PictureRows::Plan plan(RowFeed feed, std::size_t row_bytes, std::uint8_t blank,
+                         PictureRows::Convert convert) const {
+    return {.rows = std::move(feed),
+            .row_bytes = row_bytes,
+            .width = shape_.width,
+            .height = shape_.height,
+            .by = reduction_left(),
+            .blank = blank,
+            .convert = std::move(convert)};
+  }
+
+  // What a codec has not done.
+  int reduction_left() const { return std::max(1, reduction_ / codec_reduction_); }
+
+  void place(Picture& picture) const {
+    const int by = reduction_left();
     picture.shift = shift_ / by;
     if (across_ > 0) {
       picture.across = across_ / by;
       picture.down = down_ / by;
     }
-    for (int y = 0; y < shape_.height; ++y) {
-      if (context_.cancel.is_cancelled()) return decoding_cancelled();
-      LUMVET_TRY(const ByteView row, rows.next(row_bytes));
-      std::uint8_t* out = reducer.row();
-      if (row.size() < row_bytes) std::fill_n(out, reducer.row_bytes(), blank);
-      if (!row.empty()) convert(row, out);
-      reducer.end_row();
-    }
-    return Done{};
   }
 
-  // So many of a row's samples are there.
-  std::size_t samples_in(ByteView row) const {
-    return std::min(static_cast<std::size_t>(shape_.width),
-                    row.size() * 8 / (shape_.bits * shape_.components));
+  Status take_rows(PictureRows& rows, int count) const {
+    for (int i = 0; i < count && !rows.at_end(); ++i) {
+      if (context_.cancel.is_cancelled()) return decoding_cancelled();
+      LUMVET_CHECK(rows.next());
+    }
+    return Done{};
   }
 
   // A sheet in black and white stays as small as it is.
@@ -297,21 +366,12 @@ class ImageReader {
   }
 
   Status keep_bits(Picture& picture, std::uint8_t zero, std::uint8_t one, std::uint8_t blank) {
-    picture.width = shape_.width;
-    picture.height = shape_.height;
-    picture.across = picture.width;
-    picture.down = picture.height;
     picture.is_packed = true;
     picture.zero = zero;
     picture.one = one;
-    const std::size_t size = shape_.row_bytes() * static_cast<std::size_t>(shape_.height);
-    picture.samples.reserve(size);
-    for (int y = 0; y < shape_.height; ++y) {
-      LUMVET_TRY(const ByteView row, rows_.next(shape_.row_bytes()));
-      picture.samples.insert(picture.samples.end(), row.begin(), row.end());
-    }
-    picture.samples.resize(size, static_cast<std::uint8_t>(blank == zero ? 0 : 255));
-    return Done{};
+    return read_rows(
+        picture, static_cast<std::uint8_t>(blank == zero ? 0 : 255),
+        [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); });
   }
 
   Status read_stencil(Picture& picture) {
@@ -322,12 +382,12 @@ class ImageReader {
     if (stays_packed())
       return keep_bits(picture, static_cast<std::uint8_t>(255 - of_ones), of_ones, 0);
     const auto of_zeros = static_cast<std::uint8_t>(255 - of_ones);
-    return read_rows(picture, 0, [&](ByteView row, std::uint8_t* out) {
-      if (shape_.bits == 1)
-        return expand_bits(row, static_cast<std::size_t>(shape_.width), of_zeros, of_ones, out);
+    return read_rows(picture, 0, [=, shape = shape_](ByteView row, std::uint8_t* out) {
+      if (shape.bits == 1)
+        return expand_bits(row, static_cast<std::size_t>(shape.width), of_zeros, of_ones, out);
       // A codec may have its own mind about the bits.
-      SampleReader reader(row, shape_.bits);
-      for (std::size_t x = 0; x < samples_in(row); ++x)
+      SampleReader reader(row, shape.bits);
+      for (std::size_t x = 0; x < shape.samples_in(row); ++x)
         out[x] = reader.next() != 0 ? of_ones : of_zeros;
     });
   }
@@ -336,15 +396,16 @@ class ImageReader {
   Status read_mask_values(Picture& picture) {
     picture.kind = Picture::Kind::coverage;
     if (shape_.components == 1) return read_by_table(picture);
-    std::vector<unsigned> raw(shape_.components);
-    std::vector<double> values(shape_.components);
-    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
-      SampleReader reader(row, shape_.bits);
-      for (std::size_t x = samples_in(row); x > 0; --x) {
-        for (unsigned& value : raw) value = reader.next();
-        *out++ = to_byte(color_of(raw, values).green);
-      }
-    });
+    return read_rows(
+        picture, 255,
+        [raw = std::vector<unsigned>(shape_.components), shape = shape_,
+         colors = ColorReader(shape_, space_)](ByteView row, std::uint8_t* out) mutable {
+          SampleReader reader(row, shape.bits);
+          for (std::size_t x = shape.samples_in(row); x > 0; --x) {
+            for (unsigned& value : raw) value = reader.next();
+            *out++ = to_byte(colors.color_of(raw).green);
+          }
+        });
   }
 
   Status read_colors(Picture& picture) {
@@ -355,23 +416,10 @@ class ImageReader {
       return read_rows(picture, 255, [](ByteView row, std::uint8_t* out) {
         std::copy(row.begin(), row.end(), out);
       });
-    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
-      space_->row_to_rgb(row.data(), samples_in(row), out);
-    });
-  }
-
-  Rgb color_of(const std::vector<unsigned>& raw, std::vector<double>& values) const {
-    const double most = static_cast<double>((1u << shape_.bits) - 1);
-    for (std::size_t k = 0; k < shape_.components; ++k)
-      values[k] =
-          shape_.decode[2 * k] + raw[k] / most * (shape_.decode[2 * k + 1] - shape_.decode[2 * k]);
-    return space_->to_rgb(values);
-  }
-
-  static void put(const Rgb& color, std::uint8_t* out) {
-    out[0] = to_byte(color.red);
-    out[1] = to_byte(color.green);
-    out[2] = to_byte(color.blue);
+    return read_rows(picture, 255,
+                     [shape = shape_, space = space_](ByteView row, std::uint8_t* out) {
+                       space->row_to_rgb(row.data(), shape.samples_in(row), out);
+                     });
   }
 
   // One component: every value it can have is converted once. Of 16 bits the upper 8 count. What
@@ -379,9 +427,9 @@ class ImageReader {
   Status read_by_table(Picture& picture) {
     const std::size_t count = std::size_t{1} << std::min(shape_.bits, 8u);
     std::vector<std::uint8_t> table(count * 3);
-    std::vector<double> values(1);
+    ColorReader colors(shape_, space_);
     for (unsigned raw = 0; raw < count; ++raw)
-      put(color_of({shape_.bits == 16 ? raw * 257 : raw}, values), &table[raw * 3]);
+      put(colors.color_of({shape_.bits == 16 ? raw * 257 : raw}), &table[raw * 3]);
     std::vector<std::uint8_t> grays;
     for (std::size_t i = 0; i < count; ++i) grays.push_back(table[3 * i + 1]);
     bool is_gray = true;
@@ -391,15 +439,15 @@ class ImageReader {
     if (picture.kind != Picture::Kind::rgb && stays_packed())
       return keep_bits(picture, grays[0], grays[1], 255);
     const unsigned unused = shape_.bits == 16 ? 8 : 0;
-    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
-      const std::size_t there = samples_in(row);
-      if (picture.kind != Picture::Kind::rgb && shape_.bits == 1)
-        return expand_bits(row, there, grays[0], grays[1], out);
-      SampleReader reader(row, shape_.bits);
-      if (picture.kind == Picture::Kind::rgb)
+    const bool is_rgb = picture.kind == Picture::Kind::rgb;
+    return read_rows(picture, 255, [=, shape = shape_](ByteView row, std::uint8_t* out) {
+      const std::size_t there = shape.samples_in(row);
+      if (!is_rgb && shape.bits == 1) return expand_bits(row, there, grays[0], grays[1], out);
+      SampleReader reader(row, shape.bits);
+      if (is_rgb)
         for (std::size_t x = 0; x < there; ++x, out += 3)
           std::copy_n(&table[std::size_t{reader.next() >> unused} * 3], 3, out);
-      else if (shape_.bits == 8)
+      else if (shape.bits == 8)
         for (std::size_t x = 0; x < there; ++x) out[x] = grays[row[x]];
       else
         for (std::size_t x = 0; x < there; ++x) out[x] = grays[reader.next() >> unused];
@@ -408,21 +456,24 @@ class ImageReader {
 
   // Several components: neighbours are often equal, so the last conversion is kept.
   Status read_by_value(Picture& picture) {
-    std::vector<unsigned> raw(shape_.components);
-    std::vector<unsigned> last_raw(shape_.components, ~0u);
-    std::vector<double> values(shape_.components);
-    std::uint8_t last[3] = {};
-    return read_rows(picture, 255, [&](ByteView row, std::uint8_t* out) {
-      SampleReader reader(row, shape_.bits);
-      for (std::size_t x = samples_in(row); x > 0; --x, out += 3) {
-        for (unsigned& value : raw) value = reader.next();
-        if (raw != last_raw) {
-          put(color_of(raw, values), last);
-          last_raw = raw;
-        }
-        std::copy_n(last, 3, out);
-      }
-    });
+    struct Known {
+      std::vector<unsigned> raw;
+      std::uint8_t color[3] = {};
+    };
+    return read_rows(
+        picture, 255,
+        [raw = std::vector<unsigned>(shape_.components), last = Known{}, shape = shape_,
+         colors = ColorReader(shape_, space_)](ByteView row, std::uint8_t* out) mutable {
+          SampleReader reader(row, shape.bits);
+          for (std::size_t x = shape.samples_in(row); x > 0; --x, out += 3) {
+            for (unsigned& value : raw) value = reader.next();
+            if (raw != last.raw) {
+              put(colors.color_of(raw), last.color);
+              last.raw = raw;
+            }
+            std::copy_n(last.color, 3, out);
+          }
+        });
   }
 
   Status read_masks(Picture& picture) {
@@ -438,10 +489,9 @@ class ImageReader {
     } else if (!opacity_.empty() && context_.resolver.get(dict_, "SMaskInData").as_integer() != 0) {
       auto mask = std::make_shared<Picture>();
       mask->kind = Picture::Kind::coverage;
-      RowFeed rows{ByteSlice(std::move(opacity_))};
-      LUMVET_CHECK(read_rows(
-          rows, static_cast<std::size_t>(shape_.width), *mask, 255,
-          [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); }));
+      LUMVET_CHECK(read_all_rows(
+          RowFeed(ByteSlice(std::move(opacity_))), static_cast<std::size_t>(shape_.width), *mask,
+          255, [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); }));
       picture.mask = std::move(mask);
     }
     return Done{};
@@ -506,7 +556,6 @@ class ImageReader {
     if (ranges.size() < 2 * shape_.components) return Done{};
     auto mask = std::make_shared<Picture>();
     mask->kind = Picture::Kind::coverage;
-    RowFeed again(bytes_);
     const auto is_hidden = [&](SampleReader& reader) {
       bool hidden = true;
       for (std::size_t k = 0; k < shape_.components; ++k) {
@@ -516,11 +565,12 @@ class ImageReader {
       }
       return hidden;
     };
-    LUMVET_CHECK(
-        read_rows(again, shape_.row_bytes(), *mask, 255, [&](ByteView row, std::uint8_t* out) {
-          SampleReader reader(row, shape_.bits);
-          for (std::size_t x = 0; x < samples_in(row); ++x) out[x] = is_hidden(reader) ? 0 : 255;
-        }));
+    LUMVET_CHECK(read_all_rows(RowFeed(bytes_), shape_.row_bytes(), *mask, 255,
+                               [&](ByteView row, std::uint8_t* out) {
+                                 SampleReader reader(row, shape_.bits);
+                                 for (std::size_t x = 0; x < shape_.samples_in(row); ++x)
+                                   out[x] = is_hidden(reader) ? 0 : 255;
+                               }));
     picture.mask = std::move(mask);
     return Done{};
   }
@@ -544,6 +594,7 @@ class ImageReader {
   bool has_matte_ = false;  // or is the mask of a picture that has one
   bool is_stencil_ = false;
   bool has_own_decode_ = false;
+  bool may_arrive_ = false;  // later than the picture is given
 };
 
 }  // namespace

@@ -20,6 +20,9 @@ struct ImageContext {
   // Of so many samples each way one is made, 1 or a power of 2, by the codec if it can: for
   // pictures that are shown small.
   int reduction = 1;
+  // Rows may be decoded when they are asked for, of large pictures without masks; the findings then
+  // outlive the picture, and damage is told when it is met.
+  bool may_arrive = false;
   CancelToken cancel = {};
 };
 

@@ -8,6 +8,7 @@
 
 using namespace lumvet;
 using images::Picture;
+using images::SampleBytes;
 
 namespace {
 
@@ -48,7 +49,7 @@ TEST_CASE("samples of every depth become the same greys", "[images]") {
                 bytes)
           .value();
   CHECK(picture->kind == Picture::Kind::gray);
-  CHECK(picture->samples == Bytes{255, 0, 0, 255});
+  CHECK(picture->samples == SampleBytes{255, 0, 0, 255});
   CHECK(reader.findings.list().empty());
 }
 
@@ -58,15 +59,15 @@ TEST_CASE("decode arrays turn values round", "[images]") {
       reader
           .read("/Width 2/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8/Decode[1 0]", {0, 255})
           .value()
-          ->samples == Bytes{255, 0});
+          ->samples == SampleBytes{255, 0});
   CHECK(reader
             .read("/Width 1/Height 1/ColorSpace/DeviceRGB/BitsPerComponent 8/Decode[1 0 0 1 0 0.5]",
                   {255, 255, 255})
             .value()
-            ->samples == Bytes{0, 255, 128});
+            ->samples == SampleBytes{0, 255, 128});
   CHECK(reader.read("/W 2/H 1/CS[/I/RGB 1<0A0B0C 010203>]/BPC 1/D[1 0]", {0b01000000})
             .value()
-            ->samples == Bytes{1, 2, 3, 10, 11, 12});
+            ->samples == SampleBytes{1, 2, 3, 10, 11, 12});
 }
 
 TEST_CASE("what was mixed with a matte is taken apart again", "[images]") {
@@ -166,9 +167,9 @@ TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]
   Reader reader;
   const auto stencil = reader.read("/Width 3/Height 1/ImageMask true", {0b01000000}).value();
   CHECK(stencil->kind == Picture::Kind::coverage);
-  CHECK(stencil->samples == Bytes{255, 0, 255});
+  CHECK(stencil->samples == SampleBytes{255, 0, 255});
   CHECK(reader.read("/Width 3/Height 1/IM true/D[1 0]", {0b01000000}).value()->samples ==
-        Bytes{0, 255, 0});
+        SampleBytes{0, 255, 0});
 }
 
 TEST_CASE("soft, explicit and colour-key masks become opacities", "[images]") {
@@ -179,13 +180,13 @@ TEST_CASE("soft, explicit and colour-key masks become opacities", "[images]") {
                   {"BitsPerComponent", 8}};
   Dict soft = gray;
   soft.set("SMask", Stream::of(gray, {10, 200}));
-  CHECK(reader.read(Stream::of(soft, {1, 2})).value()->mask->samples == Bytes{10, 200});
+  CHECK(reader.read(Stream::of(soft, {1, 2})).value()->mask->samples == SampleBytes{10, 200});
   Dict hard = gray;
   hard.set("Mask", Stream::of({{"Width", 2}, {"Height", 1}, {"ImageMask", true}}, {0b01000000}));
-  CHECK(reader.read(Stream::of(hard, {1, 2})).value()->mask->samples == Bytes{255, 0});
+  CHECK(reader.read(Stream::of(hard, {1, 2})).value()->mask->samples == SampleBytes{255, 0});
   Dict key = gray;
   key.set("Mask", Array{Object(2), Object(5)});
-  CHECK(reader.read(Stream::of(key, {1, 2})).value()->mask->samples == Bytes{255, 0});
+  CHECK(reader.read(Stream::of(key, {1, 2})).value()->mask->samples == SampleBytes{255, 0});
   CHECK(reader.findings.list().empty());
 }
 
@@ -193,7 +194,7 @@ TEST_CASE("data that is short leaves the rest white; next to none is an error", 
   Reader reader;
   const auto picture =
       reader.read("/Width 2/Height 3/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3}).value();
-  CHECK(picture->samples == Bytes{1, 2, 3, 255, 255, 255});
+  CHECK(picture->samples == SampleBytes{1, 2, 3, 255, 255, 255});
   CHECK(reader.findings.list().size() == 1);
   CHECK(reader.read("/Width 20000/Height 20000/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3})
             .error()
@@ -214,7 +215,7 @@ TEST_CASE("a large picture comes piece by piece and is the same as in one go", "
   Reader reader;
   const int width = 1100;
   const int height = 1000;
-  Bytes samples(static_cast<std::size_t>(width * height * 3));
+  SampleBytes samples(static_cast<std::size_t>(width * height * 3));
   for (std::size_t i = 0; i < samples.size(); ++i)
     samples[i] = static_cast<std::uint8_t>(i * i / 1000);
   Dict dict{{"Width", width},
@@ -222,7 +223,7 @@ TEST_CASE("a large picture comes piece by piece and is the same as in one go", "
             {"ColorSpace", Object::name("DeviceRGB")},
             {"BitsPerComponent", 8},
             {"Filter", Object::name("FlateDecode")}};
-  Bytes packed = filters::deflate(samples);
+  Bytes packed = filters::deflate(ByteView(samples));
   CHECK((reader.read(Stream::of(dict, packed)).value()->samples == samples));
   CHECK(reader.findings.list().empty());
   packed.resize(packed.size() / 2);
@@ -243,12 +244,12 @@ TEST_CASE("pictures that are shown small are made of means", "[images]") {
     CHECK(picture->height == 2);
     CHECK(picture->across == 1.5);
     CHECK(picture->down == 1.5);
-    CHECK(picture->samples == Bytes{25, 40, 8, 200});
+    CHECK(picture->samples == SampleBytes{25, 40, 8, 200});
   }
   SECTION("an index has no mean, the colours it stands for have") {
     const auto picture =
         reader.read("/W 2/H 2/BPC 8/CS[/I/RGB 2<0000FF FF0000 00FF00>]", {0, 1, 1, 0}).value();
-    CHECK(picture->samples == Bytes{128, 0, 128});
+    CHECK(picture->samples == SampleBytes{128, 0, 128});
   }
   SECTION("the mask is made as fine as its picture, not finer") {
     const Dict gray{{"Width", 2},
@@ -257,17 +258,17 @@ TEST_CASE("pictures that are shown small are made of means", "[images]") {
                     {"BitsPerComponent", 8}};
     Dict dict = gray;
     dict.set("SMask", Stream::of(gray, {0, 100, 100, 200}));
-    CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == Bytes{100});
+    CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == SampleBytes{100});
     Dict coarse = gray;
     coarse.set("Width", 1);
     coarse.set("Height", 1);
     dict.set("SMask", Stream::of(coarse, {77}));
-    CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == Bytes{77});
+    CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == SampleBytes{77});
   }
   SECTION("what a key hides is told by samples as they are") {
     const auto picture = reader.read("/W 2/H 2/BPC 8/CS/G/Mask[0 0]", {0, 90, 90, 0}).value();
-    CHECK(picture->mask->samples == Bytes{128});
-    CHECK(picture->samples == Bytes{45});
+    CHECK(picture->mask->samples == SampleBytes{128});
+    CHECK(picture->samples == SampleBytes{45});
   }
   CHECK(reader.findings.list().empty());
 }

@@ -39,7 +39,7 @@ Picture Picture::one_sample() const {
           .across = 1,
           .down = 1,
           .kind = kind,
-          .samples = Bytes(samples.begin(), samples.begin() + channels()),
+          .samples = SampleBytes(samples.begin(), samples.begin() + channels()),
           .mask = mask};
 }
 

@@ -1,15 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
 // Decoded pictures, ready to be sampled.
 //
-// Threads: immutable once made, share freely.
+// Threads: immutable once made, share freely; rows that are still to come are there once asked for.
 #pragma once
 
 #include <memory>
 #include <optional>
+#include <vector>
 
+#include "base/unfilled.h"
+#include "images/arriving_rows.h"
 #include "lumvet/base/bytes.h"
 
 namespace lumvet::images {
+
+using SampleBytes = std::vector<std::uint8_t, Unfilled<std::uint8_t>>;
 
 // Rows from the top, without padding; those of packed ones begin at a byte.
 struct Picture {
@@ -27,12 +32,21 @@ struct Picture {
   bool is_packed = false;  // a bit for each sample, which stands for `zero` or `one`
   std::uint8_t zero = 0;
   std::uint8_t one = 255;
-  Bytes samples = {};                        // one byte a channel, unless they are packed
+  SampleBytes samples = {};                  // one byte a channel, unless they are packed
   std::shared_ptr<const Picture> mask = {};  // coverage of any size; null when all is opaque
+
+  std::shared_ptr<ArrivingRows> arriving = {};  // null when all rows are there
+
+  // Everything below that takes a row waits for it.
+  void wait_for(int row) const {
+    if (arriving) arriving->need(row);
+  }
+  void wait_for_all() const { wait_for(height - 1); }
 
   // `count` samples of row `y` from `first` on; packed ones are unpacked into `room`.
   const std::uint8_t* row(int y, int first, int count, Bytes& room) const {
     if (is_packed) return unpacked(y, first, count, room);
+    wait_for(y);
     return samples.data() + (static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
                              static_cast<std::size_t>(first)) *
                                 static_cast<std::size_t>(channels());
@@ -40,6 +54,7 @@ struct Picture {
 
   // The bits of a row of a packed picture.
   const std::uint8_t* packed_row(int y) const {
+    wait_for(y);
     return samples.data() + static_cast<std::size_t>(y) * packed_row_bytes();
   }
 

@@ -33,6 +33,7 @@ class RowFeed {
     return ByteView(row_).first(there);
   }
 
+  bool comes_in_pieces() const { return pieces_ != nullptr; }
   std::uint64_t given() const { return given_; }  // bytes so far
   std::optional<filters::Damage> damage() const {
     return pieces_ ? pieces_->damage() : std::nullopt;

@@ -10,25 +10,26 @@ RowReducer::RowReducer(Picture& picture, int width, int height, int by)
       channels_(picture.channels()),
       width_(width),
       rows_left_(height),
-      row_bytes_(static_cast<std::size_t>(width) * static_cast<std::size_t>(channels_)),
-      samples_(picture.samples),
-      row_(row_bytes_) {
+      row_bytes_(picture.is_packed
+                     ? (static_cast<std::size_t>(width) + 7) / 8
+                     : static_cast<std::size_t>(width) * static_cast<std::size_t>(channels_)) {
   picture.width = (width - 1) / by + 1;
   picture.height = (height - 1) / by + 1;
   picture.across = static_cast<double>(width) / by;
   picture.down = static_cast<double>(height) / by;
-  const auto reduced_bytes =
-      static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(channels_);
-  samples_.clear();
-  samples_.reserve(reduced_bytes * static_cast<std::size_t>(picture.height));
+  const std::size_t reduced_bytes =
+      by == 1 ? row_bytes_
+              : static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(channels_);
+  picture.samples.resize(reduced_bytes * static_cast<std::size_t>(picture.height));
+  out_ = picture.samples.data();
   if (by == 1) return;
-  means_.resize(reduced_bytes);
+  row_.resize(row_bytes_);
   sums_.resize(row_bytes_);
 }
 
 void RowReducer::end_row() {
   if (by_ == 1) {
-    samples_.insert(samples_.end(), row_.begin(), row_.end());
+    out_ += row_bytes_;
     return;
   }
   for (std::size_t i = 0; i < row_bytes_; ++i) sums_[i] += row_[i];
@@ -39,18 +40,16 @@ void RowReducer::end_row() {
 
 void RowReducer::write_means() {
   const std::uint32_t* sum = sums_.data();
-  std::uint8_t* mean = means_.data();
   for (int x = 0; x < width_; x += by_) {
     const int columns = std::min(by_, width_ - x);
     const auto samples = static_cast<std::uint32_t>(columns * summed_);
     for (int k = 0; k < channels_; ++k) {
       std::uint32_t total = 0;
       for (int i = 0; i < columns; ++i) total += sum[i * channels_ + k];
-      *mean++ = static_cast<std::uint8_t>((total + samples / 2) / samples);
+      *out_++ = static_cast<std::uint8_t>((total + samples / 2) / samples);
     }
     sum += columns * channels_;
   }
-  samples_.insert(samples_.end(), means_.begin(), means_.end());
   std::fill(sums_.begin(), sums_.end(), 0u);
   summed_ = 0;
 }

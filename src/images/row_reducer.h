@@ -12,12 +12,13 @@ namespace lumvet::images {
 
 class RowReducer {
  public:
-  // `picture` has its kind; the rest is set here. Of `width` × `height` samples to come, `by` in
+  // `picture` has its kind, its samples stay where they are put; the rest is set here. Packed ones
+  // stay as they are. Of `width` × `height` samples to come, `by` in
   // each direction become one.
   RowReducer(Picture& picture, int width, int height, int by);
 
   // Where the next row belongs, and how many bytes it has.
-  std::uint8_t* row() { return row_.data(); }
+  std::uint8_t* row() { return by_ == 1 ? out_ : row_.data(); }
   std::size_t row_bytes() const { return row_bytes_; }
   void end_row();
 
@@ -29,9 +30,8 @@ class RowReducer {
   int width_;
   int rows_left_;
   std::size_t row_bytes_;
-  Bytes& samples_;
-  Bytes row_;
-  Bytes means_ = {};
+  std::uint8_t* out_;
+  Bytes row_ = {};
   std::vector<std::uint32_t> sums_ = {};  // of the rows since the last means, column by column
   int summed_ = 0;
 };

@@ -203,6 +203,7 @@ void PictureSampler::nearest_row(const Plane& plane, int x, int y, int count, co
                          static_cast<int>(steps.across(i) >> 32), 1, room_));
     return;
   }
+  picture.wait_for_all();
   const std::uint8_t* samples = picture.samples.data();
   const std::int64_t width = picture.width;
   const auto at = [&](std::int64_t u, std::int64_t v) {

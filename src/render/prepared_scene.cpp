@@ -135,6 +135,8 @@ class Preparer {
     return prepared;
   }
 
+  const std::vector<std::shared_ptr<const images::Picture>>& arriving() const { return arriving_; }
+
  private:
   void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
     prepared.rectangle = upright_rectangle(lines);
@@ -170,6 +172,7 @@ class Preparer {
       prepared.bounds = {};
       return;
     }
+    if (prepared.picture->arriving) arriving_.push_back(prepared.picture);
     Path square;
     square.add_rect({0, 0, 1, 1});
     std::vector<Polyline> lines = raster::flatten(square, placed, kTolerance);
@@ -228,6 +231,7 @@ class Preparer {
   Matrix to_pixels_;
   PixelRect area_;
   EdgeStore& edges_;
+  std::vector<std::shared_ptr<const images::Picture>> arriving_;
   CancelToken cancel_;
   GlyphCache glyphs_;
 };
@@ -267,6 +271,9 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
       if (!operation.bounds.is_empty()) prepared.operations[chunk].push_back(std::move(operation));
     }
   });
+  for (const Preparer& preparer : preparers)
+    prepared.arriving.insert(prepared.arriving.end(), preparer.arriving().begin(),
+                             preparer.arriving().end());
   return prepared;
 }
 

@@ -61,6 +61,8 @@ struct PreparedScene {
   // Those that touch the area, in order, some in each.
   std::vector<std::vector<PreparedOperation>> operations;
   std::vector<EdgeStore> edges;  // of clips and operations
+  // Pictures whose rows come while they are drawn.
+  std::vector<std::shared_ptr<const images::Picture>> arriving;
 };
 
 // Lines stay within a small part of a pixel of the curves they stand for.

@@ -40,9 +40,12 @@ class Drawing {
     for (int y = part.top; y < part.bottom; y += kTileHeight)
       for (int x = part.left; x < part.right; x += kTileWidth)
         tiles.push_back(PixelRect{x, y, x + kTileWidth, y + kTileHeight}.intersected(part));
-    rendering::share_out(tiles.size(), threads_, [&](int worker, std::size_t i) {
+    // One thread decodes pictures ahead of those that draw them; alone, it decodes what it draws.
+    const std::size_t ahead = threads_ > 1 ? prepared_.arriving.size() : 0;
+    rendering::share_out(ahead + tiles.size(), threads_, [&](int worker, std::size_t i) {
       if (options_.cancel.is_cancelled()) return;
-      draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i], buffer, top);
+      if (i < ahead) return prepared_.arriving[i]->arriving->run_ahead(options_.cancel);
+      draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i - ahead], buffer, top);
     });
     if (options_.cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
     return Done{};

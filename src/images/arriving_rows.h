@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: Apache-2.0
+// The rows of a picture that are decoded when they are asked for, from the first on, by whoever
+// asks: drawing may begin at the top while a second thread decodes what is further down.
+//
+// Threads: internally synchronised.
+#pragma once
+
+#include <atomic>
+#include <functional>
+#include <mutex>
+
+#include "lumvet/base/progress.h"
+
+namespace lumvet::images {
+
+class ArrivingRows {
+ public:
+  // `decode` decodes some more and tells how many of the `rows` are there; at the end it says all.
+  // One thread calls it at a time.
+  ArrivingRows(int rows, std::function<int()> decode) : rows_(rows), decode_(std::move(decode)) {}
+
+  // Returns once the row is there.
+  void need(int row) {
+    if (row >= there_.load(std::memory_order_acquire)) decode_until(row);
+  }
+  // Decodes what is left, for others to find it there; returns early once cancelled.
+  void run_ahead(const CancelToken& cancel);
+
+ private:
+  void decode_until(int row);
+  // With `decoding_` held.
+  void decode_some() { there_.store(decode_(), std::memory_order_release); }
+  void tell_others();
+
+  const int rows_;
+  std::function<int()> decode_;
+  std::mutex decoding_;
+  std::atomic<int> there_ = 0;
+  std::atomic<unsigned> turn_ = 0;  // changes when rows have come, or somebody stops decoding
+};
+
+}  // namespace lumvet::images
