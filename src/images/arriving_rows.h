@@ -29,7 +29,11 @@ class ArrivingRows {
  private:
   void decode_until(int row);
   // With `decoding_` held.
-  void decode_some() { there_.store(decode_(), std::memory_order_release); }
+  void decode_some() {
+    const int there = decode_();
+    if (there == rows_) decode_ = nullptr;  // and what it kept for that
+    there_.store(there, std::memory_order_release);
+  }
   void tell_others();
 
   const int rows_;

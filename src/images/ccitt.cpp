@@ -31,21 +31,22 @@ Result<CcittParameters> CcittParameters::from(const Dict& dict) {
 }
 
 CcittRows::CcittRows(const CcittParameters& parameters, ByteView input)
-    : parameters_(parameters), input_(input), above_(kBehind, parameters.columns) {}
+    : parameters_(parameters),
+      input_(input),
+      above_(2 * static_cast<std::size_t>(parameters.columns) + 2 * kBehind, parameters.columns),
+      changes_(above_.size()) {}
 
 // Zeros behind the end, which are no code word.
 unsigned CcittRows::peek(unsigned bits) const {
   const std::size_t first = position_ / 8;
-  const std::size_t there =
-      std::min<std::size_t>(input_.size() - std::min(first, input_.size()), 4);
   std::uint32_t window = 0;
-  if (there == 4) {  // one load, as compilers see
-    const std::uint8_t* four = &input_[first];
+  if (first + 4 <= input_.size()) {  // one load, as compilers see
+    const std::uint8_t* four = input_.data() + first;
     window = std::uint32_t{four[0]} << 24 | std::uint32_t{four[1]} << 16 |
              std::uint32_t{four[2]} << 8 | four[3];
   } else {
-    for (std::size_t i = 0; i < there; ++i)
-      window |= std::uint32_t{input_[first + i]} << (24 - 8 * i);
+    for (std::size_t i = first; i < input_.size(); ++i)
+      window |= std::uint32_t{input_[i]} << (24 - 8 * (i - first));
   }
   return window << (position_ % 8) >> (32 - bits);
 }
@@ -105,10 +106,13 @@ std::optional<int> CcittRows::read_run(bool black) {
   }
 }
 
-// False where the colour would change in front of where it changed last, or behind the row.
+// False where the colour would change in front of where it changed last, or behind the row, or more
+// often than a row has pixels and empty runs that anybody would write.
 bool CcittRows::add_change(int at) {
-  if (at > parameters_.columns || at < (changes_.empty() ? 0 : changes_.back())) return false;
-  changes_.push_back(at);
+  if (at > parameters_.columns || at < (count_ == 0 ? 0 : changes_[count_ - 1]) ||
+      count_ + kBehind >= changes_.size())
+    return false;
+  changes_[count_++] = at;
   return true;
 }
 
@@ -128,14 +132,15 @@ bool CcittRows::read_two_dimensional() {
   const auto& codes = modes();
   int a0 = -1;  // in front of the first pixel
   bool black = false;
-  std::size_t next_above = 0;
+  // Where the row above changes to the colour that this row does not have at a0 (T.4, 4.2.1.1):
+  // even changes are to black, odd ones to white. What stands behind its last change is never
+  // passed.
+  const int* const begin = above_.data();
+  const int* next_above = begin;
   while (a0 < columns) {
-    // Where the row above changes to the colour that this row does not have at a0 (T.4, 4.2.1.1);
-    // what stands behind its last change is never passed.
-    while (next_above > 0 && above_[next_above - 1] > a0) --next_above;
-    while (above_[next_above] <= a0 || (next_above % 2 == 1) != black) ++next_above;
-    const int b1 = above_[next_above];
-    const int b2 = above_[next_above + 1];
+    while (*next_above <= a0) next_above += 2;
+    const int b1 = next_above[0];
+    const int b2 = next_above[1];
     const ModeCode code = codes[peek(kModeBits)];
     if (code.mode == Mode::none || code.mode == Mode::extension || at_end()) return false;
     skip(code.length);
@@ -145,6 +150,7 @@ bool CcittRows::read_two_dimensional() {
       a0 = b1 + code.shift;
       if (!add_change(a0)) return false;
       black = !black;
+      next_above += next_above == begin ? 1 : -1;  // of changes to the other colour
     } else {
       for (const bool color : {black, !black}) {
         const auto run = read_run(color);
@@ -189,9 +195,10 @@ bool CcittRows::next(std::span<std::uint8_t> row) {
     two_dimensional = peek(1) == 0;
     skip(1);
   }
-  changes_.clear();
+  count_ = 0;
   if (two_dimensional ? read_two_dimensional() : read_one_dimensional()) {
-    changes_.insert(changes_.end(), kBehind, parameters_.columns);
+    std::fill_n(changes_.begin() + static_cast<std::ptrdiff_t>(count_), kBehind,
+                parameters_.columns);
     std::swap(above_, changes_);
   } else {
     if (damaged_++ == 0) first_damage_ = position_ / 8;

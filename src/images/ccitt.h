@@ -59,6 +59,7 @@ class CcittRows {
   static constexpr std::size_t kBehind = 4;
   std::vector<int> above_;    // where the colour changes in the row above, white first
   std::vector<int> changes_;  // in this row
+  std::size_t count_ = 0;     // of them
   int rows_done_ = 0;
   int damaged_ = 0;
   std::uint64_t first_damage_ = 0;

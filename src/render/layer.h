@@ -64,6 +64,8 @@ class Layer {
   }
   // One that does, over what is covered; all of the run lies within the area.
   void put(const raster::Coverage::Run& run, const color::Rgb8& color, std::uint8_t alpha);
+  // Where the pixels are, for who covers them without mixing.
+  std::uint8_t* pixels_at(int x, int y) { return pixel(x, y); }
   void take_color_out() { raster::take_color_out(kept_.data(), kept_.size() / 4); }
   // A group that was put together, as far as `shapes` let it show: a value for each pixel of its
   // row from x on, or none for all of them.

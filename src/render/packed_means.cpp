@@ -21,12 +21,54 @@ std::uint64_t bits_from(const std::uint8_t* bytes, int left) {
   return word;
 }
 
-// From sums in 1/65536 to what stands for them.
-LUMVET_WIDE void put_means(const std::int32_t* sums, int zero, int one, std::uint8_t* means,
-                           std::size_t count) {
+constexpr std::size_t kBlock = 8;  // pixels, most of which are like the one before
+
+// Where means go: a byte each, or an opaque grey pixel each.
+struct AsBytes {
+  using Each = std::uint8_t;
+  static Each of(std::uint32_t mean) { return static_cast<Each>(mean); }
+};
+struct AsPixels {
+  using Each = std::uint32_t;
+  static Each of(std::uint32_t mean) { return 0xFF000000u | mean * 0x010101u; }
+};
+
+// From changes of sums in 1/65536 to what the sums stand for; takes the changes back.
+template <typename As>
+inline __attribute__((always_inline)) void put(std::int32_t* changes, int zero, int one,
+                                               std::uint8_t* out, std::size_t count) {
   constexpr int kHalf = 1 << 15;
-  for (std::size_t i = 0; i < count; ++i)
-    means[i] = static_cast<std::uint8_t>(((zero << 16) + (one - zero) * sums[i] + kHalf) >> 16);
+  using Each = typename As::Each;
+  const auto mean_of = [=](std::int32_t sum) {
+    return As::of(static_cast<std::uint32_t>(((zero << 16) + (one - zero) * sum + kHalf) >> 16));
+  };
+  std::int32_t sum = 0;
+  for (std::size_t at = 0; at < count; at += kBlock, changes += kBlock) {
+    Each means[kBlock];
+    std::uint32_t any = 0;
+    for (std::size_t i = 0; i < kBlock; ++i) any |= static_cast<std::uint32_t>(changes[i]);
+    if (any == 0) {
+      const Each mean = mean_of(sum);
+      for (Each& each : means) each = mean;
+    } else {
+      for (std::size_t i = 0; i < kBlock; ++i) changes[i] = sum += changes[i];
+      for (std::size_t i = 0; i < kBlock; ++i) means[i] = mean_of(changes[i]);
+      for (std::size_t i = 0; i < kBlock; ++i) changes[i] = 0;
+    }
+    const std::size_t there = std::min(kBlock, count - at);
+    std::memcpy(out, means, there == kBlock ? sizeof means : there * sizeof(Each));
+    out += sizeof means;
+  }
+}
+
+LUMVET_WIDE void put_bytes(std::int32_t* changes, int zero, int one, std::uint8_t* out,
+                           std::size_t count) {
+  put<AsBytes>(changes, zero, one, out, count);
+}
+
+LUMVET_WIDE void put_pixels(std::int32_t* changes, int zero, int one, std::uint8_t* out,
+                            std::size_t count) {
+  put<AsPixels>(changes, zero, one, out, count);
 }
 
 }  // namespace
@@ -45,8 +87,9 @@ void PackedMeans::set_pixels(const std::vector<Extent>& pixels) {
     columns_.push_back({static_cast<std::int32_t>(pixel),
                         static_cast<std::int32_t>(std::min(to_right / width, 1.0) * kWhole + 0.5)});
   }
-  changes_.assign(pixels.size() + 1, 0);
-  means_.resize(pixels.size());
+  pixels_ = pixels.size();
+  // Whole blocks, with room for a change behind the last pixel.
+  changes_.assign((pixels_ / kBlock + 1) * kBlock, 0);
 }
 
 void PackedMeans::add(const std::uint8_t* row, int weight) {
@@ -74,12 +117,14 @@ void PackedMeans::add(const std::uint8_t* row, int weight) {
   }
 }
 
-const std::uint8_t* PackedMeans::take(std::uint8_t zero, std::uint8_t one) {
-  std::int32_t sum = 0;
-  for (std::int32_t& change : changes_) change = sum += change;
-  put_means(changes_.data(), zero, one, means_.data(), means_.size());
-  std::fill(changes_.begin(), changes_.end(), 0);
-  return means_.data();
+void PackedMeans::take_bytes(std::uint8_t zero, std::uint8_t one, std::uint8_t* out) {
+  put_bytes(changes_.data(), zero, one, out, pixels_);
+  changes_.back() = 0;
+}
+
+void PackedMeans::take_pixels(std::uint8_t zero, std::uint8_t one, std::uint8_t* out) {
+  put_pixels(changes_.data(), zero, one, out, pixels_);
+  changes_.back() = 0;
 }
 
 }  // namespace lumvet::rendering

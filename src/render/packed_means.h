@@ -5,10 +5,9 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <cstddef>
 #include <cstdint>
 #include <vector>
-
-#include "lumvet/base/bytes.h"
 
 namespace lumvet::rendering {
 
@@ -29,9 +28,10 @@ class PackedMeans {
   // The bits of a row of the sheet, which has the part `weight` of all rows, together kWhole.
   void add(const std::uint8_t* row, int weight);
 
-  // The mean of each pixel, where bits stand for `zero` and `one`, until the next call; the sums
-  // begin anew.
-  const std::uint8_t* take(std::uint8_t zero, std::uint8_t one);
+  // The mean of each pixel, where bits stand for `zero` and `one`, as a byte or as an opaque grey
+  // pixel of four; the sums begin anew.
+  void take_bytes(std::uint8_t zero, std::uint8_t one, std::uint8_t* out);
+  void take_pixels(std::uint8_t zero, std::uint8_t one, std::uint8_t* out);
 
  private:
   // Where a column begins: in a pixel, of which the part to the right is in 1/256.
@@ -40,11 +40,11 @@ class PackedMeans {
     std::int32_t part;
   };
 
+  std::size_t pixels_ = 0;
   int first_ = 0;  // column, as last_
   int last_ = 0;
   std::vector<Column> columns_;        // from the first on
   std::vector<std::int32_t> changes_;  // of the sum from each pixel to the next, in 1/65536
-  Bytes means_;
 };
 
 }  // namespace lumvet::rendering

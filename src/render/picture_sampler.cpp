@@ -143,16 +143,30 @@ class PictureSampler::Steps {
 const std::uint8_t* PictureSampler::row(int x, int y, int count) {
   const Last wanted{x, count, only_row(colors_, y),
                     mask_.picture != nullptr ? only_row(mask_, y) : 0};
-  if (wanted == last_ && wanted.row >= 0 && wanted.mask_row >= 0) return out_.data();
+  if (wanted == last_ && wanted.row >= 0 && wanted.mask_row >= 0) return last_out_;
   last_ = wanted;
   out_.resize(static_cast<std::size_t>(count) * 4);
-  std::uint8_t* out = out_.data();
+  last_out_ = out_.data();
+  put_row(x, y, count, out_.data());
+  if (mask_.picture != nullptr) sample_row(mask_, x, y, count, PutOpacity{out_.data()});
+  return last_out_;
+}
+
+void PictureSampler::row_into(int x, int y, int count, std::uint8_t* out) {
+  const Last wanted{x, count, only_row(colors_, y), 0};
+  if (wanted == last_ && wanted.row >= 0)
+    std::memcpy(out, last_out_, static_cast<std::size_t>(count) * 4);
+  else
+    put_row(x, y, count, out);
+  last_ = wanted;
+  last_out_ = out;
+}
+
+void PictureSampler::put_row(int x, int y, int count, std::uint8_t* out) {
   if (colors_.picture->channels() == 3)
     sample_row(colors_, x, y, count, PutColors<3>{out});
   else
     sample_row(colors_, x, y, count, PutColors<1>{out});
-  if (mask_.picture != nullptr) sample_row(mask_, x, y, count, PutOpacity{out});
-  return out;
 }
 
 // The row that all samples come from; -1 when there are several, or they are mixed.
@@ -171,7 +185,10 @@ void PictureSampler::sample_row(Plane& plane, int x, int y, int count, const Put
     return interpolate_ && !is_point ? smooth_row(plane, x, y, count, put)
                                      : nearest_row(plane, x, y, count, put);
   if (plane.means) {
-    if constexpr (Put::kChannels == 3) return plane.means->put_colors(x, y, count, put.out);
+    if constexpr (std::is_same_v<Put, PutColors<3>>)
+      return plane.means->put_colors(x, y, count, put.out);
+    if constexpr (std::is_same_v<Put, PutColors<1>>)
+      return plane.means->put_grays(x, y, count, put.out);
     const std::uint8_t* values = plane.means->values(x, y, count);
     for (int i = 0; i < count; ++i) put(i, values + i);
     return;

@@ -23,6 +23,9 @@ class PictureSampler {
   // Red, green, blue and the mask's opacity at the middles of `count` pixels from (x, y) on to the
   // right, four bytes each, until the next call; coverage takes the place of all three colours.
   const std::uint8_t* row(int x, int y, int count);
+  // The same straight to where they belong, of a picture that is opaque; it may be looked at there
+  // again for the next row.
+  void row_into(int x, int y, int count, std::uint8_t* out);
   bool is_opaque() const { return mask_.picture == nullptr; }
 
  private:
@@ -60,7 +63,10 @@ class PictureSampler {
   };
   int only_row(const Plane& plane, int y) const;
 
+  void put_row(int x, int y, int count, std::uint8_t* out);
+
   Last last_;
+  const std::uint8_t* last_out_ = nullptr;
   Bytes out_;
   Bytes room_;  // of packed samples
   Bytes other_room_;

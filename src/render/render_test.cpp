@@ -127,6 +127,35 @@ TEST_CASE("pictures stand upright, average when shrunk, and show their masks", "
             .at(10, 10) == Color{0, 0, 255, 255});
 }
 
+TEST_CASE("a large picture is decoded as far down as it is drawn", "[render]") {
+  // Two fifths of its data are missing, which nobody knows who looks at its upper half.
+  constexpr int kSide = 1200;
+  std::string samples;
+  for (int i = 0; i < kSide * kSide; ++i) samples += static_cast<char>(i / kSide % 200 + i % 50);
+  samples.resize(samples.size() * 3 / 5);
+  PdfBuilder pdf;
+  pdf.page("100 0 0 100 0 0 cm /I Do", "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>");
+  pdf.stream(9, "/Subtype/Image/Width 1200/Height 1200/ColorSpace/DeviceGray/BitsPerComponent 8",
+             samples);
+  const std::string text = pdf.finish();
+  const Bytes bytes(text.begin(), text.end());
+  std::vector<Raster> sheets;
+  for (const int threads : {1, 2, 5}) {
+    const Document document = Document::open(bytes).value();
+    const Scene scene = Scene::record(document.page(0).value()).value();
+    RenderOptions upper{.dpi = 360, .area = PageArea{0, 0, 100, 30}, .threads = 1};
+    const Raster part = render(scene, upper).value();
+    CHECK(document.findings().empty());
+    sheets.push_back(render(scene, {.dpi = 360, .threads = threads}).value());
+    for (int y = 0; y < part.height(); ++y)
+      REQUIRE(std::equal(part.row(y), part.row(y) + part.stride(), sheets.back().row(y)));
+    REQUIRE(document.findings().size() == 1);
+    CHECK_THAT(document.findings()[0].what, Catch::Contains("left blank"));
+    CHECK(sheets.back().at(100, 450) == kWhite);
+    CHECK(sheets.back() == sheets.front());
+  }
+}
+
 TEST_CASE("the paper shows wherever what is drawn first does not hide it", "[render]") {
   // A first drawing that takes all of the page, and one thing that may keep it from hiding all.
   const auto corner = [](const std::string& content, const std::string& states = "") {

@@ -222,7 +222,13 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   const bool is_stencil = image.picture->is_stencil();
   const content::Paint& paint = image.paint;
   workspace_->values.resize(static_cast<std::size_t>(tile_.width()));
+  // As photographs and scanned sheets mostly are.
+  const bool covers = !is_stencil && sampler.is_opaque() && paint.alpha == 255 && !paint.in_gray &&
+                      shown.soft.values.empty() && layers_.back().blends_plainly(paint.blend) &&
+                      shown.area.intersected(shown.clip.full()) == shown.area;
   sweep(operation, shown.area, FillRule::nonzero, [&](const raster::Coverage::Run& run) {
+    if (covers && run.values == nullptr && run.value == 255)
+      return sampler.row_into(run.x, run.y, run.count, layers_.back().pixels_at(run.x, run.y));
     const std::uint8_t* all = sampler.row(run.x, run.y, run.count);
     through(shown, run, [&](SourceRow& row) {
       const std::uint8_t* samples = all + std::ptrdiff_t{row.x - run.x} * 4;

@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstring>
 
+#include "raster/blend.h"
 #include "raster/means.h"
 
 namespace lumvet::rendering {
@@ -114,26 +116,42 @@ void UprightMeans::put_colors(int x, int y, int count, std::uint8_t* out) {
 }
 
 const std::uint8_t* UprightMeans::values(int x, int y, int count) {
+  values_.resize(static_cast<std::size_t>(std::max(count, 0)));
   if (count <= 0) return values_.data();
-  if (picture_->is_packed && to_samples_.a >= 1) return packed_values(x, y, count);
+  if (is_packed()) {
+    if (const auto only = add_packed(x, y, count))
+      values_.assign(values_.size(), *only);
+    else
+      packed_.take_bytes(picture_->zero, picture_->one, values_.data());
+    return values_.data();
+  }
   find_taps(x, count);
   const Columns columns = columns_of(x, count);
   add_up(down(y), columns);
-  values_.resize(static_cast<std::size_t>(count));
   raster::mean_values(means_.data(), columns.first,
                       {first_columns(x), static_cast<std::size_t>(count)}, weights(x), taps_.each,
                       values_.data());
   return values_.data();
 }
 
-const std::uint8_t* UprightMeans::packed_values(int x, int y, int count) {
-  const Stretch rows = down(y);
-  const Stretch left = across(x);
-  const Stretch right = across(x + count - 1);
-  if (const auto only = only_value(*picture_, rows, left.first, right.last - left.first + 1)) {
-    values_.assign(static_cast<std::size_t>(count), *only);  // as most of a sheet is
-    return values_.data();
+void UprightMeans::put_grays(int x, int y, int count, std::uint8_t* out) {
+  if (count <= 0) return;
+  if (!is_packed()) {
+    const std::uint8_t* means = values(x, y, count);
+    for (int i = 0; i < count; ++i, out += 4) {
+      const std::uint32_t word = 0xFF000000u | means[i] * 0x010101u;
+      std::memcpy(out, &word, sizeof word);
+    }
+  } else if (const auto only = add_packed(x, y, count)) {
+    raster::fill_row(out, {*only, *only, *only, 255}, count);
+  } else {
+    packed_.take_pixels(picture_->zero, picture_->one, out);
   }
+}
+
+// Adds up the rows of a pixel's height, unless all their samples are alike, as most of a sheet's
+// are: then gives that one.
+std::optional<std::uint8_t> UprightMeans::add_packed(int x, int y, int count) {
   if (x != packed_first_ || count != packed_count_) {
     std::vector<PackedMeans::Extent> extents;
     for (int i = 0; i < count; ++i) {
@@ -143,11 +161,16 @@ const std::uint8_t* UprightMeans::packed_values(int x, int y, int count) {
     packed_.set_pixels(extents);
     packed_first_ = x;
     packed_count_ = count;
+    const int first = across(x).first;
+    packed_columns_ = {first, across(x + count - 1).last - first + 1};
   }
+  const Stretch rows = down(y);
+  if (const auto only = only_value(*picture_, rows, packed_columns_.first, packed_columns_.count))
+    return only;
   rows.share(PackedMeans::kWhole, [&](int row, std::uint32_t part) {
     packed_.add(picture_->packed_row(row), static_cast<int>(part));
   });
-  return packed_.take(picture_->zero, picture_->one);
+  return std::nullopt;
 }
 
 }  // namespace lumvet::rendering

@@ -27,7 +27,8 @@ class UprightMeans {
   // Of `count` pixels from (x, y) on to the right: a value each, of greys and coverage, until the
   // next call.
   const std::uint8_t* values(int x, int y, int count);
-  // The same of colours, written as four bytes each, of which the last is 255.
+  // The same of greys and of colours, written as four bytes each, of which the last is 255.
+  void put_grays(int x, int y, int count, std::uint8_t* out);
   void put_colors(int x, int y, int count, std::uint8_t* out);
 
  private:
@@ -51,7 +52,8 @@ class UprightMeans {
   const std::uint32_t* weights(int x) const;
   // Of the columns, in 1/256.
   void add_up(const Stretch& rows, const Columns& columns);
-  const std::uint8_t* packed_values(int x, int y, int count);
+  bool is_packed() const { return picture_->is_packed && to_samples_.a >= 1; }
+  std::optional<std::uint8_t> add_packed(int x, int y, int count);
 
   const images::Picture* picture_;
   Matrix to_samples_;
@@ -65,6 +67,7 @@ class UprightMeans {
   PackedMeans packed_;
   int packed_first_ = 0;  // pixel, of those that packed_ is set for
   int packed_count_ = 0;
+  Columns packed_columns_{};  // of all of them
 };
 
 }  // namespace lumvet::rendering
