@@ -198,7 +198,11 @@ Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout
       {"Type", Object::name("Catalog")}, {"Pages", build_pages()}, {"Lang", Object::string("en")}};
   std::vector<lumvet::assemble::NewEntry> entries;
   for (const Entry& entry : entries_)
-    entries.push_back({entry.title, entry.depth, page_ids_[static_cast<std::size_t>(entry.page)]});
+    entries.push_back(
+        {.item = Dict{{"Title", text(entry.title)},
+                      {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(entry.page)]),
+                                     Object::name("Fit")}}},
+         .depth = entry.depth});
   root.set("Outlines", lumvet::assemble::build_outline(ledger_, entries));
   root.set("Names", build_attachments());
   for (const auto& [key, value] : catalog_) root.set(key, value);

@@ -34,8 +34,14 @@ OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
 }  // namespace
 
 std::vector<OutlineEntry> read_outline(const Core& core) {
-  const file::ObjectStore& store = core.store();
   std::vector<OutlineEntry> entries;
+  walk_outline(
+      core, [&](const Dict& item, int depth) { entries.push_back(read_entry(core, item, depth)); });
+  return entries;
+}
+
+void walk_outline(const Core& core, const std::function<void(const Dict& item, int depth)>& visit) {
+  const file::ObjectStore& store = core.store();
   std::set<ObjectId> seen;
   struct Place {
     Object item;
@@ -54,11 +60,10 @@ std::vector<OutlineEntry> read_outline(const Core& core) {
     const Object object = store.resolve(at.item);
     const Dict& item = object.as_dict();
     if (item.is_empty()) continue;
-    entries.push_back(read_entry(core, item, at.depth));
+    visit(item, at.depth);
     open.push_back({item["Next"], at.depth});
     if (at.depth < store.limits().nesting) open.push_back({item["First"], at.depth + 1});
   }
-  return entries;
 }
 
 }  // namespace lumvet::document

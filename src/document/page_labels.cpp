@@ -77,14 +77,18 @@ PageLabels::PageLabels(const file::ObjectStore& store, const Dict& catalog) {
   }
 }
 
-std::string PageLabels::of(int index) const {
+PageLabels::Label PageLabels::label(int index) const {
   const auto after =
       std::upper_bound(ranges_.begin(), ranges_.end(), index,
                        [](int page, const Range& range) { return page < range.first; });
-  if (after == ranges_.begin()) return std::to_string(index + 1);
+  if (after == ranges_.begin()) return {"D", {}, std::int64_t{index} + 1};
   const Range& range = *(after - 1);
-  if (range.style.empty()) return range.prefix;
-  return range.prefix + numeral(range.start + (index - range.first), range.style);
+  return {range.style, range.prefix, range.start + (index - range.first)};
+}
+
+std::string PageLabels::of(int index) const {
+  const Label label = this->label(index);
+  return label.style.empty() ? label.prefix : label.prefix + numeral(label.number, label.style);
 }
 
 }  // namespace lumvet::document

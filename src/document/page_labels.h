@@ -13,9 +13,19 @@ namespace lumvet::document {
 
 class PageLabels {
  public:
+  struct Label {
+    std::string style;   // "D", "R", "r", "A", "a"; none: the prefix alone
+    std::string prefix;  // UTF-8
+    std::int64_t number = 1;
+    bool operator==(const Label&) const = default;
+  };
+
   PageLabels(const file::ObjectStore& store, const Dict& catalog);
 
-  // In UTF-8. Without labels a page's number from 1.
+  // Without labels a page's number from 1.
+  Label label(int index) const;
+
+  // The same as it is printed, in UTF-8.
   std::string of(int index) const;
   bool are_given() const { return !ranges_.empty(); }
 

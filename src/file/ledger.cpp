@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/ledger.h"
 
+#include <algorithm>
+
 namespace lumvet::file {
 
 Object Ledger::resolve(const Object& object) const {
@@ -20,6 +22,14 @@ Object Ledger::resolve(const Object& object) const {
     }
   }
   return current.is_reference() ? Object() : current;
+}
+
+std::vector<ObjectId> Ledger::changed_ids() const {
+  std::vector<ObjectId> ids;
+  ids.reserve(changed_.size());
+  for (const auto& [id, object] : changed_) ids.push_back(id);
+  std::sort(ids.begin(), ids.end());
+  return ids;
 }
 
 }  // namespace lumvet::file

@@ -41,6 +41,7 @@ class Ledger final : public objects::Resolver {
   // The entry goes; the object is again what the base says.
   void drop(ObjectId id) { changed_.erase(id); }
   bool has_changed(ObjectId id) const { return changed_.contains(id); }
+  std::vector<ObjectId> changed_ids() const;  // in order
   std::size_t change_count() const { return changed_.size(); }
 
   Object resolve(const Object& object) const override;

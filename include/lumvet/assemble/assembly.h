@@ -11,6 +11,7 @@
 #pragma once
 
 #include <memory>
+#include <string>
 
 #include "lumvet/assemble/page_selection.h"
 #include "lumvet/document/document.h"
@@ -18,15 +19,33 @@
 
 namespace lumvet {
 
-// What travels along with pages into an assembly.
+// What travels along with pages into an assembly. Scripts never do.
 struct Carry {
   bool outlines = true;  // entries that lead to pages taken along
-  bool metadata = true;  // title, author and so on, of the first document that allows it
+  // A new entry of this title, which leads to the first of the pages; other entries go below it.
+  std::string heading = {};
+  bool lost_entries = false;  // entries whose pages stay behind are kept, but lead nowhere
+  bool labels = true;         // what is printed on the pages as their numbers
+  bool destinations = true;   // places that have a name; links follow when they get another one
+  bool links = true;          // to pages taken along, of any document, and to elsewhere
+  bool annotations = true;    // other than links and fields
+  bool fields = true;         // without, they can be seen but not filled in
+  bool attachments = true;
+  bool layers = true;          // without, everything in them shows
+  bool metadata = true;        // title, author and so on, of the first document that allows it
+  bool opening = true;         // how it is shown when it is opened, and its language, of the first
+  bool output_intents = true;  // what it is printed for, of the first that says so
+};
+
+struct AssemblyOptions {
+  // Fields that have one name in several documents become one field; otherwise the later ones get
+  // another name.
+  bool join_fields = false;
 };
 
 class LUMVET_EXPORT Assembly {
  public:
-  Assembly();
+  explicit Assembly(const AssemblyOptions& options = {});
   Assembly(Assembly&&) noexcept;
   Assembly& operator=(Assembly&&) noexcept;
   ~Assembly();
@@ -37,8 +56,9 @@ class LUMVET_EXPORT Assembly {
 
   int page_count() const;
 
-  // Resources shared by several pages are written once. Links to pages that were not taken along
-  // are left out and counted in the report. Errors: exists, io, cancelled; invalid_argument without
+  // What is alike in several documents, fonts and pictures above all, is written once. Links to
+  // pages that were not taken along are left out, signatures become drawings, and both are counted
+  // in the report. Errors: exists, io, cancelled; invalid_argument without
   // pages.
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
   Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;

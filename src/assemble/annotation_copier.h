@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: Apache-2.0
+// The annotations of one page into a new document: notes with their answers and windows, links that
+// follow their pages, the widgets of fields.
+//
+// Threads: free functions.
+#pragma once
+
+#include "assemble/form_builder.h"
+#include "assemble/source_copier.h"
+#include "lumvet/assemble/assembly.h"
+
+namespace lumvet::assemble {
+
+struct CopiedAnnotations {
+  std::vector<FormBuilder::Widget> widgets;
+  int links_lost = 0;       // their pages are not taken along
+  int signatures_kept = 0;  // as drawings
+  int fields_left = 0;      // which can be seen only
+};
+
+// `as` is the page's copy, which gets its annotations and, where there were signatures, their marks
+// drawn onto it.
+CopiedAnnotations copy_annotations(SourceCopier& copier, file::Ledger& target, const Page& page,
+                                   ObjectId as, const Carry& carry);
+
+}  // namespace lumvet::assemble

@@ -1,0 +1,323 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "assemble/binder.h"
+
+#include <algorithm>
+#include <set>
+
+#include "assemble/annotation_copier.h"
+#include "assemble/equal_objects.h"
+#include "assemble/layer_builder.h"
+#include "assemble/tree_builder.h"
+#include "document/core.h"
+#include "document/destinations.h"
+#include "document/name_tree.h"
+#include "document/outline.h"
+#include "objects/text_string.h"
+#include "save/full_writer.h"
+#include "save/page_tree_builder.h"
+
+namespace lumvet::assemble {
+namespace {
+
+namespace fs = std::filesystem;
+
+std::string count_of(int count, const char* one, const char* many) {
+  return std::to_string(count) + " " + (count == 1 ? one : many);
+}
+
+}  // namespace
+
+Binder::Binder(const std::vector<Part>& parts, const AssemblyOptions& options)
+    : parts_(parts), ids_(parts.size()), form_(ledger_, options.join_fields) {
+  for (const Part& part : parts_) {
+    auto& source = sources_[&part.document.core()];
+    if (!source) source = std::make_unique<Source>(part.document, ledger_);
+  }
+}
+
+Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
+  const ObjectId catalog = ledger_.reserve();
+  root_ = Dict{{"Type", Object::name("Catalog")}};
+  announce_pages();
+  name_destinations();
+  LUMVET_CHECK(copy_pages(options));
+  std::string version = "1.7";
+  LayerBuilder layers;
+  std::set<const document::Core*> with_layers;
+  for (std::size_t p = 0; p < parts_.size(); ++p) {
+    const Part& part = parts_[p];
+    version = std::max(version, part.document.version());
+    add_outline(p);
+    if (part.carry.attachments) add_attachments(part);
+    take_firsts(part);
+    if (part.carry.layers && with_layers.insert(&part.document.core()).second)
+      layers.add(source_of(part).copier);
+  }
+  root_.set("Pages", tree_);
+  root_.set("PageLabels", labels());
+  root_.set("AcroForm", form_.finish());
+  root_.set("OCProperties", layers.finish(ledger_));
+  if (const Object outline = build_outline(ledger_, std::move(entries_)); !outline.is_null()) {
+    root_.set("Outlines", outline);
+    if (!root_.contains("PageMode")) root_.set("PageMode", Object::name("UseOutlines"));
+  }
+  set_names_tree();
+  ledger_.set(catalog, root_);
+  join_equal_objects(ledger_);
+
+  SaveReport report;
+  LUMVET_TRY(report.bytes,
+             saving::write_full({ledger_, Object(catalog), info_, version, {}}, options, sink));
+  for (const auto& ids : ids_) report.pages += static_cast<int>(ids.size());
+  report.findings = findings();
+  return report;
+}
+
+void Binder::announce_pages() {
+  for (std::size_t p = 0; p < parts_.size(); ++p) {
+    Source& source = source_of(parts_[p]);
+    for (const Page& page : parts_[p].pages) {
+      ids_[p].push_back(ledger_.reserve());
+      source.copier.announce(static_cast<int>(p), page, ids_[p].back());
+    }
+  }
+}
+
+void Binder::name_destinations() {
+  for (std::size_t p = 0; p < parts_.size(); ++p) {
+    if (!parts_[p].carry.destinations) continue;
+    Source& source = source_of(parts_[p]);
+    source.copier.enter(static_cast<int>(p));
+    for (const auto& [name, place] : source.copier.destinations()) {
+      if (source.names.contains(name)) continue;  // of the same document in an earlier part
+      const Object copy = source.copier.copied_destination(place);
+      if (copy.is_null()) continue;
+      const std::string own = free_name(
+          name, [this](const std::string& other) { return destinations_.contains(other); });
+      destinations_.emplace(own, copy);
+      source.names.emplace(name, own);
+    }
+  }
+  for (const auto& [core, source] : sources_) source->copier.set_names(&source->names);
+}
+
+// A place in another file that is bound as well.
+Object Binder::place_in_other_file(const Part& from, const std::string& file,
+                                   const Object& destination) {
+  const fs::path wanted = (fs::path(from.document.name()).parent_path() / file).lexically_normal();
+  const auto lies_at = [&](const Part& part) {
+    return fs::path(part.document.name()).lexically_normal() == wanted;
+  };
+  const auto is_called = [&](const Part& part) {
+    return fs::path(part.document.name()).filename() == wanted.filename();
+  };
+  auto part = std::find_if(parts_.begin(), parts_.end(), lies_at);
+  if (part == parts_.end()) part = std::find_if(parts_.begin(), parts_.end(), is_called);
+  return part == parts_.end() ? Object() : source_of(*part).copier.copied_destination(destination);
+}
+
+Status Binder::copy_pages(const SaveOptions& options) {
+  std::size_t count = 0;
+  for (const auto& ids : ids_) count += ids.size();
+  saving::PageTreeBuilder tree(ledger_, count);
+  for (std::size_t p = 0; p < parts_.size(); ++p) {
+    const Part& part = parts_[p];
+    Source& source = source_of(part);
+    source.copier.enter(static_cast<int>(p));
+    source.copier.set_remote([this, &part](const std::string& file, const Object& destination) {
+      return place_in_other_file(part, file, destination);
+    });
+    std::vector<FormBuilder::Widget> widgets;
+    for (std::size_t i = 0; i < part.pages.size(); ++i) {
+      if (options.cancel.is_cancelled())
+        return Error(ErrorCode::cancelled, "binding was cancelled; nothing was written");
+      const Page& page = part.pages[i];
+      source.copier.copy_page(page, ids_[p][i], tree.add(ids_[p][i]));
+      const CopiedAnnotations copied =
+          copy_annotations(source.copier, ledger_, page, ids_[p][i], part.carry);
+      widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
+      source.links_lost += copied.links_lost;
+      source.signatures += copied.signatures_kept;
+      source.fields_left += copied.fields_left;
+    }
+    form_.add(source.copier, widgets);
+  }
+  tree_ = tree.finish();
+  return Done{};
+}
+
+void Binder::add_outline(std::size_t p) {
+  const Part& part = parts_[p];
+  Source& source = source_of(part);
+  SourceCopier& copier = source.copier;
+  copier.enter(static_cast<int>(p));
+  int depth_of_all = 0;
+  if (!part.carry.heading.empty() && !ids_[p].empty()) {
+    Dict item{{"Title", Object::string(objects::utf8_to_text(part.carry.heading))},
+              {"Dest", Array{Object(ids_[p].front()), Object::name("Fit")}}};
+    entries_.push_back({std::move(item), 0, false});
+    depth_of_all = 1;
+  }
+  if (!part.carry.outlines) return;
+  // Where an entry is left out, what is below it moves up. A heading that leads nowhere by itself
+  // waits for an entry below it that is kept.
+  struct Above {
+    int depth;  // in the source
+    std::optional<NewEntry> waiting;
+  };
+  std::vector<Above> above;
+  const auto keep = [&](NewEntry entry) {
+    int depth = depth_of_all;
+    for (Above& other : above) {
+      if (other.waiting) {
+        other.waiting->depth = depth;
+        entries_.push_back(*std::exchange(other.waiting, std::nullopt));
+      }
+      ++depth;
+    }
+    entry.depth = depth;
+    entries_.push_back(std::move(entry));
+  };
+  document::walk_outline(part.document.core(), [&](const Dict& item, int depth) {
+    while (!above.empty() && above.back().depth >= depth) above.pop_back();
+    const Object action = part.document.resolve(item["A"]);
+    const bool is_place =
+        item.contains("Dest") || part.document.resolve(action.as_dict()["S"]).is_name("GoTo");
+    const Object place =
+        copier.copied_destination(item.contains("Dest") ? item["Dest"] : action.as_dict()["D"]);
+    NewEntry entry;
+    entry.is_open = part.document.resolve(item["Count"]).as_integer() > 0;
+    entry.item = copier.copied_dict(
+        item, {"Parent", "Prev", "Next", "First", "Last", "Count", "Dest", "SE"});
+    entry.item.set("Dest", item.contains("Dest") ? place : Object());
+    const bool is_lost = is_place && place.is_null();
+    if (is_lost) {
+      ++source.entries_lost;
+      entry.item.remove("A");
+      if (!part.carry.lost_entries) return;
+    }
+    if (is_lost || is_place || entry.item.contains("A")) {
+      keep(std::move(entry));
+      above.push_back({depth, std::nullopt});
+    } else {
+      above.push_back({depth, std::move(entry)});
+    }
+  });
+}
+
+// Runs of pages that are numbered on: those of sources that say how, and others as they are
+// counted.
+Object Binder::labels() {
+  using Label = document::PageLabels::Label;
+  const bool any = std::any_of(parts_.begin(), parts_.end(), [](const Part& part) {
+    return part.carry.labels && part.document.core().labels().are_given();
+  });
+  if (!any) return Object();
+  std::map<std::int64_t, Object> runs;
+  std::optional<Label> expected;
+  std::int64_t index = 0;
+  for (const Part& part : parts_) {
+    const document::PageLabels& own = part.document.core().labels();
+    const bool has_own = part.carry.labels && own.are_given();
+    for (const Page& page : part.pages) {
+      Label label = has_own ? own.label(page.index()) : Label{"D", {}, index + 1};
+      if (!expected || *expected != label) {
+        Dict run;
+        if (!label.style.empty()) run.set("S", Object::name(label.style));
+        if (!label.prefix.empty())
+          run.set("P", Object::string(objects::utf8_to_text(label.prefix)));
+        if (label.number != 1) run.set("St", label.number);
+        runs.emplace(index, std::move(run));
+      }
+      ++label.number;
+      expected = std::move(label);
+      ++index;
+    }
+  }
+  return build_number_tree(ledger_, runs);
+}
+
+void Binder::add_attachments(const Part& part) {
+  Source& source = source_of(part);
+  const file::ObjectStore& store = part.document.core().store();
+  const Object names = store.get(part.document.catalog(), "Names");
+  document::walk_tree(
+      store, names.as_dict()["EmbeddedFiles"], "Names", [&](const Object& key, const Object& file) {
+        const Object copy = source.copier.copied(file);
+        const std::string name(key.as_string());
+        const auto same = attachments_.find(name);
+        if (copy.is_null() || (same != attachments_.end() && same->second == copy)) return;
+        attachments_.emplace(
+            free_name(name, [this](const std::string& n) { return attachments_.contains(n); }),
+            copy);
+      });
+}
+
+// What a document has once: of the first part that has it and may bring it.
+void Binder::take_firsts(const Part& part) {
+  const Document& document = part.document;
+  SourceCopier& copier = source_of(part).copier;
+  const Dict& catalog = document.catalog();
+  const auto take = [&](std::string_view key) {
+    if (!root_.contains(key) && catalog.contains(key)) root_.set(key, copier.copied(catalog[key]));
+  };
+  if (part.carry.metadata && info_.is_null()) {
+    const Object own = document.resolve(document.trailer()["Info"]);
+    Dict kept;
+    for (const std::string_view key : {"Title", "Author", "Subject", "Keywords"})
+      kept.set(key, document.resolve(own.as_dict()[key]));
+    if (!kept.is_empty()) {
+      info_ = ledger_.add(std::move(kept));
+      take("Metadata");
+    }
+  }
+  if (part.carry.opening && &part == &parts_.front()) {
+    for (const std::string_view key : {"ViewerPreferences", "PageLayout", "Lang"}) take(key);
+    if (!document.resolve(catalog["PageMode"]).is_name("UseNone")) take("PageMode");
+    const Object open = document.resolve(catalog["OpenAction"]);
+    if (open.is_array()) root_.set("OpenAction", copier.copied_destination(open));
+    if (document.resolve(open.as_dict()["S"]).is_name("GoTo"))
+      root_.set("OpenAction", copier.copied(open));
+  }
+  if (part.carry.output_intents) take("OutputIntents");
+}
+
+void Binder::set_names_tree() {
+  Dict names;
+  names.set("Dests", build_name_tree(ledger_, destinations_));
+  names.set("EmbeddedFiles", build_name_tree(ledger_, attachments_));
+  if (!names.is_empty()) root_.set("Names", std::move(names));
+}
+
+std::vector<Finding> Binder::findings() const {
+  std::vector<Finding> findings;
+  std::set<const document::Core*> told;
+  for (const Part& part : parts_) {
+    if (!told.insert(&part.document.core()).second) continue;
+    const Source& source = *sources_.at(&part.document.core());
+    const std::string name = part.document.name();
+    for (const Finding& finding : part.document.findings())
+      findings.push_back({name + ": " + finding.what, finding.offset, finding.object});
+    const auto tell = [&](const std::string& what) { findings.push_back({what, {}, {}}); };
+    if (part.document.encryption()) tell(name + " is protected; the new document is not");
+    const auto count = [&](int number, const char* one, const char* many, const char* what) {
+      if (number > 0) tell(name + ": " + count_of(number, one, many) + what);
+    };
+    count(source.links_lost, "link", "links", " to pages that were not taken along left out");
+    count(source.entries_lost, "entry of the outline leads", "entries of the outline lead",
+          part.carry.lost_entries ? " nowhere, since their pages were not taken along"
+                                  : " to pages that were not taken along, and stayed behind");
+    count(source.fields_left, "form field", "form fields", " can be seen but no longer filled in");
+    count(source.signatures, "signature", "signatures",
+          " can be seen, but no longer be verified: a signature is good for one document only");
+    count(source.copier.scripts_left_out(), "script", "scripts", " left out");
+  }
+  if (form_.renamed() > 0)
+    findings.push_back({count_of(form_.renamed(), "form field", "form fields") +
+                            " got another name, since a field of another document has it",
+                        {},
+                        {}});
+  return findings;
+}
+
+}  // namespace lumvet::assemble

@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: Apache-2.0
+// Puts a new document together from parts of others.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <vector>
+
+#include "assemble/form_builder.h"
+#include "assemble/outline_builder.h"
+#include "assemble/source_copier.h"
+#include "lumvet/assemble/assembly.h"
+
+namespace lumvet::assemble {
+
+struct Part {
+  Document document;
+  std::vector<Page> pages;
+  Carry carry;
+};
+
+class Binder {
+ public:
+  Binder(const std::vector<Part>& parts, const AssemblyOptions& options);
+
+  // Errors: as Assembly::save's.
+  Result<SaveReport> bind(const SaveOptions& options, ByteSink& sink);
+
+ private:
+  // A document, however many parts it has; its resources are copied once.
+  struct Source {
+    explicit Source(const Document& document, file::Ledger& ledger) : copier(document, ledger) {}
+    SourceCopier copier;
+    std::map<std::string, std::string> names;  // of its destinations, in the new document
+    int links_lost = 0;
+    int entries_lost = 0;
+    int signatures = 0;
+    int fields_left = 0;
+  };
+
+  Source& source_of(const Part& part) { return *sources_.at(&part.document.core()); }
+  void announce_pages();
+  void name_destinations();
+  Status copy_pages(const SaveOptions& options);
+  void add_outline(std::size_t part);
+  Object labels();
+  void add_attachments(const Part& part);
+  void take_firsts(const Part& part);
+  Object place_in_other_file(const Part& from, const std::string& file, const Object& destination);
+  void set_names_tree();
+  std::vector<Finding> findings() const;
+
+  const std::vector<Part>& parts_;
+  file::Ledger ledger_;
+  Dict root_;
+  Object info_;
+  std::map<const document::Core*, std::unique_ptr<Source>> sources_;
+  std::vector<std::vector<ObjectId>> ids_;  // of the pages' copies, by part
+  FormBuilder form_;
+  std::vector<NewEntry> entries_;
+  std::map<std::string, Object> destinations_;
+  std::map<std::string, Object> attachments_;
+  Object tree_;
+};
+
+}  // namespace lumvet::assemble

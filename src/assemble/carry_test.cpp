@@ -1,0 +1,392 @@
+// SPDX-License-Identifier: Apache-2.0
+// What travels along with pages: places and links, labels, fields, notes, attachments, layers,
+// marks of signatures; and what does not.
+
+#include "lumvet/assemble/assembly.h"
+#include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
+#include "tests/support/temporary_folder.h"
+
+using namespace lumvet;
+using test::PdfBuilder;
+
+namespace {
+
+// Pages 10, 11, … whose contents say `mark` and their number; `page` are entries of every page.
+std::string book(int count, const std::string& mark, const std::string& catalog = "",
+                 const std::string& page = "", const std::string& others = "") {
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R" + catalog + ">>");
+  std::string kids;
+  for (int i = 0; i < count; ++i) {
+    kids += std::to_string(10 + i) + " 0 R ";
+    pdf.object(10 + i, "<</Type/Page/Parent 2 0 R/Contents " + std::to_string(30 + i) + " 0 R" +
+                           page + ">>");
+    pdf.stream(30 + i, "", mark + std::to_string(i + 1));
+  }
+  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(count) +
+                    "/MediaBox[0 0 100 100]>>");
+  // Objects as "number body" lines; those of streams are parted by \r.
+  for (std::size_t at = 0; at < others.size();) {
+    const std::size_t end = others.find('\n', at);
+    std::string line = others.substr(at, end - at);
+    std::replace(line.begin(), line.end(), '\r', '\n');
+    const std::size_t space = line.find(' ');
+    pdf.object(std::stoi(line.substr(0, space)), line.substr(space + 1));
+    at = end == std::string::npos ? others.size() : end + 1;
+  }
+  return pdf.finish();
+}
+
+Document opened(const std::string& bytes) { return test::open(bytes).value(); }
+
+PageSelection pages(const std::string& text) { return PageSelection::parse(text).value(); }
+
+struct Bound {
+  Document document;
+  std::string bytes;
+  std::vector<std::string> notes;
+  bool tells(const std::string& what) const {
+    return std::any_of(notes.begin(), notes.end(),
+                       [&](const auto& note) { return note.find(what) != std::string::npos; });
+  }
+};
+
+Bound bound(const Assembly& assembly) {
+  BufferSink sink;
+  const SaveReport report = assembly.save(sink, {.layout = FileLayout::classic}).value();
+  const std::string bytes(as_text(sink.bytes()));
+  Bound result{Document::open(sink.take()).value(), bytes, {}};
+  CHECK(result.document.findings().empty());
+  for (const Finding& finding : report.findings) result.notes.push_back(finding.what);
+  return result;
+}
+
+Bound bind_two(const std::string& a, const std::string& b, const Carry& carry = {},
+               const AssemblyOptions& options = {}) {
+  Assembly assembly(options);
+  REQUIRE(assembly.add(opened(a), {}, carry).ok());
+  REQUIRE(assembly.add(opened(b), {}, carry).ok());
+  return bound(assembly);
+}
+
+Object annotation(const Document& document, int page, std::size_t i) {
+  const Object list = document.resolve(document.page(page)->dict()["Annots"]);
+  return document.resolve(list.as_array().at(i));
+}
+
+int count_of(const std::string& text, const std::string& what) {
+  int count = 0;
+  for (std::size_t at = text.find(what); at != std::string::npos; at = text.find(what, at + 1))
+    ++count;
+  return count;
+}
+
+}  // namespace
+
+TEST_CASE("places keep their names, or get others that their links follow", "[assemble]") {
+  const auto source = [](const std::string& mark) {
+    return book(2, mark, "/Names<</Dests<</Names[(end)[11 0 R/Fit](top)[10 0 R/XYZ 1 2 3]]>>>>",
+                "/Annots[50 0 R]", "50 <</Type/Annot/Subtype/Link/Rect[0 0 9 9]/Dest(end)>>");
+  };
+  const Bound two = bind_two(source("a"), source("b"));
+  std::map<std::string, int> places;
+  for (const Destination& place : two.document.named_destinations())
+    places[place.name] = place.page.value();
+  CHECK(places == std::map<std::string, int>{{"end", 1}, {"top", 0}, {"end-2", 3}, {"top-2", 2}});
+  CHECK(annotation(two.document, 0, 0).as_dict()["Dest"].as_string() == "end");
+  CHECK(annotation(two.document, 2, 0).as_dict()["Dest"].as_string() == "end-2");
+  CHECK(two.document.page(2)->annotations()[0].destination->page == 3);
+  CHECK(two.notes.empty());
+
+  const Bound without = bind_two(source("a"), source("b"), {.destinations = false});
+  CHECK(without.document.named_destinations().empty());
+  CHECK(without.document.page(2)->annotations()[0].destination->page == 3);
+}
+
+TEST_CASE("links to a file that is bound as well lead to its pages", "[assemble]") {
+  const test::TemporaryFolder folder;
+  const std::string link = "50 <</Type/Annot/Subtype/Link/Rect[0 0 9 9]/A<</S/GoToR/F(";
+  test::write_file(folder / "a.pdf",
+                   book(1, "a", "", "/Annots[50 0 R]", link + "b.pdf)/D[1/Fit]>>>>"));
+  test::write_file(folder / "b.pdf",
+                   book(2, "b", "", "/Annots[50 0 R]", link + "elsewhere.pdf)/D[0/Fit]>>>>"));
+  Assembly assembly;
+  for (const char* name : {"a.pdf", "b.pdf"})
+    REQUIRE(assembly.add(Document::open(folder / name).value()).ok());
+  const Bound book = bound(assembly);
+  CHECK(book.document.page(0)->annotations()[0].destination->page == 2);
+  const auto outside = book.document.page(1)->annotations()[0];
+  REQUIRE(outside.actions.size() == 1);
+  CHECK(outside.actions[0].kind == Action::Kind::go_to_remote);
+  CHECK(outside.actions[0].target == "elsewhere.pdf");
+}
+
+TEST_CASE("labels go with their pages; pages without are counted on", "[assemble]") {
+  const Document roman =
+      opened(book(4, "a", "/PageLabels<</Nums[0<</S/r>>2<</S/D/P(A-)/St 7>>]>>"));
+  const Document plain = opened(book(2, "b"));
+  Assembly assembly;
+  REQUIRE(assembly.add(roman, pages("2-4")).ok());
+  REQUIRE(assembly.add(plain).ok());
+  REQUIRE(assembly.add(roman, pages("1"), {.labels = false}).ok());
+  const Document book = bound(assembly).document;
+  std::vector<std::string> labels;
+  for (int i = 0; i < book.page_count(); ++i) labels.push_back(book.page_label(i).value());
+  CHECK(labels == std::vector<std::string>{"ii", "A-7", "A-8", "4", "5", "6"});
+}
+
+TEST_CASE("outlines keep their look, go below a heading, and tell what is lost", "[assemble]") {
+  const std::string source =
+      book(3, "a", "/Outlines 60 0 R", "",
+           "60 <</First 61 0 R/Last 64 0 R/Count 5>>\n"
+           "61 <</Title(Part)/Parent 60 0 R/First 62 0 R/Last 63 0 R/Count 2/Next 64 0 R>>\n"
+           "62 <</Title(One)/Parent 61 0 R/Dest[10 0 R/FitH 5]/C[1 0 0]/F 2/Next 63 0 R>>\n"
+           "63 <</Title(Two)/Parent 61 0 R/A<</S/GoTo/D[11 0 R/Fit]>>>>\n"
+           "64 <</Title(Site)/Parent 60 0 R/A<</S/URI/URI(https://ostrel.example)>>/Count -1"
+           "/First 65 0 R/Last 65 0 R>>\n"
+           "65 <</Title(Empty)/Parent 64 0 R>>");
+  struct Line {
+    std::string title;
+    int depth;
+    std::optional<int> page;
+    bool operator==(const Line&) const = default;
+  };
+  const auto lines = [&](const std::string& selection, const Carry& carry, Bound* all = nullptr) {
+    Assembly assembly;
+    REQUIRE(assembly.add(opened(book(1, "cover"))).ok());
+    REQUIRE(assembly.add(opened(source), pages(selection), carry).ok());
+    const Bound book = bound(assembly);
+    if (all != nullptr) *all = book;
+    std::vector<Line> found;
+    for (const OutlineEntry& entry : book.document.outline())
+      found.push_back({entry.title, entry.depth, entry.page});
+    return found;
+  };
+  Bound whole{opened(source), "", {}};
+  CHECK((lines("all", {.heading = "Annex"}, &whole) ==
+         std::vector<Line>{
+             {"Annex", 0, 1}, {"Part", 1, {}}, {"One", 2, 1}, {"Two", 2, 2}, {"Site", 1, {}}}));
+  const OutlineEntry one = whole.document.outline()[2];
+  CHECK(one.bold);
+  CHECK(one.color == std::array<double, 3>{1, 0, 0});
+  CHECK(one.destination->view == Destination::View::fit_h);
+  CHECK(whole.document.outline()[1].is_open);
+  CHECK(whole.notes.empty());
+  Bound part{opened(source), "", {}};
+  CHECK((lines("2", {}, &part) ==
+         std::vector<Line>{{"Part", 0, {}}, {"Two", 1, 1}, {"Site", 0, {}}}));
+  CHECK(part.tells("1 entry of the outline leads to pages that were not taken along"));
+  CHECK((lines("3", {.lost_entries = true}) ==
+         std::vector<Line>{{"Part", 0, {}}, {"One", 1, {}}, {"Two", 1, {}}, {"Site", 0, {}}}));
+  CHECK(
+      (lines("3", {.outlines = false, .heading = "Annex"}) == std::vector<Line>{{"Annex", 0, 1}}));
+}
+
+TEST_CASE("fields of several forms are kept apart or joined, with all that they need",
+          "[assemble]") {
+  // A group with a text field of one widget and a box of two; fonts of one name that differ.
+  const auto form = [](const std::string& font, const std::string& value) {
+    return book(2, "a", "/AcroForm<</Fields[70 0 R]/DA(/F 9 Tf)/DR<</Font<</F 80 0 R>>>>>>",
+                "/Annots[72 0 R 73 0 R]",
+                "70 <</T(check)/Kids[72 0 R 71 0 R]>>\n"
+                "71 <</T(good)/FT/Btn/V/Yes/Parent 70 0 R/Kids[73 0 R]>>\n"
+                "72 <</T(name)/FT/Tx/Ff 2/V(" +
+                    value +
+                    ")/DA(/F 12 Tf 0 g)/Parent 70 0 R/Type/Annot"
+                    "/Subtype/Widget/Rect[0 0 9 9]>>\n"
+                    "73 <</Type/Annot/Subtype/Widget/Rect[10 0 19 9]/AS/Yes/Parent 71 0 R>>\n"
+                    "80 <</Type/Font/Subtype/Type1/BaseFont/" +
+                    font + ">>");
+  };
+  const auto names = [](const Document& document) {
+    std::map<std::string, std::size_t> found;
+    for (const FormField& field : document.form().fields)
+      if (field.is_terminal) found[field.name] = field.widgets.size();
+    return found;
+  };
+  using Names = std::map<std::string, std::size_t>;
+  const Bound apart = bind_two(form("Helvetica", "Ostrel"), form("Courier", "Pell"));
+  // Each page shows both widgets, so that each field has two of them.
+  CHECK(names(apart.document) ==
+        Names{{"check.name", 2}, {"check.good", 2}, {"check-2.name", 2}, {"check-2.good", 2}});
+  CHECK(apart.tells("1 form field got another name"));
+  const Form fields = apart.document.form();
+  const auto field = [&](const std::string& name) {
+    return *std::find_if(fields.fields.begin(), fields.fields.end(),
+                         [&](const FormField& f) { return f.name == name; });
+  };
+  CHECK(field("check.name").value() == "Ostrel");
+  CHECK(field("check-2.name").value() == "Pell");
+  CHECK(field("check-2.name").flags == 2);
+  for (const FieldWidget& widget : field("check-2.good").widgets) CHECK(widget.page.value() >= 2);
+  const Object acro = apart.document.resolve(apart.document.catalog()["AcroForm"]);
+  const Object fonts =
+      apart.document.resolve(apart.document.resolve(acro.as_dict()["DR"]).as_dict()["Font"]);
+  const auto base_font = [&](const std::string& name) {
+    return std::string(
+        apart.document.resolve(fonts.as_dict()[name]).as_dict()["BaseFont"].as_name());
+  };
+  CHECK(base_font("F") == "Helvetica");
+  CHECK(base_font("F-2") == "Courier");
+  CHECK(count_of(apart.bytes, "(/F-2 12 Tf 0 g)") >= 1);
+
+  const Bound joined =
+      bind_two(form("Helvetica", "Ostrel"), form("Helvetica", "Pell"), {}, {.join_fields = true});
+  CHECK(names(joined.document) == Names{{"check.name", 4}, {"check.good", 4}});
+  CHECK_FALSE(joined.tells("another name"));
+  const Bound seen = bind_two(form("Helvetica", "a"), form("Helvetica", "b"), {.fields = false});
+  CHECK(seen.document.form().fields.empty());
+  CHECK(seen.document.page(0)->annotations().size() == 2);
+  CHECK(seen.tells("4 form fields can be seen"));
+}
+
+TEST_CASE("notes keep their answers and windows, on each copy of a page its own", "[assemble]") {
+  const Document source = opened(
+      book(1, "a", "", "/Annots[50 0 R 51 0 R 52 0 R]",
+           "50 <</Type/Annot/Subtype/Text/Rect[0 0 9 9]/Contents(rust)/Popup 51 0 R/P 10 0 R>>\n"
+           "51 <</Type/Annot/Subtype/Popup/Rect[9 9 50 50]/Parent 50 0 R>>\n"
+           "52 <</Type/Annot/Subtype/Text/Rect[0 0 9 9]/Contents(seen)/IRT 50 0 R>>"));
+  Assembly assembly;
+  REQUIRE(assembly.add(source, pages("1,1")).ok());
+  const Document book = bound(assembly).document;
+  for (int page = 0; page < 2; ++page) {
+    const Object list = book.resolve(book.page(page)->dict()["Annots"]);
+    REQUIRE(list.as_array().size() == 3);
+    const Array& ids = list.as_array();
+    CHECK(annotation(book, page, 0).as_dict()["Popup"] == ids[1]);
+    CHECK(annotation(book, page, 1).as_dict()["Parent"] == ids[0]);
+    CHECK(annotation(book, page, 2).as_dict()["IRT"] == ids[0]);
+    CHECK(annotation(book, page, 0).as_dict()["P"].as_reference() == book.page(page)->id());
+  }
+  Assembly plain;
+  REQUIRE(plain.add(source, {}, {.annotations = false}).ok());
+  CHECK_FALSE(bound(plain).document.page(0)->dict().contains("Annots"));
+}
+
+TEST_CASE("attachments come along, and two of one name both do", "[assemble]") {
+  const auto source = [](const std::string& text) {
+    PdfBuilder pdf;
+    pdf.page("", "/MediaBox[0 0 9 9]");
+    pdf.object(1,
+               "<</Type/Catalog/Pages 2 0 R/Names<</EmbeddedFiles<</Names[(readings)5 0 R]>>>>>>");
+    pdf.object(5, "<</Type/Filespec/F(readings.csv)/UF(readings.csv)/EF<</F 6 0 R>>>>");
+    pdf.stream(6, "/Type/EmbeddedFile", text);
+    return pdf.finish();
+  };
+  const auto texts = [](const Document& document) {
+    std::vector<std::string> found;
+    for (const Attachment& attachment : document.attachments())
+      found.emplace_back(as_text(document.attached_bytes(attachment)->bytes.view()));
+    return found;
+  };
+  CHECK(texts(bind_two(source("1;2"), source("3;4")).document) ==
+        std::vector<std::string>{"1;2", "3;4"});
+  CHECK(texts(bind_two(source("1;2"), source("1;2"), {.attachments = false}).document).empty());
+}
+
+TEST_CASE("layers in use come along as they look", "[assemble]") {
+  const std::string source =
+      book(2, "a",
+           "/OCProperties<</OCGs[90 0 R 91 0 R 92 0 R]/D<</BaseState/OFF/ON[91 0 R]"
+           "/Order[(All)90 0 R[91 0 R 92 0 R]]/RBGroups[[90 0 R 91 0 R]]>>>>",
+           "/Resources<</Properties<</A 90 0 R/B 91 0 R>>>>",
+           "90 <</Type/OCG/Name(hidden)>>\n91 <</Type/OCG/Name(shown)>>\n"
+           "92 <</Type/OCG/Name(unused)>>");
+  const Layers layers = bind_two(source, source).document.layers();
+  REQUIRE(layers.all.size() == 4);
+  CHECK(layers.all[0].name == "hidden");
+  CHECK(layers.all[3].name == "shown");
+  CHECK(layers.initial.visible == std::vector<bool>{false, true, false, true});
+  CHECK(layers.initial.one_of == std::vector<std::vector<int>>{{0, 1}, {2, 3}});
+  REQUIRE(layers.initial.order.size() == 6);
+  CHECK(layers.initial.order[0].heading == "All");
+  CHECK(bind_two(source, source, {.layers = false}).document.layers().all.empty());
+}
+
+TEST_CASE("a signature stays as a drawing only", "[assemble]") {
+  const std::string source =
+      book(1, "a", "/AcroForm<</Fields[70 0 R 71 0 R]/SigFlags 3>>", "/Annots[70 0 R 71 0 R]",
+           "70 <</T(Signature)/FT/Sig/V<</Type/Sig/Contents<00>/ByteRange[0 1 2 3]>>/Type/Annot"
+           "/Subtype/Widget/Rect[10 20 30 60]/AP<</N 75 0 R>>>>\n"
+           "71 <</T(later)/FT/Sig/Type/Annot/Subtype/Widget/Rect[0 0 9 9]>>\n"
+           "75 <</Subtype/Form/BBox[0 0 10 10]/Length 12>>\rstream\r0 0 5 5 re f\rendstream");
+  Assembly assembly;
+  REQUIRE(assembly.add(opened(source)).ok());
+  const Bound book = bound(assembly);
+  CHECK(book.tells("1 signature can be seen, but no longer be verified"));
+  const Form form = book.document.form();
+  REQUIRE(form.fields.size() == 1);
+  CHECK(form.fields[0].name == "later");
+  CHECK(count_of(book.bytes, "ByteRange") == 0);
+  const Bytes content = book.document.page(0)->content().value();
+  CHECK_THAT(std::string(as_text(content)),
+             Catch::Contains("2 0 0 4 10 20 cm /Mark Do") && Catch::StartsWith("q"));
+}
+
+TEST_CASE("scripts never come along", "[assemble]") {
+  const std::string script = "<</S/JavaScript/JS(app.alert\\(1\\))>>";
+  const Bound both = bind_two(
+      book(1, "a",
+           "/OpenAction" + script + "/AA<</WC" + script + ">>/Names<</JavaScript<</Names[(x)" +
+               script + "]>>>>/AcroForm<</Fields[70 0 R]/CO[70 0 R]>>",
+           "/AA<</O 61 0 R>>/Annots[50 0 R 70 0 R]",
+           "50 <</Type/Annot/Subtype/Link/Rect[0 0 9 9]/A<</S/URI/URI(https://a.example)/Next " +
+               script + ">>>>\n61 " + script +
+               "\n70 <</T(sum)/FT/Tx/AA<</C 61 0 R>>/Type/Annot/Subtype/Widget/Rect[0 0 9 9]>>"),
+      book(1, "b"));
+  CHECK(count_of(both.bytes, "JavaScript") == 0);
+  CHECK(count_of(both.bytes, "app.alert") == 0);
+  CHECK(both.tells("left out"));
+  CHECK(both.document.page(0)->annotations()[0].actions.size() == 1);
+}
+
+TEST_CASE("what several documents have alike is written once, however deep it lies", "[assemble]") {
+  const auto source = [](const std::string& page) {
+    PdfBuilder pdf;
+    pdf.page(page, "/MediaBox[0 0 9 9]/Resources<</Font<</F 5 0 R>>/XObject<</X 8 0 R>>>>");
+    pdf.object(5, "<</Type/Font/Subtype/TrueType/BaseFont/Ostrel/FontDescriptor 6 0 R>>");
+    pdf.object(6, "<</Type/FontDescriptor/FontName/Ostrel/FontFile2 7 0 R>>");
+    pdf.stream(7, "/Length1 9", "font file");
+    pdf.stream(8, "/Type/XObject/Subtype/Form/BBox[0 0 9 9]/Resources<</Font<</F 5 0 R>>>>",
+               "letterhead of the office");
+    return pdf.finish();
+  };
+  Assembly assembly;
+  for (const char* text : {"one", "two", "three"}) REQUIRE(assembly.add(opened(source(text))).ok());
+  const Bound book = bound(assembly);
+  for (const char* once : {"/Type/FontDescriptor", "font file", "/BaseFont/Ostrel", "letterhead"})
+    CHECK(count_of(book.bytes, once) == 1);
+  CHECK(bound(assembly).bytes == book.bytes);
+}
+
+TEST_CASE("what is not to come along does not", "[assemble]") {
+  const std::string rich =
+      book(1, "a",
+           "/Lang(de)/PageLayout/TwoColumnLeft/ViewerPreferences<</FitWindow true>>"
+           "/OpenAction[10 0 R/Fit]/PageLabels<</Nums[0<</S/R>>]>>"
+           "/OutputIntents[<</S/GTS_PDFX/OutputConditionIdentifier(FOGRA39)>>]"
+           "/Outlines<</First 60 0 R>>",
+           "/Annots[50 0 R]",
+           "50 <</Type/Annot/Subtype/Link/Rect[0 0 9 9]/Dest[10 0 R/Fit]>>\n"
+           "60 <</Title(x)/Dest[10 0 R/Fit]>>");
+  const Bound all = bind_two(rich, rich);
+  CHECK(all.document.language() == "de");
+  CHECK(all.document.output_intents().size() == 1);
+  CHECK(all.document.opening_view().destination->page == 0);
+  CHECK(all.document.outline().size() == 2);
+  const Bound none = bind_two(rich, rich,
+                              {.outlines = false,
+                               .labels = false,
+                               .destinations = false,
+                               .links = false,
+                               .annotations = false,
+                               .fields = false,
+                               .attachments = false,
+                               .layers = false,
+                               .metadata = false,
+                               .opening = false,
+                               .output_intents = false});
+  CHECK(none.document.catalog().size() == 2);
+  CHECK(none.document.page(0)->annotations().empty());
+}

@@ -1,0 +1,144 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "assemble/equal_objects.h"
+
+#include <algorithm>
+#include <array>
+#include <map>
+#include <string>
+#include <unordered_map>
+#include <unordered_set>
+#include <vector>
+
+#include "objects/serialiser.h"
+
+namespace lumvet::assemble {
+namespace {
+
+bool is_shareable(const Object& object) {
+  if (object.is_stream()) return true;
+  if (!object.is_dict() && !object.is_array()) return false;
+  static constexpr std::array<std::string_view, 8> kThemselves = {
+      "Page", "Pages", "Catalog", "Annot", "OCG", "OCMD", "StructElem", "StructTreeRoot"};
+  const Dict& dict = object.as_dict();
+  const std::string_view type = dict["Type"].as_name();
+  if (std::find(kThemselves.begin(), kThemselves.end(), type) != kThemselves.end()) return false;
+  // What has a place in a tree or on a page, though it does not say its type.
+  return !dict.contains("Parent") && !dict.contains("Kids") && !dict.contains("Rect") &&
+         !dict.contains("P");
+}
+
+void add_references(const Object& object, std::vector<ObjectId>& out) {
+  if (object.is_reference()) return out.push_back(object.as_reference());
+  for (const Object& item : object.as_array()) add_references(item, out);
+  for (const auto& [key, value] : object.as_dict()) add_references(value, out);
+}
+
+class Joiner {
+ public:
+  explicit Joiner(file::Ledger& ledger) : ledger_(ledger) {}
+
+  std::size_t join() {
+    const std::vector<ObjectId> ids = ledger_.changed_ids();
+    for (const ObjectId id : ids) {
+      const Object object = ledger_.resolve(Object(id));
+      std::vector<ObjectId> references;
+      add_references(object, references);
+      for (const ObjectId target : references) users_[target].push_back(id);
+    }
+    // Level by level: what refers to equal objects may be equal once those are one.
+    std::vector<ObjectId> open = ids;
+    std::size_t joined = 0;
+    while (!open.empty()) {
+      std::vector<ObjectId> gone;
+      for (const ObjectId id : open) {
+        const Object object = ledger_.resolve(Object(id));
+        if (same_as_.contains(id) || !is_shareable(object)) continue;
+        const ObjectId first = first_like(id, object);
+        if (first == id) continue;
+        same_as_[id] = first;
+        gone.push_back(id);
+      }
+      joined += gone.size();
+      open = users_of(gone);
+    }
+    for (const ObjectId id : ids)
+      if (!same_as_.contains(id)) ledger_.set(id, led_on(ledger_.resolve(Object(id))));
+    for (const auto& [id, first] : same_as_) ledger_.drop(id);
+    return joined;
+  }
+
+ private:
+  ObjectId last(ObjectId id) const {
+    for (auto next = same_as_.find(id); next != same_as_.end(); next = same_as_.find(id))
+      id = next->second;
+    return id;
+  }
+
+  // The first object met that says the same; `id` itself when there was none.
+  ObjectId first_like(ObjectId id, const Object& object) {
+    std::string text;
+    objects::serialise(object, text, [this](ObjectId target) { return Object(last(target)); });
+    auto& alike = known_[std::hash<std::string>()(text)];
+    for (const Known& other : alike) {
+      if (other.id == id) return id;
+      if (other.text == text && have_equal_bytes(object, ledger_.resolve(Object(other.id))))
+        return last(other.id);
+    }
+    alike.push_back({id, std::move(text)});
+    return id;
+  }
+
+  static bool have_equal_bytes(const Object& a, const Object& b) {
+    const Stream* one = a.as_stream();
+    const Stream* other = b.as_stream();
+    if (one == nullptr || other == nullptr) return one == other;
+    if (one->length != other->length) return false;
+    if (one->source == other->source && one->offset == other->offset) return true;
+    const Result<ByteSlice> left = one->encoded();
+    const Result<ByteSlice> right = other->encoded();
+    return left.ok() && right.ok() && as_text(left->view()) == as_text(right->view());
+  }
+
+  std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const {
+    std::vector<ObjectId> users;
+    for (const ObjectId id : ids)
+      if (const auto found = users_.find(id); found != users_.end())
+        users.insert(users.end(), found->second.begin(), found->second.end());
+    std::sort(users.begin(), users.end());
+    users.erase(std::unique(users.begin(), users.end()), users.end());
+    return users;
+  }
+
+  Object led_on(const Object& object) const {
+    if (object.is_reference()) return last(object.as_reference());
+    if (object.is_array()) {
+      Array items = object.as_array();
+      for (Object& item : items) item = led_on(item);
+      return items;
+    }
+    if (!object.is_dict() && !object.is_stream()) return object;
+    std::vector<Dict::Entry> entries;
+    for (const auto& [key, value] : object.as_dict()) entries.emplace_back(key, led_on(value));
+    if (const Stream* stream = object.as_stream()) {
+      Stream copy = *stream;
+      copy.dict = Dict(std::move(entries));
+      return copy;
+    }
+    return Dict(std::move(entries));
+  }
+
+  struct Known {
+    ObjectId id;
+    std::string text;
+  };
+  file::Ledger& ledger_;
+  std::map<ObjectId, std::vector<ObjectId>> users_;
+  std::map<ObjectId, ObjectId> same_as_;
+  std::unordered_map<std::size_t, std::vector<Known>> known_;
+};
+
+}  // namespace
+
+std::size_t join_equal_objects(file::Ledger& ledger) { return Joiner(ledger).join(); }
+
+}  // namespace lumvet::assemble

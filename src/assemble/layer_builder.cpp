@@ -1,0 +1,110 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "assemble/layer_builder.h"
+
+#include <optional>
+#include <set>
+
+#include "document/core.h"
+
+namespace lumvet::assemble {
+namespace {
+
+// The copies of layers in a list, without those that are not in use.
+class Copies {
+ public:
+  explicit Copies(const SourceCopier& copier) : copier_(copier) {}
+
+  Array of(const Object& list) const {
+    Array copies;
+    const Object items = copier_.source().resolve(list);
+    for (const Object& item : items.as_array())
+      if (item.is_reference())
+        if (const auto copy = copier_.copy_of(item.as_reference())) copies.push_back(*copy);
+    return copies;
+  }
+
+  // Lists within lists, with their headings; nothing for one without layers.
+  std::optional<Object> ordered(const Object& list, int depth) const {
+    const Document& source = copier_.source();
+    if (depth > source.core().store().limits().nesting) return std::nullopt;
+    Array kept;
+    bool has_layers = false;
+    const Object items = source.resolve(list);
+    for (const Object& item : items.as_array()) {
+      const Object value = source.resolve(item);
+      if (value.is_string()) {
+        kept.push_back(value);
+      } else if (value.is_array()) {
+        if (auto below = ordered(value, depth + 1)) {
+          kept.push_back(*std::move(below));
+          has_layers = true;
+        }
+      } else if (item.is_reference()) {
+        if (const auto copy = copier_.copy_of(item.as_reference())) {
+          kept.push_back(*copy);
+          has_layers = true;
+        }
+      }
+    }
+    return has_layers ? std::optional(Object(std::move(kept))) : std::nullopt;
+  }
+
+ private:
+  const SourceCopier& copier_;
+};
+
+void append(Array& to, Array from) { to.insert(to.end(), from.begin(), from.end()); }
+
+std::set<ObjectId> as_set(const Array& references) {
+  std::set<ObjectId> ids;
+  for (const Object& reference : references) ids.insert(reference.as_reference());
+  return ids;
+}
+
+}  // namespace
+
+void LayerBuilder::add(const SourceCopier& copier) {
+  const Document& source = copier.source();
+  const Object properties = source.resolve(source.catalog()["OCProperties"]);
+  const Copies copies(copier);
+  const Array used = copies.of(properties.as_dict()["OCGs"]);
+  if (used.empty()) return;
+  append(groups_, used);
+  const Object stated = source.resolve(properties.as_dict()["D"]);
+  const Dict& configuration = stated.as_dict();
+  const bool are_off = source.resolve(configuration["BaseState"]).is_name("OFF");
+  const std::set<ObjectId> other = as_set(copies.of(configuration[are_off ? "ON" : "OFF"]));
+  for (const Object& layer : used)
+    if (other.contains(layer.as_reference()) != are_off) off_.push_back(layer);
+  append(locked_, copies.of(configuration["Locked"]));
+  if (auto order = copies.ordered(configuration["Order"], 0)) append(order_, order->as_array());
+  const Object one_of = source.resolve(configuration["RBGroups"]);
+  for (const Object& group : one_of.as_array())
+    if (Array some = copies.of(group); !some.empty()) one_of_.push_back(std::move(some));
+  const Object automations = source.resolve(configuration["AS"]);
+  for (const Object& item : automations.as_array()) {
+    const Object automation = source.resolve(item);
+    Dict dict = automation.as_dict();
+    Array layers = copies.of(dict["OCGs"]);
+    if (layers.empty()) continue;
+    dict.set("OCGs", std::move(layers));
+    dict.set("Category", source.resolve(dict["Category"]));
+    automations_.push_back(std::move(dict));
+  }
+}
+
+Object LayerBuilder::finish(file::Ledger& target) {
+  if (groups_.empty()) return Object();
+  Dict configuration{{"Order", Object(std::move(order_))}};
+  const auto set = [&](std::string_view key, Array& items) {
+    if (!items.empty()) configuration.set(key, std::move(items));
+  };
+  set("OFF", off_);
+  set("Locked", locked_);
+  set("RBGroups", one_of_);
+  set("AS", automations_);
+  return target.add(
+      Dict{{"OCGs", Object(std::move(groups_))}, {"D", Object(std::move(configuration))}});
+}
+
+}  // namespace lumvet::assemble

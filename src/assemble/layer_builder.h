@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: Apache-2.0
+// The layers of a new document (ISO 32000-2, 8.11.4), from those of several that something on the
+// pages taken along is in.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include "assemble/source_copier.h"
+#include "file/ledger.h"
+
+namespace lumvet::assemble {
+
+class LayerBuilder {
+ public:
+  // Once everything that may be in a layer has been copied. Layers look as the source's own
+  // configuration says.
+  void add(const SourceCopier& copier);
+  // The properties for the catalog; null without layers.
+  Object finish(file::Ledger& target);
+
+ private:
+  Array groups_;
+  Array off_;
+  Array locked_;
+  Array order_;
+  Array one_of_;
+  Array automations_;
+};
+
+}  // namespace lumvet::assemble
