@@ -7,6 +7,7 @@
 #include <lumvet/assemble/assembly.h>
 #include <lumvet/assemble/inputs.h>
 
+#include "carrying.h"
 #include "console.h"
 #include "files.h"
 #include "saving.h"
@@ -20,7 +21,11 @@ using Json = nlohmann::ordered_json;
 
 struct Options {
   std::vector<std::string> inputs;
-  std::vector<std::string> without;
+  Carrying carrying;
+  bool has_headings = false;
+  bool joins_fields = false;
+  bool is_strict = false;
+  bool only_plans = false;
   bool json = false;
   Saving saving;
   Secrets secrets;
@@ -73,13 +78,16 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
   return inputs;
 }
 
+// What the document calls itself, otherwise its file's name without the ending.
+std::string heading_of(const lumvet::Document& document) {
+  const std::string title = document.info().title;
+  return title.empty() ? fs::path(document.name()).stem().string() : title;
+}
+
 // Every input is opened and its pages are found before anything is written; all bad ones are named.
 bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::Assembly& book,
              std::vector<Bound>& bound) {
-  const auto left_out = [&](const char* what) {
-    return std::find(options.without.begin(), options.without.end(), what) != options.without.end();
-  };
-  const lumvet::Carry carry{.outlines = !left_out("outlines"), .metadata = !left_out("metadata")};
+  lumvet::Carry carry = carry_of(options.carrying);
   bool good = true;
   for (const Input& input : inputs) {
     const auto document = open_document(input.path, options.secrets);
@@ -88,6 +96,13 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
       good = false;
       continue;
     }
+    if (options.is_strict && !document->findings().empty()) {
+      fail(lumvet::Error(lumvet::ErrorCode::malformed,
+                         input.path + " is damaged: " + document->findings()[0].what));
+      good = false;
+      continue;
+    }
+    if (options.has_headings) carry.heading = heading_of(*document);
     const int before = book.page_count();
     const lumvet::Status added = book.add(*document, input.pages, carry);
     if (!added.ok()) {
@@ -103,11 +118,9 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
 void print(const Options& options, const std::vector<Bound>& bound,
            const lumvet::SaveReport& report) {
   if (options.json) {
-    Json json{{"file", report.path.string()},
-              {"pages", report.pages},
-              {"bytes", report.bytes},
-              {"inputs", Json::array()},
-              {"findings", Json::array()}};
+    Json json{{"file", report.path.string()}, {"written", !options.only_plans},
+              {"pages", report.pages},        {"bytes", report.bytes},
+              {"inputs", Json::array()},      {"findings", Json::array()}};
     for (const Bound& input : bound)
       json["inputs"].push_back({{"file", input.path}, {"pages", input.pages}});
     for (const lumvet::Finding& finding : report.findings)
@@ -129,8 +142,9 @@ void print(const Options& options, const std::vector<Bound>& bound,
   if (bound.size() > kMostShown)
     std::cout << "  and " << bound.size() - kMostShown << " more inputs\n";
   std::cout << report.path.string() << "  "
-            << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages") << ", "
-            << size_for_people(report.bytes) << '\n';
+            << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages")
+            << (options.only_plans ? ", nothing was written" : ", " + size_for_people(report.bytes))
+            << '\n';
 }
 
 int run(const Options& options) {
@@ -140,11 +154,21 @@ int run(const Options& options) {
     return inputs.error().code() == lumvet::ErrorCode::invalid_argument
                ? wrong_usage(inputs.error().message())
                : fail(inputs.error());
-  lumvet::Assembly book;
+  for (const Input& input : *inputs)
+    if (same_file(input.path, options.saving.output))
+      return wrong_usage(input.path + " is an input; give the new document another name");
+  lumvet::Assembly book({.join_fields = options.joins_fields});
   std::vector<Bound> bound;
   if (!add_all(*inputs, options, book, bound)) {
     std::cerr << "        nothing was written\n";
     return kFailed;
+  }
+  if (options.only_plans) {
+    lumvet::SaveReport plan;
+    plan.path = options.saving.output;
+    plan.pages = book.page_count();
+    print(options, bound, plan);
+    return kDone;
   }
   const auto report = save_as(
       options.saving,
@@ -169,10 +193,13 @@ void add_merge(CLI::App& app, Run& chosen) {
       ->required()
       ->type_name("INPUT");
   add_saving_options(*verb, options->saving);
-  verb->add_option("--without", options->without, "Leave out outlines or metadata")
-      ->check(CLI::IsMember({"outlines", "metadata"}))
-      ->delimiter(',')
-      ->type_name("WHAT");
+  add_carrying_options(*verb, options->carrying);
+  verb->add_flag("--headings", options->has_headings,
+                 "An entry of the outline for each input, with its own entries below");
+  verb->add_flag("--join-fields", options->joins_fields,
+                 "Form fields of one name become one; otherwise later ones get another name");
+  verb->add_flag("--strict", options->is_strict, "Refuse inputs that are damaged");
+  verb->add_flag("--dry-run", options->only_plans, "Print what would be bound, and write nothing");
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(
@@ -181,7 +208,8 @@ void add_merge(CLI::App& app, Run& chosen) {
       "Examples:\n"
       "  lumvet merge report.pdf annex.pdf@1-2,last -o book.pdf\n"
       "  lumvet merge cover.pdf scans/ -o book.pdf      a folder: its documents, 2 before 10\n"
-      "  lumvet merge book.pdf@last-1 -o backwards.pdf --without outlines");
+      "  lumvet merge book.pdf@last-1 -o backwards.pdf --without outlines\n"
+      "  lumvet merge chapter*.pdf -o book.pdf --headings --dry-run");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 
