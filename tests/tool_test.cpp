@@ -256,3 +256,47 @@ TEST_CASE("the demo documents are made, bound and drawn", "[tool]") {
   CHECK(drawn.code == 0);
   CHECK(drawn.err.empty());
 }
+
+TEST_CASE("merge plans, makes headings, and leaves out what it is told to", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const std::string inputs = "demo/report.pdf demo/inspection.pdf";
+  const Ran plan = run(folder, "merge " + inputs + " -o book.pdf --dry-run");
+  CHECK(plan.code == 0);
+  CHECK_THAT(plan.out, Catch::Contains("page 13  from demo/inspection.pdf") &&
+                           Catch::Contains("nothing was written"));
+  CHECK_FALSE(std::filesystem::exists(folder / "book.pdf"));
+  REQUIRE(run(folder, "merge " + inputs + " -o book.pdf --headings --without fields,layers").code ==
+          3);
+  const Document book = Document::open(folder / "book.pdf").value();
+  CHECK(book.outline()[0].title == "Footbridge inspection, autumn round, day 12");
+  CHECK(book.outline()[1].depth == 1);
+  CHECK(book.form().fields.empty());
+  CHECK(book.layers().all.empty());
+  const Ran same = run(folder, "merge " + inputs + " -o demo/report.pdf --replace");
+  CHECK(same.code == 2);
+  CHECK_THAT(same.err, Catch::Contains("is an input"));
+  CHECK(Document::open(folder / "demo/report.pdf")->page_count() == 12);
+}
+
+TEST_CASE("split cuts at chapters, plans, and never half", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const std::string chapters =
+      "split demo/report.pdf -o parts --outline 1 --names '{number} {title}'";
+  const Ran plan = run(folder, chapters + " --dry-run --json");
+  CHECK(plan.code == 0);
+  CHECK_THAT(plan.out, Catch::Contains("\"written\": false") && Catch::Contains("4 Condition"));
+  CHECK_FALSE(std::filesystem::exists(folder / "parts"));
+  REQUIRE(run(folder, chapters).code == 0);
+  CHECK(Document::open(folder / "parts/4 Condition of the bridges.pdf")->page_count() == 7);
+  const Ran again = run(folder, chapters);
+  CHECK(again.code == 1);
+  CHECK_THAT(again.err, Catch::Contains("already there; nothing was written"));
+  for (const char* wrong :
+       {"split demo/report.pdf -o p", "split demo/report.pdf -o p --at-most 5XB",
+        "split demo/report.pdf -o p --before 99", "split demo/report.pdf -o p --every 2 --odd-even",
+        "split demo/report.pdf -o p --every 2 --names '{day}'"})
+    CHECK(run(folder, wrong).code == 2);
+  CHECK_FALSE(std::filesystem::exists(folder / "p"));
+}

@@ -14,6 +14,7 @@ using Run = std::function<int()>;
 void add_inspect(CLI::App& app, Run& run);
 void add_render(CLI::App& app, Run& run);
 void add_merge(CLI::App& app, Run& run);
+void add_split(CLI::App& app, Run& run);
 void add_repair(CLI::App& app, Run& run);
 
 }  // namespace tool

@@ -10,6 +10,7 @@
 #include "lumvet/document/document.h"
 #include "lumvet/document/locked_document.h"
 #include "lumvet/fonts/font_supply.h"
+#include "lumvet/render/blank_page.h"
 #include "lumvet/render/page_pictures.h"
 #include "lumvet/render/render.h"
 #include "lumvet/render/thumbnail.h"

@@ -8,6 +8,7 @@
 #include "assemble/equal_objects.h"
 #include "assemble/layer_builder.h"
 #include "assemble/tree_builder.h"
+#include "assemble/used_resources.h"
 #include "document/core.h"
 #include "document/destinations.h"
 #include "document/name_tree.h"
@@ -132,7 +133,10 @@ Status Binder::copy_pages(const SaveOptions& options) {
       if (options.cancel.is_cancelled())
         return Error(ErrorCode::cancelled, "binding was cancelled; nothing was written");
       const Page& page = part.pages[i];
-      source.copier.copy_page(page, ids_[p][i], tree.add(ids_[p][i]));
+      const bool is_all = static_cast<int>(part.pages.size()) >= part.document.page_count();
+      const Object resources =
+          is_all ? page.dict()["Resources"] : used_resources(part.document, page);
+      source.copier.copy_page(page, resources, ids_[p][i], tree.add(ids_[p][i]));
       const CopiedAnnotations copied =
           copy_annotations(source.copier, ledger_, page, ids_[p][i], part.carry);
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());

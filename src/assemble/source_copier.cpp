@@ -34,8 +34,10 @@ std::optional<ObjectId> SourceCopier::page_copy(int index) const {
   return found->second.front().id;
 }
 
-void SourceCopier::copy_page(const Page& page, ObjectId as, ObjectId parent) {
+void SourceCopier::copy_page(const Page& page, const Object& resources, ObjectId as,
+                             ObjectId parent) {
   Dict dict = page.dict();
+  dict.set("Resources", resources);
   for (const std::string_view key : kLeftBehind) dict.remove(key);
   Dict copy = copied_dict(dict);
   copy.set("Type", Object::name("Page"));

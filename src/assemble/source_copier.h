@@ -36,8 +36,8 @@ class SourceCopier {
   // become places.
   void set_names(const std::map<std::string, std::string>* names) { names_ = names; }
 
-  // The page without its annotations into the ledger under `as`.
-  void copy_page(const Page& page, ObjectId as, ObjectId parent);
+  // The page without its annotations into the ledger under `as`, with these resources.
+  void copy_page(const Page& page, const Object& resources, ObjectId as, ObjectId parent);
   // Annotations, or fields, that refer to each other: what `ids` names is copied as what stands
   // there, in place of a copy shared by all, until the next call.
   void stand_in(std::map<ObjectId, ObjectId> ids) { stand_ins_ = std::move(ids); }

@@ -91,6 +91,11 @@ Result<std::vector<fs::path>> split_names(const Document& document,
 Result<std::vector<SaveReport>> split(const Document& document, const SplitRule& rule,
                                       const SplitOptions& options) {
   LUMVET_TRY(const std::vector<SplitPart> parts, rule.parts_of(document, options));
+  return split(document, parts, options);
+}
+
+Result<std::vector<SaveReport>> split(const Document& document, const std::vector<SplitPart>& parts,
+                                      const SplitOptions& options) {
   LUMVET_TRY(const std::vector<fs::path> paths, split_names(document, parts, options));
   std::error_code error;
   for (const fs::path& path : paths)

@@ -120,6 +120,39 @@ TEST_CASE("parts get safe names, and only what is theirs", "[assemble]") {
   CHECK(deck.file_size() < 3 * 3000 + 2500);  // its own pictures only
 }
 
+TEST_CASE("a part has the resources that its pages name, of many that all share", "[assemble]") {
+  const auto shared = [](const std::string& form) {
+    test::PdfBuilder pdf;
+    std::string resources;
+    for (int i = 0; i < 12; ++i) {
+      resources += "/P" + std::to_string(i) + " " + std::to_string(40 + i) + " 0 R";
+      pdf.stream(40 + i, "/Subtype/Image", "picture " + std::to_string(i));
+    }
+    pdf.stream(60, form, "/P7 Do");
+    pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+    pdf.object(2,
+               "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2/MediaBox[0 0 9 9]/Resources<</ColorSpace"
+               "<</DefaultRGB/DeviceRGB>>/XObject<<" +
+                   resources + "/F 60 0 R>>>>>>");
+    pdf.object(3, "<</Type/Page/Parent 2 0 R/Contents 5 0 R>>");
+    pdf.object(4, "<</Type/Page/Parent 2 0 R/Contents 6 0 R>>");
+    pdf.stream(5, "", "/P3 Do /P#31 Do /F Do").stream(6, "", "/P9 Do");
+    const Document document = test::open(pdf.finish()).value();
+    Assembly part;
+    REQUIRE(part.add(document, PageSelection::of({0})).ok());
+    BufferSink sink;
+    REQUIRE(part.save(sink).ok());
+    const Document first = Document::open(sink.take()).value();
+    const Object own = first.resolve(first.page(0)->dict()["Resources"]);
+    CHECK(own.as_dict()["ColorSpace"].as_dict().contains("DefaultRGB"));
+    std::vector<std::string> names;
+    for (const auto& [name, value] : own.as_dict()["XObject"].as_dict()) names.push_back(name);
+    return names;
+  };
+  CHECK(shared("/Subtype/Form/Resources<<>>") == std::vector<std::string>{"F", "P1", "P3"});
+  CHECK(shared("/Subtype/Form").size() == 13);  // the form may use any of them
+}
+
 TEST_CASE("parts bound again are the whole", "[assemble]") {
   const test::TemporaryFolder folder;
   const Document document = test::open(book(7)).value();

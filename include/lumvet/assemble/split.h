@@ -67,6 +67,9 @@ LUMVET_EXPORT Result<std::vector<std::filesystem::path>> split_names(
 
 // Errors: as SplitRule::parts_of, split_names and Assembly::save; exists, before anything is
 // written. When a later part cannot be written, the earlier ones are taken away again.
+LUMVET_EXPORT Result<std::vector<SaveReport>> split(const Document& document,
+                                                    const std::vector<SplitPart>& parts,
+                                                    const SplitOptions& options = {});
 LUMVET_EXPORT Result<std::vector<SaveReport>> split(const Document& document, const SplitRule& rule,
                                                     const SplitOptions& options = {});
 

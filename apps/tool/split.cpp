@@ -1,0 +1,210 @@
+// SPDX-License-Identifier: Apache-2.0
+// lumvet split: one document cut into several.
+#include <iostream>
+#include <memory>
+#include <nlohmann/json.hpp>
+
+#include <lumvet/assemble/split.h>
+#include <lumvet/render/blank_page.h>
+
+#include "carrying.h"
+#include "console.h"
+#include "files.h"
+#include "verbs.h"
+
+namespace tool {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+struct Options {
+  std::string input;
+  std::string folder;
+  std::string names = "{name}-{number}";
+  int every = 0;
+  std::string before;
+  int outline = 0;
+  bool odd_even = false;
+  std::string at_most;
+  bool at_blank_sheets = false;
+  Carrying carrying;
+  bool with_attachments = false;
+  std::string layout = "compact";
+  bool replace = false;
+  bool only_plans = false;
+  bool json = false;
+  Secrets secrets;
+};
+
+// "5MB", "800 kB", "20000": bytes.
+lumvet::Result<std::uint64_t> size_of(const std::string& text) {
+  std::size_t at = 0;
+  double number = 0;
+  try {
+    number = std::stod(text, &at);
+  } catch (const std::exception&) {
+    number = 0;
+  }
+  const std::string unit = text.substr(std::min(text.find_first_not_of(' ', at), text.size()));
+  constexpr double kThousand = 1000;
+  const double factor = unit.empty() || unit == "B"    ? 1
+                        : unit == "kB" || unit == "KB" ? kThousand
+                        : unit == "MB"                 ? kThousand * kThousand
+                        : unit == "GB"                 ? kThousand * kThousand * kThousand
+                                                       : 0;
+  if (!(number > 0) || factor == 0)
+    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                         "'" + text + "' is no size; write for example 5MB or 800kB");
+  return static_cast<std::uint64_t>(number * factor);
+}
+
+lumvet::Result<lumvet::SplitRule> rule_of(const Options& options,
+                                          const lumvet::Document& document) {
+  if (options.every > 0) return lumvet::SplitRule::every(options.every);
+  if (options.outline > 0) return lumvet::SplitRule::at_outline(options.outline);
+  if (options.odd_even) return lumvet::SplitRule::odd_and_even();
+  if (!options.before.empty()) {
+    LUMVET_TRY(const lumvet::PageSelection pages, lumvet::PageSelection::parse(options.before));
+    LUMVET_TRY(std::vector<int> indices, pages.in(document.page_count()));
+    return lumvet::SplitRule::before(std::move(indices));
+  }
+  if (!options.at_most.empty()) {
+    LUMVET_TRY(const std::uint64_t bytes, size_of(options.at_most));
+    return lumvet::SplitRule::at_most(bytes);
+  }
+  return lumvet::SplitRule::at_separators([](const lumvet::Page& page) {
+    const auto blank = lumvet::is_blank(page);
+    return blank.ok() && *blank;
+  });
+}
+
+// "1-4", or "1, 3, 5, … 21": as people count.
+std::string pages_for_people(const std::vector<int>& pages) {
+  const std::string first = std::to_string(pages.front() + 1);
+  if (pages.size() == 1) return "page " + first;
+  const std::string last = std::to_string(pages.back() + 1);
+  const bool is_range = pages.back() - pages.front() == static_cast<int>(pages.size()) - 1;
+  if (is_range) return "pages " + first + "-" + last;
+  return "pages " + first + ", " + std::to_string(pages[1] + 1) + ", … " + last;
+}
+
+void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,
+           const std::vector<std::filesystem::path>& paths,
+           const std::vector<lumvet::SaveReport>& reports) {
+  if (options.json) {
+    Json json{{"written", !options.only_plans}, {"parts", Json::array()}};
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+      Json part{{"file", paths[i].string()}, {"pages", Json::array()}, {"title", parts[i].title}};
+      for (const int page : parts[i].pages) part["pages"].push_back(page + 1);
+      if (i < reports.size()) {
+        part["bytes"] = reports[i].bytes;
+        part["findings"] = Json::array();
+        for (const lumvet::Finding& finding : reports[i].findings)
+          part["findings"].push_back(finding.to_string());
+      }
+      json["parts"].push_back(std::move(part));
+    }
+    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    return;
+  }
+  std::size_t widest = 0;
+  for (const lumvet::SplitPart& part : parts)
+    widest = std::max(widest, pages_for_people(part.pages).size());
+  for (std::size_t i = 0; i < parts.size(); ++i) {
+    std::string pages = pages_for_people(parts[i].pages);
+    pages.resize(widest, ' ');
+    std::cout << "  " << pages << "  " << paths[i].string();
+    if (i < reports.size()) std::cout << "  " << size_for_people(reports[i].bytes);
+    std::cout << '\n';
+  }
+  std::cout << count_of(parts.size(), "document", "documents")
+            << (options.only_plans ? ", nothing was written" : "") << '\n';
+}
+
+int refuse(const lumvet::Error& error) {
+  return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(error.message())
+                                                             : fail(error);
+}
+
+int run(const Options& options) {
+  const auto document = open_document(options.input, options.secrets);
+  if (!document.ok()) return fail(document.error());
+  const auto rule = rule_of(options, *document);
+  if (!rule.ok()) return refuse(rule.error());
+  ProgressLine progress("writing document");
+  lumvet::SplitOptions how{
+      .folder = options.folder,
+      .names = options.names,
+      .carry = carry_of(options.carrying),
+      .save = {.layout = options.layout == "classic" ? lumvet::FileLayout::classic
+                                                     : lumvet::FileLayout::compact,
+               .replace = options.replace,
+               .progress = [&](std::uint64_t done, std::uint64_t total) {
+                 progress.update(done, total);
+               }}};
+  how.carry.attachments = options.with_attachments;
+  const auto parts = rule->parts_of(*document, how);
+  if (!parts.ok()) return refuse(parts.error());
+  const auto paths = lumvet::split_names(*document, *parts, how);
+  if (!paths.ok()) return refuse(paths.error());
+  std::vector<lumvet::SaveReport> reports;
+  if (!options.only_plans) {
+    auto made = lumvet::split(*document, *parts, how);
+    if (!made.ok()) return fail(made.error());
+    reports = *std::move(made);
+  }
+  print(options, *parts, *paths, reports);
+  // What every part leaves behind, since it is in another one, is no news.
+  std::cout << std::flush;
+  return report_findings(document->findings());
+}
+
+}  // namespace
+
+void add_split(CLI::App& app, Run& chosen) {
+  auto options = std::make_shared<Options>();
+  CLI::App* verb = app.add_subcommand("split", "Cut a document into several");
+  verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
+  verb->add_option("-o,--output", options->folder, "The folder for the new documents")
+      ->required()
+      ->type_name("FOLDER");
+  CLI::Option_group* rule = verb->add_option_group("where", "Where to cut, one of");
+  rule->add_option("--every", options->every, "So many pages in each")
+      ->check(CLI::PositiveNumber)
+      ->type_name("N");
+  rule->add_option("--before", options->before, "A new document begins at each of these pages")
+      ->type_name("PAGES");
+  rule->add_option("--outline", options->outline,
+                   "At entries of the outline down to this level, 1 for chapters")
+      ->check(CLI::PositiveNumber)
+      ->type_name("LEVEL");
+  rule->add_flag("--odd-even", options->odd_even, "Odd pages in one, even pages in another");
+  rule->add_option("--at-most", options->at_most, "As many pages as fit into a file of this size")
+      ->type_name("SIZE");
+  rule->add_flag("--blank-sheets", options->at_blank_sheets,
+                 "At sheets that show nothing, which are left out");
+  rule->require_option(1);
+  verb->add_option("--names", options->names,
+                   "How files are called: {name}, {number}, {label} and {title} are filled in")
+      ->type_name("PATTERN");
+  add_carrying_options(*verb, options->carrying);
+  verb->add_flag("--with-attachments", options->with_attachments,
+                 "Every part gets the document's attachments");
+  verb->add_option("--layout", options->layout,
+                   "compact (small), or classic for readers older than 2003")
+      ->check(CLI::IsMember({"compact", "classic"}))
+      ->type_name("LAYOUT");
+  verb->add_flag("--replace", options->replace, "Replace files that are already there");
+  verb->add_flag("--dry-run", options->only_plans, "Print what would be made, and write nothing");
+  verb->add_flag("--json", options->json, "Print what was made for programs");
+  add_secret_options(*verb, options->secrets);
+  verb->footer(
+      "Examples:\n"
+      "  lumvet split manual.pdf -o chapters/ --outline 1 --names '{number} {title}'\n"
+      "  lumvet split book.pdf -o mail/ --at-most 5MB --dry-run\n"
+      "  lumvet split scans.pdf -o letters/ --blank-sheets\n"
+      "  lumvet split book.pdf -o parts/ --before 5,9,last~2");
+  verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
+}
+
+}  // namespace tool
