@@ -33,7 +33,7 @@ void add_carrying_options(CLI::App& verb, Carrying& carrying) {
     listed += (listed.empty() ? "" : ", ") + names.back();
   }
   verb.add_option("--without", carrying.without, "Leave out some of: " + listed)
-      ->check(CLI::IsMember(names))
+      ->check(CLI::IsMember(names).description(""))
       ->delimiter(',')
       ->type_name("WHAT");
   verb.add_flag("--keep-lost-entries", carrying.keeps_lost_entries,

@@ -3,6 +3,7 @@
 // rooms you use if you prefer.
 #pragma once
 
+#include "lumvet/assemble/arrangement.h"
 #include "lumvet/assemble/assembly.h"
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/assemble/split.h"

@@ -24,7 +24,7 @@ int Assembly::page_count() const { return impl_->page_count; }
 Status Assembly::add(const Document& document, const PageSelection& pages, const Carry& carry) {
   Result<std::vector<int>> indices = pages.in(document.page_count());
   if (!indices.ok()) return std::move(indices).error().during("taking pages of " + document.name());
-  assemble::Part part{document, {}, carry};
+  assemble::Part part{document, {}, carry, {}};
   for (const int index : *indices) {
     Result<Page> page = document.page(index);
     if (!page.ok()) return std::move(page).error().during("taking pages of " + document.name());

@@ -137,6 +137,7 @@ Status Binder::copy_pages(const SaveOptions& options) {
       const Object resources =
           is_all ? page.dict()["Resources"] : used_resources(part.document, page);
       source.copier.copy_page(page, resources, ids_[p][i], tree.add(ids_[p][i]));
+      if (!part.changes.empty()) change_page(page, ids_[p][i], part.changes[i]);
       const CopiedAnnotations copied =
           copy_annotations(source.copier, ledger_, page, ids_[p][i], part.carry);
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
@@ -148,6 +149,17 @@ Status Binder::copy_pages(const SaveOptions& options) {
   }
   tree_ = tree.finish();
   return Done{};
+}
+
+void Binder::change_page(const Page& page, ObjectId copy, const PageChange& change) {
+  if (change.turn == 0 && !change.crop) return;
+  constexpr int kWhole = 360;
+  Dict dict = ledger_.resolve(Object(copy)).as_dict();
+  dict.set("Rotate", (page.rotation() + change.turn) % kWhole);
+  if (change.crop)
+    dict.set("CropBox", Array{Object(change.crop->left), Object(change.crop->bottom),
+                              Object(change.crop->right), Object(change.crop->top)});
+  ledger_.set(copy, std::move(dict));
 }
 
 void Binder::add_outline(std::size_t p) {

@@ -6,6 +6,7 @@
 
 #include <map>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "assemble/form_builder.h"
@@ -15,10 +16,17 @@
 
 namespace lumvet::assemble {
 
+// What is different about a page in the new document.
+struct PageChange {
+  int turn = 0;                   // degrees to the right, 0 to 270
+  std::optional<Rect> crop = {};  // in the page's own space
+};
+
 struct Part {
   Document document;
   std::vector<Page> pages;
   Carry carry;
+  std::vector<PageChange> changes = {};  // of each page; none when there is none
 };
 
 class Binder {
@@ -44,6 +52,7 @@ class Binder {
   void announce_pages();
   void name_destinations();
   Status copy_pages(const SaveOptions& options);
+  void change_page(const Page& page, ObjectId copy, const PageChange& change);
   void add_outline(std::size_t part);
   Object labels();
   void add_attachments(const Part& part);

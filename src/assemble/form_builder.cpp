@@ -26,15 +26,23 @@ Dict without_field(Dict widget) {
 
 }  // namespace
 
-void FormBuilder::add(SourceCopier& copier, const std::vector<Widget>& widgets) {
-  if (widgets.empty()) return;
+FormBuilder::Part& FormBuilder::part_of(SourceCopier& copier) {
+  const auto known = std::find_if(parts_.begin(), parts_.end(),
+                                  [&](const Part& part) { return part.copier == &copier; });
+  if (known != parts_.end()) return *known;
   const Document& source = copier.source();
   const Object form = source.resolve(source.catalog()["AcroForm"]);
-  Part part{copier, form.as_dict(), take_resources(copier, form.as_dict()), {}, {}};
   needs_appearances_ =
       needs_appearances_ || source.resolve(form.as_dict()["NeedAppearances"]).as_bool();
+  parts_.push_back({&copier, form.as_dict(), take_resources(copier, form.as_dict()), {}, {}});
+  return parts_.back();
+}
+
+void FormBuilder::add(SourceCopier& copier, const std::vector<Widget>& widgets) {
+  if (widgets.empty()) return;
+  Part& part = part_of(copier);
   for (const Widget& widget : widgets) {
-    const Object object = source.resolve(widget.source);
+    const Object object = copier.source().resolve(widget.source);
     const Dict& dict = object.as_dict();
     // A widget that has a name is its own field.
     const bool is_field = dict.contains("T") || !dict.contains("Parent");
@@ -45,10 +53,13 @@ void FormBuilder::add(SourceCopier& copier, const std::vector<Widget>& widgets) 
     use_names(part.fonts, copy);
     target_.set(widget.copy, std::move(copy));
   }
+}
+
+// What the whole form said is said by its fields, where forms differ.
+void FormBuilder::take_roots(Part& part) {
   for (Field* root : part.roots) {
-    // What the whole form said is said by its fields, where forms differ.
     for (const auto& [key, first] : {std::pair("DA", &appearance_), std::pair("Q", &alignment_)}) {
-      const Object own = source.resolve(part.form[key]);
+      const Object own = part.copier->source().resolve(part.form[key]);
       if (own.is_null() || own == *first || root->own.contains(key)) continue;
       root->own.set(key, own);
       use_names(part.fonts, root->own);
@@ -61,7 +72,7 @@ FormBuilder::Field* FormBuilder::field_of(Part& part, const Object& reference, i
   if (reference.is_reference())
     if (const auto known = part.fields.find(reference.as_reference()); known != part.fields.end())
       return known->second;
-  const Document& source = part.copier.source();
+  const Document& source = part.copier->source();
   const Object object = source.resolve(reference);
   if (!object.is_dict() || depth > source.core().store().limits().nesting) return nullptr;
   Field* field = make_field(part, object.as_dict());
@@ -77,9 +88,9 @@ FormBuilder::Field* FormBuilder::field_of(Part& part, const Object& reference, i
 
 FormBuilder::Field* FormBuilder::make_field(Part& part, const Dict& dict) {
   Field& field = fields_.emplace_back();
-  field.name = part.copier.source().resolve(dict["T"]).as_string();
+  field.name = part.copier->source().resolve(dict["T"]).as_string();
   for (const std::string_view key : kOfFields)
-    if (dict.contains(key)) field.own.set(key, part.copier.copied(dict[key]));
+    if (dict.contains(key)) field.own.set(key, part.copier->copied(dict[key]));
   use_names(part.fonts, field.own);
   return &field;
 }
@@ -215,6 +226,7 @@ ObjectId FormBuilder::write(const Field& field, const Object& parent) {
 }
 
 Object FormBuilder::finish() {
+  for (Part& part : parts_) take_roots(part);
   if (roots_.empty()) return Object();
   Array fields;
   for (const Field* root : roots_) fields.push_back(write(*root, Object()));

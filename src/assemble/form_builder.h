@@ -26,7 +26,8 @@ class FormBuilder {
   // another name.
   FormBuilder(file::Ledger& target, bool joins) : target_(target), joins_(joins) {}
 
-  // The fields of widgets of one part, whose copies are in the ledger.
+  // The fields of widgets of one source, whose copies are in the ledger; what comes later of the
+  // same source belongs to the same fields.
   void add(SourceCopier& copier, const std::vector<Widget>& widgets);
   // Null without fields.
   Object finish();
@@ -43,9 +44,9 @@ class FormBuilder {
   };
   using NewNames = std::map<std::string, std::string>;
 
-  // What one source's part brings.
+  // What one source brings.
   struct Part {
-    SourceCopier& copier;
+    SourceCopier* copier;
     Dict form;
     NewNames fonts;
     std::map<ObjectId, Field*> fields;
@@ -54,6 +55,8 @@ class FormBuilder {
 
   Field* field_of(Part& part, const Object& reference, int depth);
   Field* make_field(Part& part, const Dict& dict);
+  Part& part_of(SourceCopier& copier);
+  void take_roots(Part& part);
   NewNames take_resources(SourceCopier& copier, const Dict& form);
   void use_names(const NewNames& fonts, Dict& dict) const;
   void take_root(Field* root);
@@ -64,6 +67,7 @@ class FormBuilder {
 
   file::Ledger& target_;
   bool joins_;
+  std::deque<Part> parts_;
   std::deque<Field> fields_;
   std::vector<Field*> roots_;
   std::map<std::string, std::map<std::string, Object>> resources_;  // by category and name

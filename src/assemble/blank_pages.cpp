@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "assemble/blank_pages.h"
+
+#include "file/ledger.h"
+#include "save/full_writer.h"
+
+namespace lumvet::assemble {
+
+Result<Document> blank_document(const PaperSize& size) {
+  constexpr double kLeast = 3;
+  constexpr double kMost = 14'400;
+  const auto is_side = [](double points) { return points >= kLeast && points <= kMost; };
+  if (!is_side(size.width) || !is_side(size.height))
+    return Error(ErrorCode::invalid_argument, "a page's sides are 3 to 14400 points long");
+  file::Ledger ledger;
+  const ObjectId pages = ledger.reserve();
+  const ObjectId page = ledger.add(
+      Dict{{"Type", Object::name("Page")},
+           {"Parent", pages},
+           {"Resources", Dict()},
+           {"MediaBox", Array{Object(0), Object(0), Object(size.width), Object(size.height)}}});
+  ledger.set(pages,
+             Dict{{"Type", Object::name("Pages")}, {"Kids", Array{Object(page)}}, {"Count", 1}});
+  const ObjectId catalog = ledger.add(Dict{{"Type", Object::name("Catalog")}, {"Pages", pages}});
+  BufferSink sink;
+  LUMVET_CHECK(saving::write_full({ledger, Object(catalog), Object(), "1.7", {}}, {}, sink));
+  return Document::open(sink.take());
+}
+
+}  // namespace lumvet::assemble

@@ -1,0 +1,15 @@
+// SPDX-License-Identifier: Apache-2.0
+// Pages with nothing on them.
+//
+// Threads: free functions.
+#pragma once
+
+#include "lumvet/assemble/arrangement.h"
+
+namespace lumvet::assemble {
+
+// Of one page. Errors: invalid_argument for a size that no page has (ISO 32000-2, annex C: 3 to
+// 14,400 points).
+Result<Document> blank_document(const PaperSize& size);
+
+}  // namespace lumvet::assemble
