@@ -300,3 +300,35 @@ TEST_CASE("split cuts at chapters, plans, and never half", "[tool]") {
     CHECK(run(folder, wrong).code == 2);
   CHECK_FALSE(std::filesystem::exists(folder / "p"));
 }
+
+TEST_CASE("arrange does its steps in order, or none", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const std::string steps =
+      "arrange demo/report.pdf 'move 11-12 before 1' 'turn 2 left' 'blank 1 behind last A5' "
+      "'insert demo/annex.pdf@2 before 3' 'drop 5-9' 'crop 1 10,0,10,0' -o new.pdf";
+  const Ran plan = run(folder, steps + " --dry-run");
+  CHECK(plan.code == 0);
+  CHECK_THAT(plan.out, Catch::Contains("pages 1-2  was pages 11-12") &&
+                           Catch::Contains("page 3  inserted") &&
+                           Catch::Contains("9 pages, nothing was written"));
+  CHECK_FALSE(std::filesystem::exists(folder / "new.pdf"));
+  CHECK(run(folder, steps).code == 3);
+  const Document arranged = Document::open(folder / "new.pdf").value();
+  CHECK(arranged.page_count() == 9);
+  CHECK(arranged.page(1)->rotation() == 270);
+  CHECK(arranged.page(0)->width() == Approx(595.276 - 2 * 28.346).margin(0.01));
+  CHECK(arranged.page(8)->width() == Approx(419.53).margin(0.01));
+  CHECK(run(folder, steps).code == 1);  // already there
+  for (const char* wrong :
+       {"turn 1", "turn 1 up", "move 1 to 3", "drop", "drop 99", "blank x before 1", "crop 1 1,2,3",
+        "crop 1 900,0,0,0", "interleave sideways", "shuffle", "insert demo/annex.pdf"}) {
+    CAPTURE(wrong);
+    const Ran refused = run(
+        folder, "arrange demo/report.pdf 'turn 1 right' '" + std::string(wrong) + "' -o no.pdf");
+    CHECK(refused.code == 2);
+    CHECK_THAT(refused.err, Catch::Contains(wrong));
+  }
+  CHECK(run(folder, "arrange demo/report.pdf 'insert none.pdf before 1' -o no.pdf").code == 1);
+  CHECK_FALSE(std::filesystem::exists(folder / "no.pdf"));
+}

@@ -15,6 +15,7 @@ void add_inspect(CLI::App& app, Run& run);
 void add_render(CLI::App& app, Run& run);
 void add_merge(CLI::App& app, Run& run);
 void add_split(CLI::App& app, Run& run);
+void add_arrange(CLI::App& app, Run& run);
 void add_repair(CLI::App& app, Run& run);
 
 }  // namespace tool

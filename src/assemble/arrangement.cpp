@@ -179,7 +179,8 @@ Status Arrangement::drop(const PageSelection& pages) {
     if (!marks[i]) plan.push_back(impl_->plan()[i]);
   if (plan.empty())
     return Error(ErrorCode::invalid_argument, "no page would be left; a document has one at least");
-  impl_->take("dropped " + pages_of(marks.size() - plan.size()), std::move(plan));
+  const std::string what = "dropped " + pages_of(marks.size() - plan.size());
+  impl_->take(what, std::move(plan));
   return Done{};
 }
 
@@ -188,7 +189,8 @@ Status Arrangement::duplicate(const PageSelection& pages) {
   Plan plan;
   for (std::size_t i = 0; i < marks.size(); ++i)
     plan.insert(plan.end(), marks[i] ? 2 : 1, impl_->plan()[i]);
-  impl_->take("duplicated " + pages_of(plan.size() - marks.size()), std::move(plan));
+  const std::string what = "duplicated " + pages_of(plan.size() - marks.size());
+  impl_->take(what, std::move(plan));
   return Done{};
 }
 

@@ -226,6 +226,18 @@ TEST_CASE("a step that makes no sense is refused and changes nothing", "[assembl
   CHECK(is_refused(arrangement.insert(book(2), pages("3"), 0)));
 }
 
+TEST_CASE("steps say what they did", "[assemble]") {
+  Arrangement arrangement(book(6));
+  REQUIRE(arrangement.duplicate(pages("1-2")).ok());
+  REQUIRE(arrangement.drop(pages("4-6")).ok());
+  REQUIRE(arrangement.turn(pages("1"), 180).ok());
+  REQUIRE(arrangement.move(pages("2-3"), 0).ok());
+  REQUIRE(arrangement.keep(pages("last-1")).ok());
+  CHECK(arrangement.steps() ==
+        std::vector<std::string>{"duplicated 2 pages", "dropped 3 pages", "turned 1 page",
+                                 "moved 2 pages", "kept 5 pages in a new order"});
+}
+
 TEST_CASE("pages can be looked at before anything is saved", "[assemble]") {
   Arrangement arrangement(book(5));
   REQUIRE(arrangement.reverse().ok());

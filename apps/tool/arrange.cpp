@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: Apache-2.0
+// lumvet arrange: a document's pages in another order, turned, cropped, with others among them.
+#include <iostream>
+#include <memory>
+#include <nlohmann/json.hpp>
+
+#include "arrange_steps.h"
+#include "console.h"
+#include "files.h"
+#include "saving.h"
+#include "verbs.h"
+
+namespace tool {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+struct Options {
+  std::string input;
+  std::vector<std::string> steps;
+  bool only_plans = false;
+  bool json = false;
+  Saving saving;
+  Secrets secrets;
+};
+
+// Pages that follow each other as they did are one line.
+void print_order(const std::vector<int>& order) {
+  for (std::size_t i = 0; i < order.size();) {
+    std::size_t end = i + 1;
+    while (end < order.size() && (order[i] < 0 ? order[end] < 0 : order[end] == order[end - 1] + 1))
+      ++end;
+    const auto span = [](std::size_t first, std::size_t last) {
+      return first == last ? "page " + std::to_string(first)
+                           : "pages " + std::to_string(first) + "-" + std::to_string(last);
+    };
+    std::cout << "  " << span(i + 1, end) << "  ";
+    if (order[i] < 0)
+      std::cout << "inserted\n";
+    else
+      std::cout << "was "
+                << span(static_cast<std::size_t>(order[i]) + 1,
+                        static_cast<std::size_t>(order[end - 1]) + 1)
+                << '\n';
+    i = end;
+  }
+}
+
+void print(const Options& options, const lumvet::Arrangement& pages,
+           const lumvet::SaveReport& report) {
+  if (options.json) {
+    Json json{{"file", options.saving.output}, {"written", !options.only_plans},
+              {"steps", pages.steps()},        {"pages", Json::array()},
+              {"bytes", report.bytes},         {"findings", Json::array()}};
+    for (const int page : pages.order())
+      json["pages"].push_back(page < 0 ? Json(nullptr) : Json(page + 1));
+    for (const lumvet::Finding& finding : report.findings)
+      json["findings"].push_back(finding.to_string());
+    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    return;
+  }
+  for (const std::string& step : pages.steps()) std::cout << step << '\n';
+  if (options.only_plans) print_order(pages.order());
+  std::cout << options.saving.output << "  "
+            << count_of(static_cast<std::uint64_t>(pages.page_count()), "page", "pages")
+            << (options.only_plans ? ", nothing was written" : ", " + size_for_people(report.bytes))
+            << '\n';
+}
+
+int run(const Options& options) {
+  if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
+  std::error_code ignored;
+  if (std::filesystem::equivalent(options.input, options.saving.output, ignored))
+    return wrong_usage(options.input + " is the input; give the new document another name");
+  const auto document = open_document(options.input, options.secrets);
+  if (!document.ok()) return fail(document.error());
+  lumvet::Arrangement pages(*document);
+  for (const std::string& step : options.steps) {
+    const lumvet::Status done = do_step(step, options.secrets, pages);
+    if (done.ok()) continue;
+    const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
+    return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());
+  }
+  if (options.only_plans) {
+    print(options, pages, {});
+    return kDone;
+  }
+  const auto report = save_as(
+      options.saving,
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) { return pages.save(sink, how); },
+      [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
+        return pages.save(path, how);
+      });
+  if (!report.ok()) return fail(report.error());
+  if (options.saving.output == "-") return report_findings(report->findings);
+  print(options, pages, *report);
+  std::cout << std::flush;
+  if (options.json) return report->findings.empty() ? kDone : kDoneWithFindings;
+  return report_findings(report->findings);
+}
+
+}  // namespace
+
+void add_arrange(CLI::App& app, Run& chosen) {
+  auto options = std::make_shared<Options>();
+  CLI::App* verb =
+      app.add_subcommand("arrange", "Put a document's pages in another order, turn them");
+  verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
+  verb->add_option("steps", options->steps, "What to do, one step after the other")
+      ->required()
+      ->type_name("STEP");
+  add_saving_options(*verb, options->saving);
+  verb->add_flag("--dry-run", options->only_plans, "Print the new order, and write nothing");
+  verb->add_flag("--json", options->json, "Print what was done for programs");
+  add_secret_options(*verb, options->secrets);
+  verb->footer(
+      "Steps: " + std::string(kArrangeSteps) +
+      ".\n"
+      "Each counts the pages as they are after the step before.\n"
+      "Examples:\n"
+      "  lumvet arrange scans.pdf 'turn 3,5 right' 'drop last' -o right.pdf\n"
+      "  lumvet arrange scans.pdf 'interleave reversed' -o sheets.pdf   fronts, then backs\n"
+      "  lumvet arrange book.pdf 'move 9-12 before 1' 'blank 1 behind 4' -o new.pdf --dry-run\n"
+      "  lumvet arrange book.pdf 'insert cover.pdf before 1' -o whole.pdf");
+  verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
+}
+
+}  // namespace tool
