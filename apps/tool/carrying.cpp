@@ -11,7 +11,7 @@ struct Kind {
   bool lumvet::Carry::*carry;
 };
 
-constexpr std::array<Kind, 11> kKinds = {{{"outlines", &lumvet::Carry::outlines},
+constexpr std::array<Kind, 12> kKinds = {{{"outlines", &lumvet::Carry::outlines},
                                           {"labels", &lumvet::Carry::labels},
                                           {"destinations", &lumvet::Carry::destinations},
                                           {"links", &lumvet::Carry::links},
@@ -19,6 +19,7 @@ constexpr std::array<Kind, 11> kKinds = {{{"outlines", &lumvet::Carry::outlines}
                                           {"fields", &lumvet::Carry::fields},
                                           {"attachments", &lumvet::Carry::attachments},
                                           {"layers", &lumvet::Carry::layers},
+                                          {"structure", &lumvet::Carry::structure},
                                           {"metadata", &lumvet::Carry::metadata},
                                           {"opening", &lumvet::Carry::opening},
                                           {"output-intents", &lumvet::Carry::output_intents}}};

@@ -34,6 +34,7 @@ class AnnotationCopier {
     std::map<ObjectId, ObjectId> ids;
     for (const Chosen& chosen : chosen_)
       if (chosen.source.is_reference()) ids[chosen.source.as_reference()] = chosen.copy;
+    result_.ids = ids;
     copier_.stand_in(std::move(ids));
     Array copies;
     for (const Chosen& chosen : chosen_) {

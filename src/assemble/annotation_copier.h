@@ -13,9 +13,10 @@ namespace lumvet::assemble {
 
 struct CopiedAnnotations {
   std::vector<FormBuilder::Widget> widgets;
-  int links_lost = 0;       // their pages are not taken along
-  int signatures_kept = 0;  // as drawings
-  int fields_left = 0;      // which can be seen only
+  std::map<ObjectId, ObjectId> ids;  // of the copies, by their sources
+  int links_lost = 0;                // their pages are not taken along
+  int signatures_kept = 0;           // as drawings
+  int fields_left = 0;               // which can be seen only
 };
 
 // `as` is the page's copy, which gets its annotations and, where there were signatures, their marks

@@ -233,9 +233,9 @@ TEST_CASE("steps say what they did", "[assemble]") {
   REQUIRE(arrangement.turn(pages("1"), 180).ok());
   REQUIRE(arrangement.move(pages("2-3"), 0).ok());
   REQUIRE(arrangement.keep(pages("last-1")).ok());
-  CHECK(arrangement.steps() ==
-        std::vector<std::string>{"duplicated 2 pages", "dropped 3 pages", "turned 1 page",
-                                 "moved 2 pages", "kept 5 pages in a new order"});
+  CHECK(arrangement.steps() == std::vector<std::string>{"duplicated 2 pages", "dropped 3 pages",
+                                                        "turned 1 page", "moved 2 pages",
+                                                        "kept 5 pages in a new order"});
 }
 
 TEST_CASE("pages can be looked at before anything is saved", "[assemble]") {

@@ -7,6 +7,7 @@
 #include "assemble/annotation_copier.h"
 #include "assemble/equal_objects.h"
 #include "assemble/layer_builder.h"
+#include "assemble/structure_builder.h"
 #include "assemble/tree_builder.h"
 #include "assemble/used_resources.h"
 #include "document/core.h"
@@ -44,7 +45,9 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   LUMVET_CHECK(copy_pages(options));
   std::string version = "1.7";
   LayerBuilder layers;
+  StructureBuilder structure(ledger_);
   std::set<const document::Core*> with_layers;
+  std::set<const document::Core*> with_structure;
   for (std::size_t p = 0; p < parts_.size(); ++p) {
     const Part& part = parts_[p];
     version = std::max(version, part.document.version());
@@ -53,11 +56,15 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
     take_firsts(part);
     if (part.carry.layers && with_layers.insert(&part.document.core()).second)
       layers.add(source_of(part).copier);
+    if (part.carry.structure && with_structure.insert(&part.document.core()).second)
+      structure.add(source_of(part).copier, source_of(part).annotations);
   }
   root_.set("Pages", tree_);
   root_.set("PageLabels", labels());
   root_.set("AcroForm", form_.finish());
   root_.set("OCProperties", layers.finish(ledger_));
+  root_.set("StructTreeRoot", structure.finish());
+  if (root_.contains("StructTreeRoot")) root_.set("MarkInfo", mark_info());
   if (const Object outline = build_outline(ledger_, std::move(entries_)); !outline.is_null()) {
     root_.set("Outlines", outline);
     if (!root_.contains("PageMode")) root_.set("PageMode", Object::name("UseOutlines"));
@@ -140,6 +147,7 @@ Status Binder::copy_pages(const SaveOptions& options) {
       if (!part.changes.empty()) change_page(page, ids_[p][i], part.changes[i]);
       const CopiedAnnotations copied =
           copy_annotations(source.copier, ledger_, page, ids_[p][i], part.carry);
+      source.annotations.insert(copied.ids.begin(), copied.ids.end());
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
       source.links_lost += copied.links_lost;
       source.signatures += copied.signatures_kept;
@@ -296,6 +304,15 @@ void Binder::take_firsts(const Part& part) {
       root_.set("OpenAction", copier.copied(open));
   }
   if (part.carry.output_intents) take("OutputIntents");
+}
+
+// A document is marked when all that it was made of is.
+Object Binder::mark_info() const {
+  const bool all = std::all_of(parts_.begin(), parts_.end(), [](const Part& part) {
+    const Object info = part.document.resolve(part.document.catalog()["MarkInfo"]);
+    return part.carry.structure && part.document.resolve(info.as_dict()["Marked"]).as_bool();
+  });
+  return all ? Object(Dict{{"Marked", true}}) : Object();
 }
 
 void Binder::set_names_tree() {

@@ -42,6 +42,7 @@ class Binder {
     explicit Source(const Document& document, file::Ledger& ledger) : copier(document, ledger) {}
     SourceCopier copier;
     std::map<std::string, std::string> names;  // of its destinations, in the new document
+    std::map<ObjectId, ObjectId> annotations;  // the first copy of each
     int links_lost = 0;
     int entries_lost = 0;
     int signatures = 0;
@@ -58,6 +59,7 @@ class Binder {
   void add_attachments(const Part& part);
   void take_firsts(const Part& part);
   Object place_in_other_file(const Part& from, const std::string& file, const Object& destination);
+  Object mark_info() const;
   void set_names_tree();
   std::vector<Finding> findings() const;
 

@@ -304,6 +304,61 @@ TEST_CASE("layers in use come along as they look", "[assemble]") {
   CHECK(bind_two(source, source, {.layers = false}).document.layers().all.empty());
 }
 
+TEST_CASE("structure comes along with its pages, and pages lead back to it", "[assemble]") {
+  // Two pages with a paragraph each in one chapter, a link on the second, an empty cell.
+  const auto source = [](const std::string& role) {
+    return book(2, "a", "/MarkInfo<</Marked true>>/StructTreeRoot 80 0 R",
+                "/StructParents 0/Annots[50 0 R]",
+                "50 <</Type/Annot/Subtype/Link/Rect[0 0 9 9]/StructParent 7/A<</S/URI/URI(x)>>>>\n"
+                "80 <</Type/StructTreeRoot/K[81 0 R]/RoleMap<</Chapter/" +
+                    role +
+                    ">>>>\n"
+                    "81 <</S/Chapter/P 80 0 R/Lang(de)/K[82 0 R 83 0 R 84 0 R]/ID(c)>>\n"
+                    "82 <</S/P/P 81 0 R/Pg 10 0 R/K 3/Alt(first)>>\n"
+                    "83 <</S/P/P 81 0 R/Pg 11 0 R/K[0<</Type/MCR/Pg 11 0 R/MCID 1>>"
+                    "<</Type/OBJR/Obj 50 0 R/Pg 11 0 R>>]/Alt(second)>>\n"
+                    "84 <</S/TD/P 81 0 R>>");
+  };
+  Assembly assembly;
+  REQUIRE(assembly.add(opened(source("Sect")), pages("2")).ok());
+  REQUIRE(assembly.add(opened(source("Part"))).ok());
+  const Document both = bound(assembly).document;
+  const auto get = [&](const Object& object, const char* key) {
+    return both.resolve(both.resolve(object).as_dict()[key]);
+  };
+  const Object root = both.resolve(both.catalog()["StructTreeRoot"]);
+  const Object tops = get(root, "K");
+  REQUIRE(tops.as_array().size() == 2);
+  CHECK(get(get(root, "RoleMap"), "Chapter").is_name("Sect"));
+  CHECK(get(get(root, "RoleMap"), "Chapter-2").is_name("Part"));
+  CHECK(get(tops.as_array()[1], "S").is_name("Chapter-2"));
+  CHECK(get(tops.as_array()[0], "Lang").as_string() == "de");
+  const Object first = get(tops.as_array()[0], "K");
+  REQUIRE(first.as_array().size() == 2);  // the second paragraph and the cell
+  CHECK(get(first.as_array()[0], "Alt").as_string() == "second");
+  CHECK(get(first.as_array()[0], "K").as_array().size() == 3);
+  CHECK(get(tops.as_array()[1], "K").as_array().size() == 3);
+  CHECK(get(both.catalog()["MarkInfo"], "Marked").as_bool());
+  // From what is on a page back to its element, and to whom that belongs.
+  std::map<std::int64_t, Object> parents;
+  const Object numbers = get(get(root, "ParentTree"), "Nums");
+  for (std::size_t i = 0; i + 1 < numbers.as_array().size(); i += 2)
+    parents[numbers.as_array()[i].as_integer()] = both.resolve(numbers.as_array()[i + 1]);
+  for (int page = 0; page < 3; ++page) {
+    const std::int64_t place = both.page(page)->dict()["StructParents"].as_integer(-1);
+    const Array elements = parents.at(place).as_array();
+    const Object element = elements.back();
+    CHECK(elements.size() == (page == 1 ? 4u : 2u));
+    CHECK(get(element, "Alt").as_string() == (page == 1 ? "first" : "second"));
+    CHECK(both.resolve(element).as_dict()["Pg"].as_reference() == both.page(page)->id());
+  }
+  const Object link = annotation(both, 0, 0);
+  CHECK(parents.at(link.as_dict()["StructParent"].as_integer(-1)).as_dict()["Alt"].as_string() ==
+        "second");
+  CHECK(both.structure().is_marked);
+  CHECK(both.structure().elements.size() == 7);
+}
+
 TEST_CASE("a signature stays as a drawing only", "[assemble]") {
   const std::string source =
       book(1, "a", "/AcroForm<</Fields[70 0 R 71 0 R]/SigFlags 3>>", "/Annots[70 0 R 71 0 R]",
@@ -384,6 +439,7 @@ TEST_CASE("what is not to come along does not", "[assemble]") {
                                .fields = false,
                                .attachments = false,
                                .layers = false,
+                               .structure = false,
                                .metadata = false,
                                .opening = false,
                                .output_intents = false});

@@ -34,6 +34,16 @@ std::optional<ObjectId> SourceCopier::page_copy(int index) const {
   return found->second.front().id;
 }
 
+std::optional<ObjectId> SourceCopier::first_copy(int index) const {
+  const auto found = pages_.find(index);
+  return found == pages_.end() ? std::nullopt : std::optional(found->second.front().id);
+}
+
+std::optional<int> SourceCopier::page_index(ObjectId page) const {
+  const auto found = page_indices_.find(page);
+  return found == page_indices_.end() ? std::nullopt : std::optional(found->second);
+}
+
 void SourceCopier::copy_page(const Page& page, const Object& resources, ObjectId as,
                              ObjectId parent) {
   Dict dict = page.dict();
@@ -178,9 +188,7 @@ Object SourceCopier::place_of(const Object& destination) {
 
 std::optional<int> SourceCopier::page_at(const Object& page) const {
   if (page.is_integer()) return static_cast<int>(page.as_integer());
-  const auto found = page_indices_.find(page.as_reference());
-  if (found == page_indices_.end()) return std::nullopt;
-  return found->second;
+  return page_index(page.as_reference());
 }
 
 Object SourceCopier::copied_place(Array place) {

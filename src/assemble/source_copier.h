@@ -48,6 +48,8 @@ class SourceCopier {
   std::optional<ObjectId> copy_of(ObjectId id) const;
 
   std::optional<ObjectId> page_copy(int index) const;
+  std::optional<ObjectId> first_copy(int index) const;
+  std::optional<int> page_index(ObjectId page) const;  // of those that were announced
   // A place, or a name that is kept; null when its page was not taken along.
   Object copied_destination(const Object& destination);
   // Named destinations of the source, as arrays, by their names' bytes.

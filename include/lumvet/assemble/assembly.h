@@ -32,6 +32,7 @@ struct Carry {
   bool fields = true;         // without, they can be seen but not filled in
   bool attachments = true;
   bool layers = true;          // without, everything in them shows
+  bool structure = true;       // by which it is read aloud
   bool metadata = true;        // title, author and so on, of the first document that allows it
   bool opening = true;         // how it is shown when it is opened, and its language, of the first
   bool output_intents = true;  // what it is printed for, of the first that says so
