@@ -149,6 +149,10 @@ Status Binder::copy_pages(const SaveOptions& options) {
           copy_annotations(source.copier, ledger_, page, ids_[p][i], part.carry);
       source.annotations.insert(copied.ids.begin(), copied.ids.end());
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
+      if (ledger_.change_count() > part.document.core().store().limits().objects)
+        return Error(ErrorCode::limit,
+                     "pages share so many annotations that their copies are "
+                     "beyond Limits::objects");
       source.links_lost += copied.links_lost;
       source.signatures += copied.signatures_kept;
       source.fields_left += copied.fields_left;

@@ -446,3 +446,44 @@ TEST_CASE("what is not to come along does not", "[assemble]") {
   CHECK(none.document.catalog().size() == 2);
   CHECK(none.document.page(0)->annotations().empty());
 }
+
+TEST_CASE("sources made to grow without end do not", "[assemble]") {
+  // Lists of layers that hold themselves twice, elements that share one long list of kids, fields
+  // that are their own parents, pages that share one long list of notes.
+  const Document layers = opened(book(1, "a", "/OCProperties<</OCGs[90 0 R]/D<</Order 91 0 R>>>>",
+                                      "/Resources<</Properties<</A 90 0 R>>>>",
+                                      "90 <</Type/OCG/Name(x)>>\n91 [91 0 R 90 0 R 92 0 R 92 0 R]\n"
+                                      "92 [91 0 R 92 0 R 92 0 R 90 0 R]"));
+  Assembly with_layers;
+  REQUIRE(with_layers.add(layers).ok());
+  CHECK(bound(with_layers).document.layers().all.size() == 1);
+
+  Assembly with_fields;
+  REQUIRE(with_fields
+              .add(opened(book(1, "a", "/AcroForm<</Fields[70 0 R]>>", "/Annots[70 0 R 71 0 R]",
+                               "70 <</T(a)/Subtype/Widget/Rect[0 0 9 9]/Parent 71 0 R>>\n"
+                               "71 <</T(b)/Subtype/Widget/Rect[0 0 9 9]/Parent 70 0 R>>")))
+              .ok());
+  CHECK(bound(with_fields).document.page_count() == 1);
+
+  std::string notes;
+  for (int i = 0; i < 300; ++i) notes += "<</Subtype/Text/Rect[0 0 9 9]>>";
+  const std::string bytes = book(9, "a", "", "/Annots 60 0 R", "60 [" + notes + "]");
+  const Document shared =
+      Document::open(Bytes(bytes.begin(), bytes.end()), {.limits = {.objects = 1000}}).value();
+  Assembly with_notes;
+  REQUIRE(with_notes.add(shared).ok());
+  BufferSink sink;
+  CHECK(with_notes.save(sink).error().code() == ErrorCode::limit);
+  CHECK(sink.bytes().empty());
+
+  std::string kids;
+  for (int i = 0; i < 200; ++i) kids += "<</S/P/K 61 0 R>>";
+  const std::string tagged =
+      book(1, "a", "/StructTreeRoot<</K 61 0 R>>", "", "61 [0 " + kids + "]");
+  const Document structure =
+      Document::open(Bytes(tagged.begin(), tagged.end()), {.limits = {.objects = 5000}}).value();
+  Assembly with_structure;
+  REQUIRE(with_structure.add(structure).ok());
+  CHECK(bound(with_structure).document.page_count() == 1);
+}

@@ -23,10 +23,11 @@ class Copies {
     return copies;
   }
 
-  // Lists within lists, with their headings; nothing for one without layers.
-  std::optional<Object> ordered(const Object& list, int depth) const {
+  // Lists within lists, each once, with their headings; nothing for one without layers.
+  std::optional<Object> ordered(const Object& list, int depth) {
     const Document& source = copier_.source();
     if (depth > source.core().store().limits().nesting) return std::nullopt;
+    if (list.is_reference() && !seen_.insert(list.as_reference()).second) return std::nullopt;
     Array kept;
     bool has_layers = false;
     const Object items = source.resolve(list);
@@ -35,7 +36,7 @@ class Copies {
       if (value.is_string()) {
         kept.push_back(value);
       } else if (value.is_array()) {
-        if (auto below = ordered(value, depth + 1)) {
+        if (auto below = ordered(item, depth + 1)) {
           kept.push_back(*std::move(below));
           has_layers = true;
         }
@@ -51,6 +52,7 @@ class Copies {
 
  private:
   const SourceCopier& copier_;
+  std::set<ObjectId> seen_;  // lists
 };
 
 void append(Array& to, Array from) { to.insert(to.end(), from.begin(), from.end()); }
@@ -66,7 +68,7 @@ std::set<ObjectId> as_set(const Array& references) {
 void LayerBuilder::add(const SourceCopier& copier) {
   const Document& source = copier.source();
   const Object properties = source.resolve(source.catalog()["OCProperties"]);
-  const Copies copies(copier);
+  Copies copies(copier);
   const Array used = copies.of(properties.as_dict()["OCGs"]);
   if (used.empty()) return;
   append(groups_, used);

@@ -21,7 +21,7 @@ void StructureBuilder::add(SourceCopier& copier, const std::map<ObjectId, Object
   const Document& document = copier.source();
   const Object root = document.resolve(document.catalog()["StructTreeRoot"]);
   if (!root.is_dict()) return;
-  Source source{copier, annotations, {}, {}};
+  Source source{copier, annotations, {}, {}, 0};
   take_names(source, root.as_dict());
   copy_tree(source, root.as_dict()["K"]);
 }
@@ -71,7 +71,9 @@ void StructureBuilder::copy_tree(Source& source, const Object& kids) {
     open.back().id = target_.reserve();
     while (!open.empty()) {
       Open& element = open.back();
-      if (element.next == element.items.size())
+      const bool is_enough =
+          ++source.items > source.copier.source().core().store().limits().objects;
+      if (element.next == element.items.size() || is_enough)
         close(source, open);
       else
         take_item(source, open, element.items[element.next++]);

@@ -43,6 +43,7 @@ class StructureBuilder {
     const std::map<ObjectId, ObjectId>& annotations;
     std::map<std::string, std::string> roles;  // that got another name
     std::set<ObjectId> seen;
+    std::uint64_t items = 0;  // taken so far, of lists that may be shared
   };
 
   void take_names(Source& source, const Dict& root);

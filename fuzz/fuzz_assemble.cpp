@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: Apache-2.0
+// Any file, bound with itself, arranged and cut: no crash, no hang, and what is saved opens again
+// with as many pages.
+#include "lumvet/lumvet.h"
+
+namespace {
+
+void reopen(const lumvet::Result<lumvet::SaveReport>& saved, lumvet::BufferSink& sink, int pages) {
+  if (!saved.ok()) return;
+  const auto again = lumvet::Document::open(sink.take());
+  if (!again.ok() || again->page_count() != pages) __builtin_trap();
+}
+
+}  // namespace
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  if (size < 1) return 0;
+  const lumvet::Limits limits{.objects = 10'000, .decoded_bytes = 1 << 20};
+  const auto open = [&] {
+    return lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
+  };
+  const auto one = open();
+  const auto other = open();
+  if (!one.ok() || !other.ok() || one->page_count() > 20) return 0;
+  const std::uint8_t choice = data[size - 1];
+  lumvet::Assembly book({.join_fields = (choice & 1) != 0});
+  static_cast<void>(book.add(*one, {}, {.heading = "one", .lost_entries = true}));
+  static_cast<void>(book.add(*other, lumvet::PageSelection::of({0})));
+  lumvet::BufferSink sink;
+  if (book.page_count() > 0) reopen(book.save(sink), sink, book.page_count());
+
+  lumvet::Arrangement pages(*one);
+  static_cast<void>(pages.duplicate(lumvet::PageSelection::of({0})));
+  static_cast<void>(pages.turn({}, 90));
+  static_cast<void>(pages.insert_blank(0, 1, {100, 100}));
+  static_cast<void>(pages.reverse());
+  lumvet::BufferSink arranged;
+  reopen(pages.save(arranged), arranged, pages.page_count());
+  static_cast<void>(lumvet::SplitRule::at_outline(1).parts_of(*one));
+  return 0;
+}
