@@ -332,3 +332,50 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
   CHECK(run(folder, "arrange demo/report.pdf 'insert none.pdf before 1' -o no.pdf").code == 1);
   CHECK_FALSE(std::filesystem::exists(folder / "no.pdf"));
 }
+
+TEST_CASE("attach lists, puts in, takes out under safe names, and removes", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  test::write_file(folder / "readings.csv", "bridge;grade\n");
+  const Ran added =
+      run(folder, "attach demo/annex.pdf readings.csv -o a.pdf --description 'Day 12'");
+  CHECK(added.code == 0);
+  CHECK_THAT(added.out, Catch::Contains("attached readings.csv"));
+  CHECK_THAT(run(folder, "attach a.pdf").out, Catch::Contains("readings.csv  13 bytes  Day 12"));
+  CHECK(run(folder, "attach a.pdf --extract-to out").code == 0);
+  std::ifstream extracted(folder / "out/readings.csv");
+  CHECK(std::string(std::istreambuf_iterator<char>(extracted), {}) == "bridge;grade\n");
+  CHECK(run(folder, "attach a.pdf --extract-to out").code == 1);
+  CHECK(run(folder, "attach a.pdf readings.csv -o b.pdf").code == 1);
+  CHECK(run(folder, "attach a.pdf readings.csv").code == 2);
+  CHECK(run(folder, "attach a.pdf --remove none -o b.pdf").code == 2);
+  CHECK_FALSE(std::filesystem::exists(folder / "b.pdf"));
+  CHECK(run(folder, "attach a.pdf --remove readings.csv -o b.pdf").code == 0);
+  const auto left = Document::open(folder / "b.pdf")->attachments();
+  CHECK(std::none_of(left.begin(), left.end(),
+                     [](const Attachment& file) { return file.name == "readings.csv"; }));
+  test::PdfBuilder pdf;
+  pdf.page("", "/MediaBox[0 0 9 9]");
+  pdf.object(1,
+             "<</Type/Catalog/Pages 2 0 R/Names<</EmbeddedFiles<</Names[(a)8 0 R(b)9 0 R]>>>>>>");
+  pdf.object(8, "<</F(../../.profile)/EF<</F 10 0 R>>>>").object(9, "<</F(/)/EF<</F 11 0 R>>>>");
+  pdf.stream(10, "", "one").stream(11, "", "two");
+  test::write_file(folder / "sly.pdf", pdf.finish());
+  CHECK(run(folder, "attach sly.pdf --extract-to safe").code == 0);
+  CHECK(std::filesystem::exists(folder / "safe/profile"));
+  CHECK(std::filesystem::exists(folder / "safe/attachment-2"));
+}
+
+TEST_CASE("describe changes what a document says about itself", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  CHECK(run(folder, "describe demo/report.pdf --title 'Day 12' --author '' --language de -o a.pdf")
+            .code == 0);
+  const Document changed = Document::open(folder / "a.pdf").value();
+  CHECK(changed.metadata().properties.title == "Day 12");
+  CHECK(changed.metadata().properties.author.empty());
+  CHECK(changed.language() == "de");
+  CHECK(run(folder, "describe a.pdf --forget -o b.pdf").code == 0);
+  CHECK(Document::open(folder / "b.pdf")->metadata().properties == DocumentInfo{});
+  CHECK(run(folder, "describe a.pdf -o c.pdf").code == 2);
+}

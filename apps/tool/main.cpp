@@ -28,6 +28,8 @@ int main(int argc, char** argv) {
   tool::add_merge(app, run);
   tool::add_split(app, run);
   tool::add_arrange(app, run);
+  tool::add_attach(app, run);
+  tool::add_describe(app, run);
   tool::add_repair(app, run);
   try {
     app.parse(argc, argv);

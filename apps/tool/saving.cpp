@@ -1,14 +1,17 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "saving.h"
 
+#include <iostream>
+#include <nlohmann/json.hpp>
+
 #include "console.h"
 #include "files.h"
 
 namespace tool {
 
-void add_saving_options(CLI::App& verb, Saving& saving) {
+void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
   verb.add_option("-o,--output", saving.output, "The new document; - is standard output")
-      ->required()
+      ->required(is_required)
       ->type_name("FILE");
   verb.add_option("--layout", saving.layout,
                   "compact (small), or classic for readers older than 2003")
@@ -40,6 +43,33 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
   LUMVET_TRY(lumvet::SaveReport report, to_sink(sink, options));
   LUMVET_CHECK(StandardOutput().write(sink.bytes()));
   return report;
+}
+
+int save_changes(const lumvet::Changes& changes, const Saving& saving, bool json) {
+  const auto report = save_as(
+      saving,
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
+        return changes.save(sink, how);
+      },
+      [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
+        return changes.save(path, how);
+      });
+  if (!report.ok()) return fail(report.error());
+  if (saving.output == "-") return report_findings(report->findings);
+  if (json) {
+    nlohmann::ordered_json told{{"file", saving.output},
+                                {"steps", changes.steps()},
+                                {"pages", report->pages},
+                                {"bytes", report->bytes},
+                                {"findings", nlohmann::ordered_json::array()}};
+    for (const lumvet::Finding& finding : report->findings)
+      told["findings"].push_back(finding.to_string());
+    std::cout << told.dump(2, ' ', false, nlohmann::ordered_json::error_handler_t::replace) << '\n';
+    return report->findings.empty() ? kDone : kDoneWithFindings;
+  }
+  for (const std::string& step : changes.steps()) std::cout << step << '\n';
+  std::cout << saving.output << "  " << size_for_people(report->bytes) << '\n' << std::flush;
+  return report_findings(report->findings);
 }
 
 }  // namespace tool

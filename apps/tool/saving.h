@@ -5,7 +5,7 @@
 #include <functional>
 #include <string>
 
-#include <lumvet/save/save.h>
+#include <lumvet/save/changes.h>
 #include <CLI/CLI.hpp>
 
 namespace tool {
@@ -16,7 +16,7 @@ struct Saving {
   bool replace = false;
 };
 
-void add_saving_options(CLI::App& verb, Saving& saving);
+void add_saving_options(CLI::App& verb, Saving& saving, bool is_required = true);
 
 // Said first, before minutes of work. Errors: exists.
 lumvet::Status check_output(const Saving& saving);
@@ -28,5 +28,8 @@ using SaveToFile = std::function<lumvet::Result<lumvet::SaveReport>(const std::f
                                                                     const lumvet::SaveOptions&)>;
 lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_sink,
                                            const SaveToFile& to_file);
+
+// A document with its changes, and what they were; gives the exit code.
+int save_changes(const lumvet::Changes& changes, const Saving& saving, bool json);
 
 }  // namespace tool

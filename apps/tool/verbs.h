@@ -16,6 +16,8 @@ void add_render(CLI::App& app, Run& run);
 void add_merge(CLI::App& app, Run& run);
 void add_split(CLI::App& app, Run& run);
 void add_arrange(CLI::App& app, Run& run);
+void add_attach(CLI::App& app, Run& run);
+void add_describe(CLI::App& app, Run& run);
 void add_repair(CLI::App& app, Run& run);
 
 }  // namespace tool

@@ -15,5 +15,6 @@
 #include "lumvet/render/page_pictures.h"
 #include "lumvet/render/render.h"
 #include "lumvet/render/thumbnail.h"
+#include "lumvet/save/changes.h"
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"

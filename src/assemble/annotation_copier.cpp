@@ -3,9 +3,9 @@
 
 #include <optional>
 
-#include "assemble/tree_builder.h"
 #include "document/core.h"
 #include "document/number_entries.h"
+#include "document/tree_builder.h"
 #include "objects/serialiser.h"
 
 namespace lumvet::assemble {
@@ -143,8 +143,8 @@ class AnnotationCopier {
     Dict forms = target_.resolve(resources["XObject"]).as_dict();
     std::string content = "\nQ\n";
     for (const Mark& mark : marks_) {
-      const std::string name =
-          free_name("Mark", [&](const std::string& other) { return forms.contains(other); });
+      const std::string name = document::free_name(
+          "Mark", [&](const std::string& other) { return forms.contains(other); });
       Dict dict = copier_.copied_dict(mark.appearance.dict);
       dict.set("Type", Object::name("XObject"));
       dict.set("Subtype", Object::name("Form"));

@@ -8,12 +8,12 @@
 #include "assemble/equal_objects.h"
 #include "assemble/layer_builder.h"
 #include "assemble/structure_builder.h"
-#include "assemble/tree_builder.h"
 #include "assemble/used_resources.h"
 #include "document/core.h"
 #include "document/destinations.h"
 #include "document/name_tree.h"
 #include "document/outline.h"
+#include "document/tree_builder.h"
 #include "objects/text_string.h"
 #include "save/full_writer.h"
 #include "save/page_tree_builder.h"
@@ -100,7 +100,7 @@ void Binder::name_destinations() {
       if (source.names.contains(name)) continue;  // of the same document in an earlier part
       const Object copy = source.copier.copied_destination(place);
       if (copy.is_null()) continue;
-      const std::string own = free_name(
+      const std::string own = document::free_name(
           name, [this](const std::string& other) { return destinations_.contains(other); });
       destinations_.emplace(own, copy);
       source.names.emplace(name, own);
@@ -262,7 +262,7 @@ Object Binder::labels() {
       ++index;
     }
   }
-  return build_number_tree(ledger_, runs);
+  return document::build_number_tree(ledger_, runs);
 }
 
 void Binder::add_attachments(const Part& part) {
@@ -276,7 +276,8 @@ void Binder::add_attachments(const Part& part) {
         const auto same = attachments_.find(name);
         if (copy.is_null() || (same != attachments_.end() && same->second == copy)) return;
         attachments_.emplace(
-            free_name(name, [this](const std::string& n) { return attachments_.contains(n); }),
+            document::free_name(name,
+                                [this](const std::string& n) { return attachments_.contains(n); }),
             copy);
       });
 }
@@ -321,8 +322,8 @@ Object Binder::mark_info() const {
 
 void Binder::set_names_tree() {
   Dict names;
-  names.set("Dests", build_name_tree(ledger_, destinations_));
-  names.set("EmbeddedFiles", build_name_tree(ledger_, attachments_));
+  names.set("Dests", document::build_name_tree(ledger_, destinations_));
+  names.set("EmbeddedFiles", document::build_name_tree(ledger_, attachments_));
   if (!names.is_empty()) root_.set("Names", std::move(names));
 }
 

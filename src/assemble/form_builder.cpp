@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <array>
 
-#include "assemble/tree_builder.h"
 #include "document/core.h"
+#include "document/tree_builder.h"
 #include "objects/text_string.h"
 
 namespace lumvet::assemble {
@@ -108,8 +108,8 @@ FormBuilder::NewNames FormBuilder::take_resources(SourceCopier& copier, const Di
       const Object copy = copier.copied(value);
       const auto same = known.find(name);
       if (same != known.end() && are_equal(same->second, copy)) continue;
-      const std::string free =
-          free_name(name, [&](const std::string& other) { return known.contains(other); });
+      const std::string free = document::free_name(
+          name, [&](const std::string& other) { return known.contains(other); });
       if (free != name && category != "Font") continue;  // nothing else is used by its name
       known.emplace(free, copy);
       if (free != name) fonts.emplace(name, free);
@@ -170,8 +170,8 @@ void FormBuilder::take_root(Field* root) {
       ++joined_;
       return join(**same, *root);
     }
-    root->name =
-        free_name(root->name, [&](const std::string& name) { return named(name) != roots_.end(); });
+    root->name = document::free_name(
+        root->name, [&](const std::string& name) { return named(name) != roots_.end(); });
     ++renamed_;
   }
   roots_.push_back(root);
@@ -196,8 +196,8 @@ void FormBuilder::join(Field& into, Field& from) {
       continue;
     }
     if (same != into.kids.end())
-      kid->name =
-          free_name(kid->name, [&](const std::string& n) { return named(n) != into.kids.end(); });
+      kid->name = document::free_name(
+          kid->name, [&](const std::string& n) { return named(n) != into.kids.end(); });
     into.kids.push_back(kid);
   }
 }

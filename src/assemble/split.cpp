@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <set>
 
-#include "assemble/tree_builder.h"
+#include "document/tree_builder.h"
 
 namespace lumvet {
 namespace {
@@ -81,7 +81,7 @@ Result<std::vector<fs::path>> split_names(const Document& document,
     std::string name = safe_name(text);
     if (name.empty()) name = padded(i + 1, parts.size());
     name =
-        assemble::free_name(name, [&](const std::string& other) { return taken.contains(other); });
+        document::free_name(name, [&](const std::string& other) { return taken.contains(other); });
     taken.insert(name);
     paths.push_back(options.folder / (name + ".pdf"));
   }

@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <optional>
 
-#include "assemble/tree_builder.h"
 #include "document/core.h"
+#include "document/tree_builder.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -33,8 +33,8 @@ void StructureBuilder::take_names(Source& source, const Dict& root) {
   for (const auto& [name, value] : roles.as_dict()) {
     const Object standard = document.resolve(value);
     if (roles_[name] == standard) continue;
-    const std::string own =
-        free_name(name, [this](const std::string& other) { return roles_.contains(other); });
+    const std::string own = document::free_name(
+        name, [this](const std::string& other) { return roles_.contains(other); });
     roles_.set(own, standard);
     if (own != name) source.roles.emplace(name, own);
   }
@@ -143,8 +143,9 @@ void StructureBuilder::close(Source& source, std::vector<Open>& open) {
   const auto role = source.roles.find(std::string(dict["S"].as_name()));
   if (role != source.roles.end()) dict.set("S", Object::name(role->second));
   if (dict["ID"].is_string()) {
-    const std::string name = free_name(std::string(dict["ID"].as_string()),
-                                       [this](const std::string& n) { return ids_.contains(n); });
+    const std::string name =
+        document::free_name(std::string(dict["ID"].as_string()),
+                            [this](const std::string& n) { return ids_.contains(n); });
     dict.set("ID", Object::string(name));
     ids_.emplace(name, element.id);
   }
@@ -176,12 +177,12 @@ Object StructureBuilder::finish() {
   for (const auto& [annotation, element] : objects_) tell(annotation, "StructParent", element);
   Dict root{{"Type", Object::name("StructTreeRoot")},
             {"K", Object(std::move(tops_))},
-            {"ParentTree", build_number_tree(target_, parents)},
+            {"ParentTree", document::build_number_tree(target_, parents)},
             {"ParentTreeNextKey", next}};
   if (!roles_.is_empty()) root.set("RoleMap", std::move(roles_));
   if (!classes_.is_empty()) root.set("ClassMap", std::move(classes_));
   if (!namespaces_.empty()) root.set("Namespaces", std::move(namespaces_));
-  root.set("IDTree", build_name_tree(target_, ids_));
+  root.set("IDTree", document::build_name_tree(target_, ids_));
   target_.set(root_, std::move(root));
   return root_;
 }

@@ -6,36 +6,16 @@
 #include <pugixml.hpp>
 
 #include "document/text_entries.h"
+#include "document/xmp_names.h"
 #include "filters/stream_decoder.h"
 
 namespace lumvet::document {
 namespace {
 
-constexpr std::string_view kDublinCore = "http://purl.org/dc/elements/1.1/";
-constexpr std::string_view kXmp = "http://ns.adobe.com/xap/1.0/";
-constexpr std::string_view kPdf = "http://ns.adobe.com/pdf/1.3/";
-constexpr std::string_view kRdf = "http://www.w3.org/1999/02/22-rdf-syntax-ns#";
 constexpr std::string_view kPdfA = "http://www.aiim.org/pdfa/ns/id/";
 constexpr std::string_view kPdfUa = "http://www.aiim.org/pdfua/ns/id/";
 constexpr std::string_view kPdfX = "http://www.npes.org/pdfx/ns/id/";
 constexpr std::string_view kPdfXOld = "http://ns.adobe.com/pdfx/1.3/";
-
-// The name space that a prefix stands for at a node; the parser knows prefixes only.
-std::string_view name_space(pugi::xml_node node, std::string_view prefix) {
-  const std::string declared = prefix.empty() ? "xmlns" : "xmlns:" + std::string(prefix);
-  constexpr int kDeepest = 200;
-  for (int depth = 0; node && depth < kDeepest; node = node.parent(), ++depth)
-    if (const pugi::xml_attribute found = node.attribute(declared.c_str())) return found.value();
-  return {};
-}
-
-bool is_named(pugi::xml_node at, std::string_view full, std::string_view space,
-              std::string_view local) {
-  const std::size_t colon = full.find(':');
-  const std::string_view prefix = colon == std::string_view::npos ? "" : full.substr(0, colon);
-  const std::string_view name = colon == std::string_view::npos ? full : full.substr(colon + 1);
-  return name == local && name_space(at, prefix) == space;
-}
 
 std::string trimmed(std::string_view text) {
   constexpr const char* kWhite = " \t\r\n";
@@ -75,20 +55,6 @@ std::string property(const std::vector<pugi::xml_node>& descriptions, std::strin
       if (is_named(child, child.name(), space, name)) return value_of(child);
   }
   return {};
-}
-
-void find_descriptions(pugi::xml_node root, std::vector<pugi::xml_node>& found) {
-  std::vector<pugi::xml_node> open = {root};
-  constexpr std::size_t kMost = 10'000;
-  while (!open.empty() && found.size() < kMost) {
-    const pugi::xml_node at = open.back();
-    open.pop_back();
-    if (is_named(at, at.name(), kRdf, "Description")) {
-      found.push_back(at);
-      continue;  // what is inside belongs to its properties
-    }
-    for (const pugi::xml_node child : at.children()) open.push_back(child);
-  }
 }
 
 // "2026-11-23T07:40:00+01:00" as dates of the information dictionary are shown.

@@ -11,7 +11,7 @@
 
 #include "file/ledger.h"
 
-namespace lumvet::assemble {
+namespace lumvet::document {
 
 // The root; null for a tree without entries.
 Object build_name_tree(file::Ledger& ledger, const std::map<std::string, Object>& entries);
@@ -25,4 +25,4 @@ std::string free_name(const std::string& name, const IsTaken& is_taken) {
     if (std::string other = name + "-" + std::to_string(number); !is_taken(other)) return other;
 }
 
-}  // namespace lumvet::assemble
+}  // namespace lumvet::document

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "assemble/tree_builder.h"
+#include "document/tree_builder.h"
 
 #include <algorithm>
 #include <iterator>
 #include <utility>
 #include <vector>
 
-namespace lumvet::assemble {
+namespace lumvet::document {
 namespace {
 
 constexpr std::size_t kFanOut = 48;
@@ -60,4 +60,4 @@ Object build_number_tree(file::Ledger& ledger, const std::map<std::int64_t, Obje
   return build(ledger, entries, "Nums");
 }
 
-}  // namespace lumvet::assemble
+}  // namespace lumvet::document

@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: Apache-2.0
+// Changes on top of an opened document: what it says about itself, and the files attached to it.
+//
+//   lumvet::Changes changes(report);
+//   changes.describe({.title = "Day 12"});
+//   changes.attach({.name = "readings.csv", .bytes = readings});
+//   changes.save("report-2.pdf");
+//
+// Every change can be taken back. The document itself stays as it is, and others may go on reading
+// it. Threads: const methods may run concurrently; anything else needs exclusive access. Since: 0.2
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "lumvet/save/save.h"
+
+namespace lumvet {
+
+struct NewAttachment {
+  std::string name;  // UTF-8; of the file, without folders
+  Bytes bytes;
+  std::string description = {};  // UTF-8
+  std::string media_type = {};   // "text/csv"
+};
+
+// Each that is given is set, in UTF-8; an empty text takes it away.
+struct NewProperties {
+  std::optional<std::string> title = {};
+  std::optional<std::string> author = {};
+  std::optional<std::string> subject = {};
+  std::optional<std::string> keywords = {};
+  std::optional<std::string> creator = {};  // the program in which the text was written
+};
+
+class LUMVET_EXPORT Changes {
+ public:
+  explicit Changes(const Document& document);
+  Changes(Changes&&) noexcept;
+  Changes& operator=(Changes&&) noexcept;
+  ~Changes();
+
+  // Sets properties in both places where a document has them, the information dictionary and XMP.
+  Status describe(const NewProperties& properties);
+  // Takes all properties away, from both places.
+  Status forget_properties();
+  // "de-AT"; empty for none.
+  Status set_language(const std::string& language);
+  // Errors: exists when there is an attachment of that name; invalid_argument for a name that is
+  // none.
+  Status attach(NewAttachment attachment);
+  // Errors: invalid_argument, with the names that there are.
+  Status detach(const std::string& name);
+  std::vector<std::string> attachment_names() const;  // of the document's own list, UTF-8
+
+  bool can_undo() const;
+  bool can_redo() const;
+  void undo();  // nothing happens when there is nothing to take back
+  void redo();
+  std::vector<std::string> steps() const;  // "attached readings.csv", oldest first
+
+  // The whole document with its changes, as save() writes it. Errors: as save's.
+  Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
+  Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;
+
+ private:
+  struct Impl;
+  std::unique_ptr<Impl> impl_;
+};
+
+}  // namespace lumvet

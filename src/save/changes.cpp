@@ -1,0 +1,229 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/save/changes.h"
+
+#include <algorithm>
+#include <array>
+#include <map>
+
+#include "crypto/digest.h"
+#include "document/core.h"
+#include "document/name_tree.h"
+#include "document/tree_builder.h"
+#include "document/xmp_writer.h"
+#include "file/ledger.h"
+#include "objects/text_string.h"
+#include "save/full_writer.h"
+
+namespace lumvet {
+namespace {
+
+struct Known {
+  const char* words;
+  const char* key;
+  std::optional<std::string> NewProperties::*value;
+};
+constexpr std::array<Known, 5> kKnown = {{{"title", "Title", &NewProperties::title},
+                                          {"author", "Author", &NewProperties::author},
+                                          {"subject", "Subject", &NewProperties::subject},
+                                          {"keywords", "Keywords", &NewProperties::keywords},
+                                          {"creator", "Creator", &NewProperties::creator}}};
+
+Object text(const std::string& utf8) { return Object::string(objects::utf8_to_text(utf8)); }
+
+}  // namespace
+
+struct Changes::Impl {
+  explicit Impl(const Document& opened)
+      : document(opened), ledger(file::Ledger::beyond(opened.core().shared_store())) {
+    const file::ObjectStore& store = document.core().store();
+    State first;
+    first.catalog = document.catalog();
+    first.info = document.resolve(document.trailer()["Info"]).as_dict();
+    const Object names = store.get(document.catalog(), "Names");
+    document::walk_tree(
+        store, names.as_dict()["EmbeddedFiles"], "Names",
+        [&](const Object& key, const Object& file) { first.files.emplace(key.as_string(), file); });
+    const Object& stated = document.trailer()["Info"];
+    info = stated.is_reference() ? stated.as_reference() : ledger.reserve();
+    states.push_back({"", std::move(first)});
+  }
+
+  // What steps change. Objects that no state leads to any more are not written.
+  struct State {
+    Dict catalog;
+    Dict info;
+    std::map<std::string, Object> files;  // by the bytes of their names in the tree
+  };
+  struct Step {
+    std::string what;
+    State state;
+  };
+
+  const State& now() const { return states[at].state; }
+  void take(std::string what, State state) {
+    states.resize(at + 1);
+    states.push_back({std::move(what), std::move(state)});
+    ++at;
+  }
+
+  void set_files(State& state) {
+    Dict names = ledger.resolve(state.catalog["Names"]).as_dict();
+    names.set("EmbeddedFiles", document::build_name_tree(ledger, state.files));
+    state.catalog.set("Names", names.is_empty() ? Object() : Object(std::move(names)));
+  }
+
+  std::string name_of(const std::string& key, const Object& file) const {
+    const Object specification = ledger.resolve(file);
+    for (const char* entry : {"UF", "F"})
+      if (const Object name = ledger.get(specification.as_dict(), entry); name.is_string())
+        return objects::text_to_utf8(name.as_string());
+    return objects::text_to_utf8(key);
+  }
+
+  Document document;
+  file::Ledger ledger;
+  ObjectId info;
+  std::vector<Step> states;  // the first is the document as it is
+  std::size_t at = 0;
+};
+
+Changes::Changes(const Document& document) : impl_(std::make_unique<Impl>(document)) {}
+Changes::Changes(Changes&&) noexcept = default;
+Changes& Changes::operator=(Changes&&) noexcept = default;
+Changes::~Changes() = default;
+
+Status Changes::describe(const NewProperties& properties) {
+  Impl::State state = impl_->now();
+  std::vector<document::XmpChange> changes;
+  std::string what;
+  for (const Known& known : kKnown) {
+    const std::optional<std::string>& value = properties.*known.value;
+    if (!value) continue;
+    state.info.set(known.key, value->empty() ? Object() : text(*value));
+    changes.push_back({document::xmp_property(known.words), *value});
+    what += (what.empty() ? "" : ", ") + std::string(known.words);
+  }
+  if (changes.empty()) return Error(ErrorCode::invalid_argument, "no property is given to be set");
+  // A document without XMP gets none: the information says it all.
+  const Object packet = impl_->ledger.resolve(state.catalog["Metadata"]);
+  if (packet.is_stream()) {
+    LUMVET_TRY(const ByteSlice bytes, impl_->document.decoded(packet));
+    LUMVET_TRY(Bytes changed, document::changed_xmp(bytes.view(), changes));
+    const Dict dict{{"Type", Object::name("Metadata")}, {"Subtype", Object::name("XML")}};
+    state.catalog.set("Metadata", impl_->ledger.add(Stream::of(dict, std::move(changed))));
+  }
+  impl_->take("described by " + what, std::move(state));
+  return Done{};
+}
+
+Status Changes::forget_properties() {
+  Impl::State state = impl_->now();
+  state.info = Dict();
+  state.catalog.remove("Metadata");
+  impl_->take("forgot all properties", std::move(state));
+  return Done{};
+}
+
+Status Changes::set_language(const std::string& language) {
+  Impl::State state = impl_->now();
+  state.catalog.set("Lang", language.empty() ? Object() : text(language));
+  impl_->take("set the language to " + (language.empty() ? "none" : language), std::move(state));
+  return Done{};
+}
+
+Status Changes::attach(NewAttachment attachment) {
+  const std::string& name = attachment.name;
+  if (name.empty() || name.find_first_of("/\\") != std::string::npos)
+    return Error(ErrorCode::invalid_argument,
+                 "'" + name + "' is no name for an attachment; give one without folders");
+  const std::vector<std::string> names = attachment_names();
+  if (std::find(names.begin(), names.end(), name) != names.end())
+    return Error(ErrorCode::exists, "an attachment called " + name +
+                                        " is already there; remove it first, or give another name");
+  Impl::State state = impl_->now();
+  crypto::Digest digest(crypto::DigestKind::md5);
+  digest.update(attachment.bytes);
+  Dict file{{"Type", Object::name("EmbeddedFile")},
+            {"Params", Dict{{"Size", static_cast<std::int64_t>(attachment.bytes.size())},
+                            {"CheckSum", Object::string(as_text(digest.finish()))}}}};
+  if (!attachment.media_type.empty()) file.set("Subtype", Object::name(attachment.media_type));
+  const ObjectId stream =
+      impl_->ledger.add(Stream::of(std::move(file), std::move(attachment.bytes)));
+  Dict specification{{"Type", Object::name("Filespec")},
+                     {"F", text(name)},
+                     {"UF", text(name)},
+                     {"EF", Dict{{"F", stream}, {"UF", stream}}}};
+  if (!attachment.description.empty()) specification.set("Desc", text(attachment.description));
+  const std::string key =
+      document::free_name(std::string(text(name).as_string()),
+                          [&](const std::string& other) { return state.files.contains(other); });
+  state.files.emplace(key, impl_->ledger.add(std::move(specification)));
+  impl_->set_files(state);
+  impl_->take("attached " + name, std::move(state));
+  return Done{};
+}
+
+Status Changes::detach(const std::string& name) {
+  Impl::State state = impl_->now();
+  const auto found = std::find_if(state.files.begin(), state.files.end(), [&](const auto& file) {
+    return impl_->name_of(file.first, file.second) == name;
+  });
+  if (found == state.files.end()) {
+    std::string names;
+    for (const std::string& other : attachment_names())
+      names += (names.empty() ? "" : ", ") + other;
+    return Error(ErrorCode::invalid_argument, "no attachment is called '" + name + "'; there " +
+                                                  (names.empty() ? "is none" : "are: " + names));
+  }
+  state.files.erase(found);
+  impl_->set_files(state);
+  impl_->take("removed " + name, std::move(state));
+  return Done{};
+}
+
+std::vector<std::string> Changes::attachment_names() const {
+  std::vector<std::string> names;
+  for (const auto& [key, file] : impl_->now().files) names.push_back(impl_->name_of(key, file));
+  return names;
+}
+
+bool Changes::can_undo() const { return impl_->at > 0; }
+bool Changes::can_redo() const { return impl_->at + 1 < impl_->states.size(); }
+void Changes::undo() {
+  if (can_undo()) --impl_->at;
+}
+void Changes::redo() {
+  if (can_redo()) ++impl_->at;
+}
+
+std::vector<std::string> Changes::steps() const {
+  std::vector<std::string> done;
+  for (std::size_t i = 1; i <= impl_->at; ++i) done.push_back(impl_->states[i].what);
+  return done;
+}
+
+Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) const {
+  const Document& document = impl_->document;
+  file::Ledger ledger = impl_->ledger;
+  const Impl::State& state = impl_->now();
+  ledger.set(document.core().root().as_reference(), state.catalog);
+  if (!state.info.is_empty()) ledger.set(impl_->info, state.info);
+  SaveReport report;
+  LUMVET_TRY(report.bytes,
+             saving::write_full({ledger, document.core().root(),
+                                 state.info.is_empty() ? Object() : Object(impl_->info),
+                                 document.version(), saving::first_id(document)},
+                                options, sink));
+  report.pages = document.page_count();
+  report.findings = document.findings();
+  if (document.encryption())
+    report.findings.push_back({"the document is protected; the new file is not", {}, {}});
+  return report;
+}
+
+Result<SaveReport> Changes::save(const std::filesystem::path& path,
+                                 const SaveOptions& options) const {
+  return saving::save_to_file(path, options, [&](ByteSink& sink) { return save(sink, options); });
+}
+
+}  // namespace lumvet
