@@ -379,3 +379,23 @@ TEST_CASE("describe changes what a document says about itself", "[tool]") {
   CHECK(Document::open(folder / "b.pdf")->metadata().properties == DocumentInfo{});
   CHECK(run(folder, "describe a.pdf -o c.pdf").code == 2);
 }
+
+TEST_CASE("merge makes pages of pictures", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  std::filesystem::create_directory(folder / "sheets");
+  REQUIRE(run(folder, "render demo/report.pdf --pages 5 --dpi 50 -o sheets/a.jpg").code == 0);
+  REQUIRE(run(folder, "render demo/report.pdf --pages 1-2 --dpi 50 -o sheets/b.tiff").code == 0);
+  test::write_file(folder / "sheets/notes.txt", "none");
+  CHECK(run(folder, "merge demo/annex.pdf@1 sheets/a.jpg -o one.pdf --paper A4").code == 3);
+  const Document one = Document::open(folder / "one.pdf").value();
+  CHECK(one.page_count() == 2);
+  CHECK(one.page(1)->width() == Approx(595.28).margin(0.01));
+  CHECK(run(folder, "merge sheets/ -o none.pdf").code == 2);
+  const Ran all = run(folder, "merge sheets/ --pictures --headings -o all.pdf");
+  CHECK(all.code == 0);
+  const Document pages = Document::open(folder / "all.pdf").value();
+  CHECK(pages.page_count() == 3);
+  CHECK(pages.outline().at(1).title == "b");
+  CHECK(run(folder, "merge sheets/a.jpg -o x.pdf --paper huge").code == 1);
+}

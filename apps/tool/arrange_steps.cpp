@@ -70,7 +70,7 @@ Status insert(const Words& words, const Secrets& secrets, Arrangement& pages) {
   const PagesOf parts = split_input(argument);
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(parts.pages));
   LUMVET_TRY(const int before, place_of(words, pages));
-  LUMVET_TRY(const lumvet::Document other, open_document(parts.path, secrets));
+  LUMVET_TRY(const lumvet::Document other, open_input(parts.path, secrets));
   return pages.insert(other, selection, before);
 }
 

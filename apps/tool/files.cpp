@@ -22,6 +22,12 @@ lumvet::Result<lumvet::Document> open_document(const std::string& path, const Se
   return document;
 }
 
+lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
+                                            const lumvet::PicturePageOptions& pictures) {
+  return lumvet::is_picture_file(path) ? lumvet::pages_of_pictures({path}, pictures)
+                                       : open_document(path, secrets);
+}
+
 PagesOf split_input(const std::string& argument) {
   std::error_code ignored;
   const std::size_t at = argument.rfind('@');

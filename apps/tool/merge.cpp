@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // lumvet merge: chosen pages of several documents in one new document.
+#include <algorithm>
 #include <iostream>
 #include <memory>
 #include <nlohmann/json.hpp>
@@ -26,6 +27,8 @@ struct Options {
   bool joins_fields = false;
   bool is_strict = false;
   bool only_plans = false;
+  bool with_pictures = false;
+  std::string paper;
   bool json = false;
   Saving saving;
   Secrets secrets;
@@ -47,6 +50,19 @@ bool same_file(const fs::path& a, const fs::path& b) {
   return fs::equivalent(a, b, ignored);
 }
 
+// Pictures among the documents, in natural order.
+void take_pictures(lumvet::FolderListing& listing) {
+  const auto is_other = [](const fs::path& path) { return !lumvet::is_picture_file(path); };
+  const auto pictures =
+      std::stable_partition(listing.passed_over.begin(), listing.passed_over.end(), is_other);
+  listing.documents.insert(listing.documents.end(), pictures, listing.passed_over.end());
+  listing.passed_over.erase(pictures, listing.passed_over.end());
+  std::stable_sort(listing.documents.begin(), listing.documents.end(),
+                   [](const fs::path& a, const fs::path& b) {
+                     return lumvet::natural_less(a.filename().string(), b.filename().string());
+                   });
+}
+
 // Folders become the documents in them, without the output of an earlier run.
 lumvet::Result<std::vector<Input>> expand(const Options& options) {
   std::vector<Input> inputs;
@@ -58,7 +74,8 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
       inputs.push_back({parts.path, pages, ""});
       continue;
     }
-    LUMVET_TRY(const lumvet::FolderListing listing, lumvet::list_folder(parts.path));
+    LUMVET_TRY(lumvet::FolderListing listing, lumvet::list_folder(parts.path));
+    if (options.with_pictures) take_pictures(listing);
     std::size_t taken = 0;
     for (const fs::path& path : listing.documents) {
       if (same_file(path, options.saving.output)) continue;
@@ -88,9 +105,18 @@ std::string heading_of(const lumvet::Document& document) {
 bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::Assembly& book,
              std::vector<Bound>& bound) {
   lumvet::Carry carry = carry_of(options.carrying);
+  lumvet::PicturePageOptions pictures;
+  if (!options.paper.empty()) {
+    const auto paper = lumvet::PaperSize::parse(options.paper);
+    if (!paper.ok()) {
+      fail(paper.error());
+      return false;
+    }
+    pictures.paper = *paper;
+  }
   bool good = true;
   for (const Input& input : inputs) {
-    const auto document = open_document(input.path, options.secrets);
+    const auto document = open_input(input.path, options.secrets, pictures);
     if (!document.ok()) {
       fail(document.error());
       good = false;
@@ -102,7 +128,9 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
       good = false;
       continue;
     }
-    if (options.has_headings) carry.heading = heading_of(*document);
+    if (options.has_headings)
+      carry.heading = lumvet::is_picture_file(input.path) ? fs::path(input.path).stem().string()
+                                                          : heading_of(*document);
     const int before = book.page_count();
     const lumvet::Status added = book.add(*document, input.pages, carry);
     if (!added.ok()) {
@@ -188,8 +216,10 @@ void add_merge(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb =
       app.add_subcommand("merge", "Bind chosen pages of several documents into a new one");
-  verb->add_option("inputs", options->inputs,
-                   "Documents in order; file@PAGES takes some pages, a folder the documents in it")
+  verb->add_option(
+          "inputs", options->inputs,
+          "Documents and pictures in order; file@PAGES takes some pages, a folder the documents "
+          "in it")
       ->required()
       ->type_name("INPUT");
   add_saving_options(*verb, options->saving);
@@ -199,6 +229,10 @@ void add_merge(CLI::App& app, Run& chosen) {
   verb->add_flag("--join-fields", options->joins_fields,
                  "Form fields of one name become one; otherwise later ones get another name");
   verb->add_flag("--strict", options->is_strict, "Refuse inputs that are damaged");
+  verb->add_flag("--pictures", options->with_pictures,
+                 "Take pictures out of folders too, a page each");
+  verb->add_option("--paper", options->paper, "The pages of pictures: A4, Letter, 210x297")
+      ->type_name("SIZE");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be bound, and write nothing");
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
@@ -208,6 +242,7 @@ void add_merge(CLI::App& app, Run& chosen) {
       "Examples:\n"
       "  lumvet merge report.pdf annex.pdf@1-2,last -o book.pdf\n"
       "  lumvet merge cover.pdf scans/ -o book.pdf      a folder: its documents, 2 before 10\n"
+      "  lumvet merge sheet-*.jpg -o scans.pdf --paper A4   pictures become pages\n"
       "  lumvet merge book.pdf@last-1 -o backwards.pdf --without outlines\n"
       "  lumvet merge chapter*.pdf -o book.pdf --headings --dry-run");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
