@@ -1,7 +1,7 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
 # Builds Lumvet and runs the main job on made-up documents of the Ostrel Valley bridge office: look,
-# draw, bind. Everything it makes is under build/demo. Run it again as often as you like.
+# draw, bind, cut, arrange. Everything it makes is under build/demo. Run it again as often as you like.
 set -eu
 cd "$(dirname "$0")"
 tools/install_packages.sh
@@ -21,6 +21,8 @@ say $lumvet inspect $demo/inspection.pdf --show form,annotations,layers
 say $lumvet render $demo/report.pdf --pages 1,4,8 --dpi 100 -o $demo/made/
 # Exit code 3 means: done, but read the notes; entries of the outline had to stay behind.
 say $lumvet merge $demo/report.pdf $demo/annex.pdf@1-2,last $demo/scans/ -o $demo/made/day-12.pdf || [ $? = 3 ]
+say $lumvet split $demo/report.pdf -o $demo/made/chapters --outline 1 --names '{number} {title}'
+say $lumvet arrange $demo/report.pdf 'move 11-12 before 1' 'turn 2 right' -o $demo/made/arranged.pdf
 say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
 say $lumvet render $demo/made/day-12.pdf --pages last~11-last --width 500 -o $demo/made/sheets/
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // lumvet arrange: a document's pages in another order, turned, cropped, with others among them.
+#include <algorithm>
 #include <iostream>
 #include <memory>
 #include <nlohmann/json.hpp>
@@ -26,22 +27,22 @@ struct Options {
 
 // Pages that follow each other as they did are one line.
 void print_order(const std::vector<int>& order) {
+  const auto span = [](std::size_t first, std::size_t last) {
+    return first == last ? "page " + std::to_string(first)
+                         : "pages " + std::to_string(first) + "-" + std::to_string(last);
+  };
+  const std::size_t widest = span(order.size() - 1, order.size()).size();
   for (std::size_t i = 0; i < order.size();) {
-    std::size_t end = i + 1;
-    while (end < order.size() && (order[i] < 0 ? order[end] < 0 : order[end] == order[end - 1] + 1))
-      ++end;
-    const auto span = [](std::size_t first, std::size_t last) {
-      return first == last ? "page " + std::to_string(first)
-                           : "pages " + std::to_string(first) + "-" + std::to_string(last);
+    const auto goes_on = [&](std::size_t at) {
+      return order[i] < 0 ? order[at] < 0 : order[at] == order[at - 1] + 1;
     };
-    std::cout << "  " << span(i + 1, end) << "  ";
-    if (order[i] < 0)
-      std::cout << "inserted\n";
-    else
-      std::cout << "was "
-                << span(static_cast<std::size_t>(order[i]) + 1,
-                        static_cast<std::size_t>(order[end - 1]) + 1)
-                << '\n';
+    std::size_t end = i + 1;
+    while (end < order.size() && goes_on(end)) ++end;
+    std::string now = span(i + 1, end);
+    now.resize(std::max(widest, now.size()), ' ');
+    const auto first = static_cast<std::size_t>(order[i] + 1);
+    const std::string before = (end - i == 1 ? "was " : "were ") + span(first, first + end - i - 1);
+    std::cout << "  " << now << "  " << (order[i] < 0 ? "inserted" : before) << '\n';
     i = end;
   }
 }
