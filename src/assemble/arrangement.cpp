@@ -6,6 +6,7 @@
 
 #include "assemble/binder.h"
 #include "assemble/blank_pages.h"
+#include "base/history.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -40,21 +41,17 @@ Rect cropped(const Rect& box, int degrees, double user_unit, const Margins& m) {
 }  // namespace
 
 struct Arrangement::Impl {
-  std::vector<Document> documents;  // the first is the one that is arranged
-  struct Step {
-    std::string what;
-    PlanPtr plan;  // after it
-  };
-  std::vector<Step> steps;  // the first is the document as it was
-  std::size_t at = 0;
+  Impl(const Document& document, Plan plan)
+      : documents{document}, history(std::make_shared<const Plan>(std::move(plan))) {}
 
-  const Plan& plan() const { return *steps[at].plan; }
+  std::vector<Document> documents;  // the first is the one that is arranged
+  History<PlanPtr> history;
+
+  const Plan& plan() const { return *history.now(); }
   int count() const { return static_cast<int>(plan().size()); }
 
   void take(std::string what, Plan plan) {
-    steps.resize(at + 1);  // what was taken back is gone
-    steps.push_back({std::move(what), std::make_shared<const Plan>(std::move(plan))});
-    ++at;
+    history.take(std::move(what), std::make_shared<const Plan>(std::move(plan)));
   }
 
   Result<std::vector<int>> chosen(const PageSelection& pages) const {
@@ -118,11 +115,10 @@ struct Arrangement::Impl {
   }
 };
 
-Arrangement::Arrangement(const Document& document) : impl_(std::make_unique<Impl>()) {
-  impl_->documents.push_back(document);
+Arrangement::Arrangement(const Document& document) {
   Plan plan;
   for (int i = 0; i < document.page_count(); ++i) plan.push_back({0, i, {}});
-  impl_->steps.push_back({"", std::make_shared<const Plan>(std::move(plan))});
+  impl_ = std::make_unique<Impl>(document, std::move(plan));
 }
 Arrangement::Arrangement(Arrangement&&) noexcept = default;
 Arrangement& Arrangement::operator=(Arrangement&&) noexcept = default;
@@ -278,20 +274,11 @@ Status Arrangement::crop(const PageSelection& pages, const Margins& margins) {
   return Done{};
 }
 
-bool Arrangement::can_undo() const { return impl_->at > 0; }
-bool Arrangement::can_redo() const { return impl_->at + 1 < impl_->steps.size(); }
-void Arrangement::undo() {
-  if (can_undo()) --impl_->at;
-}
-void Arrangement::redo() {
-  if (can_redo()) ++impl_->at;
-}
-
-std::vector<std::string> Arrangement::steps() const {
-  std::vector<std::string> done;
-  for (std::size_t i = 1; i <= impl_->at; ++i) done.push_back(impl_->steps[i].what);
-  return done;
-}
+bool Arrangement::can_undo() const { return impl_->history.can_undo(); }
+bool Arrangement::can_redo() const { return impl_->history.can_redo(); }
+void Arrangement::undo() { impl_->history.undo(); }
+void Arrangement::redo() { impl_->history.redo(); }
+std::vector<std::string> Arrangement::steps() const { return impl_->history.steps(); }
 
 std::vector<int> Arrangement::order() const {
   std::vector<int> order;

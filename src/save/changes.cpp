@@ -5,6 +5,7 @@
 #include <array>
 #include <map>
 
+#include "base/history.h"
 #include "crypto/digest.h"
 #include "document/core.h"
 #include "document/name_tree.h"
@@ -33,37 +34,31 @@ Object text(const std::string& utf8) { return Object::string(objects::utf8_to_te
 }  // namespace
 
 struct Changes::Impl {
-  explicit Impl(const Document& opened)
-      : document(opened), ledger(file::Ledger::beyond(opened.core().shared_store())) {
-    const file::ObjectStore& store = document.core().store();
-    State first;
-    first.catalog = document.catalog();
-    first.info = document.resolve(document.trailer()["Info"]).as_dict();
-    const Object names = store.get(document.catalog(), "Names");
-    document::walk_tree(
-        store, names.as_dict()["EmbeddedFiles"], "Names",
-        [&](const Object& key, const Object& file) { first.files.emplace(key.as_string(), file); });
-    const Object& stated = document.trailer()["Info"];
-    info = stated.is_reference() ? stated.as_reference() : ledger.reserve();
-    states.push_back({"", std::move(first)});
-  }
-
   // What steps change. Objects that no state leads to any more are not written.
   struct State {
     Dict catalog;
     Dict info;
     std::map<std::string, Object> files;  // by the bytes of their names in the tree
   };
-  struct Step {
-    std::string what;
-    State state;
-  };
 
-  const State& now() const { return states[at].state; }
-  void take(std::string what, State state) {
-    states.resize(at + 1);
-    states.push_back({std::move(what), std::move(state)});
-    ++at;
+  explicit Impl(const Document& opened)
+      : document(opened),
+        ledger(file::Ledger::beyond(opened.core().shared_store())),
+        history(state_of(opened)) {
+    const Object& stated = document.trailer()["Info"];
+    info = stated.is_reference() ? stated.as_reference() : ledger.reserve();
+  }
+
+  static State state_of(const Document& document) {
+    const file::ObjectStore& store = document.core().store();
+    State state;
+    state.catalog = document.catalog();
+    state.info = document.resolve(document.trailer()["Info"]).as_dict();
+    const Object names = store.get(document.catalog(), "Names");
+    document::walk_tree(
+        store, names.as_dict()["EmbeddedFiles"], "Names",
+        [&](const Object& key, const Object& file) { state.files.emplace(key.as_string(), file); });
+    return state;
   }
 
   void set_files(State& state) {
@@ -83,8 +78,7 @@ struct Changes::Impl {
   Document document;
   file::Ledger ledger;
   ObjectId info;
-  std::vector<Step> states;  // the first is the document as it is
-  std::size_t at = 0;
+  History<State> history;
 };
 
 Changes::Changes(const Document& document) : impl_(std::make_unique<Impl>(document)) {}
@@ -93,7 +87,7 @@ Changes& Changes::operator=(Changes&&) noexcept = default;
 Changes::~Changes() = default;
 
 Status Changes::describe(const NewProperties& properties) {
-  Impl::State state = impl_->now();
+  Impl::State state = impl_->history.now();
   std::vector<document::XmpChange> changes;
   std::string what;
   for (const Known& known : kKnown) {
@@ -112,22 +106,23 @@ Status Changes::describe(const NewProperties& properties) {
     const Dict dict{{"Type", Object::name("Metadata")}, {"Subtype", Object::name("XML")}};
     state.catalog.set("Metadata", impl_->ledger.add(Stream::of(dict, std::move(changed))));
   }
-  impl_->take("described by " + what, std::move(state));
+  impl_->history.take("described by " + what, std::move(state));
   return Done{};
 }
 
 Status Changes::forget_properties() {
-  Impl::State state = impl_->now();
+  Impl::State state = impl_->history.now();
   state.info = Dict();
   state.catalog.remove("Metadata");
-  impl_->take("forgot all properties", std::move(state));
+  impl_->history.take("forgot all properties", std::move(state));
   return Done{};
 }
 
 Status Changes::set_language(const std::string& language) {
-  Impl::State state = impl_->now();
+  Impl::State state = impl_->history.now();
   state.catalog.set("Lang", language.empty() ? Object() : text(language));
-  impl_->take("set the language to " + (language.empty() ? "none" : language), std::move(state));
+  impl_->history.take("set the language to " + (language.empty() ? "none" : language),
+                      std::move(state));
   return Done{};
 }
 
@@ -140,7 +135,7 @@ Status Changes::attach(NewAttachment attachment) {
   if (std::find(names.begin(), names.end(), name) != names.end())
     return Error(ErrorCode::exists, "an attachment called " + name +
                                         " is already there; remove it first, or give another name");
-  Impl::State state = impl_->now();
+  Impl::State state = impl_->history.now();
   crypto::Digest digest(crypto::DigestKind::md5);
   digest.update(attachment.bytes);
   Dict file{{"Type", Object::name("EmbeddedFile")},
@@ -159,12 +154,12 @@ Status Changes::attach(NewAttachment attachment) {
                           [&](const std::string& other) { return state.files.contains(other); });
   state.files.emplace(key, impl_->ledger.add(std::move(specification)));
   impl_->set_files(state);
-  impl_->take("attached " + name, std::move(state));
+  impl_->history.take("attached " + name, std::move(state));
   return Done{};
 }
 
 Status Changes::detach(const std::string& name) {
-  Impl::State state = impl_->now();
+  Impl::State state = impl_->history.now();
   const auto found = std::find_if(state.files.begin(), state.files.end(), [&](const auto& file) {
     return impl_->name_of(file.first, file.second) == name;
   });
@@ -177,35 +172,27 @@ Status Changes::detach(const std::string& name) {
   }
   state.files.erase(found);
   impl_->set_files(state);
-  impl_->take("removed " + name, std::move(state));
+  impl_->history.take("removed " + name, std::move(state));
   return Done{};
 }
 
 std::vector<std::string> Changes::attachment_names() const {
   std::vector<std::string> names;
-  for (const auto& [key, file] : impl_->now().files) names.push_back(impl_->name_of(key, file));
+  for (const auto& [key, file] : impl_->history.now().files)
+    names.push_back(impl_->name_of(key, file));
   return names;
 }
 
-bool Changes::can_undo() const { return impl_->at > 0; }
-bool Changes::can_redo() const { return impl_->at + 1 < impl_->states.size(); }
-void Changes::undo() {
-  if (can_undo()) --impl_->at;
-}
-void Changes::redo() {
-  if (can_redo()) ++impl_->at;
-}
-
-std::vector<std::string> Changes::steps() const {
-  std::vector<std::string> done;
-  for (std::size_t i = 1; i <= impl_->at; ++i) done.push_back(impl_->states[i].what);
-  return done;
-}
+bool Changes::can_undo() const { return impl_->history.can_undo(); }
+bool Changes::can_redo() const { return impl_->history.can_redo(); }
+void Changes::undo() { impl_->history.undo(); }
+void Changes::redo() { impl_->history.redo(); }
+std::vector<std::string> Changes::steps() const { return impl_->history.steps(); }
 
 Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) const {
   const Document& document = impl_->document;
   file::Ledger ledger = impl_->ledger;
-  const Impl::State& state = impl_->now();
+  const Impl::State& state = impl_->history.now();
   ledger.set(document.core().root().as_reference(), state.catalog);
   if (!state.info.is_empty()) ledger.set(impl_->info, state.info);
   SaveReport report;
