@@ -7,6 +7,7 @@
 #include "assemble/binder.h"
 #include "assemble/blank_pages.h"
 #include "base/history.h"
+#include "document/permission.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -110,6 +111,9 @@ struct Arrangement::Impl {
   Result<SaveReport> save(const Plan& plan, ByteSink& sink, const SaveOptions& options) const {
     if (plan.empty())
       return Error(ErrorCode::invalid_argument, "no page is left; a document has one at least");
+    for (const Document& document : documents)
+      LUMVET_CHECK(document::check_permission(document, &Permissions::assemble,
+                                              "pages be taken out of it or rearranged"));
     LUMVET_TRY(const std::vector<assemble::Part> all, parts(plan));
     return assemble::Binder(all, {}).bind(options, sink);
   }

@@ -258,3 +258,31 @@ TEST_CASE("paper is known by name and by its sides", "[assemble]") {
   for (const char* wrong : {"", "A", "10x", "x10", "0x5", "1.2.3x4", "letters", "1e9x1"})
     CHECK(PaperSize::parse(wrong).error().code() == ErrorCode::invalid_argument);
 }
+
+TEST_CASE("what an owner does not let readers do is refused, and told", "[assemble]") {
+  const auto opened = [](const char* name, const char* password) {
+    return Document::open(std::filesystem::path(LUMVET_SOURCE_DIR) / "demo/producers" / name,
+                          {.password = password})
+        .value();
+  };
+  const auto bound = [](const Document& document) {
+    Assembly assembly;
+    return assembly.add(document);
+  };
+  const auto arranged = [](const Document& document) {
+    BufferSink sink;
+    return Status(Arrangement(document).save(sink).ok()
+                      ? Status(Done{})
+                      : Status(Arrangement(document).save(sink).error()));
+  };
+  for (const char* name : {"locked-r3.pdf", "locked-r4.pdf", "locked-r6.pdf"}) {
+    CAPTURE(name);
+    const Document reader = opened(name, "ostrel");
+    CHECK(bound(reader).error().code() == ErrorCode::password);
+    CHECK_THAT(bound(reader).error().message(), Catch::Contains("owner's password"));
+    CHECK(arranged(reader).error().code() == ErrorCode::password);
+    CHECK(bound(opened(name, "valley")).ok());
+    CHECK(arranged(opened(name, "valley")).ok());
+  }
+  CHECK(bound(opened("locked-r2.pdf", "ostrel")).ok());
+}

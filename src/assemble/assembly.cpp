@@ -2,6 +2,7 @@
 #include "lumvet/assemble/assembly.h"
 
 #include "assemble/binder.h"
+#include "document/permission.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -22,6 +23,8 @@ Assembly::~Assembly() = default;
 int Assembly::page_count() const { return impl_->page_count; }
 
 Status Assembly::add(const Document& document, const PageSelection& pages, const Carry& carry) {
+  LUMVET_CHECK(document::check_permission(document, &Permissions::assemble,
+                                          "pages be taken out of it or rearranged"));
   Result<std::vector<int>> indices = pages.in(document.page_count());
   if (!indices.ok()) return std::move(indices).error().during("taking pages of " + document.name());
   assemble::Part part{document, {}, carry, {}};

@@ -300,7 +300,10 @@ void Binder::take_firsts(const Part& part) {
       take("Metadata");
     }
   }
-  if (part.carry.opening && &part == &parts_.front()) {
+  const bool is_first = std::none_of(parts_.begin(), parts_.end(), [&](const Part& other) {
+    return &other < &part && other.carry.opening;
+  });
+  if (part.carry.opening && is_first) {
     for (const std::string_view key : {"ViewerPreferences", "PageLayout", "Lang"}) take(key);
     if (!document.resolve(catalog["PageMode"]).is_name("UseNone")) take("PageMode");
     const Object open = document.resolve(catalog["OpenAction"]);

@@ -9,6 +9,7 @@
 #include "crypto/digest.h"
 #include "document/core.h"
 #include "document/name_tree.h"
+#include "document/permission.h"
 #include "document/tree_builder.h"
 #include "document/xmp_writer.h"
 #include "file/ledger.h"
@@ -191,6 +192,7 @@ std::vector<std::string> Changes::steps() const { return impl_->history.steps();
 
 Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) const {
   const Document& document = impl_->document;
+  LUMVET_CHECK(document::check_permission(document, &Permissions::change, "it be changed"));
   file::Ledger ledger = impl_->ledger;
   const Impl::State& state = impl_->history.now();
   ledger.set(document.core().root().as_reference(), state.catalog);

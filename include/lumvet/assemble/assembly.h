@@ -52,7 +52,8 @@ class LUMVET_EXPORT Assembly {
   ~Assembly();
 
   // Appends pages in the selection's order. Errors: invalid_argument for pages that are not there;
-  // malformed for pages that cannot be read; nothing is appended then.
+  // malformed for pages that cannot be read; password when the owner does not let pages be taken
+  // out; nothing is appended then.
   Status add(const Document& document, const PageSelection& pages = {}, const Carry& carry = {});
 
   int page_count() const;
