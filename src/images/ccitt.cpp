@@ -5,6 +5,7 @@
 
 #include "images/ccitt_codes.h"
 #include "images/codec.h"
+#include "images/row_decoding.h"
 
 namespace lumvet::images {
 namespace {
@@ -235,37 +236,14 @@ void CcittRows::paint(std::span<std::uint8_t> row) const {
 
 namespace {
 
-// Rows one behind the other, as many bytes of them as are asked for.
-class CcittDecoding final : public filters::Decoding {
+class CcittDecoding final : public RowDecoding {
  public:
   CcittDecoding(const CcittParameters& parameters, ByteSlice input)
-      : parameters_(parameters),
-        input_(std::move(input)),
-        rows_(parameters, input_.view()),
-        row_(parameters.row_bytes()) {}
-
-  Result<std::size_t> read(std::span<std::uint8_t> out) override {
-    std::size_t given = 0;
-    while (given < out.size()) {
-      if (left_ == 0 && out.size() - given >= row_.size()) {
-        if (!next_row(out.subspan(given, row_.size()))) break;
-        given += row_.size();
-        continue;
-      }
-      if (left_ == 0) {
-        if (!next_row(row_)) break;
-        left_ = row_.size();
-      }
-      const std::size_t part = std::min(out.size() - given, left_);
-      std::copy_n(row_.data() + (row_.size() - left_), part, out.data() + given);
-      left_ -= part;
-      given += part;
-    }
-    return given;
-  }
+      : parameters_(parameters), input_(std::move(input)), rows_(parameters, input_.view()) {}
 
  private:
-  bool next_row(std::span<std::uint8_t> row) {
+  std::size_t row_size() const override { return parameters_.row_bytes(); }
+  bool next_row(std::span<std::uint8_t> row) override {
     const bool is_there = rows_.next(row);
     if (is_there) ++given_rows_;
     if (is_there && given_rows_ != parameters_.rows) return true;
@@ -282,8 +260,6 @@ class CcittDecoding final : public filters::Decoding {
   CcittParameters parameters_;
   ByteSlice input_;
   CcittRows rows_;
-  Bytes row_;
-  std::size_t left_ = 0;  // bytes of it
   int given_rows_ = 0;
 };
 

@@ -11,6 +11,7 @@
 #include <utility>
 
 #include "images/codec.h"
+#include "images/row_decoding.h"
 
 namespace lumvet::images {
 namespace {
@@ -81,7 +82,7 @@ bool finish(jpeg_decompress_struct& jpeg, Trouble& trouble) {
   return jpeg_finish_decompress(&jpeg) != 0;
 }
 
-class DctRows final : public filters::Decoding {
+class DctRows final : public RowDecoding {
  public:
   DctRows(ByteSlice input, const Dict& parameters, int reduction) : input_(std::move(input)) {
     jpeg_.err = jpeg_std_error(&trouble_.base);
@@ -103,37 +104,15 @@ class DctRows final : public filters::Decoding {
   std::uint64_t whole_height() const { return jpeg_.image_height; }
   int components() const { return jpeg_.out_color_components; }
 
-  Result<std::size_t> read(std::span<std::uint8_t> out) override {
-    std::size_t given = 0;
-    while (given < out.size()) {
-      // Whole rows straight to where they belong, what is left by way of one kept here.
-      if (left_ == 0 && out.size() - given >= row_size()) {
-        if (!next_row(out.data() + given)) break;
-        given += row_size();
-        continue;
-      }
-      if (left_ == 0) {
-        row_.resize(row_size());
-        if (!next_row(row_.data())) break;
-        left_ = row_size();
-      }
-      const std::size_t part = std::min(out.size() - given, left_);
-      std::copy_n(row_.data() + (row_size() - left_), part, out.data() + given);
-      left_ -= part;
-      given += part;
-    }
-    return given;
-  }
-
  private:
-  std::size_t row_size() const {
+  std::size_t row_size() const override {
     return static_cast<std::size_t>(width()) * static_cast<std::size_t>(components());
   }
 
-  bool next_row(std::uint8_t* row) {
+  bool next_row(std::span<std::uint8_t> row) override {
     if (has_ended_) return false;
     if (!std::exchange(has_begun_, true) && !start(jpeg_, trouble_)) return end_early();
-    if (!read_row(jpeg_, trouble_, row)) return end_early();
+    if (!read_row(jpeg_, trouble_, row.data())) return end_early();
     if (jpeg_.output_scanline == jpeg_.output_height) {
       has_ended_ = true;
       if (!finish(jpeg_, trouble_)) end_early();
@@ -151,8 +130,6 @@ class DctRows final : public filters::Decoding {
   ByteSlice input_;
   Trouble trouble_;
   jpeg_decompress_struct jpeg_{};
-  Bytes row_;             // one that was asked for in parts
-  std::size_t left_ = 0;  // bytes of it that were not given yet
   bool is_readable_ = false;
   bool has_begun_ = false;
   bool has_ended_ = false;
