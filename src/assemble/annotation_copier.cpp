@@ -3,8 +3,8 @@
 
 #include <optional>
 
+#include "document/appearance.h"
 #include "document/core.h"
-#include "document/number_entries.h"
 #include "document/tree_builder.h"
 #include "objects/serialiser.h"
 
@@ -115,24 +115,13 @@ class AnnotationCopier {
     return copy;
   }
 
-  // The normal appearance, fitted into the rectangle (algorithm 8 of 12.5.5).
   void note_mark(const Dict& widget) {
-    const Object appearances = store_.get(widget, "AP");
-    Object normal = store_.get(appearances.as_dict(), "N");
-    if (!normal.is_stream())
-      normal = store_.get(normal.as_dict(), store_.get(widget, "AS").as_name());
+    const Object normal = document::normal_appearance(store_, widget);
     const Stream* form = normal.as_stream();
     const auto place = document::rect_of(store_, widget["Rect"]);
     if (form == nullptr || !place) return;
-    const auto box = document::rect_of(store_, form->dict["BBox"]);
-    const std::vector<double> n = document::numbers_of(store_, form->dict["Matrix"]);
-    const Matrix matrix = n.size() == 6 ? Matrix{n[0], n[1], n[2], n[3], n[4], n[5]} : Matrix{};
-    const Rect seen = box ? matrix.bounds_of(*box) : Rect{};
-    if (seen.is_empty()) return;
-    const double sx = place->width() / seen.width();
-    const double sy = place->height() / seen.height();
-    marks_.push_back(
-        {*form, {sx, 0, 0, sy, place->left - seen.left * sx, place->bottom - seen.bottom * sy}});
+    if (const auto fit = document::fitted(store_, form->dict, *place))
+      marks_.push_back({*form, *fit});
   }
 
   // Behind what the page shows, whatever state that leaves.

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "document/appearance.h"
 #include "document/declarations.h"
 #include "filters/stream_decoder.h"
 #include "images/image_facts.h"
@@ -434,17 +435,10 @@ Status Interpreter::run_form_content(const Stream& form) {
 
 Status Interpreter::run_appearance(const Stream& form, const Rect& place, const Object& layer) {
   if (!layers_->shows(layer) || !layers_->shows(form.dict["OC"])) return Done{};
-  const auto box = box_of(form.dict);
-  if (!box) return Done{};
-  // The box as its matrix places it is fitted into the annotation's rectangle (algorithm 8).
-  const Rect placed = matrix_of(form.dict).bounds_of(*box);
-  if (!(placed.width() > 0 && placed.height() > 0)) return Done{};
-  const double sx = place.width() / placed.width();
-  const double sy = place.height() / placed.height();
+  const auto fit = document::fitted(store_, form.dict, place);
+  if (!fit) return Done{};
   LUMVET_CHECK(save());
-  state_.ctm =
-      Matrix{sx, 0, 0, sy, place.left - placed.left * sx, place.bottom - placed.bottom * sy}.then(
-          state_.ctm);
+  state_.ctm = fit->then(state_.ctm);
   Status status = draw_form(form);
   LUMVET_CHECK(restore());
   return status;

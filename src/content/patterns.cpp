@@ -3,7 +3,7 @@
 #include <cmath>
 
 #include "content/interpreter.h"
-#include "document/number_entries.h"
+#include "document/appearance.h"
 
 namespace lumvet::content {
 namespace {
@@ -23,10 +23,7 @@ Range cells_touching(double low, double high, double cell_low, double cell_high,
 
 }  // namespace
 
-Matrix Interpreter::matrix_of(const Dict& dict) const {
-  const std::vector<double> m = objects::numbers_of(store_, dict["Matrix"]);
-  return m.size() == 6 ? Matrix{m[0], m[1], m[2], m[3], m[4], m[5]} : Matrix();
-}
+Matrix Interpreter::matrix_of(const Dict& dict) const { return document::matrix_of(store_, dict); }
 
 std::optional<Rect> Interpreter::box_of(const Dict& dict) const {
   return document::rect_of(store_, dict["BBox"]);

@@ -6,19 +6,11 @@
 
 #include "content/interpreter.h"
 #include "content/recorder.h"
-#include "document/number_entries.h"
+#include "document/appearance.h"
 
 namespace lumvet {
 namespace content {
 namespace {
-
-// The normal appearance, by its state where there are several (12.5.5).
-Object appearance_of(const objects::Resolver& resolver, const Dict& annotation) {
-  const Object appearances = resolver.get(annotation, "AP");
-  const Object normal = resolver.get(appearances.as_dict(), "N");
-  if (normal.is_stream()) return normal;
-  return resolver.get(normal.as_dict(), resolver.get(annotation, "AS").as_name());
-}
 
 // Hidden, or not for this purpose (12.5.3); pop-up notes show in windows of their own.
 bool is_shown(const objects::Resolver& resolver, const Dict& annotation, Purpose purpose) {
@@ -36,7 +28,7 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
   for (const Object& reference : annotations.as_array()) {
     const Object annotation = store.resolve(reference);
     if (!is_shown(store, annotation.as_dict(), purpose)) continue;
-    const Object appearance = appearance_of(store, annotation.as_dict());
+    const Object appearance = document::normal_appearance(store, annotation.as_dict());
     const auto box = document::rect_of(store, annotation.as_dict()["Rect"]);
     const Stream* form = appearance.as_stream();
     if (form == nullptr || !box) continue;

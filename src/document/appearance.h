@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: Apache-2.0
+// What an annotation looks like, and where that is drawn (ISO 32000-2, 12.5.5).
+//
+// Threads: free functions.
+#pragma once
+
+#include <optional>
+
+#include "document/number_entries.h"
+
+namespace lumvet::document {
+
+// The normal appearance, by its state where there are several; a stream, or null.
+inline Object normal_appearance(const objects::Resolver& resolver, const Dict& annotation) {
+  const Object appearances = resolver.get(annotation, "AP");
+  const Object normal = resolver.get(appearances.as_dict(), "N");
+  if (normal.is_stream()) return normal;
+  return resolver.get(normal.as_dict(), resolver.get(annotation, "AS").as_name());
+}
+
+// /Matrix of a form or pattern; the identity without one.
+inline Matrix matrix_of(const objects::Resolver& resolver, const Dict& dict) {
+  const std::vector<double> m = numbers_of(resolver, dict["Matrix"]);
+  return m.size() == 6 ? Matrix{m[0], m[1], m[2], m[3], m[4], m[5]} : Matrix();
+}
+
+// By which a form, whose own matrix comes first, fits into an annotation's rectangle (algorithm 8);
+// nothing for one without extent.
+inline std::optional<Matrix> fitted(const objects::Resolver& resolver, const Dict& form,
+                                    const Rect& place) {
+  const auto box = rect_of(resolver, form["BBox"]);
+  if (!box) return std::nullopt;
+  const Rect seen = matrix_of(resolver, form).bounds_of(*box);
+  if (seen.is_empty()) return std::nullopt;
+  const double sx = place.width() / seen.width();
+  const double sy = place.height() / seen.height();
+  return Matrix{sx, 0, 0, sy, place.left - seen.left * sx, place.bottom - seen.bottom * sy};
+}
+
+}  // namespace lumvet::document
