@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 // lumvet attach: files inside a document listed, taken out, put in and removed.
-#include <fstream>
 #include <iostream>
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include <lumvet/io/file_name.h>
 #include <lumvet/save/changes.h>
 
 #include "console.h"
@@ -30,20 +30,6 @@ struct Options {
   Saving saving;
   Secrets secrets;
 };
-
-// A name that may stand in a folder, whatever the document says: no folders, no hidden files.
-std::string safe_name(const std::string& name, std::size_t number) {
-  std::string safe;
-  for (const char c : name) {
-    if (c == '/' || c == '\\')
-      safe.clear();
-    else if (static_cast<unsigned char>(c) >= ' ' &&
-             std::string(":*?\"<>|").find(c) == std::string::npos)
-      safe += c;
-  }
-  while (!safe.empty() && (safe.front() == '.' || safe.front() == ' ')) safe.erase(0, 1);
-  return safe.empty() ? "attachment-" + std::to_string(number) : safe;
-}
 
 int list(const Options& options, const lumvet::Document& document) {
   const auto attachments = document.attachments();
@@ -76,7 +62,8 @@ int extract(const Options& options, const lumvet::Document& document) {
   std::set<std::string> taken;
   std::error_code error;
   for (std::size_t i = 0; i < attachments.size(); ++i) {
-    std::string name = safe_name(attachments[i].name, i + 1);
+    std::string name = lumvet::safe_file_name(attachments[i].name);
+    if (name.empty()) name = "attachment-" + std::to_string(i + 1);
     while (!taken.insert(name).second) name = std::to_string(i + 1) + "-" + name;
     paths.push_back(fs::path(options.extract_to) / name);
     if (!options.saving.replace && fs::exists(paths.back(), error))
@@ -106,9 +93,9 @@ int extract(const Options& options, const lumvet::Document& document) {
 }
 
 lumvet::Result<lumvet::Bytes> read(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file) return lumvet::Error(lumvet::ErrorCode::io, "cannot open " + path);
-  return lumvet::Bytes((std::istreambuf_iterator<char>(file)), std::istreambuf_iterator<char>());
+  LUMVET_TRY(const auto source, lumvet::open_file_source(path));
+  LUMVET_TRY(const lumvet::ByteSlice all, source->slice(0, source->size()));
+  return lumvet::Bytes(all.view().begin(), all.view().end());
 }
 
 int change(const Options& options, const lumvet::Document& document) {

@@ -5,34 +5,12 @@
 #include <set>
 
 #include "document/tree_builder.h"
+#include "lumvet/io/file_name.h"
 
 namespace lumvet {
 namespace {
 
 namespace fs = std::filesystem;
-
-// Without what some system or other does not allow in a file's name.
-std::string safe_name(std::string_view text) {
-  std::string safe;
-  for (const char c : text) {
-    const bool is_bad = c == ' ' || static_cast<unsigned char>(c) < ' ' || c == 0x7F ||
-                        std::string_view("/\\:*?\"<>|").find(c) != std::string_view::npos;
-    if (!is_bad)
-      safe += c;
-    else if (!safe.empty() && safe.back() != ' ')
-      safe += ' ';
-  }
-  // Short enough for every system, and not in the middle of a character.
-  constexpr std::size_t kLongest = 120;  // bytes
-  if (safe.size() > kLongest) {
-    std::size_t end = kLongest;
-    while (end > 0 && (static_cast<unsigned char>(safe[end]) & 0xC0) == 0x80) --end;
-    safe.resize(end);
-  }
-  while (!safe.empty() && (safe.front() == ' ' || safe.front() == '.')) safe.erase(0, 1);
-  while (!safe.empty() && (safe.back() == ' ' || safe.back() == '.')) safe.pop_back();
-  return safe;
-}
 
 // So many digits that names sort as numbers do.
 std::string padded(std::size_t number, std::size_t of) {
@@ -78,7 +56,7 @@ Result<std::vector<fs::path>> split_names(const Document& document,
   for (std::size_t i = 0; i < parts.size(); ++i) {
     LUMVET_TRY(const std::string text,
                filled(options.names, document, parts[i], i + 1, parts.size()));
-    std::string name = safe_name(text);
+    std::string name = safe_file_name(text);
     if (name.empty()) name = padded(i + 1, parts.size());
     name =
         document::free_name(name, [&](const std::string& other) { return taken.contains(other); });

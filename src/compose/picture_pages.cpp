@@ -78,9 +78,9 @@ ObjectId add_page(file::Ledger& ledger, PictureFrame frame, const PicturePageOpt
 }
 
 Result<Bytes> read_file(const fs::path& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file) return Error(ErrorCode::io, "cannot open " + path.string());
-  return Bytes((std::istreambuf_iterator<char>(file)), std::istreambuf_iterator<char>());
+  LUMVET_TRY(const auto source, open_file_source(path));
+  LUMVET_TRY(const ByteSlice all, source->slice(0, source->size()));
+  return Bytes(all.view().begin(), all.view().end());
 }
 
 }  // namespace
