@@ -174,6 +174,17 @@ TEST_CASE("an arranged document keeps one outline and one form", "[assemble]") {
         std::vector<std::string>{"inserted 1 page", "inserted 1 page", "reversed 6 pages"});
 }
 
+TEST_CASE("a document still opens as it did with a cover before it", "[assemble]") {
+  test::PdfBuilder pdf;
+  pdf.page("", "/MediaBox[0 0 9 9]");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/PageLayout/TwoColumnLeft/Lang(de)>>");
+  Arrangement arrangement(test::open(pdf.finish()).value());
+  REQUIRE(arrangement.insert(book(1), {}, 0).ok());
+  const Document document = saved(arrangement);
+  CHECK(document.language() == "de");
+  CHECK(document.catalog()["PageLayout"].is_name("TwoColumnLeft"));
+}
+
 TEST_CASE("fronts and backs are laid together", "[assemble]") {
   Arrangement arrangement(book(6));
   REQUIRE(arrangement.interleave(true).ok());

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <set>
+#include <utility>
 
 #include "assemble/annotation_copier.h"
 #include "assemble/equal_objects.h"
@@ -300,10 +301,7 @@ void Binder::take_firsts(const Part& part) {
       take("Metadata");
     }
   }
-  const bool is_first = std::none_of(parts_.begin(), parts_.end(), [&](const Part& other) {
-    return &other < &part && other.carry.opening;
-  });
-  if (part.carry.opening && is_first) {
+  if (part.carry.opening && !std::exchange(has_opening_, true)) {
     for (const std::string_view key : {"ViewerPreferences", "PageLayout", "Lang"}) take(key);
     if (!document.resolve(catalog["PageMode"]).is_name("UseNone")) take("PageMode");
     const Object open = document.resolve(catalog["OpenAction"]);

@@ -67,6 +67,7 @@ class Binder {
   file::Ledger ledger_;
   Dict root_;
   Object info_;
+  bool has_opening_ = false;
   std::map<const document::Core*, std::unique_ptr<Source>> sources_;
   std::vector<std::vector<ObjectId>> ids_;  // of the pages' copies, by part
   FormBuilder form_;

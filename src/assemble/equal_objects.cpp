@@ -81,22 +81,19 @@ class Joiner {
     auto& alike = known_[std::hash<std::string>()(text)];
     for (const Known& other : alike) {
       if (other.id == id) return id;
-      if (other.text == text && have_equal_bytes(object, ledger_.resolve(Object(other.id))))
+      if (other.text == text && are_alike(object, ledger_.resolve(Object(other.id))))
         return last(other.id);
     }
     alike.push_back({id, std::move(text)});
     return id;
   }
 
-  static bool have_equal_bytes(const Object& a, const Object& b) {
+  // Of one text: the same bytes, if they are streams.
+  static bool are_alike(const Object& a, const Object& b) {
     const Stream* one = a.as_stream();
     const Stream* other = b.as_stream();
     if (one == nullptr || other == nullptr) return one == other;
-    if (one->length != other->length) return false;
-    if (one->source == other->source && one->offset == other->offset) return true;
-    const Result<ByteSlice> left = one->encoded();
-    const Result<ByteSlice> right = other->encoded();
-    return left.ok() && right.ok() && as_text(left->view()) == as_text(right->view());
+    return have_equal_bytes(*one, *other);
   }
 
   std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const {
@@ -138,6 +135,14 @@ class Joiner {
 };
 
 }  // namespace
+
+bool have_equal_bytes(const Stream& a, const Stream& b) {
+  if (a.length != b.length) return false;
+  if (a.source == b.source && a.offset == b.offset) return true;
+  const Result<ByteSlice> left = a.encoded();
+  const Result<ByteSlice> right = b.encoded();
+  return left.ok() && right.ok() && as_text(left->view()) == as_text(right->view());
+}
 
 std::size_t join_equal_objects(file::Ledger& ledger) { return Joiner(ledger).join(); }
 

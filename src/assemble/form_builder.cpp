@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 
+#include "assemble/equal_objects.h"
 #include "document/core.h"
 #include "document/tree_builder.h"
 #include "objects/text_string.h"
@@ -135,15 +136,8 @@ bool FormBuilder::are_equal(const Object& a, const Object& b, int depth) const {
   const Object one = target_.resolve(a);
   const Object other = target_.resolve(b);
   if (depth > kDeepest) return false;
-  if (const Stream* stream = one.as_stream()) {
-    const Stream* like = other.as_stream();
-    if (like == nullptr || like->length != stream->length) return false;
-    const Result<ByteSlice> left = stream->encoded();
-    const Result<ByteSlice> right = like->encoded();
-    if (!left.ok() || !right.ok() || as_text(left->view()) != as_text(right->view())) return false;
-  } else if (other.is_stream()) {
-    return false;
-  }
+  if (one.is_stream() != other.is_stream()) return false;
+  if (one.is_stream() && !have_equal_bytes(*one.as_stream(), *other.as_stream())) return false;
   if (one.is_array()) {
     const Array& left = one.as_array();
     const Array& right = other.as_array();
