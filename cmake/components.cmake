@@ -16,6 +16,7 @@ pkg_check_modules(jbig2dec REQUIRED IMPORTED_TARGET jbig2dec)
 find_package(PNG REQUIRED)
 pkg_check_modules(lcms2 REQUIRED IMPORTED_TARGET lcms2)
 pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
+pkg_check_modules(harfbuzz REQUIRED IMPORTED_TARGET harfbuzz harfbuzz-subset)
 pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 
 function(lumvet_component name)
@@ -45,4 +46,4 @@ set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTI
 lumvet_component(page fonts color images raster content render compose)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg
-  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp ICU::uc)
+  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::uc)

@@ -3,7 +3,7 @@
 # Installs the Debian packages that are missing: those to build with, and with "tests" those to test with.
 # Asks for root through sudo only when there is something to install.
 set -eu
-packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libssl-dev libicu-dev libpugixml-dev libfreetype-dev
+packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libssl-dev libicu-dev libpugixml-dev libfreetype-dev libharfbuzz-dev
   libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libtiff-dev libwebp-dev libcli11-dev nlohmann-json3-dev
   fonts-liberation fonts-urw-base35 fonts-dejavu-core"
 if [ "${1:-}" = tests ]; then

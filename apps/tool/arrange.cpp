@@ -25,8 +25,11 @@ struct Options {
   Secrets secrets;
 };
 
-// Pages that follow each other as they did are one line.
-void print_order(const std::vector<int>& order) {
+// Pages that follow each other as they did are one line, and each sheet is one.
+void print_order(const std::vector<lumvet::ArrangedPage>& pages) {
+  std::vector<int> order;
+  for (const lumvet::ArrangedPage& page : pages)
+    order.push_back(page.sources.empty() ? -1 : page.sources.front());
   const auto span = [](std::size_t first, std::size_t last) {
     return first == last ? "page " + std::to_string(first)
                          : "pages " + std::to_string(first) + "-" + std::to_string(last);
@@ -34,6 +37,7 @@ void print_order(const std::vector<int>& order) {
   const std::size_t widest = span(order.size() - 1, order.size()).size();
   for (std::size_t i = 0; i < order.size();) {
     const auto goes_on = [&](std::size_t at) {
+      if (pages[i].sources.size() > 1 || pages[at].sources.size() > 1) return false;
       return order[i] < 0 ? order[at] < 0 : order[at] == order[at - 1] + 1;
     };
     std::size_t end = i + 1;
@@ -41,27 +45,40 @@ void print_order(const std::vector<int>& order) {
     std::string now = span(i + 1, end);
     now.resize(std::max(widest, now.size()), ' ');
     const auto first = static_cast<std::size_t>(order[i] + 1);
-    const std::string before = (end - i == 1 ? "was " : "were ") + span(first, first + end - i - 1);
+    std::string before = (end - i == 1 ? "was " : "were ") + span(first, first + end - i - 1);
+    if (pages[i].sources.size() > 1) {
+      before = "bears pages ";
+      for (const int page : pages[i].sources)
+        before += (page == pages[i].sources.front() ? "" : ", ") + std::to_string(page + 1);
+    }
     std::cout << "  " << now << "  " << (order[i] < 0 ? "inserted" : before) << '\n';
     i = end;
   }
 }
 
+// What a page was before: a number, several on a sheet, or null.
+Json former(const lumvet::ArrangedPage& page) {
+  if (page.sources.empty()) return nullptr;
+  if (page.sources.size() == 1) return page.sources.front() + 1;
+  Json all = Json::array();
+  for (const int source : page.sources) all.push_back(source + 1);
+  return all;
+}
+
 void print(const Options& options, const lumvet::Arrangement& pages,
-           const lumvet::SaveReport& report) {
+           const std::vector<lumvet::ArrangedPage>& arranged, const lumvet::SaveReport& report) {
   if (options.json) {
     Json json{{"file", options.saving.output}, {"written", !options.only_plans},
               {"steps", pages.steps()},        {"pages", Json::array()},
               {"bytes", report.bytes},         {"findings", Json::array()}};
-    for (const int page : pages.order())
-      json["pages"].push_back(page < 0 ? Json(nullptr) : Json(page + 1));
+    for (const lumvet::ArrangedPage& page : arranged) json["pages"].push_back(former(page));
     for (const lumvet::Finding& finding : report.findings)
       json["findings"].push_back(finding.to_string());
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
   for (const std::string& step : pages.steps()) std::cout << step << '\n';
-  if (options.only_plans) print_order(pages.order());
+  if (options.only_plans) print_order(arranged);
   std::cout << options.saving.output << "  "
             << count_of(static_cast<std::uint64_t>(pages.page_count()), "page", "pages")
             << (options.only_plans ? ", nothing was written" : ", " + size_for_people(report.bytes))
@@ -82,8 +99,10 @@ int run(const Options& options) {
     const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
     return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());
   }
+  const auto arranged = pages.pages();
+  if (!arranged.ok()) return fail(arranged.error());
   if (options.only_plans) {
-    print(options, pages, {});
+    print(options, pages, *arranged, {});
     return kDone;
   }
   const auto report = save_as(
@@ -94,7 +113,7 @@ int run(const Options& options) {
       });
   if (!report.ok()) return fail(report.error());
   if (options.saving.output == "-") return report_findings(report->findings);
-  print(options, pages, *report);
+  print(options, pages, *arranged, *report);
   std::cout << std::flush;
   if (options.json) return report->findings.empty() ? kDone : kDoneWithFindings;
   return report_findings(report->findings);
@@ -104,8 +123,8 @@ int run(const Options& options) {
 
 void add_arrange(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
-  CLI::App* verb =
-      app.add_subcommand("arrange", "Put a document's pages in another order, turn them");
+  CLI::App* verb = app.add_subcommand(
+      "arrange", "Put a document's pages in another order, turn them, draw on them");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   verb->add_option("steps", options->steps, "What to do, one step after the other")
       ->required()
@@ -115,14 +134,18 @@ void add_arrange(CLI::App& app, Run& chosen) {
   verb->add_flag("--json", options->json, "Print what was done for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(
-      "Steps: " + std::string(kArrangeSteps) +
+      "Steps:\n" + std::string(kArrangeSteps) +
       ".\n"
       "Each counts the pages as they are after the step before.\n"
       "Examples:\n"
       "  lumvet arrange scans.pdf 'turn 3,5 right' 'drop last' -o right.pdf\n"
       "  lumvet arrange scans.pdf 'interleave reversed' -o sheets.pdf   fronts, then backs\n"
       "  lumvet arrange book.pdf 'move 9-12 before 1' 'blank 1 behind 4' -o new.pdf --dry-run\n"
-      "  lumvet arrange book.pdf 'insert cover.pdf before 1' -o whole.pdf");
+      "  lumvet arrange book.pdf 'insert cover.pdf before 1' -o whole.pdf\n"
+      "  lumvet arrange letter.pdf 'overlay paper.pdf on 1 behind' -o printed.pdf\n"
+      "  lumvet arrange book.pdf \"write '{label}' on 3-last at bottom-right\" -o numbered.pdf\n"
+      "  lumvet arrange book.pdf \"write 'DRAFT' on all turned 45 opacity 15\" -o draft.pdf\n"
+      "  lumvet arrange book.pdf 'booklet A4' -o booklet.pdf");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

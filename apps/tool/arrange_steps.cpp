@@ -5,6 +5,7 @@
 #include <sstream>
 
 #include "files.h"
+#include "layout_steps.h"
 
 namespace tool {
 namespace {
@@ -12,12 +13,33 @@ namespace {
 using lumvet::Arrangement;
 using lumvet::PageSelection;
 using lumvet::Status;
-using Words = std::vector<std::string>;
 
-constexpr double kPointsPerMillimetre = 72 / 25.4;
+lumvet::Error wrong(const std::string& form) { return wrong_step(form); }
 
-lumvet::Error wrong(const std::string& form) {
-  return lumvet::Error(lumvet::ErrorCode::invalid_argument, "write " + form);
+// Split at blanks; what stands in quotes is one word.
+Words words_of(const std::string& step) {
+  Words words;
+  bool is_word = false;
+  char quote = 0;
+  for (const char c : step) {
+    const bool opens = quote == 0 && (c == '"' || c == '\'') && !is_word;
+    if (opens) {
+      quote = c;
+      words.emplace_back();
+    } else if (quote != 0) {
+      if (c == quote)
+        quote = 0;
+      else
+        words.back() += c;
+    } else if (c == ' ') {
+      is_word = false;
+    } else {
+      if (!is_word) words.emplace_back();
+      is_word = true;
+      words.back() += c;
+    }
+  }
+  return words;
 }
 
 // "before 3", "behind last", which must be the last two words.
@@ -97,6 +119,7 @@ Status do_words(const std::string& verb, const Words& words, const Secrets& secr
   if (verb == "blank") return blank(words, pages);
   if (verb == "insert") return insert(words, secrets, pages);
   if (verb == "crop") return crop(words, pages);
+  if (const auto step = layout_step(verb)) return step(words, secrets, pages);
   if (verb == "interleave") {
     if (words.size() > 1 || (words.size() == 1 && words[0] != "reversed"))
       return wrong("interleave, or interleave reversed");
@@ -104,7 +127,10 @@ Status do_words(const std::string& verb, const Words& words, const Secrets& secr
   }
   if (verb == "reverse" && words.empty()) return pages.reverse();
   if (verb != "drop" && verb != "keep" && verb != "copy" && verb != "reverse")
-    return wrong(kArrangeSteps);
+    return wrong(
+        "turn, move, drop, keep, copy, reverse, interleave, blank, insert, crop, resize, overlay, "
+        "write, sheets or booklet, rather than '" +
+        verb + "'; lumvet arrange --help tells what follows each");
   if (words.size() != 1) return wrong(verb + " PAGES");
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[0]));
   if (verb == "drop") return pages.drop(selection);
@@ -116,16 +142,26 @@ Status do_words(const std::string& verb, const Words& words, const Secrets& secr
 }  // namespace
 
 const char* const kArrangeSteps =
-    "turn PAGES left|right|around, move PAGES before|behind PAGE, drop PAGES, keep PAGES, copy "
-    "PAGES, reverse PAGES, interleave, interleave reversed, blank COUNT before|behind PAGE SIZE, "
-    "insert FILE@PAGES before|behind PAGE, or crop PAGES LEFT,TOP,RIGHT,BOTTOM in millimetres";
+    "  turn PAGES left|right|around        move PAGES before|behind PAGE\n"
+    "  drop PAGES     keep PAGES           copy PAGES     reverse PAGES\n"
+    "  interleave [reversed]               blank COUNT before|behind PAGE [SIZE]\n"
+    "  insert FILE[@PAGES] before|behind PAGE\n"
+    "  crop PAGES LEFT,TOP,RIGHT,BOTTOM    in millimetres\n"
+    "  resize PAGES SIZE [unscaled]\n"
+    "  overlay FILE[@PAGES] on PAGES       then any of: behind, at ANCHOR, margin MM, scale "
+    "PERCENT,\n"
+    "                                      opacity PERCENT\n"
+    "  write 'TEXT' on PAGES               the same but scale, and: size POINTS, font NAME, color\n"
+    "                                      RRGGBB, turned DEGREES; {number}, {pages}, {label},\n"
+    "                                      {chapter} and {title} are filled in\n"
+    "  sheets COLUMNSxROWS [SIZE]          then any of: framed, down, leftward, margin MM, gap MM\n"
+    "  booklet [SIZE]                      then any of: fold SHEETS, leftward, margin MM\n"
+    "ANCHOR is a side or a corner: top, bottom-left, center";
 
 Status do_step(const std::string& step, const Secrets& secrets, Arrangement& arrangement) {
-  std::istringstream text(step);
-  std::string verb;
-  text >> verb;
-  Words words;
-  for (std::string word; text >> word;) words.push_back(word);
+  Words words = words_of(step);
+  const std::string verb = words.empty() ? "" : words.front();
+  if (!words.empty()) words.erase(words.begin());
   Status done = do_words(verb, words, secrets, arrangement);
   if (!done.ok()) return std::move(done).error().during("doing '" + step + "'");
   return done;

@@ -7,6 +7,7 @@
 #include "lumvet/assemble/assembly.h"
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/assemble/split.h"
+#include "lumvet/compose/page_text.h"
 #include "lumvet/compose/picture_pages.h"
 #include "lumvet/content/scene_cache.h"
 #include "lumvet/document/document.h"

@@ -5,17 +5,26 @@
 
 #include "document/appearance.h"
 #include "document/core.h"
-#include "document/tree_builder.h"
-#include "objects/serialiser.h"
 
 namespace lumvet::assemble {
 namespace {
 
-// What a signature looks like, and where.
-struct Mark {
-  Stream appearance;
-  Matrix placed;
-};
+// What an annotation looks like, and where; nothing for one that looks like nothing.
+std::optional<Drawn> drawn_annotation(SourceCopier& copier, file::Ledger& target,
+                                      const Dict& annotation) {
+  const file::ObjectStore& store = copier.source().core().store();
+  const Object normal = document::normal_appearance(store, annotation);
+  const Stream* appearance = normal.as_stream();
+  const auto place = document::rect_of(store, annotation["Rect"]);
+  if (appearance == nullptr || !place) return std::nullopt;
+  const auto fit = document::fitted(store, appearance->dict, *place);
+  if (!fit) return std::nullopt;
+  Stream form = *appearance;
+  form.dict = copier.copied_dict(appearance->dict);
+  form.dict.set("Type", Object::name("XObject"));
+  form.dict.set("Subtype", Object::name("Form"));
+  return Drawn{target.add(Object(std::move(form))), *fit};
+}
 
 class AnnotationCopier {
  public:
@@ -46,7 +55,6 @@ class AnnotationCopier {
       page.set("Annots", std::move(copies));
       target_.set(as_, std::move(page));
     }
-    draw_marks();
     copier_.stand_in({});
     return std::move(result_);
   }
@@ -70,8 +78,9 @@ class AnnotationCopier {
       }
     } else if (kind.is_name("Widget")) {
       if (is_signed(dict)) {
-        note_mark(dict);
-        ++result_.signatures_kept;
+        if (auto mark = drawn_annotation(copier_, target_, dict))
+          result_.marks.push_back(std::move(*mark));
+        ++result_.signatures;
         return;
       }
     } else if (!carry_.annotations) {
@@ -115,57 +124,6 @@ class AnnotationCopier {
     return copy;
   }
 
-  void note_mark(const Dict& widget) {
-    const Object normal = document::normal_appearance(store_, widget);
-    const Stream* form = normal.as_stream();
-    const auto place = document::rect_of(store_, widget["Rect"]);
-    if (form == nullptr || !place) return;
-    if (const auto fit = document::fitted(store_, form->dict, *place))
-      marks_.push_back({*form, *fit});
-  }
-
-  // Behind what the page shows, whatever state that leaves.
-  void draw_marks() {
-    if (marks_.empty()) return;
-    Dict page = target_.resolve(Object(as_)).as_dict();
-    Dict resources = target_.resolve(page["Resources"]).as_dict();
-    Dict forms = target_.resolve(resources["XObject"]).as_dict();
-    std::string content = "\nQ\n";
-    for (const Mark& mark : marks_) {
-      const std::string name = document::free_name(
-          "Mark", [&](const std::string& other) { return forms.contains(other); });
-      Dict dict = copier_.copied_dict(mark.appearance.dict);
-      dict.set("Type", Object::name("XObject"));
-      dict.set("Subtype", Object::name("Form"));
-      Stream form = mark.appearance;
-      form.dict = std::move(dict);
-      forms.set(name, target_.add(Object(std::move(form))));
-      content += "q ";
-      const Matrix& m = mark.placed;
-      for (const double number : {m.a, m.b, m.c, m.d, m.e, m.f}) {
-        objects::serialise_number(number, content);
-        content += ' ';
-      }
-      content += "cm /" + name + " Do Q\n";
-    }
-    Array contents = {target_.add(stream_of("q\n"))};
-    const Object before = page["Contents"];
-    const Object resolved = target_.resolve(before);
-    if (resolved.is_array())
-      contents.insert(contents.end(), resolved.as_array().begin(), resolved.as_array().end());
-    else if (!resolved.is_null())
-      contents.push_back(before);
-    contents.push_back(target_.add(stream_of(content)));
-    resources.set("XObject", std::move(forms));
-    page.set("Resources", std::move(resources));
-    page.set("Contents", std::move(contents));
-    target_.set(as_, std::move(page));
-  }
-
-  static Object stream_of(const std::string& text) {
-    return Stream::of({}, Bytes(text.begin(), text.end()));
-  }
-
   SourceCopier& copier_;
   const file::ObjectStore& store_;
   file::Ledger& target_;
@@ -173,7 +131,6 @@ class AnnotationCopier {
   ObjectId as_;
   const Carry& carry_;
   std::vector<Chosen> chosen_;
-  std::vector<Mark> marks_;
   CopiedAnnotations result_;
 };
 
@@ -182,6 +139,23 @@ class AnnotationCopier {
 CopiedAnnotations copy_annotations(SourceCopier& copier, file::Ledger& target, const Page& page,
                                    ObjectId as, const Carry& carry) {
   return AnnotationCopier(copier, target, page, as, carry).copy();
+}
+
+std::vector<Drawn> drawn_annotations(SourceCopier& copier, file::Ledger& target, const Page& page) {
+  constexpr std::int64_t kHidden = 2;
+  constexpr std::int64_t kNoView = 32;
+  const file::ObjectStore& store = copier.source().core().store();
+  std::vector<Drawn> drawn;
+  const Object list = store.resolve(page.dict()["Annots"]);
+  for (const Object& reference : list.as_array()) {
+    const Object annotation = store.resolve(reference);
+    const std::int64_t flags = store.get(annotation.as_dict(), "F").as_integer();
+    if ((flags & (kHidden | kNoView)) != 0) continue;
+    if (store.get(annotation.as_dict(), "Subtype").is_name("Popup")) continue;
+    if (auto one = drawn_annotation(copier, target, annotation.as_dict()))
+      drawn.push_back(std::move(*one));
+  }
+  return drawn;
 }
 
 }  // namespace lumvet::assemble

@@ -60,6 +60,7 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
     if (part.carry.structure && with_structure.insert(&part.document.core()).second)
       structure.add(source_of(part).copier, source_of(part).annotations);
   }
+  changer_.visit_guests([&](SourceCopier& guest) { layers.add(guest); });
   root_.set("Pages", tree_);
   root_.set("PageLabels", labels());
   root_.set("AcroForm", form_.finish());
@@ -72,12 +73,13 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   }
   set_names_tree();
   ledger_.set(catalog, root_);
+  LUMVET_CHECK(changer_.finish());
   join_equal_objects(ledger_);
 
   SaveReport report;
   LUMVET_TRY(report.bytes,
              saving::write_full({ledger_, Object(catalog), info_, version, {}}, options, sink));
-  for (const auto& ids : ids_) report.pages += static_cast<int>(ids.size());
+  report.pages = pages_;
   report.findings = findings();
   return report;
 }
@@ -126,9 +128,9 @@ Object Binder::place_in_other_file(const Part& from, const std::string& file,
 }
 
 Status Binder::copy_pages(const SaveOptions& options) {
-  std::size_t count = 0;
-  for (const auto& ids : ids_) count += ids.size();
-  saving::PageTreeBuilder tree(ledger_, count);
+  for (const Part& part : parts_)
+    for (std::size_t i = 0; i < part.pages.size(); ++i) pages_ += part.is_on_sheet(i) ? 0 : 1;
+  saving::PageTreeBuilder tree(ledger_, static_cast<std::size_t>(pages_));
   for (std::size_t p = 0; p < parts_.size(); ++p) {
     const Part& part = parts_[p];
     Source& source = source_of(part);
@@ -144,10 +146,11 @@ Status Binder::copy_pages(const SaveOptions& options) {
       const bool is_all = static_cast<int>(part.pages.size()) >= part.document.page_count();
       const Object resources =
           is_all ? page.dict()["Resources"] : used_resources(part.document, page);
-      source.copier.copy_page(page, resources, ids_[p][i], tree.add(ids_[p][i]));
-      if (!part.changes.empty()) change_page(page, ids_[p][i], part.changes[i]);
-      const CopiedAnnotations copied =
-          copy_annotations(source.copier, ledger_, page, ids_[p][i], part.carry);
+      const PageChange change = part.changes.empty() ? PageChange() : part.changes[i];
+      const ObjectId copy = ids_[p][i];
+      source.copier.copy_page(page, resources, copy, change.on_sheet ? ObjectId() : tree.add(copy));
+      CopiedAnnotations copied = copy_annotations(source.copier, ledger_, page, copy, part.carry);
+      LUMVET_CHECK(changer_.change(page, copy, change, std::move(copied.marks)));
       source.annotations.insert(copied.ids.begin(), copied.ids.end());
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
       if (ledger_.change_count() > part.document.core().store().limits().objects)
@@ -155,24 +158,13 @@ Status Binder::copy_pages(const SaveOptions& options) {
                      "pages share so many annotations that their copies are "
                      "beyond Limits::objects");
       source.links_lost += copied.links_lost;
-      source.signatures += copied.signatures_kept;
+      source.signatures += copied.signatures;
       source.fields_left += copied.fields_left;
     }
     form_.add(source.copier, widgets);
   }
   tree_ = tree.finish();
   return Done{};
-}
-
-void Binder::change_page(const Page& page, ObjectId copy, const PageChange& change) {
-  if (change.turn == 0 && !change.crop) return;
-  constexpr int kWhole = 360;
-  Dict dict = ledger_.resolve(Object(copy)).as_dict();
-  dict.set("Rotate", (page.rotation() + change.turn) % kWhole);
-  if (change.crop)
-    dict.set("CropBox", Array{Object(change.crop->left), Object(change.crop->bottom),
-                              Object(change.crop->right), Object(change.crop->top)});
-  ledger_.set(copy, std::move(dict));
 }
 
 void Binder::add_outline(std::size_t p) {
@@ -245,11 +237,27 @@ Object Binder::labels() {
   std::map<std::int64_t, Object> runs;
   std::optional<Label> expected;
   std::int64_t index = 0;
+  std::size_t place = 0;                                          // among all pages
+  std::map<std::size_t, std::pair<std::string, std::string>> on;  // first and last, by sheet
   for (const Part& part : parts_) {
     const document::PageLabels& own = part.document.core().labels();
     const bool has_own = part.carry.labels && own.are_given();
-    for (const Page& page : part.pages) {
-      Label label = has_own ? own.label(page.index()) : Label{"D", {}, index + 1};
+    for (std::size_t i = 0; i < part.pages.size(); ++i, ++place) {
+      const int page = part.pages[i].index();
+      Label label = has_own ? own.label(page) : Label{"D", {}, index + 1};
+      // A sheet is called by what lies on it.
+      const auto sheet = on.find(place);
+      if (sheet != on.end()) {
+        const auto& [first, last] = sheet->second;
+        label = {"", first == last ? first : first + "–" + last, 1};
+      }
+      if (part.is_on_sheet(i)) {
+        if (!has_own && sheet == on.end()) continue;
+        auto& [first, last] = on[part.changes[i].on_sheet->sheet];
+        last = label.text();
+        if (first.empty()) first = last;
+        continue;
+      }
       if (!expected || *expected != label) {
         Dict run;
         if (!label.style.empty()) run.set("S", Object::name(label.style));

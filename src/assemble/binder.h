@@ -11,22 +11,20 @@
 
 #include "assemble/form_builder.h"
 #include "assemble/outline_builder.h"
+#include "assemble/page_changer.h"
 #include "assemble/source_copier.h"
 #include "lumvet/assemble/assembly.h"
 
 namespace lumvet::assemble {
 
-// What is different about a page in the new document.
-struct PageChange {
-  int turn = 0;                   // degrees to the right, 0 to 270
-  std::optional<Rect> crop = {};  // in the page's own space
-};
-
 struct Part {
   Document document;
   std::vector<Page> pages;
   Carry carry;
-  std::vector<PageChange> changes = {};  // of each page; none when there is none
+  // Of each page; none when there is none. Pages that lie on a sheet come before it.
+  std::vector<PageChange> changes = {};
+
+  bool is_on_sheet(std::size_t page) const { return !changes.empty() && changes[page].on_sheet; }
 };
 
 class Binder {
@@ -53,7 +51,6 @@ class Binder {
   void announce_pages();
   void name_destinations();
   Status copy_pages(const SaveOptions& options);
-  void change_page(const Page& page, ObjectId copy, const PageChange& change);
   void add_outline(std::size_t part);
   Object labels();
   void add_attachments(const Part& part);
@@ -75,6 +72,8 @@ class Binder {
   std::map<std::string, Object> destinations_;
   std::map<std::string, Object> attachments_;
   Object tree_;
+  int pages_ = 0;  // of the tree
+  PageChanger changer_{ledger_};
 };
 
 }  // namespace lumvet::assemble

@@ -6,12 +6,17 @@
 
 namespace lumvet::assemble {
 
-Result<Document> blank_document(const PaperSize& size) {
+Status check_size(const PaperSize& size) {
   constexpr double kLeast = 3;
   constexpr double kMost = 14'400;
   const auto is_side = [](double points) { return points >= kLeast && points <= kMost; };
   if (!is_side(size.width) || !is_side(size.height))
     return Error(ErrorCode::invalid_argument, "a page's sides are 3 to 14400 points long");
+  return Done{};
+}
+
+Result<Document> blank_document(const PaperSize& size) {
+  LUMVET_CHECK(check_size(size));
   file::Ledger ledger;
   const ObjectId pages = ledger.reserve();
   const ObjectId page = ledger.add(

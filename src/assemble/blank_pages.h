@@ -8,8 +8,9 @@
 
 namespace lumvet::assemble {
 
-// Of one page. Errors: invalid_argument for a size that no page has (ISO 32000-2, annex C: 3 to
-// 14,400 points).
+// Errors: invalid_argument for a size that no page has (ISO 32000-2, annex C: 3 to 14,400 points).
+Status check_size(const PaperSize& size);
+// Of one page. Errors: as check_size's.
 Result<Document> blank_document(const PaperSize& size);
 
 }  // namespace lumvet::assemble

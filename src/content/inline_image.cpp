@@ -4,29 +4,9 @@
 
 #include "content/interpreter.h"
 #include "filters/stream_decoder.h"
+#include "objects/inline_data.h"
 
 namespace lumvet::content {
-namespace {
-
-constexpr std::size_t kLook = 12;  // bytes behind "EI" that have to look like content
-
-// Where the picture's bytes end: at "EI" between white space, with what looks like content behind.
-std::size_t find_end(ByteView bytes, std::size_t from) {
-  for (std::size_t at = from; at + 1 < bytes.size(); ++at) {
-    if (bytes[at] != 'E' || bytes[at + 1] != 'I') continue;
-    if (at > from && !objects::is_white(bytes[at - 1])) continue;
-    if (at + 2 < bytes.size() && !objects::is_white(bytes[at + 2])) continue;
-    const std::size_t last = std::min(bytes.size(), at + 2 + kLook);
-    const bool plain =
-        std::all_of(bytes.begin() + static_cast<std::ptrdiff_t>(at + 2),
-                    bytes.begin() + static_cast<std::ptrdiff_t>(last),
-                    [](std::uint8_t b) { return objects::is_white(b) || (b >= 32 && b < 127); });
-    if (plain) return at;
-  }
-  return bytes.size();
-}
-
-}  // namespace
 
 // Pictures in glyphs and forms, which are shown again and again, are read once.
 Status Interpreter::inline_image() {
@@ -64,8 +44,8 @@ Result<Interpreter::InlinePicture> Interpreter::read_inline_image() {
   const ByteView bytes = lexer.bytes();
   std::size_t start = lexer.position();
   if (start < bytes.size() && objects::is_white(bytes[start])) ++start;
-  const std::size_t end = find_end(bytes, start);
-  needs_more_ = !is_last_window_ && end + kLook + 2 >= bytes.size();
+  const std::size_t end = objects::inline_data_end(bytes, start);
+  needs_more_ = !is_last_window_ && end + objects::kInlineLook + 2 >= bytes.size();
   if (needs_more_) return InlinePicture();
   lexer.seek(std::min(end + 2, bytes.size()));
   if (hidden_from_) return InlinePicture();

@@ -86,9 +86,8 @@ PageLabels::Label PageLabels::label(int index) const {
   return {range.style, range.prefix, range.start + (index - range.first)};
 }
 
-std::string PageLabels::of(int index) const {
-  const Label label = this->label(index);
-  return label.style.empty() ? label.prefix : label.prefix + numeral(label.number, label.style);
+std::string PageLabels::Label::text() const {
+  return style.empty() ? prefix : prefix + numeral(number, style);
 }
 
 }  // namespace lumvet::document

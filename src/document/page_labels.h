@@ -17,6 +17,7 @@ class PageLabels {
     std::string style;   // "D", "R", "r", "A", "a"; none: the prefix alone
     std::string prefix;  // UTF-8
     std::int64_t number = 1;
+    std::string text() const;  // as it is printed, in UTF-8
     bool operator==(const Label&) const = default;
   };
 
@@ -25,8 +26,7 @@ class PageLabels {
   // Without labels a page's number from 1.
   Label label(int index) const;
 
-  // The same as it is printed, in UTF-8.
-  std::string of(int index) const;
+  std::string of(int index) const { return label(index).text(); }
   bool are_given() const { return !ranges_.empty(); }
 
  private:

@@ -182,6 +182,15 @@ unsigned FontProgram::glyph_for_cid(unsigned cid) const {
   return FT_IS_SFNT(impl_->face) ? found->second : cid;
 }
 
+bool FontProgram::is_cid_keyed() const { return impl_->is_cid_keyed; }
+
+unsigned FontProgram::cid_of_glyph(unsigned glyph) const {
+  if (!impl_->is_cid_keyed) return glyph;
+  const std::lock_guard lock(impl_->mutex);
+  FT_UInt cid = 0;
+  return FT_Get_CID_From_Glyph_Index(impl_->face, glyph, &cid) == 0 ? cid : 0;
+}
+
 bool FontProgram::is_bold() const { return (impl_->face->style_flags & FT_STYLE_FLAG_BOLD) != 0; }
 bool FontProgram::is_italic() const {
   return (impl_->face->style_flags & FT_STYLE_FLAG_ITALIC) != 0;
@@ -192,6 +201,8 @@ std::string FontProgram::family() const {
   return impl_->face->family_name == nullptr ? "" : impl_->face->family_name;
 }
 int FontProgram::face_count() const { return static_cast<int>(impl_->face->num_faces); }
+int FontProgram::face_index() const { return static_cast<int>(impl_->face->face_index & 0xFFFF); }
+ByteView FontProgram::bytes() const { return impl_->bytes; }
 std::size_t FontProgram::size() const { return impl_->bytes.size(); }
 
 }  // namespace lumvet::fonts

@@ -36,12 +36,16 @@ class FontProgram {
   unsigned glyph_for_built_in(std::uint32_t code) const;  // the font's own encoding
   // Of CID-keyed fonts; otherwise CIDs are glyph numbers already.
   unsigned glyph_for_cid(unsigned cid) const;
+  bool is_cid_keyed() const;
+  unsigned cid_of_glyph(unsigned glyph) const;
 
   bool is_bold() const;
   bool is_italic() const;
   bool is_fixed_pitch() const;
   std::string family() const;
   int face_count() const;    // of the file that this one is of
+  int face_index() const;    // of this one in it
+  ByteView bytes() const;    // of the whole file
   std::size_t size() const;  // bytes
 
  private:

@@ -64,6 +64,57 @@ std::vector<const char*> families_for(const FontWish& wish, const std::string& l
   return wish.serif ? kSerif : kSans;
 }
 
+// The file of a font that fontconfig knows.
+std::shared_ptr<const FontProgram> load_file(FcPattern* font) {
+  FcChar8* file = nullptr;
+  int index = 0;
+  if (FcPatternGetString(font, FC_FILE, 0, &file) != FcResultMatch) return nullptr;
+  FcPatternGetInteger(font, FC_INDEX, 0, &index);
+  const auto source = open_file_source(reinterpret_cast<const char*>(file));
+  if (!source.ok()) return nullptr;
+  Bytes bytes((*source)->size());
+  if (!(*source)->read(0, bytes).ok()) return nullptr;
+  auto loaded = FontProgram::load(std::move(bytes), index);
+  return loaded.ok() ? *std::move(loaded) : nullptr;
+}
+
+// The face that comes nearest to a pattern, which goes.
+std::shared_ptr<const FontProgram> load_nearest(FcPattern* pattern) {
+  FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
+  FcDefaultSubstitute(pattern);
+  FcResult result = FcResultNoMatch;
+  FcPattern* match = FcFontMatch(nullptr, pattern, &result);
+  std::shared_ptr<const FontProgram> program;
+  if (match != nullptr) {
+    program = load_file(match);
+    FcPatternDestroy(match);
+  }
+  FcPatternDestroy(pattern);
+  return program;
+}
+
+// The nearest of those that can be embedded. The pattern goes.
+std::shared_ptr<const FontProgram> load_embeddable(FcPattern* pattern) {
+  FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
+  FcDefaultSubstitute(pattern);
+  FcResult result = FcResultNoMatch;
+  FcFontSet* sorted = FcFontSort(nullptr, pattern, FcFalse, nullptr, &result);
+  std::shared_ptr<const FontProgram> program;
+  for (int i = 0; sorted != nullptr && i < sorted->nfont && !program; ++i) {
+    FcChar8* text = nullptr;
+    if (FcPatternGetString(sorted->fonts[i], FC_FONTFORMAT, 0, &text) != FcResultMatch) continue;
+    const std::string_view format(reinterpret_cast<const char*>(text));
+    if (format != "TrueType" && format != "CFF") continue;
+    FcPattern* font = FcFontRenderPrepare(nullptr, pattern, sorted->fonts[i]);
+    if (font == nullptr) continue;
+    program = load_file(font);
+    FcPatternDestroy(font);
+  }
+  if (sorted != nullptr) FcFontSetDestroy(sorted);
+  FcPatternDestroy(pattern);
+  return program;
+}
+
 std::shared_ptr<const FontProgram> load_match(const FontWish& wish) {
   const std::string letters = letters_only(wish.name);
   const bool bold = wish.bold || contains(letters, "bold") || contains(letters, "black");
@@ -84,32 +135,8 @@ std::shared_ptr<const FontProgram> load_match(const FontWish& wish) {
   FcPatternAddInteger(pattern, FC_WEIGHT, bold ? FC_WEIGHT_BOLD : FC_WEIGHT_REGULAR);
   FcPatternAddInteger(pattern, FC_SLANT, italic ? FC_SLANT_ITALIC : FC_SLANT_ROMAN);
   FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
-  FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
-  FcDefaultSubstitute(pattern);
-  FcResult result = FcResultNoMatch;
-  FcPattern* match = FcFontMatch(nullptr, pattern, &result);
-  std::shared_ptr<const FontProgram> program;
-  FcChar8* file = nullptr;
-  int index = 0;
-  if (match != nullptr && FcPatternGetString(match, FC_FILE, 0, &file) == FcResultMatch) {
-    FcPatternGetInteger(match, FC_INDEX, 0, &index);
-    const auto source = open_file_source(reinterpret_cast<const char*>(file));
-    if (source.ok()) {
-      Bytes bytes((*source)->size());
-      if ((*source)->read(0, bytes).ok()) {
-        auto loaded = FontProgram::load(std::move(bytes), index);
-        if (loaded.ok()) program = *std::move(loaded);
-      }
-    }
-  }
-  if (match != nullptr) FcPatternDestroy(match);
-  FcPatternDestroy(pattern);
-  return program;
+  return load_nearest(pattern);
 }
-
-}  // namespace
-
-namespace {
 
 std::shared_ptr<const FontProgram> find_on_system(const FontWish& wish) {
   static std::mutex mutex;
@@ -137,6 +164,38 @@ std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
   if (supplied.uses_system)
     if (auto of_system = find_on_system(wish)) return of_system;
   return supplied.nearest(wish);
+}
+
+namespace {
+
+std::string in_lower_case(std::string text) {
+  for (char& c : text)
+    if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
+  return text;
+}
+
+}  // namespace
+
+Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
+                                                     const SuppliedFonts& supplied) {
+  const FontWish wish{.name = name};
+  if (auto named = supplied.named(wish)) return named;
+  std::shared_ptr<const FontProgram> face;
+  if (name.empty() && !supplied.uses_system) face = supplied.nearest(wish);
+  if (supplied.uses_system) {
+    const char* const asked = name.empty() ? "Liberation Sans, DejaVu Sans" : name.c_str();
+    FcPattern* pattern = FcNameParse(reinterpret_cast<const FcChar8*>(asked));
+    if (pattern == nullptr)
+      return Error(ErrorCode::invalid_argument, "'" + name + "' is no name of a font");
+    FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
+    face = load_embeddable(pattern);
+  }
+  const std::string wanted = in_lower_case(name.substr(0, name.find(':')));
+  if (face && (name.empty() || in_lower_case(face->family()) == wanted)) return face;
+  return Error(ErrorCode::invalid_argument,
+               name.empty() ? "there is no font to write with; supply one"
+                            : "there is no font called '" + name +
+                                  "' to write with; supply its file, or name another");
 }
 
 }  // namespace lumvet::fonts

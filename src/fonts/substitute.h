@@ -29,4 +29,9 @@ std::uint32_t sample_character(const std::string& language);
 std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
                                                    const SuppliedFonts& supplied);
 
+// The font of that family, to write with; with ":bold", ":italic" behind it of that style. Any
+// plain one for an empty name. Errors: invalid_argument when there is none.
+Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
+                                                     const SuppliedFonts& supplied);
+
 }  // namespace lumvet::fonts

@@ -31,6 +31,15 @@ std::optional<std::uint8_t> to_doc_encoding(std::uint32_t code) {
   return std::nullopt;
 }
 
+std::string to_big_endian(std::u16string_view utf16) {
+  std::string bytes;
+  for (const char16_t unit : utf16) {
+    bytes += static_cast<char>(unit >> 8);
+    bytes += static_cast<char>(unit & 0xFF);
+  }
+  return bytes;
+}
+
 std::string from_utf16(std::string_view bytes, bool big_endian) {
   std::string out;
   const auto unit = [&](std::size_t i) {
@@ -104,27 +113,32 @@ std::string text_to_utf8(std::string_view bytes) {
   return out;
 }
 
-std::string utf8_to_text(std::string_view utf8) {
-  std::string plain;
-  std::string wide = "\xFE\xFF";
-  bool suffices = true;
+std::u16string utf8_to_utf16(std::string_view utf8) {
+  std::u16string text;
   for (std::size_t i = 0; i < utf8.size();) {
     const std::uint32_t code = next_code_point(utf8, i);
-    const auto byte = to_doc_encoding(code);
-    suffices = suffices && byte.has_value();
-    if (byte) plain += static_cast<char>(*byte);
-    const auto add = [&wide](std::uint32_t unit) {
-      wide += static_cast<char>(unit >> 8);
-      wide += static_cast<char>(unit & 0xFF);
-    };
     if (code < 0x10000) {
-      add(code);
+      text += static_cast<char16_t>(code);
     } else {
-      add(0xD800 + ((code - 0x10000) >> 10));
-      add(0xDC00 + ((code - 0x10000) & 0x3FF));
+      text += static_cast<char16_t>(0xD800 + ((code - 0x10000) >> 10));
+      text += static_cast<char16_t>(0xDC00 + ((code - 0x10000) & 0x3FF));
     }
   }
-  return suffices ? plain : wide;
+  return text;
+}
+
+std::string utf16_to_utf8(std::u16string_view utf16) {
+  return from_utf16(to_big_endian(utf16), true);
+}
+
+std::string utf8_to_text(std::string_view utf8) {
+  std::string plain;
+  for (std::size_t i = 0; i < utf8.size();) {
+    const auto byte = to_doc_encoding(next_code_point(utf8, i));
+    if (!byte) return "\xFE\xFF" + to_big_endian(utf8_to_utf16(utf8));
+    plain += static_cast<char>(*byte);
+  }
+  return plain;
 }
 
 std::optional<std::string> date_for_people(std::string_view date) {

@@ -13,6 +13,9 @@ std::string text_to_utf8(std::string_view bytes);
 // PDFDocEncoding where it suffices, else UTF-16BE with a byte-order mark.
 std::string utf8_to_text(std::string_view utf8);
 
+std::u16string utf8_to_utf16(std::string_view utf8);
+std::string utf16_to_utf8(std::u16string_view utf16);  // U+FFFD for halves of pairs
+
 void append_utf8(std::uint32_t code_point, std::string& out);
 // The next code point of a UTF-8 text; U+FFFD for what is none.
 std::uint32_t next_code_point(std::string_view utf8, std::size_t& position);

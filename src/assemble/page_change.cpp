@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "assemble/page_change.h"
+
+namespace lumvet::assemble {
+
+Matrix Shape::to_shown() const {
+  Matrix turned;
+  switch (rotation) {
+    case 90: turned = {0, -1, 1, 0, -crop.bottom, crop.right}; break;
+    case 180: turned = {-1, 0, 0, -1, crop.right, crop.top}; break;
+    case 270: turned = {0, 1, -1, 0, crop.top, -crop.left}; break;
+    default: turned = Matrix::translation(-crop.left, -crop.bottom); break;
+  }
+  return turned.then(Matrix::scaling(user_unit, user_unit));
+}
+
+Shape shape_of(const Page& page, const PageChange& change) {
+  constexpr int kWhole = 360;
+  const Rect uncropped = change.media.value_or(page.crop_box());
+  return {change.crop.value_or(uncropped), (page.rotation() + change.turn) % kWhole,
+          page.user_unit()};
+}
+
+}  // namespace lumvet::assemble

@@ -1,0 +1,172 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "assemble/page_drawing.h"
+
+#include <algorithm>
+
+#include "document/number_entries.h"
+#include "document/tree_builder.h"
+#include "filters/deflate.h"
+#include "filters/stream_decoder.h"
+#include "objects/inline_data.h"
+#include "objects/lexer.h"
+#include "objects/serialiser.h"
+
+namespace lumvet::assemble {
+namespace {
+
+Object stream_of(const std::string& text) {
+  return Stream::of({}, Bytes(text.begin(), text.end()));
+}
+
+std::string numbers(std::initializer_list<double> values) {
+  std::string text;
+  for (const double value : values) {
+    objects::serialise_number(value, text);
+    text += ' ';
+  }
+  return text;
+}
+
+std::string map_operator(const Matrix& m) {
+  return m == Matrix() ? "" : numbers({m.a, m.b, m.c, m.d, m.e, m.f}) + "cm\n";
+}
+
+std::string rectangle(const Rect& r) {
+  return numbers({r.left, r.bottom, r.width(), r.height()}) + "re ";
+}
+
+// A copy of a page's resources, which forms and opacities are added to.
+class Resources {
+ public:
+  Resources(const objects::Resolver& resolver, const Object& stated)
+      : all_(resolver.resolve(stated).as_dict()),
+        forms_(resolver.get(all_, "XObject").as_dict()),
+        states_(resolver.get(all_, "ExtGState").as_dict()) {}
+
+  std::string add_form(ObjectId form) {
+    const std::string name = free_name("Drawn", forms_);
+    forms_.set(name, form);
+    return name;
+  }
+  std::string add_opacity(double opacity) {
+    const std::string name = free_name("Faint", states_);
+    states_.set(name, Dict{{"Type", Object::name("ExtGState")}, {"ca", opacity}, {"CA", opacity}});
+    return name;
+  }
+  Dict finish() {
+    if (!forms_.is_empty()) all_.set("XObject", forms_);
+    if (!states_.is_empty()) all_.set("ExtGState", states_);
+    return all_;
+  }
+
+ private:
+  static std::string free_name(const char* name, const Dict& taken) {
+    return document::free_name(name,
+                               [&](const std::string& other) { return taken.contains(other); });
+  }
+
+  Dict all_;
+  Dict forms_;
+  Dict states_;
+};
+
+std::string drawing(const Drawn& drawn, Resources& resources) {
+  std::string text = "q\n";
+  if (drawn.clip) text += rectangle(*drawn.clip) + "W n\n";
+  if (drawn.opacity < 1) text += "/" + resources.add_opacity(drawn.opacity) + " gs\n";
+  text += map_operator(drawn.placed) + "/" + resources.add_form(drawn.form) + " Do\nQ\n";
+  if (drawn.is_artifact) text = "/Artifact BMC\n" + text + "EMC\n";
+  if (drawn.frame) text += "q 0.5 w 0.5 G " + rectangle(*drawn.frame) + "S Q\n";
+  return text;
+}
+
+// Of one stream or several.
+Array contents_of(const file::Ledger& ledger, const Dict& page) {
+  const Object& stated = page["Contents"];
+  const Object contents = ledger.resolve(stated);
+  if (contents.is_array()) return contents.as_array();
+  return contents.is_stream() ? Array{stated} : Array();
+}
+
+}  // namespace
+
+Balance balance_of(ByteView content) {
+  std::vector<objects::Damage> ignored;
+  objects::Lexer lexer(content);
+  lexer.tolerate(ignored);
+  int depth = 0;
+  int lowest = 0;
+  for (;;) {
+    const Result<objects::Token> token = lexer.next();
+    if (!token.ok() || token->kind == objects::TokenKind::end) break;
+    if (token->kind != objects::TokenKind::keyword) continue;
+    if (token->text == "q") ++depth;
+    if (token->text == "Q") lowest = std::min(lowest, --depth);
+    if (token->text == "ID")
+      lexer.seek(
+          std::min(content.size(), objects::inline_data_end(content, lexer.position() + 1) + 2));
+    ignored.clear();
+  }
+  return {-lowest, depth - lowest};
+}
+
+void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wrapping& wrapping) {
+  Dict dict = ledger.resolve(Object(page)).as_dict();
+  Resources resources(ledger, dict["Resources"]);
+  std::string before;
+  std::string after;
+  for (const Drawn& drawn : wrapping.drawn)
+    (drawn.behind ? before : after) += drawing(drawn, resources);
+  before += "q\n" + map_operator(wrapping.moved);
+  if (wrapping.seen) before += rectangle(*wrapping.seen) + "W n\n";
+  for (int i = 0; i < own.taken_too_often; ++i) before += "q\n";
+  std::string closing = "\n";
+  for (int i = 0; i < own.left_open; ++i) closing += "Q\n";
+  closing += "Q\n" + after;
+  Array contents = {ledger.add(stream_of(before))};
+  const Array old = contents_of(ledger, dict);
+  contents.insert(contents.end(), old.begin(), old.end());
+  contents.push_back(ledger.add(stream_of(closing)));
+  dict.set("Resources", resources.finish());
+  dict.set("Contents", std::move(contents));
+  dict.remove("Thumb");
+  ledger.set(page, std::move(dict));
+}
+
+Result<Stream> form_of_page(const file::Ledger& ledger, ObjectId page, const Limits& limits) {
+  const Object object = ledger.resolve(Object(page));
+  const Dict& dict = object.as_dict();
+  const Array contents = contents_of(ledger, dict);
+  const Object only = contents.size() == 1 ? ledger.resolve(contents[0]) : Object();
+  Stream form;
+  if (const Stream* stream = only.as_stream()) {
+    form = *stream;
+  } else {
+    Budget budget(limits);
+    Findings findings;
+    Bytes bytes;
+    for (const Object& part : contents) {
+      const Object stream = ledger.resolve(part);
+      if (!stream.is_stream()) continue;
+      const auto decoded = filters::decode_whole(*stream.as_stream(), ledger, budget, findings);
+      if (!decoded.ok()) {
+        const ErrorCode code = decoded.error().code();
+        if (code == ErrorCode::malformed || code == ErrorCode::unsupported) continue;
+        return decoded.error();
+      }
+      bytes.insert(bytes.end(), decoded->view().begin(), decoded->view().end());
+      bytes.push_back('\n');
+    }
+    form = Stream::of({{"Filter", Object::name("FlateDecode")}}, filters::deflate(bytes));
+  }
+  form.dict.set("Type", Object::name("XObject"));
+  form.dict.set("Subtype", Object::name("Form"));
+  const auto media = document::rect_of(ledger, dict["MediaBox"]).value_or(Rect());
+  const Rect seen = document::rect_of(ledger, dict["CropBox"]).value_or(media).intersected(media);
+  form.dict.set(
+      "BBox", Array{Object(seen.left), Object(seen.bottom), Object(seen.right), Object(seen.top)});
+  for (const char* key : {"Resources", "Group", "StructParents"}) form.dict.set(key, dict[key]);
+  return form;
+}
+
+}  // namespace lumvet::assemble

@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: Apache-2.0
+// Drawing onto pages of a new document, and pages as drawings (form XObjects, ISO 32000-2, 8.10).
+//
+// Threads: free functions.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "file/ledger.h"
+#include "lumvet/base/limits.h"
+#include "lumvet/document/document.h"
+
+namespace lumvet::assemble {
+
+struct Drawn {
+  ObjectId form;
+  Matrix placed;  // from the form's space to the page's
+  double opacity = 1;
+  bool behind = false;            // the page's own content
+  std::optional<Rect> clip = {};  // in the page's space
+  std::optional<Rect> frame = {};
+  bool is_artifact = false;  // part of no structure (14.8.2.2)
+};
+
+// What becomes of a page's own content, and what is drawn besides.
+struct Wrapping {
+  Matrix moved = {};              // the page's own content
+  std::optional<Rect> seen = {};  // of the page's own content, before it is moved
+  std::vector<Drawn> drawn = {};
+
+  bool is_needed() const { return !drawn.empty() || seen || moved != Matrix(); }
+};
+
+// How many states a page's content takes back that it did not save, and leaves saved at its end
+// (8.4.2).
+struct Balance {
+  int taken_too_often = 0;
+  int left_open = 0;
+};
+Balance balance_of(ByteView content);
+
+// `page` is a dictionary in the ledger; `own` is the balance of its content.
+void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wrapping& wrapping);
+
+// A page of the ledger as a form in the page's own space, cut at its crop box. Errors: as decoding
+// streams.
+Result<Stream> form_of_page(const file::Ledger& ledger, ObjectId page, const Limits& limits);
+
+}  // namespace lumvet::assemble
