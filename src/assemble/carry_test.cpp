@@ -376,7 +376,7 @@ TEST_CASE("a signature stays as a drawing only", "[assemble]") {
   CHECK(count_of(book.bytes, "ByteRange") == 0);
   const Bytes content = book.document.page(0)->content().value();
   CHECK_THAT(std::string(as_text(content)),
-             Catch::Contains("2 0 0 4 10 20 cm /Mark Do") && Catch::StartsWith("q"));
+             Catch::Contains("2 0 0 4 10 20 cm\n/Drawn Do") && Catch::StartsWith("q"));
 }
 
 TEST_CASE("scripts never come along", "[assemble]") {
