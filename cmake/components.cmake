@@ -6,7 +6,7 @@ find_package(Threads REQUIRED)
 find_package(ZLIB REQUIRED)
 find_package(OpenSSL REQUIRED COMPONENTS Crypto)
 pkg_check_modules(libdeflate REQUIRED IMPORTED_TARGET libdeflate)
-find_package(ICU REQUIRED COMPONENTS uc)
+find_package(ICU REQUIRED COMPONENTS uc i18n)
 find_package(pugixml REQUIRED)
 find_package(Freetype REQUIRED)
 find_package(Fontconfig REQUIRED)
@@ -43,7 +43,7 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 # Gradients are reckoned in vectors of numbers, of which nobody asks afterwards what went wrong.
 set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTIES COMPILE_OPTIONS
   "-fno-math-errno;-fno-trapping-math")
-lumvet_component(page fonts color images raster content render compose)
+lumvet_component(page fonts color images raster content render text compose)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg
-  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::uc)
+  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc)

@@ -4,7 +4,7 @@
 #include <fstream>
 #include <iterator>
 
-#include "assemble/outline_builder.h"
+#include "document/outline_builder.h"
 #include "fonts/encoding.h"
 #include "fonts/font_program.h"
 #include "objects/text_string.h"
@@ -196,14 +196,14 @@ Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout
   const ObjectId catalog = ledger_.reserve();
   Dict root{
       {"Type", Object::name("Catalog")}, {"Pages", build_pages()}, {"Lang", Object::string("en")}};
-  std::vector<lumvet::assemble::NewEntry> entries;
+  std::vector<lumvet::document::NewEntry> entries;
   for (const Entry& entry : entries_)
     entries.push_back(
         {.item = Dict{{"Title", text(entry.title)},
                       {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(entry.page)]),
                                      Object::name("Fit")}}},
          .depth = entry.depth});
-  root.set("Outlines", lumvet::assemble::build_outline(ledger_, entries));
+  root.set("Outlines", lumvet::document::build_outline(ledger_, entries));
   root.set("Names", build_attachments());
   for (const auto& [key, value] : catalog_) root.set(key, value);
   ledger_.set(catalog, std::move(root));

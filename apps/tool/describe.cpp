@@ -1,11 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
-// lumvet describe: what a document says about itself, changed.
+// lumvet describe: what a document says about itself, and how it is opened and read through,
+// changed.
 #include <memory>
 
 #include <lumvet/save/changes.h>
+#include <lumvet/text/page_words.h>
 
 #include "console.h"
 #include "files.h"
+#include "opening.h"
+#include "outline_file.h"
 #include "saving.h"
 #include "verbs.h"
 
@@ -16,28 +20,61 @@ struct Options {
   std::string input;
   lumvet::NewProperties properties;
   std::optional<std::string> language;
+  std::optional<std::string> labels;
+  std::string outline;
+  bool outlines_headings = false;
+  Opening opening;
   bool forgets = false;
   bool json = false;
   Saving saving;
   Secrets secrets;
 };
 
+lumvet::Status change_outline(const Options& options, const lumvet::Document& document,
+                              lumvet::Changes& changes) {
+  std::vector<lumvet::OutlineEntry> entries;
+  if (options.outlines_headings) {
+    LUMVET_TRY(entries, lumvet::headings_of(document));
+    if (entries.empty())
+      return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                           document.name() +
+                               " names no headings in its structure; write the outline into a file "
+                               "and give it with --outline");
+  } else if (options.outline != "none") {
+    LUMVET_TRY(entries, read_outline_file(options.outline));
+  }
+  return changes.set_outline(entries);
+}
+
+lumvet::Status change(const Options& options, const lumvet::Document& document,
+                      lumvet::Changes& changes) {
+  const lumvet::NewProperties& p = options.properties;
+  if (options.forgets) LUMVET_CHECK(changes.forget_properties());
+  if (p.title || p.author || p.subject || p.keywords || p.creator)
+    LUMVET_CHECK(changes.describe(p));
+  if (options.language) LUMVET_CHECK(changes.set_language(*options.language));
+  if (options.labels) {
+    const std::string text = *options.labels == "none" ? "" : *options.labels;
+    LUMVET_TRY(std::vector<lumvet::LabelRun> runs, lumvet::LabelRun::parse(text));
+    LUMVET_CHECK(changes.number_pages(std::move(runs)));
+  }
+  if (!options.outline.empty() || options.outlines_headings)
+    LUMVET_CHECK(change_outline(options, document, changes));
+  LUMVET_TRY(const auto view, view_of(options.opening));
+  return view ? changes.set_view(*view) : lumvet::Status(lumvet::Done{});
+}
+
 int run(const Options& options) {
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  const lumvet::NewProperties& p = options.properties;
-  const bool has_properties = p.title || p.author || p.subject || p.keywords || p.creator;
-  if (!has_properties && !options.language && !options.forgets)
-    return wrong_usage("nothing to change is given; --title, for example, or --forget");
   lumvet::Changes changes(*document);
-  if (options.forgets)
-    if (const auto done = changes.forget_properties(); !done.ok()) return fail(done.error());
-  if (has_properties)
-    if (const auto done = changes.describe(p); !done.ok()) return fail(done.error());
-  if (options.language)
-    if (const auto done = changes.set_language(*options.language); !done.ok())
-      return fail(done.error());
+  if (const auto done = change(options, *document, changes); !done.ok()) {
+    const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
+    return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());
+  }
+  if (!changes.can_undo())
+    return wrong_usage("nothing to change is given; --title, for example, or --forget");
   return save_changes(changes, options.saving, options.json);
 }
 
@@ -45,7 +82,8 @@ int run(const Options& options) {
 
 void add_describe(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
-  CLI::App* verb = app.add_subcommand("describe", "Change a document's title, author, language…");
+  CLI::App* verb =
+      app.add_subcommand("describe", "Change a document's title, language, outline, page numbers…");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   const auto add = [&](const char* name, std::optional<std::string>& value, const char* what) {
     verb->add_option(name, value, what)->type_name("TEXT");
@@ -56,6 +94,16 @@ void add_describe(CLI::App& app, Run& chosen) {
   add("--keywords", options->properties.keywords, "By which it is found");
   add("--creator", options->properties.creator, "The program in which it was written");
   add("--language", options->language, "Of its text: de-AT");
+  add("--labels", options->labels, "Page numbers by examples: 1=i,5=1,90=A-1; none for none");
+  CLI::Option* file = verb->add_option(
+      "--outline", options->outline,
+      "The outline from a file: in each line a page and a title, indented by two blanks for each "
+      "level; or JSON. none for none");
+  file->type_name("FILE");
+  verb->add_flag("--outline-from-headings", options->outlines_headings,
+                 "The outline from the headings that a tagged document names")
+      ->excludes(file);
+  add_opening_options(*verb, options->opening);
   verb->add_flag("--forget", options->forgets, "Take all properties away first, XMP too");
   add_saving_options(*verb, options->saving);
   verb->add_flag("--json", options->json, "Print what was done for programs");
@@ -64,7 +112,13 @@ void add_describe(CLI::App& app, Run& chosen) {
       "Properties are set in both places where a document has them, so that they agree.\n"
       "Examples:\n"
       "  lumvet describe scan.pdf --title 'Day 12' --language en -o day-12.pdf\n"
-      "  lumvet describe report.pdf --forget -o to-publish.pdf");
+      "  lumvet describe report.pdf --forget -o to-publish.pdf\n"
+      "  lumvet describe book.pdf --labels 1=Cover,2=i,8=1 --open-with outline -o numbered.pdf\n"
+      "  lumvet describe book.pdf --outline contents.txt -o with-outline.pdf\n"
+      "and in contents.txt:\n"
+      "  1 Summary\n"
+      "  3 Bridges\n"
+      "    3 Tannery steps");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

@@ -6,6 +6,8 @@
 
 #include <lumvet/assemble/split.h>
 #include <lumvet/render/blank_page.h>
+#include <lumvet/text/page_words.h>
+#include <lumvet/text/text_pattern.h>
 
 #include "carrying.h"
 #include "console.h"
@@ -27,6 +29,7 @@ struct Options {
   bool odd_even = false;
   std::string at_most;
   bool at_blank_sheets = false;
+  std::string at_text;
   Carrying carrying;
   bool with_attachments = false;
   std::string layout = "compact";
@@ -72,10 +75,16 @@ lumvet::Result<lumvet::SplitRule> rule_of(const Options& options,
     LUMVET_TRY(const std::uint64_t bytes, size_of(options.at_most));
     return lumvet::SplitRule::at_most(bytes);
   }
-  return lumvet::SplitRule::at_separators([](const lumvet::Page& page) {
-    const auto blank = lumvet::is_blank(page);
-    return blank.ok() && *blank;
-  });
+  if (!options.at_text.empty()) {
+    LUMVET_TRY(const lumvet::TextPattern pattern, lumvet::TextPattern::parse(options.at_text));
+    return lumvet::SplitRule::before_those(
+        [pattern](const lumvet::Page& page) -> lumvet::Result<bool> {
+          LUMVET_TRY(const std::string text, lumvet::text_of(page));
+          return pattern.is_in(text);
+        });
+  }
+  return lumvet::SplitRule::at_separators(
+      [](const lumvet::Page& page) { return lumvet::is_blank(page); });
 }
 
 // "1-4", or "1, 3, 5, … 21": as people count.
@@ -181,6 +190,9 @@ void add_split(CLI::App& app, Run& chosen) {
   rule->add_flag("--odd-even", options->odd_even, "Odd pages in one, even pages in another");
   rule->add_option("--at-most", options->at_most, "As many pages as fit into a file of this size")
       ->type_name("SIZE");
+  rule->add_option("--at-text", options->at_text,
+                   "Before each page that says this: a regular expression, in either case")
+      ->type_name("PATTERN");
   rule->add_flag("--blank-sheets", options->at_blank_sheets,
                  "At sheets that show nothing, which are left out");
   rule->require_option(1);
@@ -203,6 +215,7 @@ void add_split(CLI::App& app, Run& chosen) {
       "  lumvet split manual.pdf -o chapters/ --outline 1 --names '{number} {title}'\n"
       "  lumvet split book.pdf -o mail/ --at-most 5MB --dry-run\n"
       "  lumvet split scans.pdf -o letters/ --blank-sheets\n"
+      "  lumvet split bills.pdf -o bills/ --at-text 'bill no\\. [0-9]+'\n"
       "  lumvet split book.pdf -o parts/ --before 5,9,last~2");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }

@@ -20,3 +20,5 @@
 #include "lumvet/save/changes.h"
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"
+#include "lumvet/text/page_words.h"
+#include "lumvet/text/text_pattern.h"

@@ -67,7 +67,8 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   root_.set("OCProperties", layers.finish(ledger_));
   root_.set("StructTreeRoot", structure.finish());
   if (root_.contains("StructTreeRoot")) root_.set("MarkInfo", mark_info());
-  if (const Object outline = build_outline(ledger_, std::move(entries_)); !outline.is_null()) {
+  if (const Object outline = document::build_outline(ledger_, std::move(entries_));
+      !outline.is_null()) {
     root_.set("Outlines", outline);
     if (!root_.contains("PageMode")) root_.set("PageMode", Object::name("UseOutlines"));
   }
@@ -184,10 +185,10 @@ void Binder::add_outline(std::size_t p) {
   // waits for an entry below it that is kept.
   struct Above {
     int depth;  // in the source
-    std::optional<NewEntry> waiting;
+    std::optional<document::NewEntry> waiting;
   };
   std::vector<Above> above;
-  const auto keep = [&](NewEntry entry) {
+  const auto keep = [&](document::NewEntry entry) {
     int depth = depth_of_all;
     for (Above& other : above) {
       if (other.waiting) {
@@ -199,14 +200,14 @@ void Binder::add_outline(std::size_t p) {
     entry.depth = depth;
     entries_.push_back(std::move(entry));
   };
-  document::walk_outline(part.document.core(), [&](const Dict& item, int depth) {
+  document::walk_outline(part.document.core(), [&](const Object&, const Dict& item, int depth) {
     while (!above.empty() && above.back().depth >= depth) above.pop_back();
     const Object action = part.document.resolve(item["A"]);
     const bool is_place =
         item.contains("Dest") || part.document.resolve(action.as_dict()["S"]).is_name("GoTo");
     const Object place =
         copier.copied_destination(item.contains("Dest") ? item["Dest"] : action.as_dict()["D"]);
-    NewEntry entry;
+    document::NewEntry entry;
     entry.is_open = part.document.resolve(item["Count"]).as_integer() > 0;
     entry.item = copier.copied_dict(
         item, {"Parent", "Prev", "Next", "First", "Last", "Count", "Dest", "SE"});

@@ -10,9 +10,9 @@
 #include <vector>
 
 #include "assemble/form_builder.h"
-#include "assemble/outline_builder.h"
 #include "assemble/page_changer.h"
 #include "assemble/source_copier.h"
+#include "document/outline_builder.h"
 #include "lumvet/assemble/assembly.h"
 
 namespace lumvet::assemble {
@@ -68,7 +68,7 @@ class Binder {
   std::map<const document::Core*, std::unique_ptr<Source>> sources_;
   std::vector<std::vector<ObjectId>> ids_;  // of the pages' copies, by part
   FormBuilder form_;
-  std::vector<NewEntry> entries_;
+  std::vector<document::NewEntry> entries_;
   std::map<std::string, Object> destinations_;
   std::map<std::string, Object> attachments_;
   Object tree_;

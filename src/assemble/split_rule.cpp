@@ -107,14 +107,30 @@ SplitRule SplitRule::odd_and_even() {
       });
 }
 
-SplitRule SplitRule::at_separators(std::function<bool(const Page& page)> is_separator) {
+SplitRule SplitRule::before_those(Tells begins_a_part) {
+  return SplitRule(
+      [begins_a_part = std::move(begins_a_part)](
+          const Document& document, const SplitOptions&) -> Result<std::vector<SplitPart>> {
+        std::vector<SplitPart> parts(1);
+        for (int i = 0; i < document.page_count(); ++i) {
+          LUMVET_TRY(const Page page, document.page(i));
+          LUMVET_TRY(const bool begins, begins_a_part(page));
+          if (begins && !parts.back().pages.empty()) parts.emplace_back();
+          parts.back().pages.push_back(i);
+        }
+        return parts;
+      });
+}
+
+SplitRule SplitRule::at_separators(Tells is_separator) {
   return SplitRule(
       [is_separator = std::move(is_separator)](
           const Document& document, const SplitOptions&) -> Result<std::vector<SplitPart>> {
         std::vector<SplitPart> parts(1);
         for (int i = 0; i < document.page_count(); ++i) {
           LUMVET_TRY(const Page page, document.page(i));
-          if (!is_separator(page))
+          LUMVET_TRY(const bool parts_others, is_separator(page));
+          if (!parts_others)
             parts.back().pages.push_back(i);
           else if (!parts.back().pages.empty())
             parts.emplace_back();

@@ -17,7 +17,7 @@ Status Interpreter::inline_image() {
   if (is_kept)
     if (const auto known = inline_pictures_.find(place)) {
       lexer.seek(known->end);
-      return hidden_from_ ? Status(Done{}) : place_image(known->picture, known->dict);
+      return passes_over() ? Status(Done{}) : place_image(known->picture, known->dict);
     }
   LUMVET_TRY(const InlinePicture read, read_inline_image());
   if (needs_more_ || !read.picture) return Done{};
@@ -48,7 +48,7 @@ Result<Interpreter::InlinePicture> Interpreter::read_inline_image() {
   needs_more_ = !is_last_window_ && end + objects::kInlineLook + 2 >= bytes.size();
   if (needs_more_) return InlinePicture();
   lexer.seek(std::min(end + 2, bytes.size()));
-  if (hidden_from_) return InlinePicture();
+  if (passes_over()) return InlinePicture();
   const ByteView data = bytes.subspan(start, end - start);
   const Stream image = Stream::of(Dict(std::move(entries)), Bytes(data.begin(), data.end()));
   LUMVET_TRY(auto picture, load_image(image));

@@ -303,6 +303,7 @@ Status Interpreter::draw_object() {
   if (!layers_->shows(stream->dict["OC"])) return Done{};
   const Object subtype = store_.get(stream->dict, "Subtype");
   if (subtype.is_name("Form")) return draw_form(*stream);
+  if (canvas_->reads()) return Done{};
   if (!subtype.is_name("Image")) {
     note("an external object that is neither picture nor form was passed over");
     return Done{};
@@ -375,7 +376,9 @@ Status Interpreter::draw_form(const Stream& form) {
     state_.clip = canvas_->clip(state_.clip, path.transformed(state_.ctm), FillRule::nonzero);
   }
   const bool is_group = begin_group_of(form.dict);
+  canvas_->begin_form(form);
   Status status = run_form_content(form);
+  canvas_->end_form();
   if (is_group) canvas_->end_group();
   parent_ = outer_parent;
   // Whatever the form saved and did not restore goes with it.
@@ -456,20 +459,29 @@ Status Interpreter::end_compatible() {
 
 Status Interpreter::begin_marked() {
   ++marked_depth_;
+  canvas_->begin_marked(operands_.empty() ? "" : operands_[0].as_name(), {});
   return Done{};
 }
 
 Status Interpreter::begin_marked_with_properties() {
   ++marked_depth_;
+  const auto properties = [this] {
+    const Object named = store_.get(resources_, "Properties");
+    return operands_[1].is_name() ? named.as_dict()[operands_[1].as_name()] : operands_[1];
+  };
+  if (canvas_->reads())
+    canvas_->begin_marked(operands_[0].as_name(), store_.resolve(properties()).as_dict());
   if (!operands_[0].is_name("OC") || hidden_from_) return Done{};
-  const Object properties = store_.get(resources_, "Properties");
-  if (!layers_->shows(properties.as_dict()[operands_[1].as_name()])) hidden_from_ = marked_depth_;
+  if (!layers_->shows(properties())) hidden_from_ = marked_depth_;
   return Done{};
 }
 
 Status Interpreter::end_marked() {
   if (hidden_from_ == marked_depth_) hidden_from_.reset();
-  if (marked_depth_ > 0) --marked_depth_;
+  if (marked_depth_ > 0) {
+    --marked_depth_;
+    canvas_->end_marked();
+  }
   return Done{};
 }
 

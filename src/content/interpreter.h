@@ -79,6 +79,8 @@ class Interpreter {
   Result<bool> spend_picture(ObjectId id, const Stream& image);
   Status place_image(PicturePtr picture, const Dict& dict);
   Status run_form_content(const Stream& form);
+  // What is hidden, and what nobody reads.
+  bool passes_over() const { return hidden_from_ || canvas_->reads(); }
   Within within() const { return {state_.clip, state_.mask}; }
   void set_dash(const Object& array, double phase);
 

@@ -25,7 +25,8 @@ PagePicture::PagePicture(const document::Core& core, ObjectId id, Object image, 
       across_(core.store().get(image_.as_dict(), "Width").as_number()),
       down_(core.store().get(image_.as_dict(), "Height").as_number()) {}
 
-std::shared_ptr<const Picture> PagePicture::decoded(int reduction, const CancelToken& cancel) const {
+std::shared_ptr<const Picture> PagePicture::decoded(int reduction,
+                                                    const CancelToken& cancel) const {
   if (ready_) return ready_;
   const file::ObjectStore& store = core_->store();
   // What cannot be decoded is tried once.

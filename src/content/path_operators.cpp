@@ -72,7 +72,7 @@ Status Interpreter::clip_even_odd() {
 }
 
 Status Interpreter::paint(bool fill, bool stroke, FillRule rule) {
-  if (!hidden_from_ && !path_.is_empty()) {
+  if (!passes_over() && !path_.is_empty()) {
     // The line covers the filling, it does not mix with it (11.7.4.4).
     const bool apart = fill && stroke && is_see_through();
     if (apart) canvas_->begin_group({.knockout = true}, {state_.clip});

@@ -47,7 +47,7 @@ std::shared_ptr<const color::Shading> Interpreter::load_shading(const Object& ob
 }
 
 Status Interpreter::shading() {
-  if (hidden_from_) return Done{};
+  if (passes_over()) return Done{};
   const Object shadings = store_.get(resources_, "Shading");
   const auto shading = load_shading(shadings.as_dict()[operands_[0].as_name()]);
   if (shading) canvas_->shading(shading, state_.ctm, fill_paint(), within());

@@ -158,6 +158,8 @@ Status Interpreter::show_text(std::string_view text) {
     return Done{};
   }
   constexpr std::uint32_t kSpace = 32;
+  const bool reads = canvas_->reads() && !hidden_from_;
+  std::vector<ShownGlyph> shown;
   Status status = Done{};
   t.font->decode(text, [&](const fonts::Glyph& glyph) {
     if (!status.ok()) return;
@@ -167,7 +169,11 @@ Status Interpreter::show_text(std::string_view text) {
     const Matrix trm = Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}
                            .then(text_matrix_)
                            .then(state_.ctm);
-    if (const fonts::Type3* type3 = t.font->type3())
+    if (reads)
+      shown.push_back({t.font->text_of(glyph.code, glyph.code_bytes), trm,
+                       glyph.vertical ? glyph.vertical->advance : glyph.width,
+                       glyph.vertical.has_value()});
+    else if (const fonts::Type3* type3 = t.font->type3())
       status = show_procedure(*type3, glyph, trm);
     else if (glyph.outline)
       glyph_run_.push_back({glyph.outline, placed_by(glyph).then(trm)});
@@ -179,6 +185,7 @@ Status Interpreter::show_text(std::string_view text) {
             : Matrix::translation((glyph.width * t.size + spacing) * t.horizontal_scale, 0);
     text_matrix_ = move.then(text_matrix_);
   });
+  if (reads) canvas_->text(shown);
   LUMVET_CHECK(finish_run());
   return status;
 }

@@ -75,7 +75,7 @@ void Interpreter::choose_blend_mode(const Object& modes) {
 
 Status Interpreter::choose_soft_mask(const Object& mask) {
   state_.mask = kNoMask;
-  if (!mask.is_dict()) return Done{};
+  if (!mask.is_dict() || canvas_->reads()) return Done{};
   const Object form = store_.get(mask.as_dict(), "G");
   if (!form.is_stream()) {
     note("a soft mask without a group is not applied");

@@ -4,33 +4,10 @@
 #include <span>
 
 #include "document/destinations.h"
+#include "document/view_names.h"
 
 namespace lumvet::document {
 namespace {
-
-template <typename Value>
-struct Named {
-  std::string_view name;
-  Value value;
-};
-
-constexpr Named<PageLayout> kLayouts[] = {{"SinglePage", PageLayout::single_page},
-                                          {"OneColumn", PageLayout::one_column},
-                                          {"TwoColumnLeft", PageLayout::two_column_left},
-                                          {"TwoColumnRight", PageLayout::two_column_right},
-                                          {"TwoPageLeft", PageLayout::two_page_left},
-                                          {"TwoPageRight", PageLayout::two_page_right}};
-constexpr Named<PageMode> kModes[] = {
-    {"UseNone", PageMode::none},         {"UseOutlines", PageMode::outline},
-    {"UseThumbs", PageMode::thumbnails}, {"FullScreen", PageMode::full_screen},
-    {"UseOC", PageMode::layers},         {"UseAttachments", PageMode::attachments}};
-constexpr Named<PrintScaling> kScalings[] = {{"AppDefault", PrintScaling::as_viewer},
-                                             {"None", PrintScaling::none}};
-constexpr Named<Duplex> kDuplexes[] = {{"Simplex", Duplex::simplex},
-                                       {"DuplexFlipShortEdge", Duplex::flip_short_edge},
-                                       {"DuplexFlipLongEdge", Duplex::flip_long_edge},
-                                       {"None", Duplex::unstated}};
-constexpr Named<bool> kDirections[] = {{"L2R", false}, {"R2L", true}};
 
 class ViewReader {
  public:

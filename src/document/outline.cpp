@@ -7,7 +7,6 @@
 #include "document/text_entries.h"
 
 namespace lumvet::document {
-namespace {
 
 OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
   const file::ObjectStore& store = core.store();
@@ -31,16 +30,16 @@ OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
   return entry;
 }
 
-}  // namespace
-
 std::vector<OutlineEntry> read_outline(const Core& core) {
   std::vector<OutlineEntry> entries;
-  walk_outline(
-      core, [&](const Dict& item, int depth) { entries.push_back(read_entry(core, item, depth)); });
+  walk_outline(core, [&](const Object& reference, const Dict& item, int depth) {
+    entries.push_back(read_entry(core, item, depth));
+    entries.back().object = reference.as_reference();
+  });
   return entries;
 }
 
-void walk_outline(const Core& core, const std::function<void(const Dict& item, int depth)>& visit) {
+void walk_outline(const Core& core, const OutlineVisit& visit) {
   const file::ObjectStore& store = core.store();
   std::set<ObjectId> seen;
   struct Place {
@@ -60,7 +59,7 @@ void walk_outline(const Core& core, const std::function<void(const Dict& item, i
     const Object object = store.resolve(at.item);
     const Dict& item = object.as_dict();
     if (item.is_empty()) continue;
-    visit(item, at.depth);
+    visit(at.item, item, at.depth);
     open.push_back({item["Next"], at.depth});
     if (at.depth < store.limits().nesting) open.push_back({item["First"], at.depth + 1});
   }

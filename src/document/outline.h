@@ -11,7 +11,12 @@ namespace lumvet::document {
 
 std::vector<OutlineEntry> read_outline(const Core& core);
 
-// Calls `visit` with the dictionary of every entry and its depth, in order, each once.
-void walk_outline(const Core& core, const std::function<void(const Dict& item, int depth)>& visit);
+// As an entry's dictionary says; what it leads to is read too.
+OutlineEntry read_entry(const Core& core, const Dict& item, int depth);
+
+// Calls `visit` with the dictionary of every entry, as it stands in the outline and resolved, and
+// its depth, in order, each once.
+using OutlineVisit = std::function<void(const Object& reference, const Dict& item, int depth)>;
+void walk_outline(const Core& core, const OutlineVisit& visit);
 
 }  // namespace lumvet::document

@@ -42,6 +42,18 @@ std::string letters(std::int64_t number) {
 
 }  // namespace
 
+std::string_view style_of(Numerals numerals) {
+  switch (numerals) {
+    case Numerals::decimal: return "D";
+    case Numerals::roman_upper: return "R";
+    case Numerals::roman_lower: return "r";
+    case Numerals::letters_upper: return "A";
+    case Numerals::letters_lower: return "a";
+    case Numerals::none: break;
+  }
+  return "";
+}
+
 std::string numeral(std::int64_t number, std::string_view style) {
   constexpr std::int64_t kMost = 10'000;  // longer ones are nobody's page number
   if (number < 1 || number > kMost) return std::to_string(number);

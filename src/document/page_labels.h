@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "file/object_store.h"
+#include "lumvet/document/page_label.h"
 
 namespace lumvet::document {
 
@@ -39,6 +40,8 @@ class PageLabels {
 
   std::vector<Range> ranges_;  // by first page
 };
+
+std::string_view style_of(Numerals numerals);  // "D", "R"; empty for none
 
 // 4 as "4", "IV", "iv", "D", "d"; what has no such form as a decimal number.
 std::string numeral(std::int64_t number, std::string_view style);

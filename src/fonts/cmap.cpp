@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "objects/parser.h"
+#include "objects/text_string.h"
 
 namespace lumvet::fonts {
 namespace {
@@ -105,13 +106,21 @@ class CMap::Reader {
     const std::uint32_t high = number_of(last.as_string());
     if (target.is_string()) {
       cmap_.unicodes_[low] = {high, first_character(target.as_string())};
+      if (low == high) keep_text(low, target.as_string());
       return;
     }
     const Array& each = target.as_array();
     for (std::size_t i = 0; i < each.size() && low + i <= high; ++i) {
       const auto code = static_cast<std::uint32_t>(low + i);
       cmap_.unicodes_[code] = {code, first_character(each[i].as_string())};
+      keep_text(code, each[i].as_string());
     }
+  }
+
+  void keep_text(std::uint32_t code, std::string_view utf16) {
+    constexpr std::size_t kOneCharacter = 2;
+    if (utf16.size() > kOneCharacter)
+      cmap_.texts_[code] = objects::text_to_utf8("\xFE\xFF" + std::string(utf16));
   }
 
   objects::Parser parser_;
@@ -176,6 +185,13 @@ std::optional<std::uint32_t> CMap::unicode(std::uint32_t code) const {
   --found;
   if (code > found->second.last) return std::nullopt;
   return found->second.cid + (code - found->first);
+}
+
+std::string CMap::text(std::uint32_t code) const {
+  if (const auto known = texts_.find(code); known != texts_.end()) return known->second;
+  std::string text;
+  if (const auto character = unicode(code)) objects::append_utf8(*character, text);
+  return text;
 }
 
 }  // namespace lumvet::fonts

@@ -40,6 +40,8 @@ class CMap {
   std::uint32_t cid(std::uint32_t code, std::size_t bytes) const;
   // The first character that a ToUnicode CMap gives for a code.
   std::optional<std::uint32_t> unicode(std::uint32_t code) const;
+  // All of them, in UTF-8; empty without any.
+  std::string text(std::uint32_t code) const;
 
  private:
   struct Space {
@@ -61,6 +63,7 @@ class CMap {
   std::vector<Space> spaces_;
   std::map<std::pair<std::size_t, std::uint32_t>, Range> ranges_;  // by length and first code
   std::map<std::uint32_t, Range> unicodes_;
+  std::map<std::uint32_t, std::string> texts_;  // of more than one character, in UTF-8
 };
 
 }  // namespace lumvet::fonts

@@ -7,6 +7,7 @@
 #include "fonts/cmap.h"
 #include "fonts/font_parts.h"
 #include "fonts/predefined_encoding.h"
+#include "objects/text_string.h"
 
 namespace lumvet::fonts {
 namespace {
@@ -26,6 +27,13 @@ class CompositeFont final : public Font {
 
   bool is_vertical() const override {
     return predefined ? predefined->is_vertical() : encoding.is_vertical();
+  }
+  std::string text_of(std::uint32_t code, std::size_t code_bytes) const override {
+    std::string text = to_unicode ? to_unicode->text(code) : std::string();
+    if (!text.empty() || !predefined) return text;
+    if (const auto character = predefined->unicode({code, code_bytes}))
+      objects::append_utf8(*character, text);
+    return text;
   }
   std::size_t memory() const override {
     constexpr std::size_t kEntry = 64;  // of a map
@@ -204,12 +212,7 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
   const Object encoding = context.resolver.get(dict, "Encoding");
   font->predefined = PredefinedEncoding::named(encoding.as_name());
   if (!font->predefined) font->encoding = read_encoding(encoding, name, context);
-  const Object unicode = context.resolver.get(dict, "ToUnicode");
-  if (const Stream* stream = unicode.as_stream()) {
-    const auto bytes = decoded(*stream, context);
-    if (bytes.ok())
-      if (auto cmap = CMap::parse(bytes->view()); cmap.ok()) font->to_unicode = *std::move(cmap);
-  }
+  font->to_unicode = read_to_unicode(dict, context);
   const Object descendants = context.resolver.get(dict, "DescendantFonts");
   const Object descendant = descendants.as_array().empty()
                                 ? Object()

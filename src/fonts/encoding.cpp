@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <charconv>
 
+#include "objects/text_string.h"
+
 namespace lumvet::fonts {
 namespace {
 
@@ -56,6 +58,18 @@ std::optional<std::uint32_t> unicode_of_glyph(std::string_view name) {
   if (name.starts_with("u") && name.size() >= 5 && name.size() <= 7)
     return from_hex(name.substr(1));
   return std::nullopt;
+}
+
+std::string text_of_glyph(std::string_view name) {
+  name = name.substr(0, name.find('.', 1));
+  std::string text;
+  while (!name.empty()) {
+    const std::size_t end = std::min(name.find('_'), name.size());
+    if (const auto character = unicode_of_glyph(name.substr(0, end)))
+      objects::append_utf8(*character, text);
+    name.remove_prefix(std::min(end + 1, name.size()));
+  }
+  return text;
 }
 
 }  // namespace lumvet::fonts

@@ -20,5 +20,7 @@ const EncodingTable* built_in_encoding(std::string_view base_font);
 
 // From the Adobe Glyph List, or of the forms uniXXXX and uXXXXX; suffixes after '.' do not count.
 std::optional<std::uint32_t> unicode_of_glyph(std::string_view name);
+// In UTF-8, also of several, as "f_f_i" names; empty for names that say nothing.
+std::string text_of_glyph(std::string_view name);
 
 }  // namespace lumvet::fonts

@@ -54,6 +54,17 @@ std::shared_ptr<const Path> box_of_width(double width) {
   return box;
 }
 
+std::optional<CMap> read_to_unicode(const Dict& font, const FontContext& context) {
+  const Object object = context.resolver.get(font, "ToUnicode");
+  const Stream* stream = object.as_stream();
+  if (stream == nullptr) return std::nullopt;
+  Budget budget(context.limits);
+  const auto bytes = filters::decode_whole(*stream, context.resolver, budget, context.findings);
+  if (!bytes.ok()) return std::nullopt;
+  auto map = CMap::parse(bytes->view());
+  return map.ok() ? std::optional<CMap>(*std::move(map)) : std::nullopt;
+}
+
 LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
                            const std::string& language, const FontContext& context) {
   const std::string name = plain_name(base_font);

@@ -46,6 +46,8 @@ class Font {
   // Calls `visit` with each glyph of a text in turn.
   virtual void decode(std::string_view text,
                       const std::function<void(const Glyph&)>& visit) const = 0;
+  // What a code stands for, in UTF-8 (9.10.2); empty when that is not said.
+  virtual std::string text_of(std::uint32_t code, std::size_t code_bytes) const = 0;
   virtual const Type3* type3() const { return nullptr; }
   virtual bool is_vertical() const { return false; }
   virtual std::size_t memory() const { return sizeof(*this); }  // bytes, about

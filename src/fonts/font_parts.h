@@ -2,6 +2,7 @@
 // What simple and composite fonts read alike: the descriptor and the embedded program.
 #pragma once
 
+#include "fonts/cmap.h"
 #include "fonts/font.h"
 #include "fonts/substitute.h"
 
@@ -32,6 +33,9 @@ std::shared_ptr<const Path> box_of_width(double width);
 
 // /BaseFont without the six letters and the plus sign of a subset.
 std::string plain_name(std::string_view base_font);
+
+// Nothing where the font has none, or it cannot be read.
+std::optional<CMap> read_to_unicode(const Dict& font, const FontContext& context);
 
 std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext& context);
 std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontContext& context);

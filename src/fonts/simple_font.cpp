@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 
+#include "fonts/cmap.h"
 #include "fonts/encoding.h"
 #include "fonts/font_parts.h"
 
@@ -54,10 +55,16 @@ class SimpleFont final : public Font {
  public:
   std::array<Glyph, 256> glyphs;
   std::optional<Type3> procedures;
+  std::array<std::string, 256> names;  // of glyphs
+  std::optional<CMap> to_unicode;
 
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
     for (const char c : text) visit(glyphs[static_cast<std::uint8_t>(c)]);
+  }
+  std::string text_of(std::uint32_t code, std::size_t) const override {
+    std::string text = to_unicode ? to_unicode->text(code) : std::string();
+    return text.empty() ? text_of_glyph(names[code & 0xFF]) : text;
   }
   const Type3* type3() const override { return procedures ? &*procedures : nullptr; }
 };
@@ -156,6 +163,8 @@ std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encodin
     procedures.procedures.push_back(streams.as_dict()[encoding.names[code]]);
   }
   font->procedures = std::move(procedures);
+  font->names = encoding.names;
+  font->to_unicode = read_to_unicode(dict, context);
   return font;
 }
 
@@ -208,6 +217,8 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     // Embedded Type 1 fonts show nothing for codes they do not know.
     if (number != 0 || loaded.is_truetype) glyph.outline = program.outline(number);
   }
+  font->names = std::move(encoding.names);
+  font->to_unicode = read_to_unicode(dict, context);
   return font;
 }
 

@@ -3,17 +3,11 @@
 
 #include <algorithm>
 #include <array>
-#include <map>
 
-#include "base/history.h"
 #include "crypto/digest.h"
-#include "document/core.h"
-#include "document/name_tree.h"
 #include "document/permission.h"
-#include "document/tree_builder.h"
 #include "document/xmp_writer.h"
-#include "file/ledger.h"
-#include "objects/text_string.h"
+#include "save/changes_state.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -33,54 +27,6 @@ constexpr std::array<Known, 5> kKnown = {{{"title", "Title", &NewProperties::tit
 Object text(const std::string& utf8) { return Object::string(objects::utf8_to_text(utf8)); }
 
 }  // namespace
-
-struct Changes::Impl {
-  // What steps change. Objects that no state leads to any more are not written.
-  struct State {
-    Dict catalog;
-    Dict info;
-    std::map<std::string, Object> files;  // by the bytes of their names in the tree
-  };
-
-  explicit Impl(const Document& opened)
-      : document(opened),
-        ledger(file::Ledger::beyond(opened.core().shared_store())),
-        history(state_of(opened)) {
-    const Object& stated = document.trailer()["Info"];
-    info = stated.is_reference() ? stated.as_reference() : ledger.reserve();
-  }
-
-  static State state_of(const Document& document) {
-    const file::ObjectStore& store = document.core().store();
-    State state;
-    state.catalog = document.catalog();
-    state.info = document.resolve(document.trailer()["Info"]).as_dict();
-    const Object names = store.get(document.catalog(), "Names");
-    document::walk_tree(
-        store, names.as_dict()["EmbeddedFiles"], "Names",
-        [&](const Object& key, const Object& file) { state.files.emplace(key.as_string(), file); });
-    return state;
-  }
-
-  void set_files(State& state) {
-    Dict names = ledger.resolve(state.catalog["Names"]).as_dict();
-    names.set("EmbeddedFiles", document::build_name_tree(ledger, state.files));
-    state.catalog.set("Names", names.is_empty() ? Object() : Object(std::move(names)));
-  }
-
-  std::string name_of(const std::string& key, const Object& file) const {
-    const Object specification = ledger.resolve(file);
-    for (const char* entry : {"UF", "F"})
-      if (const Object name = ledger.get(specification.as_dict(), entry); name.is_string())
-        return objects::text_to_utf8(name.as_string());
-    return objects::text_to_utf8(key);
-  }
-
-  Document document;
-  file::Ledger ledger;
-  ObjectId info;
-  History<State> history;
-};
 
 Changes::Changes(const Document& document) : impl_(std::make_unique<Impl>(document)) {}
 Changes::Changes(Changes&&) noexcept = default;

@@ -46,8 +46,13 @@ class LUMVET_EXPORT SplitRule {
   // As many pages as make no file larger than that; a page that alone is larger has a part of its
   // own.
   static SplitRule at_most(std::uint64_t bytes);
+  // What is told of a page, from its first on; an error of it ends the splitting.
+  using Tells = std::function<Result<bool>(const Page& page)>;
   // At pages that part others, as blank sheets do among scans; they go into no part.
-  static SplitRule at_separators(std::function<bool(const Page& page)> is_separator);
+  static SplitRule at_separators(Tells is_separator);
+  // A part begins at each page of which that is true, as the first page of every letter says
+  // "Dear", and at the first.
+  static SplitRule before_those(Tells begins_a_part);
 
   // Errors: invalid_argument for a rule that makes no sense for the document; as Assembly::save's.
   Result<std::vector<SplitPart>> parts_of(const Document& document,

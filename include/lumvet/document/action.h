@@ -31,11 +31,11 @@ struct Action {
   };
 
   Kind kind = Kind::other;
-  std::string type;                        // as the file names it: "GoTo", "URI"
-  std::optional<Destination> destination;  // of go_to; its page may be missing in other files
-  std::string target;                      // the URI, file, named action or script, in UTF-8
-  std::vector<std::string> fields;         // of forms: full names, in UTF-8
-  std::int64_t flags = 0;                  // of forms (tables 240 and 242)
+  std::string type = {};                        // as the file names it: "GoTo", "URI"
+  std::optional<Destination> destination = {};  // of go_to; its page may be missing in other files
+  std::string target = {};                      // the URI, file, named action or script, in UTF-8
+  std::vector<std::string> fields = {};         // of forms: full names, in UTF-8
+  std::int64_t flags = 0;                       // of forms (tables 240 and 242)
 
   bool operator==(const Action&) const = default;
 };

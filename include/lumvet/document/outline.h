@@ -11,6 +11,7 @@
 
 #include "lumvet/document/action.h"
 #include "lumvet/document/destination.h"
+#include "lumvet/objects/object.h"
 
 namespace lumvet {
 
@@ -25,6 +26,7 @@ struct OutlineEntry {
   std::array<double, 3> color = {0, 0, 0};  // red, green, blue from 0 to 1
   std::optional<Destination> destination;   // its own, or that of its first action
   std::vector<Action> actions;              // one after the other
+  ObjectId object = {};                     // which it is in the file; 0 0 for a new one
 };
 
 }  // namespace lumvet

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// Changes on top of an opened document: what it says about itself, and the files attached to it.
+// Changes on top of an opened document: what it says about itself, how it is shown, its outline and
+// page numbers, and the files attached to it.
 //
 //   lumvet::Changes changes(report);
 //   changes.describe({.title = "Day 12"});
@@ -15,6 +16,9 @@
 #include <string>
 #include <vector>
 
+#include "lumvet/document/outline.h"
+#include "lumvet/document/page_label.h"
+#include "lumvet/save/new_view.h"
 #include "lumvet/save/save.h"
 
 namespace lumvet {
@@ -48,6 +52,18 @@ class LUMVET_EXPORT Changes {
   Status forget_properties();
   // "de-AT"; empty for none.
   Status set_language(const std::string& language);
+  // What is printed on pages as their numbers, by runs of pages; none for no run. Pages before the
+  // first run are numbered from 1. Errors: invalid_argument for pages that are not there, and for
+  // two runs that begin at one page.
+  Status number_pages(std::vector<LabelRun> runs);
+  // Errors: invalid_argument for pages that are not there.
+  Status set_view(const NewView& view);
+  // In place of the one that there is, in reading order. Entries of the document's own outline()
+  // keep what is not told in them, and lead where they led unless that was changed; others lead to
+  // their destination, their page, or the address of a URI action. None for no entry. Errors:
+  // invalid_argument for one without a title, one that lies deeper than below the one before it,
+  // and for pages that are not there.
+  Status set_outline(const std::vector<OutlineEntry>& entries);
   // Errors: exists when there is an attachment of that name; invalid_argument for a name that is
   // none.
   Status attach(NewAttachment attachment);

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "assemble/outline_builder.h"
+#include "document/outline_builder.h"
 
 #include <algorithm>
 
-namespace lumvet::assemble {
+namespace lumvet::document {
 
 Object build_outline(file::Ledger& ledger, std::vector<NewEntry> entries) {
   if (entries.empty()) return Object();
@@ -43,4 +43,4 @@ Object build_outline(file::Ledger& ledger, std::vector<NewEntry> entries) {
   return root;
 }
 
-}  // namespace lumvet::assemble
+}  // namespace lumvet::document

@@ -7,7 +7,7 @@
 
 #include "file/ledger.h"
 
-namespace lumvet::assemble {
+namespace lumvet::document {
 
 struct NewEntry {
   Dict item;      // its title, look, and where it leads; not how it hangs together with others
@@ -18,4 +18,4 @@ struct NewEntry {
 // The root of the outline; null when there are no entries.
 Object build_outline(file::Ledger& ledger, std::vector<NewEntry> entries);
 
-}  // namespace lumvet::assemble
+}  // namespace lumvet::document

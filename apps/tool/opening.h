@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: Apache-2.0
+// How a document shall be shown, as it is chosen on the command line.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include <lumvet/base/result.h>
+#include <lumvet/save/new_view.h>
+#include <CLI/CLI.hpp>
+
+namespace tool {
+
+struct Opening {
+  std::string with;
+  std::string layout;
+  std::string fit;
+  int page = 0;  // from 1; 0 when it is not given
+  std::vector<std::string> window;
+};
+
+void add_opening_options(CLI::App& verb, Opening& opening);
+
+// Nothing when nothing is chosen. Errors: invalid_argument.
+lumvet::Result<std::optional<lumvet::NewView>> view_of(const Opening& opening);
+
+}  // namespace tool

@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "outline_file.h"
+
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+namespace tool {
+namespace {
+
+using Json = nlohmann::json;
+using lumvet::Error;
+using lumvet::ErrorCode;
+using lumvet::OutlineEntry;
+using Entries = std::vector<OutlineEntry>;
+
+constexpr int kDeepest = 100;
+
+Error wrong(const std::string& what) { return Error(ErrorCode::invalid_argument, what); }
+
+lumvet::Result<OutlineEntry> read_line(const std::string& line) {
+  OutlineEntry entry;
+  std::size_t at = 0;
+  std::size_t blanks = 0;
+  for (; at < line.size() && (line[at] == ' ' || line[at] == '\t'); ++at)
+    blanks += line[at] == '\t' ? 2 : 1;
+  entry.depth = static_cast<int>(blanks / 2);
+  const std::size_t end = std::min(line.find(' ', at), line.size());
+  const std::string page = line.substr(at, end - at);
+  const bool is_number =
+      !page.empty() && page.size() < 9 && page.find_first_not_of("0123456789") == page.npos;
+  if (!is_number && page != "-")
+    return wrong("'" + page + "' is no page; write a page and a title, as in 3 Bridges");
+  if (is_number) entry.page = std::stoi(page) - 1;
+  const std::size_t title = line.find_first_not_of(' ', end);
+  if (title == std::string::npos) return wrong("there is no title behind the page");
+  entry.title = line.substr(title);
+  return entry;
+}
+
+lumvet::Result<Entries> from_text(std::istream& text) {
+  Entries entries;
+  int number = 0;
+  for (std::string line; std::getline(text, line);) {
+    ++number;
+    if (!line.empty() && line.back() == '\r') line.pop_back();
+    if (line.find_first_not_of(" \t") == std::string::npos) continue;
+    auto entry = read_line(line);
+    if (!entry.ok())
+      return std::move(entry).error().during("reading line " + std::to_string(number));
+    entries.push_back(*std::move(entry));
+  }
+  return entries;
+}
+
+lumvet::Status add_json(const Json& list, int depth, Entries& entries) {
+  if (!list.is_array() || depth > kDeepest) return wrong("entries are lists of entries");
+  for (const Json& item : list) {
+    OutlineEntry entry;
+    entry.depth = depth;
+    if (!item.is_object() || !item.contains("title") || !item["title"].is_string())
+      return wrong("entry " + std::to_string(entries.size() + 1) + " has no title");
+    entry.title = item["title"];
+    const auto flag = [&](const char* key) {
+      return item.contains(key) && item[key].is_boolean() && item[key].get<bool>();
+    };
+    entry.is_open = flag("open");
+    entry.bold = flag("bold");
+    entry.italic = flag("italic");
+    if (item.contains("page") && item["page"].is_number_integer())
+      entry.page = item["page"].get<int>() - 1;
+    else if (item.contains("page") && !item["page"].is_null())
+      return wrong("the page of '" + entry.title + "' is no number");
+    if (item.contains("uri") && item["uri"].is_string())
+      entry.actions.push_back(
+          {.kind = lumvet::Action::Kind::uri, .type = "URI", .target = item["uri"]});
+    if (item.contains("color")) {
+      const std::string color = item["color"].is_string() ? item["color"].get<std::string>() : "";
+      if (color.size() != 6 || color.find_first_not_of("0123456789abcdefABCDEF") != color.npos)
+        return wrong("the colour of '" + entry.title + "' is not of the form RRGGBB");
+      for (std::size_t i = 0; i < 3; ++i)
+        entry.color[i] = std::stoi(color.substr(2 * i, 2), nullptr, 16) / 255.0;
+    }
+    entries.push_back(std::move(entry));
+    if (item.contains("entries")) LUMVET_CHECK(add_json(item["entries"], depth + 1, entries));
+  }
+  return lumvet::Done{};
+}
+
+lumvet::Result<Entries> read(std::istream& file) {
+  if ((file >> std::ws).peek() != '[') {
+    file.seekg(0);
+    return from_text(file);
+  }
+  const Json list = Json::parse(file, nullptr, false);
+  if (list.is_discarded()) return wrong("it begins as JSON does, but is none");
+  Entries entries;
+  LUMVET_CHECK(add_json(list, 0, entries));
+  return entries;
+}
+
+}  // namespace
+
+lumvet::Result<Entries> read_outline_file(const std::filesystem::path& path) {
+  std::ifstream file(path, std::ios::binary);
+  if (!file) return Error(ErrorCode::io, "cannot read " + path.string());
+  auto entries = read(file);
+  if (!entries.ok()) return std::move(entries).error().during("reading " + path.string());
+  return entries;
+}
+
+}  // namespace tool

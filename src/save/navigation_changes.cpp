@@ -1,0 +1,211 @@
+// SPDX-License-Identifier: Apache-2.0
+// Changes of what leads a reader through a document: page numbers, outline, opening view.
+#include <algorithm>
+#include <array>
+
+#include "document/destinations.h"
+#include "document/outline.h"
+#include "document/outline_builder.h"
+#include "document/page_labels.h"
+#include "document/view_names.h"
+#include "save/changes_state.h"
+
+namespace lumvet {
+namespace {
+
+Error no_such_page(int page, int count) {
+  return Error(
+      ErrorCode::invalid_argument,
+      "page " + std::to_string(page + 1) + " is asked for, but there are " + std::to_string(count));
+}
+
+Result<ObjectId> id_of_page(const Document& document, int index) {
+  if (index < 0 || index >= document.page_count())
+    return no_such_page(index, document.page_count());
+  LUMVET_TRY(const Page page, document.page(index));
+  if (page.id() == ObjectId())
+    return Error(ErrorCode::unsupported,
+                 "page " + std::to_string(index + 1) +
+                     " is no object of its own, so that nothing can lead to it; arrange the "
+                     "document's pages first");
+  return page.id();
+}
+
+// Table 149.
+Result<Array> array_of(const Document& document, const Destination& place) {
+  if (!place.page)
+    return Error(ErrorCode::invalid_argument, "a destination names no page to lead to");
+  LUMVET_TRY(const ObjectId page, id_of_page(document, *place.page));
+  using View = Destination::View;
+  static constexpr std::array<document::Named<View>, 8> kViews = {{{"XYZ", View::xyz},
+                                                                   {"Fit", View::fit},
+                                                                   {"FitH", View::fit_h},
+                                                                   {"FitV", View::fit_v},
+                                                                   {"FitR", View::fit_r},
+                                                                   {"FitB", View::fit_b},
+                                                                   {"FitBH", View::fit_bh},
+                                                                   {"FitBV", View::fit_bv}}};
+  const auto number = [](const std::optional<double>& value) {
+    return value ? Object(*value) : Object();
+  };
+  Array array = {page};
+  for (const auto& view : kViews)
+    if (view.value == place.view) array.push_back(Object::name(view.name));
+  switch (place.view) {
+    case View::xyz:
+      array.insert(array.end(), {number(place.left), number(place.top), number(place.zoom)});
+      break;
+    case View::fit_h:
+    case View::fit_bh: array.push_back(number(place.top)); break;
+    case View::fit_v:
+    case View::fit_bv: array.push_back(number(place.left)); break;
+    case View::fit_r:
+      for (const auto& side : {place.left, place.bottom, place.right, place.top})
+        array.push_back(Object(side.value_or(0)));
+      break;
+    case View::fit:
+    case View::fit_b: break;
+  }
+  return array;
+}
+
+template <typename Value, std::size_t count>
+Object name_of(const Value& value, const document::Named<Value> (&known)[count]) {
+  for (const document::Named<Value>& one : known)
+    if (one.value == value) return Object::name(one.name);
+  return Object();
+}
+
+// Where a new entry leads, or one that leads elsewhere than before.
+Status lead(const Document& document, const OutlineEntry& entry, Dict& item) {
+  item.remove("Dest");
+  item.remove("A");
+  item.remove("SE");
+  const bool has_own = entry.destination && entry.destination->page == entry.page;
+  if (has_own && entry.page) {
+    LUMVET_TRY(Array place, array_of(document, *entry.destination));
+    item.set("Dest", std::move(place));
+  } else if (entry.page) {
+    Destination whole;
+    whole.page = entry.page;
+    LUMVET_TRY(Array place, array_of(document, whole));
+    item.set("Dest", std::move(place));
+  } else if (!entry.actions.empty() && entry.actions.front().kind == Action::Kind::uri) {
+    item.set("A", Dict{{"S", Object::name("URI")},
+                       {"URI", Object::string(entry.actions.front().target)}});
+  }
+  return Done{};
+}
+
+// An entry's dictionary, upon that of the document's own where it is one.
+Result<Dict> item_of(const Document& document, const OutlineEntry& entry) {
+  const Object object = document.resolve(Object(entry.object));
+  Dict item;
+  for (const auto& [key, value] : object.as_dict()) {
+    static constexpr std::array<std::string_view, 6> kTies = {"Parent", "Prev", "Next",
+                                                              "First",  "Last", "Count"};
+    if (std::find(kTies.begin(), kTies.end(), key) == kTies.end()) item.set(key, value);
+  }
+  item.set("Title", Object::string(objects::utf8_to_text(entry.title)));
+  const OutlineEntry before = document::read_entry(document.core(), object.as_dict(), 0);
+  const bool leads_on = !object.is_null() && before.page == entry.page &&
+                        before.destination == entry.destination && before.actions == entry.actions;
+  if (!leads_on) LUMVET_CHECK(lead(document, entry, item));
+  constexpr int kItalic = 1;
+  constexpr int kBold = 2;
+  const int flags = (entry.italic ? kItalic : 0) | (entry.bold ? kBold : 0);
+  item.set("F", flags == 0 ? Object() : Object(flags));
+  const bool is_black = entry.color == std::array<double, 3>{0, 0, 0};
+  item.set("C", is_black ? Object() : Object(Array(entry.color.begin(), entry.color.end())));
+  return item;
+}
+
+}  // namespace
+
+Status Changes::number_pages(std::vector<LabelRun> runs) {
+  Impl::State state = impl_->history.now();
+  std::map<std::int64_t, Object> entries;
+  const int count = impl_->document.page_count();
+  for (const LabelRun& run : runs) {
+    if (run.first_page < 0 || run.first_page >= count) return no_such_page(run.first_page, count);
+    if (run.number < 1)
+      return Error(ErrorCode::invalid_argument, "pages are numbered from 1 or more");
+    Dict entry;
+    if (run.numerals != Numerals::none)
+      entry.set("S", Object::name(document::style_of(run.numerals)));
+    if (!run.prefix.empty()) entry.set("P", Object::string(objects::utf8_to_text(run.prefix)));
+    if (run.number != 1) entry.set("St", run.number);
+    if (!entries.emplace(run.first_page, std::move(entry)).second)
+      return Error(ErrorCode::invalid_argument,
+                   "two runs of numbers begin at page " + std::to_string(run.first_page + 1));
+  }
+  if (!entries.empty()) entries.emplace(0, Dict{{"S", Object::name("D")}});
+  state.catalog.set("PageLabels", document::build_number_tree(impl_->ledger, entries));
+  impl_->history.take(runs.empty() ? "forgot the page numbers" : "numbered the pages",
+                      std::move(state));
+  return Done{};
+}
+
+Status Changes::set_view(const NewView& view) {
+  Impl::State state = impl_->history.now();
+  Dict preferences = impl_->ledger.resolve(state.catalog["ViewerPreferences"]).as_dict();
+  if (view.layout) state.catalog.set("PageLayout", name_of(*view.layout, document::kLayouts));
+  if (view.mode) state.catalog.set("PageMode", name_of(*view.mode, document::kModes));
+  if (view.destination) {
+    LUMVET_TRY(Array place, array_of(impl_->document, *view.destination));
+    state.catalog.set("OpenAction", std::move(place));
+  }
+  // What is not asked for is the default, and need not be said.
+  const auto set = [&](const char* key, const std::optional<bool>& value) {
+    if (value) preferences.set(key, *value ? Object(true) : Object());
+  };
+  set("HideToolbar", view.hide_toolbar);
+  set("HideMenubar", view.hide_menubar);
+  set("HideWindowUI", view.hide_controls);
+  set("FitWindow", view.fit_window);
+  set("CenterWindow", view.center_window);
+  set("DisplayDocTitle", view.title_in_window);
+  if (view.right_to_left)
+    preferences.set("Direction", name_of(*view.right_to_left, document::kDirections));
+  if (view.print_scaling)
+    preferences.set("PrintScaling", name_of(*view.print_scaling, document::kScalings));
+  if (view.duplex) preferences.set("Duplex", name_of(*view.duplex, document::kDuplexes));
+  if (view.copies) {
+    if (*view.copies < 1)
+      return Error(ErrorCode::invalid_argument, "one copy is the least that is printed");
+    preferences.set("NumCopies", *view.copies);
+  }
+  state.catalog.set("ViewerPreferences",
+                    preferences.is_empty() ? Object() : Object(std::move(preferences)));
+  impl_->history.take("set how it is shown", std::move(state));
+  return Done{};
+}
+
+Status Changes::set_outline(const std::vector<OutlineEntry>& entries) {
+  Impl::State state = impl_->history.now();
+  std::vector<document::NewEntry> items;
+  int deepest = 0;
+  for (const OutlineEntry& entry : entries) {
+    if (entry.title.empty())
+      return Error(ErrorCode::invalid_argument,
+                   "entry " + std::to_string(items.size() + 1) + " of the outline has no title");
+    if (entry.depth < 0 || entry.depth > deepest)
+      return Error(ErrorCode::invalid_argument, "entry " + std::to_string(items.size() + 1) +
+                                                    " of the outline, '" + entry.title +
+                                                    "', lies deeper than below the one before it");
+    deepest = entry.depth + 1;
+    Result<Dict> item = item_of(impl_->document, entry);
+    if (!item.ok())
+      return std::move(item).error().during("setting the outline's entry '" + entry.title + "'");
+    items.push_back({*std::move(item), entry.depth, entry.is_open});
+  }
+  state.catalog.set("Outlines", document::build_outline(impl_->ledger, std::move(items)));
+  const std::string count = std::to_string(entries.size());
+  impl_->history.take(entries.empty() ? "took the outline away"
+                                      : "set an outline of " + count +
+                                            (entries.size() == 1 ? " entry" : " entries"),
+                      std::move(state));
+  return Done{};
+}
+
+}  // namespace lumvet
