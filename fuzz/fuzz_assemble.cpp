@@ -34,6 +34,12 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   static_cast<void>(pages.turn({}, 90));
   static_cast<void>(pages.insert_blank(0, 1, {100, 100}));
   static_cast<void>(pages.reverse());
+  if ((choice & 2) != 0) static_cast<void>(pages.resize(lumvet::PageSelection::of({1}), {90, 50}));
+  if ((choice & 4) != 0)
+    static_cast<void>(pages.overlay({}, *other, {}, {.scale = 0.5, .opacity = 0.5}));
+  if ((choice & 8) != 0)
+    static_cast<void>(pages.lay_on_sheets({.columns = 2, .rows = 2, .framed = true}));
+  if ((choice & 16) != 0) static_cast<void>(pages.lay_as_booklet({}));
   lumvet::BufferSink arranged;
   reopen(pages.save(arranged), arranged, pages.page_count());
   static_cast<void>(lumvet::SplitRule::at_outline(1).parts_of(*one));

@@ -68,5 +68,6 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   if (!document.ok()) __builtin_trap();
   static_cast<void>(
       lumvet::render(document->page(0).value(), {.dpi = 72, .threads = 1, .limits = limits}));
+  static_cast<void>(lumvet::text_of(document->page(0).value()));
   return 0;
 }

@@ -232,7 +232,8 @@ TEST_CASE("render writes every kind of picture, in parts and in other shades", "
 
 TEST_CASE("help teaches by example, and the version is told", "[tool]") {
   const TemporaryFolder folder;
-  for (const char* verb : {"", "inspect", "render", "merge", "repair"}) {
+  for (const char* verb :
+       {"", "inspect", "render", "merge", "repair", "split", "arrange", "attach", "describe"}) {
     const Ran ran = run(folder, std::string(verb) + " --help");
     CHECK(ran.code == 0);
     CHECK_THAT(ran.out, Catch::Contains("Examples:") && Catch::Contains("lumvet"));
@@ -331,6 +332,105 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
   }
   CHECK(run(folder, "arrange demo/report.pdf 'insert none.pdf before 1' -o no.pdf").code == 1);
   CHECK_FALSE(std::filesystem::exists(folder / "no.pdf"));
+}
+
+TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const Ran plan =
+      run(folder, "arrange demo/report.pdf 'sheets 2x2 A4 framed gap 2' -o s.pdf --dry-run");
+  CHECK(plan.code == 0);
+  CHECK_THAT(plan.out, Catch::Contains("page 2     bears pages 5, 6, 7, 8"));
+  const Ran json = run(folder, "arrange demo/report.pdf 'booklet A4 fold 1' -o b.pdf --json");
+  CHECK(json.code == 0);
+  CHECK_THAT(json.out, Catch::Contains("laid 12 pages as a booklet of 3 sheets"));
+  CHECK(Document::open(folder / "b.pdf")->page_count() == 6);
+  const std::string steps =
+      "arrange demo/report.pdf \"write 'Page {number} of {pages}, {chapter}' on 2-last at "
+      "bottom-right size 9 font 'DejaVu Sans' color C03028\" 'write DRAFT on 1 turned 45 opacity "
+      "20 behind' 'overlay demo/annex.pdf@2 on 3 at top-left margin 5 scale 25 opacity 80' "
+      "'resize 4 A5' -o drawn.pdf";
+  const Ran ran = run(folder, steps);
+  CHECK(ran.code == 0);
+  CHECK_THAT(ran.out, Catch::Contains("laid demo/annex.pdf over 1 page"));
+  const Document drawn = Document::open(folder / "drawn.pdf").value();
+  CHECK_THAT(text_of(drawn.page(2).value()).value(), Catch::Contains("Page 3 of 12, Summary"));
+  CHECK(drawn.page(3)->width() == Approx(419.53).margin(0.01));
+  for (const char* wrong :
+       {"sheets 2", "sheets 2x2 A99", "sheets 99x1", "booklet A4 fold", "resize 1",
+        "resize 1 A4 so", "overlay demo/annex.pdf", "overlay demo/annex.pdf on 99",
+        "overlay demo/annex.pdf on 1 at x", "overlay demo/annex.pdf on 1 scale big", "write a",
+        "write a on 1 color red", "write {day} on 1", "write a on 1 font Nothing"}) {
+    CAPTURE(wrong);
+    const Ran refused =
+        run(folder, "arrange demo/report.pdf '" + std::string(wrong) + "' -o no.pdf");
+    CHECK(refused.code == 2);
+    CHECK_THAT(refused.err, Catch::Contains(wrong));
+  }
+  CHECK_FALSE(std::filesystem::exists(folder / "no.pdf"));
+}
+
+TEST_CASE("describe sets outlines, page numbers and how a document opens", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  test::write_file(folder / "contents.txt", "1 Summary\n\n  3 Bridges\r\n\t\t4 Tannery\n- Annex\n");
+  test::write_file(folder / "contents.json",
+                   "[{\"title\":\"Summary\",\"page\":1,\"bold\":true,\"color\":\"C03028\","
+                   "\"entries\":[{\"title\":\"Office\",\"uri\":\"https://o.example\"}]}]");
+  CHECK(run(folder,
+            "describe demo/report.pdf --outline contents.txt --labels 1=Cover,2=i --open-with "
+            "outline --open-at 2 --fit page --spread single --window title,fit -o a.pdf")
+            .code == 0);
+  const Document a = Document::open(folder / "a.pdf").value();
+  REQUIRE(a.outline().size() == 4);
+  CHECK(a.outline()[2].title == "Tannery");
+  CHECK(a.outline()[2].depth == 2);
+  CHECK_FALSE(a.outline()[3].page);
+  CHECK(a.page_label(2).value() == "ii");
+  CHECK(a.opening_view().mode == PageMode::outline);
+  CHECK(a.opening_view().destination->page == 1);
+  CHECK(a.opening_view().title_in_window);
+  CHECK(run(folder, "describe a.pdf --outline contents.json -o b.pdf").code == 0);
+  const auto b = Document::open(folder / "b.pdf")->outline();
+  REQUIRE(b.size() == 2);
+  CHECK(b[0].bold);
+  CHECK(b[1].actions.at(0).target == "https://o.example");
+  CHECK(run(folder, "describe b.pdf --outline none --labels none -o c.pdf").code == 0);
+  CHECK(Document::open(folder / "c.pdf")->outline().empty());
+  CHECK(run(folder, std::string("describe '") + LUMVET_SOURCE_DIR +
+                        "/demo/producers/tariff.pdf' --outline-from-headings -o d.pdf")
+            .code == 0);
+  CHECK(Document::open(folder / "d.pdf")->outline().at(0).title == "Tolls and tariffs");
+  const std::pair<const char*, const char*> kWrong[] = {{"Summary 1\n", "line 1"},
+                                                        {"1 a\n    2 b\n", "deeper"},
+                                                        {"99 a\n", "there are 12"},
+                                                        {"[{]", "JSON"},
+                                                        {"[{\"page\":1}]", "no title"}};
+  for (const auto& [outline, why] : kWrong) {
+    CAPTURE(outline);
+    test::write_file(folder / "wrong", outline);
+    const Ran refused = run(folder, "describe demo/report.pdf --outline wrong -o e.pdf");
+    CHECK(refused.code == 2);
+    CHECK_THAT(refused.err, Catch::Contains(why));
+  }
+  CHECK(run(folder, "describe demo/report.pdf --outline none.txt -o e.pdf").code == 1);
+  CHECK(run(folder, "describe demo/report.pdf --outline-from-headings -o e.pdf").code == 2);
+  CHECK(run(folder, "describe demo/report.pdf --labels i -o e.pdf").code == 2);
+  CHECK(run(folder, "describe demo/report.pdf --open-at 13 -o e.pdf").code == 2);
+  CHECK_FALSE(std::filesystem::exists(folder / "e.pdf"));
+}
+
+TEST_CASE("split cuts before pages that say something", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const Ran plan =
+      run(folder, "split demo/report.pdf -o p --at-text '^(summary|measures) ' --dry-run");
+  const Ran cut = run(folder, "split demo/report.pdf -o p --at-text 'MEASURES AND costs$'");
+  CHECK(cut.code == 0);
+  CHECK(plan.code == 0);
+  CHECK(std::filesystem::exists(folder / "p/report-2.pdf"));
+  CHECK(run(folder, "split demo/report.pdf -o q --at-text '(a'").code == 2);
+  CHECK_FALSE(std::filesystem::exists(folder / "q"));
 }
 
 TEST_CASE("attach lists, puts in, takes out under safe names, and removes", "[tool]") {

@@ -40,7 +40,8 @@ Result<TextPattern> TextPattern::parse(std::string_view pattern, Case letters) {
   UParseError place{};
   UErrorCode failed = U_ZERO_ERROR;
   auto impl = std::make_shared<Impl>();
-  const std::uint32_t flags = letters == Case::ignored ? UREGEX_CASE_INSENSITIVE : 0;
+  std::uint32_t flags = UREGEX_MULTILINE;
+  if (letters == Case::ignored) flags |= UREGEX_CASE_INSENSITIVE;
   impl->expression.reset(
       uregex_open(text.data(), static_cast<int32_t>(text.size()), flags, &place, &failed));
   if (pattern.empty() || U_FAILURE(failed))

@@ -113,6 +113,7 @@ TEST_CASE("a pattern is found in either case and across line ends", "[text]") {
   };
   CHECK(is_in("bill no\\. [0-9]+", "The BILL\nNo. 17"));
   CHECK_FALSE(is_in("bill no\\. [0-9]+", "bill nox 17"));
+  CHECK(is_in("^costs$", "Measures\ncosts\nSum"));
   CHECK(is_in("größe", "GRÖSSE"));
   CHECK_FALSE(TextPattern::parse("Day", TextPattern::Case::counts)->is_in("day").value());
   for (const char* wrong : {"", "(a", "[", "a{2"}) {

@@ -20,7 +20,8 @@ class LUMVET_EXPORT TextPattern {
  public:
   enum class Case { ignored, counts };
 
-  // A blank in it stands for one or more of any white space. Errors: invalid_argument, with the
+  // A blank in it stands for one or more of any white space; ^ and $ are where lines begin and end.
+  // Errors: invalid_argument, with the
   // place in it.
   static Result<TextPattern> parse(std::string_view pattern, Case letters = Case::ignored);
 
