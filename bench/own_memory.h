@@ -2,6 +2,8 @@
 // How much memory this process uses, and at most used while something went on.
 #pragma once
 
+#include <malloc.h>
+
 #include <algorithm>
 #include <atomic>
 #include <cstdint>
@@ -18,6 +20,9 @@ inline std::int64_t own_memory() {
     if (line.starts_with("RssAnon:")) return std::atoll(line.c_str() + 8);
   return 0;
 }
+
+// What was freed goes back to the system, so that it cannot hide what is used next.
+inline void forget_freed_memory() { malloc_trim(0); }
 
 // The most there was at any time that a second thread could look.
 class PeakMemory {

@@ -420,6 +420,22 @@ TEST_CASE("describe sets outlines, page numbers and how a document opens", "[too
   CHECK_FALSE(std::filesystem::exists(folder / "e.pdf"));
 }
 
+TEST_CASE("damaged documents are worked on, or refused as asked", "[tool]") {
+  const TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.page("1 w", "/MediaBox[0 0 9 9]");
+  std::string bytes = pdf.finish();
+  bytes.replace(bytes.rfind("startxref"), 9, "startxyzz");
+  test::write_file(folder / "cut.pdf", bytes);
+  for (const char* verb : {"merge cut.pdf -o a.pdf", "arrange cut.pdf 'turn 1 right' -o b.pdf",
+                           "split cut.pdf --every 1 -o c"}) {
+    const Ran refused = run(folder, std::string(verb) + " --strict");
+    CHECK(refused.code == 1);
+    CHECK_THAT(refused.err, Catch::Contains("cut.pdf is damaged"));
+    CHECK(run(folder, verb).code == 3);
+  }
+}
+
 TEST_CASE("split cuts before pages that say something", "[tool]") {
   const TemporaryFolder folder;
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);

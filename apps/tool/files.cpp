@@ -28,6 +28,13 @@ lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secre
                                        : open_document(path, secrets);
 }
 
+lumvet::Status check_undamaged(const lumvet::Document& document) {
+  const auto findings = document.findings();
+  if (findings.empty()) return lumvet::Done{};
+  return lumvet::Error(lumvet::ErrorCode::malformed,
+                       document.name() + " is damaged: " + findings[0].to_string());
+}
+
 PagesOf split_input(const std::string& argument) {
   std::error_code ignored;
   const std::size_t at = argument.rfind('@');

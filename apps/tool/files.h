@@ -22,6 +22,9 @@ lumvet::Result<lumvet::Document> open_document(const std::string& path, const Se
 lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
                                             const lumvet::PicturePageOptions& pictures = {});
 
+// Errors: malformed, when something was wrong with it.
+lumvet::Status check_undamaged(const lumvet::Document& document);
+
 // "annex.pdf@1-2,last", a plain path, or a folder; a file of just that name comes first.
 struct PagesOf {
   std::string path;

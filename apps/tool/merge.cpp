@@ -122,9 +122,8 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
       good = false;
       continue;
     }
-    if (options.is_strict && !document->findings().empty()) {
-      fail(lumvet::Error(lumvet::ErrorCode::malformed,
-                         input.path + " is damaged: " + document->findings()[0].what));
+    if (const auto good_one = check_undamaged(*document); options.is_strict && !good_one.ok()) {
+      fail(good_one.error());
       good = false;
       continue;
     }

@@ -34,6 +34,7 @@ struct Options {
   bool with_attachments = false;
   std::string layout = "compact";
   bool replace = false;
+  bool is_strict = false;
   bool only_plans = false;
   bool json = false;
   Secrets secrets;
@@ -138,6 +139,8 @@ int refuse(const lumvet::Error& error) {
 int run(const Options& options) {
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
+  if (const auto good = check_undamaged(*document); options.is_strict && !good.ok())
+    return fail(good.error());
   const auto rule = rule_of(options, *document);
   if (!rule.ok()) return refuse(rule.error());
   ProgressLine progress("writing document");
@@ -207,6 +210,7 @@ void add_split(CLI::App& app, Run& chosen) {
       ->check(CLI::IsMember({"compact", "classic"}))
       ->type_name("LAYOUT");
   verb->add_flag("--replace", options->replace, "Replace files that are already there");
+  verb->add_flag("--strict", options->is_strict, "Refuse a document that is damaged");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be made, and write nothing");
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
