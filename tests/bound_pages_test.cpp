@@ -9,9 +9,11 @@
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/saved.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
+using test::saved;
 
 namespace {
 
@@ -47,12 +49,6 @@ std::vector<fs::path> documents() {
 }
 
 Document reopened(BufferSink& sink) { return Document::open(sink.take()).value(); }
-
-Document saved(const Arrangement& arrangement) {
-  BufferSink sink;
-  REQUIRE(arrangement.save(sink).ok());
-  return reopened(sink);
-}
 
 Raster drawn(const Page& page, double dpi = 72) {
   return render(page, {.dpi = dpi, .format = PixelFormat::rgb}).value();

@@ -6,8 +6,10 @@
 
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/saved.h"
 
 using namespace lumvet;
+using test::saved;
 
 namespace {
 
@@ -39,14 +41,6 @@ Document book(int count, const std::string& page = "") {
 }
 
 PageSelection pages(const std::string& text) { return PageSelection::parse(text).value(); }
-
-Document saved(const Arrangement& arrangement) {
-  BufferSink sink;
-  REQUIRE(arrangement.save(sink).ok());
-  Document document = Document::open(sink.take()).value();
-  CHECK(document.findings().empty());
-  return document;
-}
 
 std::vector<int> shown(const Document& document) {
   std::vector<int> numbers;

@@ -7,8 +7,10 @@
 #include "lumvet/assemble/arrangement.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/saved.h"
 
 using namespace lumvet;
+using test::saved;
 
 namespace {
 
@@ -45,15 +47,6 @@ Document book(int count, const std::string& page = "", const std::string& conten
 }
 
 PageSelection pages(const std::string& text) { return PageSelection::parse(text).value(); }
-
-Document saved(const Arrangement& arrangement) {
-  BufferSink sink;
-  REQUIRE(arrangement.save(sink).ok());
-  Document document = Document::open(sink.take()).value();
-  document.structure();
-  CHECK(document.findings().empty());
-  return document;
-}
 
 // The line width that each form on a page sets, which is the number of the page it was.
 std::vector<int> parts_of(const Page& page) {

@@ -3,8 +3,10 @@
 
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/saved.h"
 
 using namespace lumvet;
+using test::saved;
 
 namespace {
 
@@ -30,14 +32,6 @@ Document report(const std::string& xmp_prefix = "dc") {
   pdf.object(8, "<</Type/Filespec/F(sketch.svg)/EF<</F 9 0 R>>>>");
   pdf.stream(9, "/Type/EmbeddedFile", "<svg/>");
   return test::open(pdf.finish("/Root 1 0 R/Info 5 0 R")).value();
-}
-
-Document saved(const Changes& changes) {
-  BufferSink sink;
-  REQUIRE(changes.save(sink).ok());
-  Document document = Document::open(sink.take()).value();
-  CHECK(document.findings().empty());
-  return document;
 }
 
 std::string xmp_of(const Document& document) {

@@ -3,8 +3,10 @@
 #include "lumvet/save/changes.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/saved.h"
 
 using namespace lumvet;
+using test::saved;
 
 namespace {
 
@@ -26,14 +28,6 @@ Document report() {
              ">>");
   pdf.object(5, "<</Title(Office)/Parent 3 0 R/Prev 4 0 R/A<</S/URI/URI(https://o.example)>>>>");
   return test::open(pdf.finish()).value();
-}
-
-Document saved(const Changes& changes) {
-  BufferSink sink;
-  REQUIRE(changes.save(sink).ok());
-  Document document = Document::open(sink.take()).value();
-  CHECK(document.findings().empty());
-  return document;
 }
 
 template <typename Value>
