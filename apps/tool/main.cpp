@@ -7,7 +7,7 @@
 
 int main(int argc, char** argv) {
   CLI::App app{
-      "Looks at PDF documents, draws their pages, binds, cuts, arranges and mends them.\n"
+      "Looks at PDF documents, draws their pages, binds, cuts, arranges, locks and mends them.\n"
       "Nothing leaves this machine, and no existing file is replaced unless you say --replace."};
   app.name("lumvet");
   app.set_version_flag("--version", "lumvet " LUMVET_VERSION);
@@ -19,6 +19,7 @@ int main(int argc, char** argv) {
       "  lumvet merge report.pdf annex.pdf@1-2,last scans/ -o book.pdf\n"
       "  lumvet split manual.pdf -o chapters/ --outline 1\n"
       "  lumvet arrange scans.pdf 'turn 3 right' 'drop last' -o right.pdf\n"
+      "  lumvet linearize manual.pdf -o web/manual.pdf\n"
       "  lumvet repair cut-off.pdf -o mended.pdf\n\n"
       "Each verb explains itself: lumvet merge --help\n"
       "Exit codes: 0 done, 1 could not be done, 2 wrong usage, 3 done, but read the notes.");
@@ -30,6 +31,8 @@ int main(int argc, char** argv) {
   tool::add_arrange(app, run);
   tool::add_attach(app, run);
   tool::add_describe(app, run);
+  tool::add_linearize(app, run);
+  tool::add_protect(app, run);
   tool::add_repair(app, run);
   try {
     app.parse(argc, argv);

@@ -14,10 +14,19 @@ void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
       ->required(is_required)
       ->type_name("FILE");
   verb.add_option("--layout", saving.layout,
-                  "compact (small), or classic for readers older than 2003")
-      ->check(CLI::IsMember({"compact", "classic"}))
+                  "compact (small); classic, for readers older than 2003; or linearized or "
+                  "linearized-classic, whose first page shows at once")
+      ->check(CLI::IsMember({"compact", "classic", "linearized", "linearized-classic"}))
       ->type_name("LAYOUT");
   verb.add_flag("--replace", saving.replace, "Replace the output if it is already there");
+  add_protecting_options(verb, saving.protecting);
+}
+
+lumvet::FileLayout layout_named(const std::string& name) {
+  if (name == "classic") return lumvet::FileLayout::classic;
+  if (name == "linearized") return lumvet::FileLayout::linearized;
+  if (name == "linearized-classic") return lumvet::FileLayout::linearized_classic;
+  return lumvet::FileLayout::compact;
 }
 
 lumvet::Status check_output(const Saving& saving) {
@@ -31,13 +40,12 @@ lumvet::Status check_output(const Saving& saving) {
 lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_sink,
                                            const SaveToFile& to_file) {
   ProgressLine progress("writing object");
-  const lumvet::SaveOptions options{
-      .layout =
-          saving.layout == "classic" ? lumvet::FileLayout::classic : lumvet::FileLayout::compact,
-      .replace = saving.replace,
-      .progress = [&progress](std::uint64_t done, std::uint64_t total) {
-        progress.update(done, total);
-      }};
+  lumvet::SaveOptions options{.layout = layout_named(saving.layout),
+                              .replace = saving.replace,
+                              .progress = [&progress](std::uint64_t done, std::uint64_t total) {
+                                progress.update(done, total);
+                              }};
+  LUMVET_CHECK(protect_as(saving.protecting, options));
   if (saving.output != "-") return to_file(saving.output, options);
   lumvet::BufferSink sink;
   LUMVET_TRY(lumvet::SaveReport report, to_sink(sink, options));

@@ -8,13 +8,18 @@
 #include <lumvet/save/changes.h>
 #include <CLI/CLI.hpp>
 
+#include "protecting.h"
+
 namespace tool {
 
 struct Saving {
   std::string output;
   std::string layout = "compact";
   bool replace = false;
+  Protecting protecting = {};
 };
+
+lumvet::FileLayout layout_named(const std::string& name);
 
 void add_saving_options(CLI::App& verb, Saving& saving, bool is_required = true);
 

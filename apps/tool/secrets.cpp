@@ -10,12 +10,11 @@
 #include <iterator>
 
 namespace tool {
-namespace {
 
 using lumvet::Error;
 using lumvet::ErrorCode;
 
-lumvet::Result<std::string> first_line(const std::string& path) {
+lumvet::Result<std::string> password_in(const std::string& path) {
   std::ifstream file(path, std::ios::binary);
   std::string line;
   if (!file || (!std::getline(file, line) && !file.eof()))
@@ -24,10 +23,12 @@ lumvet::Result<std::string> first_line(const std::string& path) {
   return line;
 }
 
+namespace {
+
 lumvet::Result<std::vector<std::string>> given_passwords(const Secrets& secrets) {
   std::vector<std::string> passwords;
   for (const std::string& path : secrets.password_files) {
-    LUMVET_TRY(std::string line, first_line(path));
+    LUMVET_TRY(std::string line, password_in(path));
     passwords.push_back(std::move(line));
   }
   if (const char* from_environment = std::getenv("LUMVET_PASSWORD"))

@@ -16,6 +16,9 @@ struct Secrets {
   std::string key_file;  // PKCS#12
 };
 
+// The first line of a file. Errors: io.
+lumvet::Result<std::string> password_in(const std::string& path);
+
 void add_secret_options(CLI::App& verb, Secrets& secrets);
 
 // Tries everything given, then asks, if there is somebody to ask. Errors: password, io, malformed.

@@ -12,6 +12,7 @@
 #include "carrying.h"
 #include "console.h"
 #include "files.h"
+#include "saving.h"
 #include "verbs.h"
 
 namespace tool {
@@ -144,16 +145,14 @@ int run(const Options& options) {
   const auto rule = rule_of(options, *document);
   if (!rule.ok()) return refuse(rule.error());
   ProgressLine progress("writing document");
-  lumvet::SplitOptions how{
-      .folder = options.folder,
-      .names = options.names,
-      .carry = carry_of(options.carrying),
-      .save = {.layout = options.layout == "classic" ? lumvet::FileLayout::classic
-                                                     : lumvet::FileLayout::compact,
-               .replace = options.replace,
-               .progress = [&](std::uint64_t done, std::uint64_t total) {
-                 progress.update(done, total);
-               }}};
+  lumvet::SplitOptions how{.folder = options.folder,
+                           .names = options.names,
+                           .carry = carry_of(options.carrying),
+                           .save = {.layout = layout_named(options.layout),
+                                    .replace = options.replace,
+                                    .progress = [&](std::uint64_t done, std::uint64_t total) {
+                                      progress.update(done, total);
+                                    }}};
   how.carry.attachments = options.with_attachments;
   const auto parts = rule->parts_of(*document, how);
   if (!parts.ok()) return refuse(parts.error());
@@ -206,8 +205,9 @@ void add_split(CLI::App& app, Run& chosen) {
   verb->add_flag("--with-attachments", options->with_attachments,
                  "Every part gets the document's attachments");
   verb->add_option("--layout", options->layout,
-                   "compact (small), or classic for readers older than 2003")
-      ->check(CLI::IsMember({"compact", "classic"}))
+                   "compact (small); classic, for readers older than 2003; linearized or "
+                   "linearized-classic, whose first page shows at once")
+      ->check(CLI::IsMember({"compact", "classic", "linearized", "linearized-classic"}))
       ->type_name("LAYOUT");
   verb->add_flag("--replace", options->replace, "Replace files that are already there");
   verb->add_flag("--strict", options->is_strict, "Refuse a document that is damaged");

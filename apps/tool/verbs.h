@@ -18,6 +18,8 @@ void add_split(CLI::App& app, Run& run);
 void add_arrange(CLI::App& app, Run& run);
 void add_attach(CLI::App& app, Run& run);
 void add_describe(CLI::App& app, Run& run);
+void add_linearize(CLI::App& app, Run& run);
+void add_protect(CLI::App& app, Run& run);
 void add_repair(CLI::App& app, Run& run);
 
 }  // namespace tool

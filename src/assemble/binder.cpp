@@ -39,6 +39,11 @@ Binder::Binder(const std::vector<Part>& parts, const AssemblyOptions& options)
 }
 
 Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
+  for (const Part& part : parts_) {
+    if (lock_ || !part.document.encryption()) continue;
+    lock_ = part.document.core().store().security();
+    first_id_ = saving::first_id(part.document);
+  }
   const ObjectId catalog = ledger_.reserve();
   root_ = Dict{{"Type", Object::name("Catalog")}};
   announce_pages();
@@ -79,7 +84,8 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
 
   SaveReport report;
   LUMVET_TRY(report.bytes,
-             saving::write_full({ledger_, Object(catalog), info_, version, {}}, options, sink));
+             saving::write_full({ledger_, Object(catalog), info_, version, first_id_, lock_},
+                                options, sink));
   report.pages = pages_;
   report.findings = findings();
   return report;
@@ -347,7 +353,8 @@ std::vector<Finding> Binder::findings() const {
     for (const Finding& finding : part.document.findings())
       findings.push_back({name + ": " + finding.what, finding.offset, finding.object});
     const auto tell = [&](const std::string& what) { findings.push_back({what, {}, {}}); };
-    if (part.document.encryption()) tell(name + " is protected; the new document is not");
+    if (part.document.encryption() && lock_ && lock_ != part.document.core().store().security())
+      tell(name + " is protected otherwise than the new document, which is as the first was");
     const auto count = [&](int number, const char* one, const char* many, const char* what) {
       if (number > 0) tell(name + ": " + count_of(number, one, many) + what);
     };

@@ -64,6 +64,8 @@ class Binder {
   file::Ledger ledger_;
   Dict root_;
   Object info_;
+  std::shared_ptr<const security::SecurityHandler> lock_;  // of the first that has one
+  std::string first_id_;                                   // of the same
   bool has_opening_ = false;
   std::map<const document::Core*, std::unique_ptr<Source>> sources_;
   std::vector<std::vector<ObjectId>> ids_;  // of the pages' copies, by part

@@ -51,6 +51,7 @@ Result<Bytes> run(const char* name, Direction direction, ByteView key, ByteView 
 ByteView whole_blocks(ByteView data) { return data.first(data.size() / kAesBlock * kAesBlock); }
 
 const char* cbc(ByteView key) { return key.size() == 32 ? "AES-256-CBC" : "AES-128-CBC"; }
+const char* ecb(ByteView key) { return key.size() == 32 ? "AES-256-ECB" : "AES-128-ECB"; }
 
 }  // namespace
 
@@ -67,8 +68,11 @@ Result<Bytes> aes_cbc_encrypt(ByteView key, ByteView iv, ByteView data) {
 }
 
 Result<Bytes> aes_ecb_decrypt(ByteView key, ByteView data) {
-  return run(key.size() == 32 ? "AES-256-ECB" : "AES-128-ECB", Direction::decrypt, key, {},
-             whole_blocks(data));
+  return run(ecb(key), Direction::decrypt, key, {}, whole_blocks(data));
+}
+
+Result<Bytes> aes_ecb_encrypt(ByteView key, ByteView data) {
+  return run(ecb(key), Direction::encrypt, key, {}, whole_blocks(data));
 }
 
 }  // namespace lumvet::crypto

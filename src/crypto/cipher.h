@@ -19,5 +19,6 @@ Result<Bytes> rc4(ByteView key, ByteView data);
 Result<Bytes> aes_cbc_decrypt(ByteView key, ByteView iv, ByteView data);
 Result<Bytes> aes_cbc_encrypt(ByteView key, ByteView iv, ByteView data);
 Result<Bytes> aes_ecb_decrypt(ByteView key, ByteView data);
+Result<Bytes> aes_ecb_encrypt(ByteView key, ByteView data);
 
 }  // namespace lumvet::crypto

@@ -41,6 +41,8 @@ class ObjectStore final : public objects::Resolver {
       std::shared_ptr<const ByteSource> beginning) const;
   // How it is protected; nothing when it is not.
   std::optional<Encryption> encryption() const;
+  // By which it was unlocked; null when it is not protected.
+  const std::shared_ptr<const security::SecurityHandler>& security() const { return security_; }
 
   // Null for numbers that are free or missing (7.3.10). Errors: malformed, limit, io,
   // need_more_data, password, in the object's name.

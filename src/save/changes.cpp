@@ -144,15 +144,14 @@ Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) con
   ledger.set(document.core().root().as_reference(), state.catalog);
   if (!state.info.is_empty()) ledger.set(impl_->info, state.info);
   SaveReport report;
-  LUMVET_TRY(report.bytes,
-             saving::write_full({ledger, document.core().root(),
-                                 state.info.is_empty() ? Object() : Object(impl_->info),
-                                 document.version(), saving::first_id(document)},
-                                options, sink));
+  LUMVET_TRY(
+      report.bytes,
+      saving::write_full(
+          {ledger, document.core().root(), state.info.is_empty() ? Object() : Object(impl_->info),
+           document.version(), saving::first_id(document), document.core().store().security()},
+          options, sink));
   report.pages = document.page_count();
   report.findings = document.findings();
-  if (document.encryption())
-    report.findings.push_back({"the document is protected; the new file is not", {}, {}});
   return report;
 }
 

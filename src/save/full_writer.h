@@ -4,6 +4,7 @@
 
 #include "lumvet/save/save.h"
 #include "objects/resolver.h"
+#include "security/security_handler.h"
 
 namespace lumvet::saving {
 
@@ -13,7 +14,19 @@ struct FullDocument {
   Object info;           // a reference, or null
   std::string version;   // at least this one: "1.7"
   std::string first_id;  // of a document that had one already, which it keeps (14.4)
+  std::shared_ptr<const security::SecurityHandler> security = {};  // that it had
 };
+
+// What the written document is protected by; nothing for none.
+struct Lock {
+  std::shared_ptr<const security::SecurityHandler> security;
+  std::string first_id;  // of which its key is made
+
+  std::string least_version() const;
+};
+Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options);
+
+std::string header_of(const std::string& version);
 
 // Gives the bytes written. Errors: io, cancelled, malformed, limit.
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,

@@ -96,12 +96,14 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
   SaveReport report;
   LUMVET_TRY(report.pages, mend_pages(document, ledger));
   mend_streams(document.core().store(), ledger);
-  const saving::FullDocument full{ledger, document.core().root(), document.trailer()["Info"],
-                                  document.version(), saving::first_id(document)};
+  const saving::FullDocument full{ledger,
+                                  document.core().root(),
+                                  document.trailer()["Info"],
+                                  document.version(),
+                                  saving::first_id(document),
+                                  document.core().store().security()};
   LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
   report.findings = document.findings();
-  if (document.encryption())
-    report.findings.push_back({"the document is protected; the new file is not", {}, {}});
   return report;
 }
 

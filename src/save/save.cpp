@@ -7,15 +7,13 @@
 namespace lumvet {
 
 Result<SaveReport> save(const Document& document, ByteSink& sink, const SaveOptions& options) {
-  const saving::FullDocument full{document.core().store(), document.core().root(),
+  const saving::FullDocument full{document.core().store(),    document.core().root(),
                                   document.trailer()["Info"], document.version(),
-                                  saving::first_id(document)};
+                                  saving::first_id(document), document.core().store().security()};
   SaveReport report;
   LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
   report.pages = document.page_count();
   report.findings = document.findings();
-  if (document.encryption())
-    report.findings.push_back({"the document is protected; the new file is not", {}, {}});
   return report;
 }
 

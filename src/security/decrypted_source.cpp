@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "crypto/cipher.h"
+#include "crypto/random.h"
 
 namespace lumvet::security {
 namespace {
@@ -131,6 +132,16 @@ Bytes aes_decrypted(ByteView key, ByteView bytes) {
   if (!plain.ok()) return {};
   plain->resize(plain->size() - padding_of(*plain));
   return *std::move(plain);
+}
+
+Result<Bytes> aes_encrypted(ByteView key, ByteView bytes) {
+  const std::size_t padding = crypto::kAesBlock - bytes.size() % crypto::kAesBlock;
+  Bytes padded(bytes.begin(), bytes.end());
+  padded.resize(bytes.size() + padding, static_cast<std::uint8_t>(padding));
+  Bytes all = crypto::random_bytes(crypto::kAesBlock);
+  LUMVET_TRY(const Bytes hidden, crypto::aes_cbc_encrypt(key, all, padded));
+  all.insert(all.end(), hidden.begin(), hidden.end());
+  return all;
 }
 
 }  // namespace lumvet::security

@@ -21,5 +21,7 @@ Result<std::shared_ptr<const ByteSource>> aes_source(std::shared_ptr<const ByteS
 
 // One string by the same rules; what is too short to have been encrypted gives nothing.
 Bytes aes_decrypted(ByteView key, ByteView bytes);
+// The same the other way, with a vector of its own in front. Errors: unsupported.
+Result<Bytes> aes_encrypted(ByteView key, ByteView bytes);
 
 }  // namespace lumvet::security

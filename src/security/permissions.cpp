@@ -49,6 +49,23 @@ Permissions Permissions::from_bits(std::uint32_t bits, int revision) {
   return permissions;
 }
 
+std::uint32_t Permissions::to_bits() const {
+  // What is reserved is set, but for the two lowest; and reading aloud is never refused (bit 10).
+  std::uint32_t bits = 0xFFFFF0C0u | 1u << 9;
+  const auto set = [&bits](bool allowed, int position) {
+    const std::uint32_t mask = 1u << (position - 1);
+    bits = allowed ? bits | mask : bits & ~mask;
+  };
+  set(print, 3);
+  set(change, 4);
+  set(copy, 5);
+  set(annotate, 6);
+  set(fill_forms || annotate, 9);
+  set(assemble || change, 11);
+  set(print && print_sharply, 12);
+  return bits;
+}
+
 std::vector<std::string> Permissions::allowed() const { return sentences(*this, true); }
 std::vector<std::string> Permissions::refused() const { return sentences(*this, false); }
 

@@ -6,6 +6,7 @@
 #include "crypto/cipher.h"
 #include "crypto/digest.h"
 #include "security/decrypted_source.h"
+#include "security/new_lock.h"
 #include "security/password.h"
 #include "security/standard_key.h"
 
@@ -187,6 +188,19 @@ Result<std::shared_ptr<const SecurityHandler>> SecurityHandler::unlock(
   const bool locked = !found.ok() && found.error().code() == ErrorCode::password;
   if (!found.ok() && !(locked && handler->opens_without_key())) return found.error();
   if (handler->encryption_.access == Access::owner) handler->encryption_.permissions = {};
+  handler->dictionary_ = encrypt;
+  return std::shared_ptr<const SecurityHandler>(std::move(handler));
+}
+
+Result<std::shared_ptr<const SecurityHandler>> SecurityHandler::lock(
+    const NewProtection& protection, std::string_view document_id) {
+  LUMVET_TRY(NewLock lock, make_lock(protection, document_id));
+  auto handler = std::make_shared<SecurityHandler>();
+  LUMVET_TRY(handler->encryption_, describe(lock.dictionary));
+  LUMVET_CHECK(handler->read_methods(lock.dictionary));
+  handler->encryption_.access = Access::owner;
+  handler->key_ = std::move(lock.key);
+  handler->dictionary_ = std::move(lock.dictionary);
   return std::shared_ptr<const SecurityHandler>(std::move(handler));
 }
 
@@ -308,12 +322,11 @@ Object SecurityHandler::decrypted_value(const Object& object, ByteView key) cons
   return object;
 }
 
-Result<SecurityHandler::Method> SecurityHandler::method_for(const Stream& stream) const {
-  if (stream.dict["Type"].is_name("XRef")) return Method::identity;
-  if (const auto own = own_crypt_filter(stream.dict)) return method_named(*own);
-  if (stream.dict["Type"].is_name("Metadata") && !encryption_.encrypts_metadata)
-    return Method::identity;
-  return method(is_attachment(stream.dict) ? Use::attachments : Use::streams);
+Result<SecurityHandler::Method> SecurityHandler::method_for(const Dict& stream) const {
+  if (stream["Type"].is_name("XRef")) return Method::identity;
+  if (const auto own = own_crypt_filter(stream)) return method_named(*own);
+  if (stream["Type"].is_name("Metadata") && !encryption_.encrypts_metadata) return Method::identity;
+  return method(is_attachment(stream) ? Use::attachments : Use::streams);
 }
 
 Result<Object> SecurityHandler::decrypted_stream(ObjectId id, const Stream& stream) const {
@@ -321,7 +334,7 @@ Result<Object> SecurityHandler::decrypted_stream(ObjectId id, const Stream& stre
   if (method(Use::strings) != Method::identity && !stream.dict["Type"].is_name("XRef"))
     plain.dict =
         decrypted_value(Object(stream.dict), object_key(id, method(Use::strings))).as_dict();
-  LUMVET_TRY(const Method method, method_for(stream));
+  LUMVET_TRY(const Method method, method_for(stream.dict));
   drop_crypt_filter(plain.dict);
   if (method == Method::identity) return Object(std::move(plain));
   if (key_.empty())
@@ -335,6 +348,48 @@ Result<Object> SecurityHandler::decrypted_stream(ObjectId id, const Stream& stre
     plain.length = plain.source->size() - plain.offset;
   }
   return Object(std::move(plain));
+}
+
+Object SecurityHandler::encrypted_strings(ObjectId id, const Object& object) const {
+  const Method used = method(Use::strings);
+  const bool is_apart = object.as_dict()["Type"].is_name("XRef");
+  if (used == Method::identity || is_apart) return object;
+  return encrypted_value(object, object_key(id, used));
+}
+
+Object SecurityHandler::encrypted_value(const Object& object, ByteView key) const {
+  if (object.is_string()) {
+    const ByteView bytes = as_bytes(object.as_string());
+    const Result<Bytes> hidden =
+        method(Use::strings) == Method::rc4 ? crypto::rc4(key, bytes) : aes_encrypted(key, bytes);
+    // Never in clear: what cannot be encrypted is not written at all.
+    return hidden.ok() ? Object::string(as_text(*hidden)) : Object();
+  }
+  if (object.is_array()) {
+    Array items;
+    items.reserve(object.as_array().size());
+    for (const Object& item : object.as_array()) items.push_back(encrypted_value(item, key));
+    return items;
+  }
+  if (!object.is_dict()) return object;
+  const Dict& dict = object.as_dict();
+  const bool is_signature = dict.contains("ByteRange");
+  std::vector<Dict::Entry> entries;
+  entries.reserve(dict.size());
+  for (const auto& [name, value] : dict)
+    entries.emplace_back(name,
+                         is_signature && name == "Contents" ? value : encrypted_value(value, key));
+  return Dict(std::move(entries));
+}
+
+Result<ByteSlice> SecurityHandler::encrypted_stream(ObjectId id, const Dict& dict,
+                                                    ByteSlice bytes) const {
+  LUMVET_TRY(const Method method, method_for(dict));
+  if (method == Method::identity) return bytes;
+  const Bytes key = object_key(id, method);
+  LUMVET_TRY(Bytes hidden, method == Method::rc4 ? crypto::rc4(key, bytes.view())
+                                                 : aes_encrypted(key, bytes.view()));
+  return ByteSlice(std::move(hidden));
 }
 
 }  // namespace lumvet::security

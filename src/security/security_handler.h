@@ -14,6 +14,7 @@
 #include "lumvet/crypto/certificate_key.h"
 #include "lumvet/objects/object.h"
 #include "lumvet/security/encryption.h"
+#include "lumvet/security/new_protection.h"
 
 namespace lumvet::security {
 
@@ -34,11 +35,22 @@ class SecurityHandler {
   // What can be said without a password. Errors: unsupported, malformed.
   static Result<Encryption> describe(const Dict& encrypt);
 
+  // A new lock, for a document that is written. Errors: as make_lock's.
+  static Result<std::shared_ptr<const SecurityHandler>> lock(const NewProtection& protection,
+                                                             std::string_view document_id);
+
   const Encryption& encryption() const { return encryption_; }
+  // For /Encrypt; itself never encrypted.
+  const Dict& dictionary() const { return dictionary_; }
 
   // All strings and the stream inside an object as they were before encryption. Streams are
   // decrypted when they are read. Errors: unsupported for an unknown crypt filter.
   Result<Object> decrypted(ObjectId id, const Object& object) const;
+
+  // An object that is no stream, or a stream's dictionary, with its strings encrypted.
+  Object encrypted_strings(ObjectId id, const Object& object) const;
+  // The bytes of a stream with that dictionary. Errors: unsupported.
+  Result<ByteSlice> encrypted_stream(ObjectId id, const Dict& dict, ByteSlice bytes) const;
 
  private:
   enum class Method : std::uint8_t { identity, rc4, aes, aes_256 };
@@ -47,7 +59,7 @@ class SecurityHandler {
   Status read_methods(const Dict& encrypt);
   static Result<Method> method_of(const Dict& filter);
   Result<Method> method_named(std::string_view name) const;
-  Result<Method> method_for(const Stream& stream) const;
+  Result<Method> method_for(const Dict& stream) const;
   Method method(Use use) const { return methods_[static_cast<std::size_t>(use)]; }
   Status find_key_by_password(const Dict& encrypt, std::string_view document_id,
                               const Credentials& credentials, Findings& findings);
@@ -56,6 +68,7 @@ class SecurityHandler {
   void describe_ciphers();
 
   Object decrypted_value(const Object& object, ByteView key) const;
+  Object encrypted_value(const Object& object, ByteView key) const;
   Result<Object> decrypted_stream(ObjectId id, const Stream& stream) const;
   Bytes object_key(ObjectId id, Method method) const;
 
@@ -63,6 +76,7 @@ class SecurityHandler {
   std::array<Method, 3> methods_{};                     // by Use
   std::size_t key_bytes_ = 5;
   Bytes key_;
+  Dict dictionary_;
   Encryption encryption_;
 };
 

@@ -77,12 +77,17 @@ Result<bool> fits_user(const StandardParameters& p, ByteView key) {
   return as_text(expected) == std::string_view(p.user).substr(0, kCompared);
 }
 
-// Algorithm 7: the user's password, out of /O by means of the owner's.
-Result<std::string> user_password(const StandardParameters& p, std::string_view owner_password) {
+// Of algorithms 3 and 7.
+Bytes old_owner_key(const StandardParameters& p, std::string_view owner_password) {
   Bytes hash = crypto::digest(DigestKind::md5, {as_bytes(padded(owner_password))});
   if (p.revision >= 3)
     for (int i = 0; i < kRehashes; ++i) hash = crypto::digest(DigestKind::md5, {hash});
-  const Bytes key = cut(std::move(hash), p.key_bytes);
+  return cut(std::move(hash), p.key_bytes);
+}
+
+// Algorithm 7: the user's password, out of /O by means of the owner's.
+Result<std::string> user_password(const StandardParameters& p, std::string_view owner_password) {
+  const Bytes key = old_owner_key(p, owner_password);
   const ByteView entry = as_bytes(p.owner).first(std::min(p.owner.size(), kPadded));
   Result<Bytes> plain = p.revision == 2 ? crypto::rc4(key, entry)
                                         : rc4_rounds(key, Bytes(entry.begin(), entry.end()), true);
@@ -159,6 +164,21 @@ Result<Bytes> hardened_hash(int revision, std::string_view password, ByteView sa
     if (round >= kLeastRounds && mixed.back() <= round - 32) break;
   }
   return cut(std::move(hash), kResult);
+}
+
+Result<OldEntries> old_entries(const StandardParameters& parameters, std::string_view user_password,
+                               std::string_view owner_password) {
+  StandardParameters p = parameters;
+  OldEntries entries;
+  const std::string text = padded(user_password);
+  const Bytes key = old_owner_key(p, owner_password);
+  LUMVET_TRY(entries.owner, rc4_rounds(key, Bytes(text.begin(), text.end()), false));
+  p.owner = as_text(entries.owner);
+  entries.key = old_file_key(p, user_password);
+  Bytes hash = crypto::digest(DigestKind::md5, {as_bytes(kPadding), as_bytes(p.document_id)});
+  LUMVET_TRY(entries.user, rc4_rounds(entries.key, std::move(hash), false));
+  entries.user.resize(kPadded);  // what follows is arbitrary
+  return entries;
 }
 
 Result<std::optional<FileKey>> standard_key(const StandardParameters& parameters,

@@ -14,13 +14,13 @@ namespace lumvet::security {
 struct StandardParameters {
   int revision = 0;
   std::size_t key_bytes = 5;
-  std::string owner;        // /O
-  std::string user;         // /U
-  std::string owner_key;    // /OE
-  std::string user_key;     // /UE
-  std::string perms;        // /Perms
-  std::uint32_t bits = 0;   // /P
-  std::string document_id;  // the first of /ID
+  std::string owner = {};        // /O
+  std::string user = {};         // /U
+  std::string owner_key = {};    // /OE
+  std::string user_key = {};     // /UE
+  std::string perms = {};        // /Perms
+  std::uint32_t bits = 0;        // /P
+  std::string document_id = {};  // the first of /ID
   bool encrypts_metadata = true;
 };
 
@@ -33,6 +33,16 @@ struct FileKey {
 // the user's. Errors: unsupported (a cipher the machine lacks), malformed.
 Result<std::optional<FileKey>> standard_key(const StandardParameters& parameters,
                                             std::string_view password);
+
+// /O and /U of revisions 3 and 4, and the key, from forms of the passwords (algorithms 3 and 5);
+// of the parameters everything else counts. Errors: unsupported.
+struct OldEntries {
+  Bytes owner;
+  Bytes user;
+  Bytes key;
+};
+Result<OldEntries> old_entries(const StandardParameters& parameters, std::string_view user_password,
+                               std::string_view owner_password);
 
 // Whether /Perms says the same as /P and /EncryptMetadata (algorithm 13); true below revision 5.
 Result<bool> permissions_agree(const StandardParameters& parameters, ByteView key);

@@ -9,21 +9,32 @@
 #pragma once
 
 #include <filesystem>
+#include <optional>
 
 #include "lumvet/base/progress.h"
 #include "lumvet/document/document.h"
 #include "lumvet/io/byte_sink.h"
+#include "lumvet/security/new_protection.h"
 
 namespace lumvet {
 
 enum class FileLayout {
   compact,  // object streams and a cross-reference stream (ISO 32000-2, 7.5.7 and 7.5.8)
   classic,  // every object by itself and a cross-reference table (7.5.4)
+  // In the order in which a viewer needs it, so that the first page shows before the rest has come
+  // and every other page needs little ("fast web view", annex F); the same with every object by
+  // itself.
+  linearized,
+  linearized_classic,
 };
 
 struct SaveOptions {
   FileLayout layout = FileLayout::compact;
   bool replace = false;  // whether an existing file may be replaced
+  // A protected document stays protected as it was, and what is bound of several as the first
+  // protected one, unless it is to be protected otherwise, or not at all.
+  std::optional<NewProtection> protection = {};
+  bool unprotected = false;
   Progress progress = {};
   CancelToken cancel = {};
 };

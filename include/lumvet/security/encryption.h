@@ -25,6 +25,8 @@ struct LUMVET_EXPORT Permissions {
 
   // From the 32 bits of /P; revision 2 of the standard handler knows the first four only.
   static Permissions from_bits(std::uint32_t bits, int revision);
+  // For revisions 3 and on.
+  std::uint32_t to_bits() const;
   // Each thing that is allowed or refused, in words: "printing", "copying text and pictures".
   std::vector<std::string> allowed() const;
   std::vector<std::string> refused() const;

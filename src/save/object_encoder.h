@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: Apache-2.0
+// Objects as they stand in a file, with their new numbers: "7 0 obj … endobj".
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "objects/serialiser.h"
+#include "security/security_handler.h"
+
+namespace lumvet::saving {
+
+// In three pieces, so that bytes which are not changed are not copied.
+struct EncodedObject {
+  std::string head;
+  ByteSlice body;  // of a stream
+  std::string tail;
+
+  std::uint64_t size() const { return head.size() + body.size() + tail.size(); }
+};
+
+class ObjectEncoder {
+ public:
+  // `security` encrypts; null when nothing is to be.
+  ObjectEncoder(objects::ReferenceMap renumbered, const security::SecurityHandler* security)
+      : renumbered_(std::move(renumbered)), security_(security) {}
+
+  // Streams without a filter are deflated when that makes them smaller. Errors: io, need_more_data,
+  // limit, as reading a stream.
+  Result<EncodedObject> encode(std::uint32_t number, const Object& object) const;
+  // An object stream (7.5.7) of numbered texts.
+  struct Packed {
+    std::uint32_t number;
+    std::string text;
+  };
+  Result<EncodedObject> encode_packed(std::uint32_t number,
+                                      const std::vector<Packed>& packed) const;
+  // A stream that is there already, as it is but encrypted.
+  Result<EncodedObject> encode_stream(std::uint32_t number, Dict dict, ByteSlice bytes) const;
+
+  // The object alone, as it is written into an object stream.
+  std::string text_of(const Object& object) const;
+
+ private:
+  objects::ReferenceMap renumbered_;
+  const security::SecurityHandler* security_;
+};
+
+}  // namespace lumvet::saving

@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "save/reachable.h"
+
+#include <algorithm>
+
+namespace lumvet::saving {
+namespace {
+
+constexpr std::size_t kWorthComparing = 256;  // bytes
+
+void push(const Object& item, std::vector<Object>& open) {
+  if (item.is_reference() || item.is_array() || item.is_dict()) open.push_back(item);
+}
+
+}  // namespace
+
+void Reachable::collect(const Object& root) {
+  std::vector<Object> open = {root};
+  while (!open.empty()) {
+    const Object at = std::move(open.back());
+    open.pop_back();
+    if (at.is_reference()) {
+      if (Object object = note(at.as_reference()); !object.is_null()) open.push_back(object);
+      continue;
+    }
+    const std::size_t first_new = open.size();
+    for (const Object& item : at.as_array()) push(item, open);
+    for (const auto& [key, value] : at.as_dict())
+      if (!at.is_stream() || key != "Length") push(value, open);  // lengths are written anew
+    std::reverse(open.begin() + static_cast<std::ptrdiff_t>(first_new), open.end());
+  }
+}
+
+void Reachable::collect_document(const Object& catalog) {
+  std::vector<Object> tree = {catalog};
+  for (std::size_t i = 0; i < tree.size(); ++i) {
+    const Object node = objects_.resolve(tree[i]);
+    const Object& pages = node.as_dict()["Pages"];
+    const Object kids = i == 0 ? Object(Array{pages}) : objects_.get(node.as_dict(), "Kids");
+    if (note(tree[i].as_reference()).is_null()) continue;  // met before: the tree is a circle
+    for (const Object& kid : kids.as_array())
+      if (kid.is_reference() && objects_.resolve(kid).as_dict().contains("Kids"))
+        tree.push_back(kid);
+  }
+  for (const Object& node : tree) collect(objects_.resolve(node));
+}
+
+std::optional<std::size_t> Reachable::place_of(ObjectId id) const {
+  const auto found = places_.find(key(id));
+  if (found == places_.end() || found->second == 0) return std::nullopt;
+  return found->second - 1;
+}
+
+// Notes an object met for the first time and gives it; null when it was met before, or when it is a
+// stream like one that was.
+Object Reachable::note(ObjectId id) {
+  const auto [place, fresh] = places_.emplace(key(id), 0);
+  if (!fresh) return Object();
+  Object object = objects_.resolve(Object(id));
+  if (object.is_null()) return object;
+  const std::size_t next = order_.size() + 1;
+  place->second = object.is_stream() ? same_stream(object, next) : next;
+  if (place->second != next) return Object();
+  order_.push_back(id);
+  return object;
+}
+
+// The place of a stream met before with the same dictionary and bytes, above all a font that
+// several documents embed; `place` if there is none.
+std::size_t Reachable::same_stream(const Object& object, std::size_t place) {
+  const Stream& stream = *object.as_stream();
+  const Result<ByteSlice> bytes = stream.encoded();
+  if (!bytes.ok() || bytes->size() < kWorthComparing) return place;
+  Dict dict = stream.dict;
+  dict.remove("Length");
+  for (const auto& [key, value] : dict)
+    if (value.is_reference() || value.is_array() || value.is_dict()) return place;
+  const std::string_view text = as_text(bytes->view());
+  auto& alike = streams_[std::hash<std::string_view>()(text)];
+  for (const auto& [other, its_dict, its_bytes] : alike)
+    if (its_dict == dict && as_text(its_bytes.view()) == text) return other;
+  alike.push_back({place, std::move(dict), *bytes});
+  return place;
+}
+
+}  // namespace lumvet::saving
