@@ -174,6 +174,30 @@ TEST_CASE("what is cut and bound again is as it was", "[bound]") {
   }
 }
 
+TEST_CASE("saved in any layout, locked or not, pages are as they were", "[bound]") {
+  const auto layout = GENERATE(FileLayout::compact, FileLayout::classic, FileLayout::linearized,
+                               FileLayout::linearized_classic);
+  for (const fs::path& path : documents()) {
+    const auto document = Document::open(path);
+    if (!document.ok() || document->page_count() == 0 || document->encryption()) continue;
+    for (const bool is_locked : {false, true}) {
+      CAPTURE(path.string(), static_cast<int>(layout), is_locked);
+      SaveOptions options{.layout = layout};
+      if (is_locked) options.protection = NewProtection{.user_password = "ostrel"};
+      BufferSink sink;
+      REQUIRE(save(*document, sink, options).ok());
+      const Document again = Document::open(sink.take(), {.password = "ostrel"}).value();
+      CHECK(again.was_repaired() == false);
+      CHECK(again.encryption().has_value() == is_locked);
+      REQUIRE(again.page_count() == document->page_count());
+      for (int i = 0; i < again.page_count(); ++i)
+        check_same_page(again.page(i).value(), document->page(i).value());
+      CHECK(outline_of(again) == outline_of(*document));
+      CHECK(fields_of(again) == fields_of(*document));
+    }
+  }
+}
+
 TEST_CASE("a sheet shows its pages, however they are turned", "[bound]") {
   const Document report = Document::open(office("report.pdf")).value();
   Arrangement arrangement(report);

@@ -146,11 +146,14 @@ TEST_CASE("a locked document is told from a damaged one, and opens with its pass
                             Catch::Contains("Allowed       printing, printing sharply"));
   ::setenv("LUMVET_PASSWORD", "valley", 1);
   const Ran owner = run(folder, "inspect locked.pdf --json");
-  const Ran bound = run(folder, "merge locked.pdf locked.pdf -o open.pdf");
+  const Ran bound = run(folder, "merge locked.pdf locked.pdf -o both.pdf");
+  const Ran unlocked = run(folder, "merge locked.pdf locked.pdf -o open.pdf --unprotected");
   ::unsetenv("LUMVET_PASSWORD");
   CHECK(Json::parse(owner.out)["protection"]["access"] == "owner");
-  CHECK(bound.code == 3);
-  CHECK_THAT(bound.err, Catch::Contains("is protected; the new document is not"));
+  CHECK(bound.code == 0);
+  CHECK(run(folder, "inspect both.pdf").code == 1);  // as locked as before
+  CHECK(run(folder, "inspect both.pdf --password-file right.txt").code == 0);
+  CHECK(unlocked.code == 0);
   CHECK(Json::parse(run(folder, "inspect open.pdf --json").out)["protection"].is_null());
   CHECK(run(folder, "inspect locked.pdf --password-file gone.txt").code == 1);
 }
@@ -232,8 +235,8 @@ TEST_CASE("render writes every kind of picture, in parts and in other shades", "
 
 TEST_CASE("help teaches by example, and the version is told", "[tool]") {
   const TemporaryFolder folder;
-  for (const char* verb :
-       {"", "inspect", "render", "merge", "repair", "split", "arrange", "attach", "describe"}) {
+  for (const char* verb : {"", "inspect", "render", "merge", "repair", "split", "arrange", "attach",
+                           "describe", "linearize", "protect"}) {
     const Ran ran = run(folder, std::string(verb) + " --help");
     CHECK(ran.code == 0);
     CHECK_THAT(ran.out, Catch::Contains("Examples:") && Catch::Contains("lumvet"));
@@ -418,6 +421,45 @@ TEST_CASE("describe sets outlines, page numbers and how a document opens", "[too
   CHECK(run(folder, "describe demo/report.pdf --labels i -o e.pdf").code == 2);
   CHECK(run(folder, "describe demo/report.pdf --open-at 13 -o e.pdf").code == 2);
   CHECK_FALSE(std::filesystem::exists(folder / "e.pdf"));
+}
+
+TEST_CASE("linearize and protect save documents anew, one or many", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  test::write_file(folder / "open.txt", "ostrel\n");
+  test::write_file(folder / "owner.txt", "valley\n");
+  test::write_file(folder / "no.pdf", "no document");
+  CHECK(run(folder, "linearize demo/report.pdf -o web.pdf").code == 0);
+  CHECK(Document::open(folder / "web.pdf")->is_linearized());
+  CHECK(run(folder, "linearize demo/report.pdf -o web.pdf").code == 1);  // already there
+  CHECK(run(folder, "linearize web.pdf -o web.pdf --replace").code == 1);
+  const Ran many = run(folder, "linearize demo/report.pdf demo/annex.pdf no.pdf -o web/ --json");
+  CHECK(many.code == 1);
+  const Json told = Json::parse(many.out);
+  REQUIRE(told.size() == 3);
+  CHECK(told[1]["pages"] == 4);
+  CHECK(told[2].contains("error"));
+  CHECK(Document::open(folder / "web/annex.pdf")->is_linearized());
+
+  CHECK(run(folder, "protect demo/report.pdf -o a.pdf").code == 2);
+  CHECK(run(folder,
+            "protect demo/report.pdf -o a.pdf --open-password-file open.txt --owner-password-file "
+            "owner.txt --refuse copying,changing --layout linearized")
+            .code == 0);
+  CHECK_FALSE(Document::open(folder / "a.pdf").ok());
+  const Document locked = Document::open(folder / "a.pdf", {.password = "ostrel"}).value();
+  CHECK(locked.is_linearized());
+  CHECK_FALSE(locked.encryption()->permissions.copy);
+  CHECK(locked.encryption()->permissions.print);
+  CHECK(run(folder, "protect a.pdf -o b.pdf --unprotected --password-file open.txt").code == 1);
+  CHECK(run(folder, "protect a.pdf -o b.pdf --unprotected --password-file owner.txt").code == 0);
+  CHECK_FALSE(Document::open(folder / "b.pdf")->encryption());
+  CHECK(run(folder, "merge demo/annex.pdf -o c.pdf --open-password-file open.txt --cipher rc4-128")
+            .code == 0);
+  CHECK(Document::open(folder / "c.pdf", {.password = "ostrel"})->encryption()->cipher == "RC4");
+  CHECK(run(folder, "protect demo/report.pdf -o d.pdf --open-password-file none.txt").code == 1);
+  CHECK(run(folder, "protect demo/report.pdf -o d.pdf --refuse flying").code == 2);
+  CHECK_FALSE(std::filesystem::exists(folder / "d.pdf"));
 }
 
 TEST_CASE("damaged documents are worked on, or refused as asked", "[tool]") {

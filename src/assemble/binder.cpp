@@ -353,7 +353,8 @@ std::vector<Finding> Binder::findings() const {
     for (const Finding& finding : part.document.findings())
       findings.push_back({name + ": " + finding.what, finding.offset, finding.object});
     const auto tell = [&](const std::string& what) { findings.push_back({what, {}, {}}); };
-    if (part.document.encryption() && lock_ && lock_ != part.document.core().store().security())
+    const auto& own = part.document.core().store().security();
+    if (own && lock_ && own->dictionary() != lock_->dictionary())
       tell(name + " is protected otherwise than the new document, which is as the first was");
     const auto count = [&](int number, const char* one, const char* many, const char* what) {
       if (number > 0) tell(name + ": " + count_of(number, one, many) + what);
