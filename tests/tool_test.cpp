@@ -423,6 +423,23 @@ TEST_CASE("describe sets outlines, page numbers and how a document opens", "[too
   CHECK_FALSE(std::filesystem::exists(folder / "e.pdf"));
 }
 
+TEST_CASE("changes are appended when that is asked for", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const std::string before = test::read_file(folder / "demo/annex.pdf");
+  CHECK(run(folder, "describe demo/annex.pdf --title 'Annex 2' --append -o a.pdf").code == 0);
+  const std::string after = test::read_file(folder / "a.pdf");
+  CHECK(after.starts_with(before));
+  CHECK(after.size() < before.size() + 4000);
+  CHECK(Document::open(folder / "a.pdf")->metadata().properties.title == "Annex 2");
+  test::write_file(folder / "readings.csv", "bridge;grade");
+  CHECK(run(folder, "attach a.pdf readings.csv --append -o a.pdf").code == 1);
+  CHECK(run(folder, "attach a.pdf readings.csv --append -o a.pdf --replace").code == 0);
+  CHECK(test::read_file(folder / "a.pdf").starts_with(after));
+  CHECK(Document::open(folder / "a.pdf")->revisions().size() == 3);
+  CHECK(run(folder, "describe a.pdf --title x --append -o b.pdf --refuse copying").code == 1);
+}
+
 TEST_CASE("linearize and protect save documents anew, one or many", "[tool]") {
   const TemporaryFolder folder;
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);

@@ -118,7 +118,7 @@ int change(const Options& options, const lumvet::Document& document) {
                                       .media_type = options.media_type});
     if (!done.ok()) return refuse(done.error());
   }
-  return save_changes(changes, options.saving, options.json);
+  return save_changes(changes, options.input, options.saving, options.json);
 }
 
 int run(const Options& options) {
@@ -148,6 +148,7 @@ void add_attach(CLI::App& app, Run& chosen) {
   verb->add_option("--extract-to", options->extract_to, "Take all attachments out into this folder")
       ->type_name("FOLDER");
   add_saving_options(*verb, options->saving, false);
+  add_append_option(*verb, options->saving);
   verb->add_flag("--json", options->json, "Print for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

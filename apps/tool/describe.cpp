@@ -75,7 +75,7 @@ int run(const Options& options) {
   }
   if (!changes.can_undo())
     return wrong_usage("nothing to change is given; --title, for example, or --forget");
-  return save_changes(changes, options.saving, options.json);
+  return save_changes(changes, options.input, options.saving, options.json);
 }
 
 }  // namespace
@@ -106,6 +106,7 @@ void add_describe(CLI::App& app, Run& chosen) {
   add_opening_options(*verb, options->opening);
   verb->add_flag("--forget", options->forgets, "Take all properties away first, XMP too");
   add_saving_options(*verb, options->saving);
+  add_append_option(*verb, options->saving);
   verb->add_flag("--json", options->json, "Print what was done for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

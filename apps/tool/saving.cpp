@@ -22,6 +22,12 @@ void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
   add_protecting_options(verb, saving.protecting);
 }
 
+void add_append_option(CLI::App& verb, Saving& saving) {
+  verb.add_flag("--append", saving.appends,
+                "Leave every byte as it is and put the changes behind, as signed documents need; "
+                "with --replace and the document itself as output, into the file");
+}
+
 lumvet::FileLayout layout_named(const std::string& name) {
   if (name == "classic") return lumvet::FileLayout::classic;
   if (name == "linearized") return lumvet::FileLayout::linearized;
@@ -53,15 +59,33 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
   return report;
 }
 
-int save_changes(const lumvet::Changes& changes, const Saving& saving, bool json) {
-  const auto report = save_as(
-      saving,
-      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
-        return changes.save(sink, how);
-      },
-      [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
-        return changes.save(path, how);
-      });
+namespace {
+
+lumvet::Result<lumvet::SaveReport> append(const lumvet::Changes& changes, const Saving& saving,
+                                          const std::string& input) {
+  if (saving.protecting.is_asked() || saving.protecting.unprotected)
+    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                         "the protection of what is there cannot be changed by appending to it");
+  std::error_code ignored;
+  if (std::filesystem::equivalent(input, saving.output, ignored)) return changes.append_to_file();
+  return changes.save_update(saving.output, {.replace = saving.replace});
+}
+
+}  // namespace
+
+int save_changes(const lumvet::Changes& changes, const std::string& input, const Saving& saving,
+                 bool json) {
+  const auto report =
+      saving.appends && saving.output != "-"
+          ? append(changes, saving, input)
+          : save_as(
+                saving,
+                [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
+                  return changes.save(sink, how);
+                },
+                [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
+                  return changes.save(path, how);
+                });
   if (!report.ok()) return fail(report.error());
   if (saving.output == "-") return report_findings(report->findings);
   if (json) {

@@ -16,8 +16,12 @@ struct Saving {
   std::string output;
   std::string layout = "compact";
   bool replace = false;
+  bool appends = false;
   Protecting protecting = {};
 };
+
+// For changes of a document, which can be appended to its bytes.
+void add_append_option(CLI::App& verb, Saving& saving);
 
 lumvet::FileLayout layout_named(const std::string& name);
 
@@ -35,6 +39,7 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
                                            const SaveToFile& to_file);
 
 // A document with its changes, and what they were; gives the exit code.
-int save_changes(const lumvet::Changes& changes, const Saving& saving, bool json);
+int save_changes(const lumvet::Changes& changes, const std::string& input, const Saving& saving,
+                 bool json);
 
 }  // namespace tool

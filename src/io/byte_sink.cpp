@@ -208,4 +208,31 @@ Status AtomicFile::commit() {
   return Done{};
 }
 
+Status append_bytes(const fs::path& path, std::uint64_t size, ByteView bytes) {
+  const int file = ::open(path.c_str(), O_WRONLY | O_CLOEXEC);
+  if (file < 0) return cannot("write", path, errno);
+  const auto append = [&]() -> Status {
+    struct stat facts {};
+    if (::fstat(file, &facts) != 0) return cannot("look at", path, errno);
+    if (!S_ISREG(facts.st_mode) || static_cast<std::uint64_t>(facts.st_size) != size)
+      return Error(ErrorCode::invalid_argument,
+                   path.string() + " was changed since it was opened; open it again");
+    int reason = 0;
+    for (std::size_t done = 0; done < bytes.size() && reason == 0;) {
+      const ssize_t written =
+          ::pwrite(file, bytes.data() + done, bytes.size() - done, static_cast<off_t>(size + done));
+      if (written < 0 && errno != EINTR) reason = errno;
+      if (written > 0) done += static_cast<std::size_t>(written);
+    }
+    if (reason == 0 && ::fsync(file) != 0) reason = errno;
+    if (reason == 0) return Done{};
+    // Nothing is worse than half an update.
+    if (::ftruncate(file, static_cast<off_t>(size)) == 0) ::fsync(file);
+    return cannot("write behind", path, reason);
+  };
+  Status appended = append();
+  ::close(file);
+  return appended;
+}
+
 }  // namespace lumvet

@@ -9,6 +9,7 @@
 #include "document/xmp_writer.h"
 #include "save/changes_state.h"
 #include "save/full_writer.h"
+#include "save/incremental_writer.h"
 
 namespace lumvet {
 namespace {
@@ -139,19 +140,42 @@ std::vector<std::string> Changes::steps() const { return impl_->history.steps();
 Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) const {
   const Document& document = impl_->document;
   LUMVET_CHECK(document::check_permission(document, &Permissions::change, "it be changed"));
-  file::Ledger ledger = impl_->ledger;
-  const Impl::State& state = impl_->history.now();
-  ledger.set(document.core().root().as_reference(), state.catalog);
-  if (!state.info.is_empty()) ledger.set(impl_->info, state.info);
-  SaveReport report;
+  const file::Ledger all = impl_->all();
   LUMVET_TRY(
-      report.bytes,
-      saving::write_full(
-          {ledger, document.core().root(), state.info.is_empty() ? Object() : Object(impl_->info),
-           document.version(), saving::first_id(document), document.core().store().security()},
-          options, sink));
-  report.pages = document.page_count();
-  report.findings = document.findings();
+      const std::uint64_t bytes,
+      saving::write_full({all, document.core().root(), impl_->info_reference(), document.version(),
+                          saving::first_id(document), document.core().store().security()},
+                         options, sink));
+  return impl_->report(bytes);
+}
+
+Result<Bytes> Changes::update() const {
+  const Document& document = impl_->document;
+  LUMVET_CHECK(document::check_permission(document, &Permissions::change, "it be changed"));
+  return saving::update_for(document, impl_->all(), impl_->info_reference());
+}
+
+Result<SaveReport> Changes::save_update(const std::filesystem::path& path,
+                                        const SaveOptions& options) const {
+  return saving::save_to_file(path, options, [&](ByteSink& sink) -> Result<SaveReport> {
+    LUMVET_TRY(const Bytes more, update());
+    const ByteSource& source = *impl_->document.core().store().source();
+    constexpr std::uint64_t kPart = 1 << 20;
+    for (std::uint64_t at = 0; at < source.size(); at += kPart) {
+      LUMVET_TRY(const ByteSlice part, source.slice(at, kPart));
+      LUMVET_CHECK(sink.write(part.view()));
+    }
+    LUMVET_CHECK(sink.write(more));
+    return impl_->report(source.size() + more.size());
+  });
+}
+
+Result<SaveReport> Changes::append_to_file() const {
+  LUMVET_TRY(const Bytes more, update());
+  const std::uint64_t before = impl_->document.file_size();
+  LUMVET_CHECK(append_bytes(impl_->document.name(), before, more));
+  SaveReport report = impl_->report(before + more.size());
+  report.path = impl_->document.name();
   return report;
 }
 

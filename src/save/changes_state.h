@@ -59,6 +59,28 @@ struct Changes::Impl {
     return objects::text_to_utf8(key);
   }
 
+  // Everything as it is now. What is as it was in the file is no change.
+  file::Ledger all() const {
+    file::Ledger now = ledger;
+    const State& state = history.now();
+    const ObjectId root = document.core().root().as_reference();
+    if (state.catalog != document.catalog()) now.set(root, state.catalog);
+    const bool has_info = !state.info.is_empty();
+    if (has_info && state.info != document.resolve(Object(info)).as_dict())
+      now.set(info, state.info);
+    return now;
+  }
+
+  Object info_reference() const { return history.now().info.is_empty() ? Object() : Object(info); }
+
+  SaveReport report(std::uint64_t bytes) const {
+    SaveReport report;
+    report.bytes = bytes;
+    report.pages = document.page_count();
+    report.findings = document.findings();
+    return report;
+  }
+
   Document document;
   file::Ledger ledger;
   ObjectId info;

@@ -108,7 +108,7 @@ class FullWriter {
         if (packed_.size() == kObjectsPerStream || i + 1 == kObjectsInFirst)
           LUMVET_CHECK(write_packed());
       } else {
-        LUMVET_TRY(const EncodedObject encoded, encoder_.encode(number, object));
+        LUMVET_TRY(const EncodedObject encoded, encoder_.encode({number, 0}, object));
         LUMVET_CHECK(put(number, encoded));
       }
     }
@@ -128,7 +128,7 @@ class FullWriter {
     for (std::size_t i = 0; i < packed_.size(); ++i)
       places_[packed_[i].number] = {Place::Kind::in_stream, number, static_cast<std::uint32_t>(i)};
     LUMVET_TRY(const EncodedObject encoded,
-               encoder_.encode_packed(number, std::exchange(packed_, {})));
+               encoder_.encode_packed({number, 0}, std::exchange(packed_, {})));
     return put(number, encoded);
   }
 

@@ -157,13 +157,13 @@ class LinearWriter {
 
   Status encode(Item& item) {
     if (!item.is_packed) {
-      LUMVET_TRY(item.encoded, encoder_.encode(item.number, object_at(item.objects.front())));
+      LUMVET_TRY(item.encoded, encoder_.encode({item.number, 0}, object_at(item.objects.front())));
       return Done{};
     }
     std::vector<ObjectEncoder::Packed> packed;
     for (const std::size_t object : item.objects)
       packed.push_back({numbers_[object], encoder_.text_of(object_at(object))});
-    LUMVET_TRY(item.encoded, encoder_.encode_packed(item.number, packed));
+    LUMVET_TRY(item.encoded, encoder_.encode_packed({item.number, 0}, packed));
     return Done{};
   }
 
@@ -254,7 +254,7 @@ class LinearWriter {
               {"Filter", Object::name("FlateDecode")}};
     for (const auto& [key, at] : hints.ranges)
       dict.set(std::string(1, key), static_cast<std::int64_t>(at));
-    LUMVET_TRY(hints_, encoder_.encode_stream(hints_number_, std::move(dict),
+    LUMVET_TRY(hints_, encoder_.encode_stream({hints_number_, 0}, std::move(dict),
                                               ByteSlice(filters::deflate(hints.bytes))));
     for (Items* items : sections())
       if (items != &part4_)

@@ -8,7 +8,9 @@ namespace {
 
 constexpr std::size_t kWorthDeflating = 64;  // bytes
 
-std::string opening(std::uint32_t number) { return std::to_string(number) + " 0 obj\n"; }
+std::string opening(ObjectId id) {
+  return std::to_string(id.number) + " " + std::to_string(id.generation) + " obj\n";
+}
 
 }  // namespace
 
@@ -18,12 +20,11 @@ std::string ObjectEncoder::text_of(const Object& object) const {
   return text;
 }
 
-Result<EncodedObject> ObjectEncoder::encode(std::uint32_t number, const Object& object) const {
+Result<EncodedObject> ObjectEncoder::encode(ObjectId id, const Object& object) const {
   const Stream* stream = object.as_stream();
   if (stream == nullptr) {
-    const Object written =
-        security_ == nullptr ? object : security_->encrypted_strings({number, 0}, object);
-    return EncodedObject{opening(number) + text_of(written) + "\nendobj\n", {}, {}};
+    const Object written = security_ == nullptr ? object : security_->encrypted_strings(id, object);
+    return EncodedObject{opening(id) + text_of(written) + "\nendobj\n", {}, {}};
   }
   LUMVET_TRY(ByteSlice encoded, stream->encoded());
   Dict dict = stream->dict;
@@ -37,21 +38,20 @@ Result<EncodedObject> ObjectEncoder::encode(std::uint32_t number, const Object& 
       encoded = ByteSlice(std::move(deflated));
     }
   }
-  return encode_stream(number, std::move(dict), std::move(encoded));
+  return encode_stream(id, std::move(dict), std::move(encoded));
 }
 
-Result<EncodedObject> ObjectEncoder::encode_stream(std::uint32_t number, Dict dict,
-                                                   ByteSlice bytes) const {
+Result<EncodedObject> ObjectEncoder::encode_stream(ObjectId id, Dict dict, ByteSlice bytes) const {
   if (security_ != nullptr) {
-    LUMVET_TRY(bytes, security_->encrypted_stream({number, 0}, dict, std::move(bytes)));
-    dict = security_->encrypted_strings({number, 0}, Object(std::move(dict))).as_dict();
+    LUMVET_TRY(bytes, security_->encrypted_stream(id, dict, std::move(bytes)));
+    dict = security_->encrypted_strings(id, Object(std::move(dict))).as_dict();
   }
   dict.set("Length", static_cast<std::int64_t>(bytes.size()));
-  return EncodedObject{opening(number) + text_of(Object(std::move(dict))) + "\nstream\n",
+  return EncodedObject{opening(id) + text_of(Object(std::move(dict))) + "\nstream\n",
                        std::move(bytes), "\nendstream\nendobj\n"};
 }
 
-Result<EncodedObject> ObjectEncoder::encode_packed(std::uint32_t number,
+Result<EncodedObject> ObjectEncoder::encode_packed(ObjectId id,
                                                    const std::vector<Packed>& packed) const {
   std::string head;
   std::string body;
@@ -63,7 +63,7 @@ Result<EncodedObject> ObjectEncoder::encode_packed(std::uint32_t number,
             {"N", static_cast<std::int64_t>(packed.size())},
             {"First", static_cast<std::int64_t>(head.size())},
             {"Filter", Object::name("FlateDecode")}};
-  return encode_stream(number, std::move(dict), ByteSlice(filters::deflate(as_bytes(head + body))));
+  return encode_stream(id, std::move(dict), ByteSlice(filters::deflate(as_bytes(head + body))));
 }
 
 }  // namespace lumvet::saving

@@ -30,16 +30,15 @@ class ObjectEncoder {
 
   // Streams without a filter are deflated when that makes them smaller. Errors: io, need_more_data,
   // limit, as reading a stream.
-  Result<EncodedObject> encode(std::uint32_t number, const Object& object) const;
+  Result<EncodedObject> encode(ObjectId id, const Object& object) const;
   // An object stream (7.5.7) of numbered texts.
   struct Packed {
     std::uint32_t number;
     std::string text;
   };
-  Result<EncodedObject> encode_packed(std::uint32_t number,
-                                      const std::vector<Packed>& packed) const;
+  Result<EncodedObject> encode_packed(ObjectId id, const std::vector<Packed>& packed) const;
   // A stream that is there already, as it is but encrypted.
-  Result<EncodedObject> encode_stream(std::uint32_t number, Dict dict, ByteSlice bytes) const;
+  Result<EncodedObject> encode_stream(ObjectId id, Dict dict, ByteSlice bytes) const;
 
   // The object alone, as it is written into an object stream.
   std::string text_of(const Object& object) const;

@@ -79,4 +79,9 @@ class LUMVET_EXPORT AtomicFile final : public PatchableSink {
   std::unique_ptr<Impl> impl_;
 };
 
+// Puts bytes behind a file that has `size` bytes, and on disk. When that fails the file is as long
+// as it was. Errors: io; invalid_argument when it has another size.
+LUMVET_EXPORT Status append_bytes(const std::filesystem::path& path, std::uint64_t size,
+                                  ByteView bytes);
+
 }  // namespace lumvet

@@ -81,6 +81,19 @@ class LUMVET_EXPORT Changes {
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
   Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;
 
+  // The changes alone, to be put behind the bytes of the document's file, which stay as they are,
+  // signatures and all (7.5.6). Errors: unsupported, with the reason, for a file that must be saved
+  // whole; password when its owner does not let it be changed.
+  Result<Bytes> update() const;
+  // A file of the document's bytes with the changes behind. Layout and protection are the
+  // document's. Errors: as update's; exists, io.
+  Result<SaveReport> save_update(const std::filesystem::path& path,
+                                 const SaveOptions& options = {}) const;
+  // The changes behind the file that the document was opened from, however large it is; when they
+  // cannot be written, it stays as long as it was. Errors: as update's; invalid_argument for a
+  // document that was opened from no file, or whose file was changed since; io.
+  Result<SaveReport> append_to_file() const;
+
  private:
   struct Impl;
   std::unique_ptr<Impl> impl_;
