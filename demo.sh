@@ -27,10 +27,14 @@ say $lumvet arrange $demo/report.pdf "write '{number} of {pages}' on 2-last" 'bo
 say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
 say $lumvet render $demo/made/day-12.pdf --pages last~11-last --width 500 -o $demo/made/sheets/
 
+say $lumvet linearize $demo/report.pdf -o $demo/made/web.pdf
+say $lumvet inspect $demo/made/web.pdf --show overview
+
 head -c 400000 "$demo/report.pdf" > "$demo/made/cut-off.pdf"
 say $lumvet repair $demo/made/cut-off.pdf -o $demo/made/mended.pdf || [ $? = 3 ]
 echo ostrel > "$demo/made/password.txt"
 say $lumvet inspect demo/producers/locked-r6.pdf --password-file $demo/made/password.txt
+say $lumvet protect $demo/report.pdf -o $demo/made/locked.pdf --open-password-file $demo/made/password.txt --refuse copying
 
 printf '\nMade in %s/made:\n' "$demo"
 ls "$demo/made"

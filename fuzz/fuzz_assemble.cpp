@@ -27,7 +27,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   static_cast<void>(book.add(*one, {}, {.heading = "one", .lost_entries = true}));
   static_cast<void>(book.add(*other, lumvet::PageSelection::of({0})));
   lumvet::BufferSink sink;
-  if (book.page_count() > 0) reopen(book.save(sink), sink, book.page_count());
+  const lumvet::FileLayout layout = (choice & 32) != 0   ? lumvet::FileLayout::linearized
+                                    : (choice & 64) != 0 ? lumvet::FileLayout::linearized_classic
+                                                         : lumvet::FileLayout::compact;
+  if (book.page_count() > 0) reopen(book.save(sink, {.layout = layout}), sink, book.page_count());
 
   lumvet::Arrangement pages(*one);
   static_cast<void>(pages.duplicate(lumvet::PageSelection::of({0})));

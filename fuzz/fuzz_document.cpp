@@ -23,6 +23,14 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   document->form();
   document->output_intents();
   document->extensions();
+  lumvet::check_linearized(*document);
+  lumvet::Changes changes(*document);
+  if (changes.set_language("de").ok())
+    if (const auto update = changes.update(); update.ok()) {
+      lumvet::Bytes longer(data, data + size);
+      longer.insert(longer.end(), update->begin(), update->end());
+      static_cast<void>(lumvet::Document::open(std::move(longer), {.limits = limits}));
+    }
   lumvet::Assembly book;
   for (int i = 0; i < std::min(document->page_count(), 2); ++i) {
     const auto page = document->page(i);

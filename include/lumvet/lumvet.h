@@ -18,6 +18,7 @@
 #include "lumvet/render/render.h"
 #include "lumvet/render/thumbnail.h"
 #include "lumvet/save/changes.h"
+#include "lumvet/save/linear_check.h"
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"
 #include "lumvet/text/page_words.h"

@@ -61,6 +61,12 @@ std::optional<std::uint64_t> end_of_revision(const file::ObjectStore& store,
 }  // namespace
 
 std::optional<std::uint64_t> linearized_size(const file::ObjectStore& store) {
+  const auto parameters = linear_parameters(store);
+  if (!parameters) return std::nullopt;
+  return static_cast<std::uint64_t>((*parameters)["L"].as_integer());
+}
+
+std::optional<Dict> linear_parameters(const file::ObjectStore& store) {
   constexpr std::uint64_t kFirstObjectWithin = 1024;  // annex F.3.3
   const Result<ByteSlice> head = store.source()->slice(store.header().offset, kFirstObjectWithin);
   if (!head.ok()) return std::nullopt;
@@ -78,7 +84,7 @@ std::optional<std::uint64_t> linearized_size(const file::ObjectStore& store) {
   const Dict& parameters = first->value.as_dict();
   if (!parameters["Linearized"].is_number() || parameters["L"].as_integer() <= 0)
     return std::nullopt;
-  return static_cast<std::uint64_t>(parameters["L"].as_integer());
+  return parameters;
 }
 
 std::vector<Revision> find_revisions(const file::ObjectStore& store) {

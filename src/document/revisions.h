@@ -16,6 +16,8 @@ std::shared_ptr<const ByteSource> beginning_of(std::shared_ptr<const ByteSource>
 
 // Whether the file was laid out for showing its first page early (annex F), and how long it was
 // then; nothing when it was not.
+// The linearization parameters in front of the file (F.3.3); nothing when there are none.
+std::optional<Dict> linear_parameters(const file::ObjectStore& store);
 std::optional<std::uint64_t> linearized_size(const file::ObjectStore& store);
 
 }  // namespace lumvet::document

@@ -5,6 +5,7 @@
 
 #include "document/core.h"
 #include "lumvet/document/document.h"
+#include "lumvet/save/linear_check.h"
 #include "lumvet/save/save.h"
 #include "save/hint_tables.h"
 #include "tests/support/catch.h"
@@ -171,6 +172,10 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
   if (layout == FileLayout::linearized_classic)
     CHECK(file.substr(main_at, 21) == "\n0000000000 65535 f \n");
 
+  const LinearCheck check = check_linearized(document);
+  CHECK(check.state == LinearCheck::State::yes);
+  CHECK(check.differences.empty());
+
   const HintTables hints = hints_of(document, hints_at);
   const auto real = [&](std::uint64_t place) {
     return place >= hints_at ? place + hints_size : place;
@@ -236,4 +241,26 @@ TEST_CASE("pages without numbers and trees that go in circles are linearized too
       save(test::open(none.finish()).value(), sink, {.layout = FileLayout::linearized});
   REQUIRE_FALSE(refused.ok());
   CHECK(refused.error().code() == ErrorCode::malformed);
+}
+
+TEST_CASE("the check names what a table gets wrong, and what was linearized once", "[save]") {
+  const Document before = manual(4);
+  CHECK(check_linearized(before).state == LinearCheck::State::no);
+  const Bytes good = written_as(before, {.layout = FileLayout::linearized_classic});
+  const auto changed = [&](std::string_view what, std::string_view by) {
+    std::string text(as_text(good));
+    const std::size_t at = text.find(what);
+    REQUIRE(at != std::string::npos);
+    text.replace(at, by.size(), by);
+    return check_linearized(test::open(text).value());
+  };
+  const LinearCheck wrong_object = changed("/O ", "/O 9");
+  CHECK(wrong_object.state == LinearCheck::State::yes);
+  REQUIRE_FALSE(wrong_object.differences.empty());
+  CHECK_THAT(wrong_object.differences[0], Catch::StartsWith("/O, the first page's object: 9"));
+  const LinearCheck wrong_count = changed("/N 4", "/N 5");
+  CHECK_THAT(wrong_count.differences[0], Catch::Contains("/N") && Catch::Contains("4 it is"));
+  const LinearCheck longer =
+      check_linearized(test::open(std::string(as_text(good)) + "\n").value());
+  CHECK(longer.state == LinearCheck::State::was_once);
 }

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include <lumvet/save/linear_check.h>
+
 #include "facts.h"
 
 namespace tool {
@@ -108,6 +110,9 @@ Json overview(const lumvet::Document& document) {
                                   {"url", extension.url}});
   json["language"] = document.language();
   json["linearized"] = document.is_linearized();
+  const lumvet::LinearCheck check = lumvet::check_linearized(document);
+  json["was_linearized"] = check.state == lumvet::LinearCheck::State::was_once;
+  json["linear_differences"] = check.differences;
   json["repaired"] = document.was_repaired();
   json["revisions"] = Json::array();
   for (const lumvet::Revision& revision : document.revisions())

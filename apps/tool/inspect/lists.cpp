@@ -16,6 +16,16 @@ std::string with_note(const std::string& text, const std::string& note) {
   return text.empty() ? note : text + ": " + note;
 }
 
+std::string linearized_in_words(const Json& facts) {
+  if (facts["was_linearized"].get<bool>()) return "once, but updated since (no fast web view)";
+  if (!facts["linearized"].get<bool>()) return "no (no fast web view)";
+  const Json& differences = facts["linear_differences"];
+  if (differences.empty()) return "yes (fast web view)";
+  return "yes (fast web view), but with wrong tables: " + text_of(differences[0]) +
+         (differences.size() > 1 ? ", and " + std::to_string(differences.size() - 1) + " more"
+                                 : "");
+}
+
 }  // namespace
 
 void overview(const Json& facts, std::ostream& out) {
@@ -37,8 +47,7 @@ void overview(const Json& facts, std::ostream& out) {
          text_of(extension["prefix"]) + " " + text_of(extension["base_version"]) + " level " +
              extension["level"].dump());
   line(out, "Language", text_of(facts["language"]));
-  line(out, "Linearized",
-       facts["linearized"].get<bool>() ? "yes (fast web view)" : "no (no fast web view)");
+  line(out, "Linearized", linearized_in_words(facts));
   if (const std::size_t revisions = facts["revisions"].size(); revisions > 1)
     line(out, "Updated", count_of(revisions - 1, "time", "times") + " after it was first saved");
   if (facts["repaired"].get<bool>())
