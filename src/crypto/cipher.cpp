@@ -3,6 +3,7 @@
 
 #include <openssl/evp.h>
 
+#include <algorithm>
 #include <memory>
 
 #include "crypto/library.h"
@@ -17,7 +18,11 @@ struct FreeCipher {
 
 enum class Direction { decrypt = 0, encrypt = 1 };
 
-Result<Bytes> run(const char* name, Direction direction, ByteView key, ByteView iv, ByteView data) {
+enum class Padding { none, added };
+
+// What comes out, behind `front` bytes.
+Result<Bytes> run(const char* name, Direction direction, ByteView key, ByteView iv, ByteView data,
+                  std::size_t front = 0, Padding padding = Padding::none) {
   const std::unique_ptr<EVP_CIPHER, FreeCipher> cipher(EVP_CIPHER_fetch(library(), name, nullptr));
   const std::unique_ptr<EVP_CIPHER_CTX, FreeCipher> context(EVP_CIPHER_CTX_new());
   const auto refused = [&] {
@@ -32,9 +37,9 @@ Result<Bytes> run(const char* name, Direction direction, ByteView key, ByteView 
       EVP_CipherInit_ex2(c, nullptr, key.data(), iv.empty() ? nullptr : iv.data(), way, nullptr) !=
           1)
     return refused();
-  EVP_CIPHER_CTX_set_padding(c, 0);
-  Bytes out(data.size() + kAesBlock);
-  std::size_t written = 0;
+  EVP_CIPHER_CTX_set_padding(c, padding == Padding::added ? 1 : 0);
+  Bytes out(front + data.size() + kAesBlock);
+  std::size_t written = front;
   constexpr std::size_t kPart = std::size_t{1} << 30;  // lengths are ints there
   for (std::size_t at = 0; at < data.size(); at += kPart) {
     const ByteView part = data.subspan(at, std::min(kPart, data.size() - at));
@@ -42,6 +47,11 @@ Result<Bytes> run(const char* name, Direction direction, ByteView key, ByteView 
     if (EVP_CipherUpdate(c, out.data() + written, &made, part.data(),
                          static_cast<int>(part.size())) != 1)
       return refused();
+    written += static_cast<std::size_t>(made);
+  }
+  if (padding == Padding::added) {
+    int made = 0;
+    if (EVP_CipherFinal_ex(c, out.data() + written, &made) != 1) return refused();
     written += static_cast<std::size_t>(made);
   }
   out.resize(written);
@@ -65,6 +75,13 @@ Result<Bytes> aes_cbc_decrypt(ByteView key, ByteView iv, ByteView data) {
 
 Result<Bytes> aes_cbc_encrypt(ByteView key, ByteView iv, ByteView data) {
   return run(cbc(key), Direction::encrypt, key, iv, whole_blocks(data));
+}
+
+Result<Bytes> aes_cbc_sealed(ByteView key, ByteView iv, ByteView data) {
+  LUMVET_TRY(Bytes sealed,
+             run(cbc(key), Direction::encrypt, key, iv, data, iv.size(), Padding::added));
+  std::copy(iv.begin(), iv.end(), sealed.begin());
+  return sealed;
 }
 
 Result<Bytes> aes_ecb_decrypt(ByteView key, ByteView data) {

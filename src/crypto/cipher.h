@@ -18,6 +18,8 @@ Result<Bytes> rc4(ByteView key, ByteView data);
 // AES with a key of 16 or 32 bytes, without padding; `data` is cut to whole blocks.
 Result<Bytes> aes_cbc_decrypt(ByteView key, ByteView iv, ByteView data);
 Result<Bytes> aes_cbc_encrypt(ByteView key, ByteView iv, ByteView data);
+// With padding, and the vector in front (ISO 32000-2, 7.6.3.1). Errors: unsupported.
+Result<Bytes> aes_cbc_sealed(ByteView key, ByteView iv, ByteView data);
 Result<Bytes> aes_ecb_decrypt(ByteView key, ByteView data);
 Result<Bytes> aes_ecb_encrypt(ByteView key, ByteView data);
 

@@ -61,7 +61,7 @@ class FullWriter {
     for (const bool streams : {false, true}) {
       if (streams) first_stream_ = order_.size();
       for (std::size_t i = 0; i < met.size(); ++i) {
-        if (document_.objects.resolve(Object(met[i])).is_stream() != streams) continue;
+        if (reachable_.is_stream(i) != streams) continue;
         order_.push_back(met[i]);
         numbers_[i] = static_cast<std::uint32_t>(order_.size());
       }
@@ -82,7 +82,7 @@ class FullWriter {
 
   Status put(ByteView bytes) {
     position_ += bytes.size();
-    digest_.update(bytes);
+    if (!lock_.security) digest_.update(bytes);
     return sink_.write(bytes);
   }
   Status put(std::string_view text) { return put(as_bytes(text)); }
@@ -133,8 +133,9 @@ class FullWriter {
   }
 
   Dict trailer(std::size_t size) {
-    const Bytes digest = digest_.finish();
     constexpr std::size_t kIdBytes = 16;
+    // What is locked is different each time anyway.
+    const Bytes digest = lock_.security ? crypto::random_bytes(kIdBytes) : digest_.finish();
     const std::string id(as_text(ByteView(digest).first(kIdBytes)));
     const std::string& first = lock_.security ? lock_.first_id : document_.first_id;
     Dict dict{{"Size", static_cast<std::int64_t>(size)},

@@ -5,6 +5,7 @@
 #include <map>
 
 #include "crypto/digest.h"
+#include "crypto/random.h"
 #include "filters/deflate.h"
 #include "objects/serialiser.h"
 #include "save/cross_reference_rows.h"
@@ -113,7 +114,7 @@ class LinearWriter {
     Part streams;
     Part others;
     for (const std::size_t object : part)
-      (object_at(object).is_stream() ? streams : others).push_back(object);
+      (reachable_.is_stream(object) ? streams : others).push_back(object);
     for (std::size_t first = 0; first < others.size(); first += kObjectsPerStream) {
       Item pack{next_number_++, {}, true};
       for (std::size_t i = first; i < std::min(others.size(), first + kObjectsPerStream); ++i) {
@@ -146,11 +147,13 @@ class LinearWriter {
         if (options_.progress && ++done % 256 == 0)
           options_.progress(done, reachable_.order().size());
         LUMVET_CHECK(encode(item));
+        if (lock_.security) continue;
         digest_.update(as_bytes(item.encoded.head));
         digest_.update(item.encoded.body.view());
       }
-    const Bytes digest = digest_.finish();
     constexpr std::size_t kIdBytes = 16;
+    // What is locked is different each time anyway.
+    const Bytes digest = lock_.security ? crypto::random_bytes(kIdBytes) : digest_.finish();
     id_ = as_text(ByteView(digest).first(kIdBytes));
     return Done{};
   }

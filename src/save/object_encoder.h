@@ -6,6 +6,7 @@
 
 #include <functional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "objects/serialiser.h"
@@ -17,7 +18,7 @@ namespace lumvet::saving {
 struct EncodedObject {
   std::string head;
   ByteSlice body;  // of a stream
-  std::string tail;
+  std::string_view tail = {};
 
   std::uint64_t size() const { return head.size() + body.size() + tail.size(); }
 };

@@ -62,6 +62,7 @@ Object Reachable::note(ObjectId id) {
   place->second = object.is_stream() ? same_stream(object, next) : next;
   if (place->second != next) return Object();
   order_.push_back(id);
+  streams_met_.push_back(object.is_stream());
   return object;
 }
 

@@ -25,6 +25,8 @@ class Reachable {
 
   // In the order in which they were met.
   const std::vector<ObjectId>& order() const { return order_; }
+  // Whether the object at a place of it is a stream.
+  bool is_stream(std::size_t place) const { return streams_met_[place]; }
   // An object's place in it; nothing for one that is missing or was not met.
   std::optional<std::size_t> place_of(ObjectId id) const;
 
@@ -43,6 +45,7 @@ class Reachable {
   std::unordered_map<std::size_t, std::vector<Known>> streams_;  // by the hash of their bytes
   std::unordered_map<std::uint64_t, std::size_t> places_;  // counted from 1; 0 for missing ones
   std::vector<ObjectId> order_;
+  std::vector<bool> streams_met_;
 };
 
 }  // namespace lumvet::saving

@@ -135,13 +135,7 @@ Bytes aes_decrypted(ByteView key, ByteView bytes) {
 }
 
 Result<Bytes> aes_encrypted(ByteView key, ByteView bytes) {
-  const std::size_t padding = crypto::kAesBlock - bytes.size() % crypto::kAesBlock;
-  Bytes padded(bytes.begin(), bytes.end());
-  padded.resize(bytes.size() + padding, static_cast<std::uint8_t>(padding));
-  Bytes all = crypto::random_bytes(crypto::kAesBlock);
-  LUMVET_TRY(const Bytes hidden, crypto::aes_cbc_encrypt(key, all, padded));
-  all.insert(all.end(), hidden.begin(), hidden.end());
-  return all;
+  return crypto::aes_cbc_sealed(key, crypto::random_bytes(crypto::kAesBlock), bytes);
 }
 
 }  // namespace lumvet::security

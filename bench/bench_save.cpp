@@ -1,0 +1,145 @@
+// SPDX-License-Identifier: Apache-2.0
+// Saving the 3,200-page manual: whole beside copying its bytes, linearized beside whole, one change
+// appended beside the same to a small file, and locked beside OpenSSL's cipher on the same bytes.
+#include <benchmark/benchmark.h>
+#include <openssl/evp.h>
+
+#include <fstream>
+
+#include "bench/inputs.h"
+#include "bench/own_memory.h"
+#include "lumvet/save/changes.h"
+
+namespace {
+
+namespace fs = std::filesystem;
+
+const lumvet::Document& manual() {
+  static const auto document = lumvet::Document::open(bench::input("manual.pdf")).value();
+  return document;
+}
+
+void copy(benchmark::State& state) {
+  const auto input = bench::input("manual.pdf");
+  for (auto _ : state) {
+    std::string bytes(fs::file_size(input), '\0');
+    std::ifstream(input, std::ios::binary)
+        .read(bytes.data(), static_cast<std::streamsize>(bytes.size()));
+    auto out =
+        lumvet::AtomicFile::create("/tmp/lumvet-bench.bin", lumvet::IfExists::replace).value();
+    if (!out.write(lumvet::as_bytes(bytes)).ok() || !out.commit().ok())
+      state.SkipWithError("cannot write");
+  }
+}
+
+void save(benchmark::State& state, lumvet::FileLayout layout) {
+  for (auto _ : state)
+    if (!lumvet::save(manual(), "/tmp/lumvet-bench.pdf", {.layout = layout, .replace = true}).ok())
+      state.SkipWithError("cannot save");
+}
+
+void update(benchmark::State& state, const char* name) {
+  const auto document = lumvet::Document::open(bench::input(name)).value();
+  std::size_t bytes = 0;
+  for (auto _ : state) {
+    lumvet::Changes changes(document);
+    changes.set_language("de").value();
+    bytes = changes.update().value().size();
+  }
+  state.counters["bytes"] = static_cast<double>(bytes);
+}
+
+constexpr std::size_t kContent = 64 << 20;
+
+void openssl(benchmark::State& state) {
+  const lumvet::Bytes plain(kContent, 'x');
+  lumvet::Bytes hidden(kContent + 32);
+  const std::string key(32, 'k');
+  for (auto _ : state) {
+    EVP_CIPHER_CTX* context = EVP_CIPHER_CTX_new();
+    const auto* bytes = reinterpret_cast<const unsigned char*>(key.data());
+    int size = 0;
+    EVP_EncryptInit_ex(context, EVP_aes_256_cbc(), nullptr, bytes, bytes);
+    EVP_EncryptUpdate(context, hidden.data(), &size, plain.data(), static_cast<int>(kContent));
+    EVP_CIPHER_CTX_free(context);
+  }
+  state.SetBytesProcessed(state.iterations() * static_cast<std::int64_t>(kContent));
+}
+
+// A document of one stream that is not to be packed, into memory.
+void lock(benchmark::State& state) {
+  std::string pdf = "%PDF-1.7\n1 0 obj\n<</Type/Catalog/Pages 2 0 R/Own 4 0 R>>\nendobj\n";
+  const std::size_t pages = pdf.size();
+  pdf += "2 0 obj\n<</Type/Pages/Kids[3 0 R]/Count 1>>\nendobj\n";
+  const std::size_t page = pdf.size();
+  pdf += "3 0 obj\n<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>\nendobj\n";
+  const std::size_t stream = pdf.size();
+  pdf += "4 0 obj\n<</Filter/DCTDecode/Length " + std::to_string(kContent) + ">>\nstream\n" +
+         std::string(kContent, 'x') + "\nendstream\nendobj\n";
+  const std::size_t table = pdf.size();
+  pdf += "xref\n0 5\n0000000000 65535 f \n";
+  for (const std::size_t at : {std::size_t{9}, pages, page, stream}) {
+    const std::string digits = std::to_string(at);
+    pdf += std::string(10 - digits.size(), '0') + digits + " 00000 n \n";
+  }
+  pdf += "trailer\n<</Root 1 0 R/Size 5>>\nstartxref\n" + std::to_string(table) + "\n%%EOF\n";
+  const auto document = lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end())).value();
+  // Takes what is written and forgets it.
+  class Nowhere : public lumvet::ByteSink {
+   public:
+    lumvet::Status write(lumvet::ByteView) override { return lumvet::Done{}; }
+  };
+  for (auto _ : state) {
+    Nowhere sink;
+    if (!lumvet::save(document, sink,
+                      {.protection = lumvet::NewProtection{.user_password = "ostrel"}})
+             .ok())
+      state.SkipWithError("cannot save");
+  }
+  state.SetBytesProcessed(state.iterations() * static_cast<std::int64_t>(kContent));
+}
+
+void memory(benchmark::State& state, lumvet::FileLayout layout, double bound) {
+  for (auto _ : state) {
+    const auto document = lumvet::Document::open(bench::input("manual.pdf")).value();
+    bench::forget_freed_memory();
+    const std::int64_t before = bench::own_memory();
+    bench::PeakMemory peak;
+    if (!lumvet::save(document, "/tmp/lumvet-bench.pdf", {.layout = layout, .replace = true}).ok())
+      state.SkipWithError("cannot save");
+    const double most = static_cast<double>(peak.stop() - before) / 1024;
+    state.counters["peak_MiB"] = most;
+    state.counters["of_bound"] = most / bound;
+  }
+}
+
+const auto registered = [] {
+  const auto add = [](const char* name, auto run) {
+    return benchmark::RegisterBenchmark(name, run)->Unit(benchmark::kMillisecond)->UseRealTime();
+  };
+  using lumvet::FileLayout;
+  add("save/limit: copy the manual", copy);
+  add("save/lumvet: save it whole",
+      [](benchmark::State& state) { save(state, FileLayout::compact); });
+  add("linear/limit: save the manual whole",
+      [](benchmark::State& state) { save(state, FileLayout::compact); });
+  add("linear/lumvet: linearize it",
+      [](benchmark::State& state) { save(state, FileLayout::linearized); });
+  add("append/limit: a change to 300 pages",
+      [](benchmark::State& state) { update(state, "manual-300.pdf"); });
+  add("append/lumvet: a change to 30,000 pages",
+      [](benchmark::State& state) { update(state, "manual-30000.pdf"); });
+  add("lock/limit: AES-256-CBC of 64 MiB by OpenSSL", openssl);
+  add("lock/lumvet: save 64 MiB locked", lock);
+  constexpr double kFixed = 32;
+  add("memory/lumvet: save the manual whole", [](benchmark::State& state) {
+    memory(state, FileLayout::compact, kFixed);
+  })->Iterations(1);
+  add("memory/lumvet: linearize the manual", [](benchmark::State& state) {
+    const double size = static_cast<double>(fs::file_size(bench::input("manual.pdf")));
+    memory(state, FileLayout::linearized, 2 * size / (1 << 20));
+  })->Iterations(1);
+  return true;
+}();
+
+}  // namespace
