@@ -1,0 +1,121 @@
+// SPDX-License-Identifier: Apache-2.0
+// Saves that are cut short: by a sink that fails at any byte, and by being killed at any moment.
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <csignal>
+#include <random>
+
+#include "lumvet/save/changes.h"
+#include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
+#include "tests/support/temporary_folder.h"
+
+using namespace lumvet;
+
+namespace {
+
+// Takes so many bytes, then the disk is full.
+class FullDisk final : public ByteSink {
+ public:
+  explicit FullDisk(std::uint64_t room) : room_(room) {}
+  Status write(ByteView bytes) override {
+    if (bytes.size() > room_)
+      return Error(ErrorCode::io, "cannot write the test's file: No space left on device");
+    room_ -= bytes.size();
+    return Done{};
+  }
+
+ private:
+  std::uint64_t room_;
+};
+
+std::string pages(int count, const std::string& title) {
+  test::PdfBuilder pdf;
+  std::string kids;
+  for (int i = 0; i < count; ++i) {
+    kids += std::to_string(10 + 2 * i) + " 0 R ";
+    pdf.object(10 + 2 * i,
+               "<</Type/Page/Parent 2 0 R/Contents " + std::to_string(11 + 2 * i) + " 0 R>>");
+    pdf.stream(11 + 2 * i, "", std::to_string(i) + " w " + std::string(200, ' '));
+  }
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(count) +
+                    "/MediaBox[0 0 9 9]>>");
+  pdf.object(3, "<</Title(" + title + ")>>");
+  return pdf.finish("/Root 1 0 R/Info 3 0 R");
+}
+
+const std::pair<const char*, FileLayout> kLayouts[] = {
+    {"compact", FileLayout::compact},
+    {"classic", FileLayout::classic},
+    {"linearized", FileLayout::linearized},
+    {"linearized classic", FileLayout::linearized_classic}};
+
+}  // namespace
+
+TEST_CASE("a disk that is full at any byte is told, whatever is written", "[save]") {
+  const Document document = test::open(pages(5, "Day 12")).value();
+  for (const auto& [name, layout] : kLayouts) {
+    BufferSink whole;
+    REQUIRE(save(document, whole, {.layout = layout}).ok());
+    for (std::uint64_t room = 0; room < whole.size(); room += 1 + whole.size() / 60) {
+      CAPTURE(name, room);
+      FullDisk disk(room);
+      const auto saved = save(document, disk, {.layout = layout});
+      REQUIRE_FALSE(saved.ok());
+      CHECK(saved.error().code() == ErrorCode::io);
+      CHECK_THAT(saved.error().to_string(), Catch::Contains("No space left"));
+    }
+  }
+}
+
+TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[save]") {
+  const test::TemporaryFolder folder;
+  const Document fresh = test::open(pages(300, "Day 12")).value();
+  const std::string old = pages(40, "Day 11");
+  std::mt19937 random(12);
+  int killed = 0;
+  for (int round = 0; round < 100; ++round) {
+    const auto& [name, layout] = kLayouts[round % 4];
+    CAPTURE(name, round);
+    test::write_file(folder / "day.pdf", old);
+    const pid_t child = ::fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+      for (;;)
+        if (!save(fresh, folder / "day.pdf", {.layout = layout, .replace = true}).ok()) ::_exit(1);
+    }
+    ::usleep(static_cast<useconds_t>(random() % 20'000));
+    ::kill(child, SIGKILL);
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    killed += WIFSIGNALED(status) ? 1 : 0;
+    const auto left = Document::open(folder / "day.pdf");
+    REQUIRE(left.ok());
+    CHECK_FALSE(left->was_repaired());
+    const bool is_old = left->info().title == "Day 11";
+    CHECK(left->page_count() == (is_old ? 40 : 300));
+    if (is_old) CHECK(test::read_file(folder / "day.pdf") == old);
+  }
+  CHECK(killed == 100);
+  // What the last moments of a killed save named is overwritten or gone.
+  CHECK(folder.file_count() <= 2);
+}
+
+TEST_CASE("an update that cannot be written leaves the file as long as it was", "[save]") {
+  const test::TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", pages(2, "Day 11"));
+  const Document document = Document::open(folder / "a.pdf").value();
+  Changes changes(document);
+  REQUIRE(changes.set_language("de").ok());
+  const std::string before = test::read_file(folder / "a.pdf");
+  std::filesystem::permissions(folder / "a.pdf", std::filesystem::perms::owner_read);
+  const auto appended = changes.append_to_file();
+  if (::geteuid() != 0) {  // to whom nothing is forbidden
+    REQUIRE_FALSE(appended.ok());
+    CHECK(appended.error().code() == ErrorCode::io);
+    CHECK(test::read_file(folder / "a.pdf") == before);
+  }
+  CHECK(test::read_file(folder / "a.pdf").starts_with(before));
+}
