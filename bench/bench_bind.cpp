@@ -113,15 +113,13 @@ void memory(benchmark::State& state, const Paths& inputs) {
   constexpr double kMiB = 1 << 20;
   const double bound = 32 + 1.2 * largest / kMiB;
   for (auto _ : state) {
-    bench::forget_freed_memory();
-    const std::int64_t before = bench::own_memory();
-    bench::PeakMemory peak;
-    lumvet::Assembly book;
-    for (const auto& path : inputs)
-      if (!book.add(lumvet::Document::open(path).value()).ok()) state.SkipWithError("cannot add");
-    if (!book.save("/tmp/lumvet-bench.pdf", {.replace = true}).ok())
-      state.SkipWithError("cannot save");
-    const double most = static_cast<double>(peak.stop() - before) / 1024;
+    const double most = bench::peak_of([&] {
+      lumvet::Assembly book;
+      for (const auto& path : inputs)
+        if (!book.add(lumvet::Document::open(path).value()).ok()) state.SkipWithError("cannot add");
+      if (!book.save("/tmp/lumvet-bench.pdf", {.replace = true}).ok())
+        state.SkipWithError("cannot save");
+    });
     state.counters["peak_MiB"] = most;
     state.counters["of_bound"] = most / bound;
   }

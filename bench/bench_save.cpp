@@ -102,12 +102,11 @@ void lock(benchmark::State& state) {
 void memory(benchmark::State& state, lumvet::FileLayout layout, double bound) {
   for (auto _ : state) {
     const auto document = lumvet::Document::open(bench::input("manual.pdf")).value();
-    bench::forget_freed_memory();
-    const std::int64_t before = bench::own_memory();
-    bench::PeakMemory peak;
-    if (!lumvet::save(document, "/tmp/lumvet-bench.pdf", {.layout = layout, .replace = true}).ok())
-      state.SkipWithError("cannot save");
-    const double most = static_cast<double>(peak.stop() - before) / 1024;
+    const double most = bench::peak_of([&] {
+      if (!lumvet::save(document, "/tmp/lumvet-bench.pdf", {.layout = layout, .replace = true})
+               .ok())
+        state.SkipWithError("cannot save");
+    });
     state.counters["peak_MiB"] = most;
     state.counters["of_bound"] = most / bound;
   }

@@ -34,14 +34,12 @@ void large_sheet(benchmark::State& state) {
   const lumvet::Scene scene = drawing();
   constexpr double kMostMiB = 200;
   for (auto _ : state) {
-    bench::forget_freed_memory();
-    const std::int64_t before = bench::own_memory();
-    bench::PeakMemory peak;
-    Nowhere sink;
-    lumvet::ImageWriter file(sink, {.format = lumvet::ImageFormat::png, .dpi = 600});
-    if (!lumvet::render_to(file, scene, {.dpi = 600}).ok() || !file.finish().ok())
-      state.SkipWithError("the sheet could not be written");
-    const double most = static_cast<double>(peak.stop() - before) / 1024;
+    const double most = bench::peak_of([&] {
+      Nowhere sink;
+      lumvet::ImageWriter file(sink, {.format = lumvet::ImageFormat::png, .dpi = 600});
+      if (!lumvet::render_to(file, scene, {.dpi = 600}).ok() || !file.finish().ok())
+        state.SkipWithError("the sheet could not be written");
+    });
     state.counters["peak_MiB"] = most;
     state.counters["of_200_MiB"] = most / kMostMiB;
   }

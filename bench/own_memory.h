@@ -40,4 +40,15 @@ class PeakMemory {
   }};
 };
 
+// MiB that a piece of work takes at most, beside what there was before.
+template <typename Work>
+double peak_of(const Work& work) {
+  forget_freed_memory();
+  const std::int64_t before = own_memory();
+  PeakMemory peak;
+  work();
+  constexpr double kKiB = 1024;
+  return static_cast<double>(peak.stop() - before) / kKiB;
+}
+
 }  // namespace bench

@@ -137,13 +137,8 @@ class FullWriter {
     // What is locked is different each time anyway.
     const Bytes digest = lock_.security ? crypto::random_bytes(kIdBytes) : digest_.finish();
     const std::string id(as_text(ByteView(digest).first(kIdBytes)));
-    const std::string& first = lock_.security ? lock_.first_id : document_.first_id;
-    Dict dict{{"Size", static_cast<std::int64_t>(size)},
-              {"Root", renumbered(document_.catalog.as_reference())},
-              {"ID", Array{Object::string(first.empty() ? id : first), Object::string(id)}}};
-    if (document_.info.is_reference()) dict.set("Info", renumbered(document_.info.as_reference()));
-    if (lock_.security) dict.set("Encrypt", lock_.security->dictionary());
-    return dict;
+    return trailer_of(document_, lock_, size, renumbered(document_.catalog.as_reference()),
+                      renumbered(document_.info.as_reference()), id);
   }
 
   Status write_cross_reference_table() {
@@ -232,6 +227,17 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) 
   if (lock.first_id.empty()) lock.first_id = as_text(crypto::random_bytes(kIdBytes));
   LUMVET_TRY(lock.security, security::SecurityHandler::lock(*options.protection, lock.first_id));
   return lock;
+}
+
+Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t size,
+                const Object& catalog, const Object& info, const std::string& id) {
+  const std::string& first = lock.security ? lock.first_id : document.first_id;
+  Dict dict{{"Size", static_cast<std::int64_t>(size)},
+            {"Root", catalog},
+            {"ID", Array{Object::string(first.empty() ? id : first), Object::string(id)}}};
+  if (document.info.is_reference()) dict.set("Info", info);
+  if (lock.security) dict.set("Encrypt", lock.security->dictionary());
+  return dict;
 }
 
 std::string header_of(const std::string& version) {

@@ -28,6 +28,10 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options);
 
 std::string header_of(const std::string& version);
 
+// What the trailers of all layouts have alike; `catalog` and `info` are new references.
+Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t size,
+                const Object& catalog, const Object& info, const std::string& id);
+
 // Gives the bytes written. Errors: io, cancelled, malformed, limit.
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,
                                  ByteSink& sink);

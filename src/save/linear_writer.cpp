@@ -277,13 +277,8 @@ class LinearWriter {
   }
 
   Dict first_trailer() const {
-    const std::string& first = lock_.security ? lock_.first_id : document_.first_id;
-    Dict dict{{"Size", static_cast<std::int64_t>(next_number_)},
-              {"Root", renumbered(document_.catalog.as_reference())},
-              {"ID", Array{Object::string(first.empty() ? id_ : first), Object::string(id_)}}};
-    if (document_.info.is_reference()) dict.set("Info", renumbered(document_.info.as_reference()));
-    if (lock_.security) dict.set("Encrypt", lock_.security->dictionary());
-    return dict;
+    return trailer_of(document_, lock_, next_number_, renumbered(document_.catalog.as_reference()),
+                      renumbered(document_.info.as_reference()), id_);
   }
 
   std::vector<Place> first_places() const {
