@@ -54,7 +54,7 @@ Outcome use(const std::string& bytes) {
   BufferSink sink;
   const auto saved = repair(*document, sink);
   if (saved.ok()) {
-    const auto again = Document::open(sink.take());
+    const auto again = Document::open(sink.take(), {.password = "ostrel"});
     if (!again.ok() || again->page_count() != saved->pages) return kWrong;
   }
   return document->findings().empty() ? kWithoutFindings : kWithFindings;

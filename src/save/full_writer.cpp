@@ -231,10 +231,12 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) 
 
 Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t size,
                 const Object& catalog, const Object& info, const std::string& id) {
-  const std::string& first = lock.security ? lock.first_id : document.first_id;
+  // The key of a lock is made of the identifier, be it empty.
+  const std::string& own = document.first_id.empty() ? id : document.first_id;
+  const std::string& first = lock.security ? lock.first_id : own;
   Dict dict{{"Size", static_cast<std::int64_t>(size)},
             {"Root", catalog},
-            {"ID", Array{Object::string(first.empty() ? id : first), Object::string(id)}}};
+            {"ID", Array{Object::string(first), Object::string(id)}}};
   if (document.info.is_reference()) dict.set("Info", info);
   if (lock.security) dict.set("Encrypt", lock.security->dictionary());
   return dict;
