@@ -426,6 +426,14 @@ TEST_CASE("describe sets outlines, page numbers and how a document opens", "[too
 TEST_CASE("changes are appended when that is asked for", "[tool]") {
   const TemporaryFolder folder;
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const Ran plan =
+      run(folder, "describe demo/annex.pdf --title 'Annex 2' --labels 1=i --dry-run -o plan.pdf");
+  CHECK(plan.code == 0);
+  CHECK_THAT(plan.out, Catch::Contains("1  described by title") &&
+                           Catch::Contains("2 changes, nothing was written"));
+  CHECK_THAT(run(folder, "describe demo/annex.pdf --title x --dry-run --json -o plan.pdf").out,
+             Catch::Contains("\"written\": false"));
+  CHECK_FALSE(std::filesystem::exists(folder / "plan.pdf"));
   const std::string before = test::read_file(folder / "demo/annex.pdf");
   CHECK(run(folder, "describe demo/annex.pdf --title 'Annex 2' --append -o a.pdf").code == 0);
   const std::string after = test::read_file(folder / "a.pdf");

@@ -148,7 +148,7 @@ void add_attach(CLI::App& app, Run& chosen) {
   verb->add_option("--extract-to", options->extract_to, "Take all attachments out into this folder")
       ->type_name("FOLDER");
   add_saving_options(*verb, options->saving, false);
-  add_append_option(*verb, options->saving);
+  add_change_options(*verb, options->saving);
   verb->add_flag("--json", options->json, "Print for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

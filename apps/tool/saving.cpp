@@ -22,7 +22,8 @@ void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
   add_protecting_options(verb, saving.protecting);
 }
 
-void add_append_option(CLI::App& verb, Saving& saving) {
+void add_change_options(CLI::App& verb, Saving& saving) {
+  verb.add_flag("--dry-run", saving.only_plans, "Print what would be changed, and write nothing");
   verb.add_flag("--append", saving.appends,
                 "Leave every byte as it is and put the changes behind, as signed documents need; "
                 "with --replace and the document itself as output, into the file");
@@ -71,10 +72,26 @@ lumvet::Result<lumvet::SaveReport> append(const lumvet::Changes& changes, const 
   return changes.save_update(saving.output, {.replace = saving.replace});
 }
 
+int print_plan(const lumvet::Changes& changes, const Saving& saving, bool json) {
+  const std::vector<std::string> steps = changes.steps();
+  if (json) {
+    const nlohmann::ordered_json told{
+        {"file", saving.output}, {"written", false}, {"steps", steps}};
+    std::cout << told.dump(2, ' ', false, nlohmann::ordered_json::error_handler_t::replace) << '\n';
+    return kDone;
+  }
+  for (std::size_t i = 0; i < steps.size(); ++i)
+    std::cout << "  " << i + 1 << "  " << steps[i] << '\n';
+  std::cout << saving.output << "  " << count_of(steps.size(), "change", "changes")
+            << ", nothing was written\n";
+  return kDone;
+}
+
 }  // namespace
 
 int save_changes(const lumvet::Changes& changes, const std::string& input, const Saving& saving,
                  bool json) {
+  if (saving.only_plans) return print_plan(changes, saving, json);
   const auto report =
       saving.appends && saving.output != "-"
           ? append(changes, saving, input)
@@ -89,11 +106,10 @@ int save_changes(const lumvet::Changes& changes, const std::string& input, const
   if (!report.ok()) return fail(report.error());
   if (saving.output == "-") return report_findings(report->findings);
   if (json) {
-    nlohmann::ordered_json told{{"file", saving.output},
-                                {"steps", changes.steps()},
-                                {"pages", report->pages},
-                                {"bytes", report->bytes},
-                                {"findings", nlohmann::ordered_json::array()}};
+    nlohmann::ordered_json told{
+        {"file", saving.output},    {"written", true},
+        {"steps", changes.steps()}, {"pages", report->pages},
+        {"bytes", report->bytes},   {"findings", nlohmann::ordered_json::array()}};
     for (const lumvet::Finding& finding : report->findings)
       told["findings"].push_back(finding.to_string());
     std::cout << told.dump(2, ' ', false, nlohmann::ordered_json::error_handler_t::replace) << '\n';

@@ -17,11 +17,12 @@ struct Saving {
   std::string layout = "compact";
   bool replace = false;
   bool appends = false;
+  bool only_plans = false;
   Protecting protecting = {};
 };
 
-// For changes of a document, which can be appended to its bytes.
-void add_append_option(CLI::App& verb, Saving& saving);
+// For changes of a document, which can be appended to its bytes, or only be planned.
+void add_change_options(CLI::App& verb, Saving& saving);
 
 lumvet::FileLayout layout_named(const std::string& name);
 
