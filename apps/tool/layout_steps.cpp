@@ -9,6 +9,7 @@
 
 #include <lumvet/compose/page_text.h>
 
+#include "colors.h"
 #include "files.h"
 
 namespace tool {
@@ -84,16 +85,6 @@ Status read_anchor(const std::string& word, lumvet::Anchor& anchor) {
   return lumvet::Done{};
 }
 
-Status read_color(const std::string& word, std::array<double, 3>& color) {
-  const std::string digits = word.starts_with('#') ? word.substr(1) : word;
-  if (digits.size() != 6 || digits.find_first_not_of("0123456789abcdefABCDEF") != digits.npos)
-    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         "'" + word + "' is no colour; write RRGGBB, as in C03028");
-  for (std::size_t i = 0; i < color.size(); ++i)
-    color[i] = std::stoi(digits.substr(2 * i, 2), nullptr, 16) / 255.0;
-  return lumvet::Done{};
-}
-
 // The words before `on`, which may be a file's name with blanks in it, and those behind.
 lumvet::Result<std::size_t> place_of_on(const Words& words, const std::string& form) {
   for (std::size_t i = words.size(); i-- > 1;)
@@ -166,7 +157,10 @@ Status write(const Words& words, const Secrets&, Arrangement& pages) {
     text.fonts = lumvet::FontSupply(lumvet::FontSupply::System::left_out);
     return text.fonts.add_file(word);
   });
-  choices.value("color", [&](const std::string& word) { return read_color(word, text.color); });
+  choices.value("color", [&](const std::string& word) -> Status {
+    LUMVET_TRY(text.color, parse_color(word));
+    return lumvet::Done{};
+  });
   LUMVET_CHECK(choices.read(words, 3, form));
   if (size != 0) text.size = size;
   if (!has_anchor && text.degrees != 0) text.anchor = lumvet::Anchor::center;

@@ -5,6 +5,8 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "colors.h"
+
 namespace tool {
 namespace {
 
@@ -76,10 +78,7 @@ lumvet::Status add_json(const Json& list, int depth, Entries& entries) {
           {.kind = lumvet::Action::Kind::uri, .type = "URI", .target = item["uri"]});
     if (item.contains("color")) {
       const std::string color = item["color"].is_string() ? item["color"].get<std::string>() : "";
-      if (color.size() != 6 || color.find_first_not_of("0123456789abcdefABCDEF") != color.npos)
-        return wrong("the colour of '" + entry.title + "' is not of the form RRGGBB");
-      for (std::size_t i = 0; i < 3; ++i)
-        entry.color[i] = std::stoi(color.substr(2 * i, 2), nullptr, 16) / 255.0;
+      LUMVET_TRY(entry.color, parse_color(color));
     }
     entries.push_back(std::move(entry));
     if (item.contains("entries")) LUMVET_CHECK(add_json(item["entries"], depth + 1, entries));
