@@ -482,6 +482,11 @@ TEST_CASE("linearize and protect save documents anew, one or many", "[tool]") {
   CHECK(run(folder, "merge demo/annex.pdf -o c.pdf --open-password-file open.txt --cipher rc4-128")
             .code == 0);
   CHECK(Document::open(folder / "c.pdf", {.password = "ostrel"})->encryption()->cipher == "RC4");
+  CHECK(
+      run(folder, "split demo/report.pdf -o parts --every 6 --open-password-file open.txt").code ==
+      0);
+  CHECK_FALSE(Document::open(folder / "parts/report-2.pdf").ok());
+  CHECK(Document::open(folder / "parts/report-2.pdf", {.password = "ostrel"})->page_count() == 6);
   CHECK(run(folder, "protect demo/report.pdf -o d.pdf --open-password-file none.txt").code == 1);
   CHECK(run(folder, "protect demo/report.pdf -o d.pdf --refuse flying").code == 2);
   CHECK_FALSE(std::filesystem::exists(folder / "d.pdf"));

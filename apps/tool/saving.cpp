@@ -9,15 +9,19 @@
 
 namespace tool {
 
-void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
-  verb.add_option("-o,--output", saving.output, "The new document; - is standard output")
-      ->required(is_required)
-      ->type_name("FILE");
-  verb.add_option("--layout", saving.layout,
+void add_layout_option(CLI::App& verb, std::string& layout) {
+  verb.add_option("--layout", layout,
                   "compact (small); classic, for readers older than 2003; or linearized or "
                   "linearized-classic, whose first page shows at once")
       ->check(CLI::IsMember({"compact", "classic", "linearized", "linearized-classic"}))
       ->type_name("LAYOUT");
+}
+
+void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
+  verb.add_option("-o,--output", saving.output, "The new document; - is standard output")
+      ->required(is_required)
+      ->type_name("FILE");
+  add_layout_option(verb, saving.layout);
   verb.add_flag("--replace", saving.replace, "Replace the output if it is already there");
   add_protecting_options(verb, saving.protecting);
 }

@@ -24,6 +24,7 @@ struct Saving {
 // For changes of a document, which can be appended to its bytes, or only be planned.
 void add_change_options(CLI::App& verb, Saving& saving);
 
+void add_layout_option(CLI::App& verb, std::string& layout);
 lumvet::FileLayout layout_named(const std::string& name);
 
 void add_saving_options(CLI::App& verb, Saving& saving, bool is_required = true);

@@ -34,6 +34,7 @@ struct Options {
   Carrying carrying;
   bool with_attachments = false;
   std::string layout = "compact";
+  Protecting protecting;
   bool replace = false;
   bool is_strict = false;
   bool only_plans = false;
@@ -154,6 +155,8 @@ int run(const Options& options) {
                                       progress.update(done, total);
                                     }}};
   how.carry.attachments = options.with_attachments;
+  if (const auto protection = protect_as(options.protecting, how.save); !protection.ok())
+    return refuse(protection.error());
   const auto parts = rule->parts_of(*document, how);
   if (!parts.ok()) return refuse(parts.error());
   const auto paths = lumvet::split_names(*document, *parts, how);
@@ -204,11 +207,8 @@ void add_split(CLI::App& app, Run& chosen) {
   add_carrying_options(*verb, options->carrying);
   verb->add_flag("--with-attachments", options->with_attachments,
                  "Every part gets the document's attachments");
-  verb->add_option("--layout", options->layout,
-                   "compact (small); classic, for readers older than 2003; linearized or "
-                   "linearized-classic, whose first page shows at once")
-      ->check(CLI::IsMember({"compact", "classic", "linearized", "linearized-classic"}))
-      ->type_name("LAYOUT");
+  add_layout_option(*verb, options->layout);
+  add_protecting_options(*verb, options->protecting);
   verb->add_flag("--replace", options->replace, "Replace files that are already there");
   verb->add_flag("--strict", options->is_strict, "Refuse a document that is damaged");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be made, and write nothing");
