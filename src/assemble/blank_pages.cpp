@@ -27,9 +27,7 @@ Result<Document> blank_document(const PaperSize& size) {
   ledger.set(pages,
              Dict{{"Type", Object::name("Pages")}, {"Kids", Array{Object(page)}}, {"Count", 1}});
   const ObjectId catalog = ledger.add(Dict{{"Type", Object::name("Catalog")}, {"Pages", pages}});
-  BufferSink sink;
-  LUMVET_CHECK(saving::write_full({ledger, Object(catalog), Object(), "1.7", {}}, {}, sink));
-  return Document::open(sink.take());
+  return saving::opened(ledger, catalog);
 }
 
 }  // namespace lumvet::assemble

@@ -4,13 +4,10 @@
 #include "assemble/annotation_copier.h"
 #include "assemble/used_resources.h"
 #include "document/core.h"
+#include "document/number_arrays.h"
 
 namespace lumvet::assemble {
 namespace {
-
-Object box(const Rect& r) {
-  return Array{Object(r.left), Object(r.bottom), Object(r.right), Object(r.top)};
-}
 
 Result<Balance> balance_of_page(const Page& page) {
   LUMVET_TRY(const Bytes content, page.content());
@@ -56,10 +53,10 @@ void PageChanger::set_boxes(const Page& page, ObjectId copy, const PageChange& c
   Dict dict = ledger_.resolve(Object(copy)).as_dict();
   dict.set("Rotate", shape_of(page, change).rotation);
   if (change.media) {
-    dict.set("MediaBox", box(*change.media));
+    dict.set("MediaBox", document::array_of(*change.media));
     for (const char* key : {"CropBox", "BleedBox", "TrimBox", "ArtBox"}) dict.remove(key);
   }
-  if (change.crop) dict.set("CropBox", box(*change.crop));
+  if (change.crop) dict.set("CropBox", document::array_of(*change.crop));
   ledger_.set(copy, std::move(dict));
 }
 

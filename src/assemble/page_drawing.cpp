@@ -3,13 +3,14 @@
 
 #include <algorithm>
 
+#include "document/number_arrays.h"
 #include "document/number_entries.h"
 #include "document/tree_builder.h"
 #include "filters/deflate.h"
 #include "filters/stream_decoder.h"
 #include "objects/inline_data.h"
 #include "objects/lexer.h"
-#include "objects/serialiser.h"
+#include "objects/number_text.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -20,10 +21,7 @@ Object stream_of(const std::string& text) {
 
 std::string numbers(std::initializer_list<double> values) {
   std::string text;
-  for (const double value : values) {
-    objects::serialise_number(value, text);
-    text += ' ';
-  }
+  objects::append_numbers(values, text);
   return text;
 }
 
@@ -163,8 +161,7 @@ Result<Stream> form_of_page(const file::Ledger& ledger, ObjectId page, const Lim
   form.dict.set("Subtype", Object::name("Form"));
   const auto media = document::rect_of(ledger, dict["MediaBox"]).value_or(Rect());
   const Rect seen = document::rect_of(ledger, dict["CropBox"]).value_or(media).intersected(media);
-  form.dict.set(
-      "BBox", Array{Object(seen.left), Object(seen.bottom), Object(seen.right), Object(seen.top)});
+  form.dict.set("BBox", document::array_of(seen));
   for (const char* key : {"Resources", "Group", "StructParents"}) form.dict.set(key, dict[key]);
   return form;
 }

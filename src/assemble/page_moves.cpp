@@ -5,16 +5,11 @@
 #include <array>
 
 #include "document/appearance.h"
+#include "document/number_arrays.h"
 #include "document/number_entries.h"
 
 namespace lumvet::assemble {
 namespace {
-
-Array array_of(std::initializer_list<double> numbers) {
-  return Array(numbers.begin(), numbers.end());
-}
-
-Array array_of(const Rect& r) { return array_of({r.left, r.bottom, r.right, r.top}); }
 
 bool overlap(const Rect& a, const Rect& b) { return !a.intersected(b).is_empty(); }
 
@@ -70,7 +65,7 @@ void PageMoves::move_annotation(ObjectId id, const Move& move) {
   if (annotation.is_empty()) return;
   const Matrix& by = move.by;
   if (const auto rect = document::rect_of(ledger_, annotation["Rect"])) {
-    annotation.set("Rect", array_of(by.bounds_of(*rect)));
+    annotation.set("Rect", document::array_of(by.bounds_of(*rect)));
     // What was cut off with the margin of its page must not turn up beside it.
     constexpr std::int64_t kHidden = 2;
     if (move.form && !rect->is_empty() && !overlap(*rect, move.seen))
@@ -82,8 +77,8 @@ void PageMoves::move_annotation(ObjectId id, const Move& move) {
     // Of left, bottom, right and top, which change places when the page is turned.
     const Rect inner = by.bounds_of({-insets[0], -insets[1], insets[2], insets[3]});
     const Point origin = by.apply({0, 0});
-    annotation.set("RD", array_of({origin.x - inner.left, origin.y - inner.bottom,
-                                   inner.right - origin.x, inner.top - origin.y}));
+    annotation.set("RD", document::array_of({origin.x - inner.left, origin.y - inner.bottom,
+                                             inner.right - origin.x, inner.top - origin.y}));
   }
   const Matrix turn = turn_of(by);
   if (turn != Matrix()) {
@@ -109,7 +104,7 @@ Object PageMoves::turned_appearance(const Object& appearance, const Matrix& turn
   if (const Stream* stream = object.as_stream()) {
     Stream form = *stream;
     const Matrix m = document::matrix_of(ledger_, form.dict).then(turn);
-    form.dict.set("Matrix", array_of({m.a, m.b, m.c, m.d, m.e, m.f}));
+    form.dict.set("Matrix", document::array_of(m));
     return ledger_.add(Object(std::move(form)));
   }
   Dict states;

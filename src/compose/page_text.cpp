@@ -9,7 +9,7 @@
 
 #include "compose/text_font.h"
 #include "fonts/substitute.h"
-#include "objects/serialiser.h"
+#include "objects/number_text.h"
 #include "save/full_writer.h"
 #include "save/page_tree_builder.h"
 
@@ -94,9 +94,7 @@ class PageTexts {
                             {"Contents", stream}});
     }
     ledger.set(catalog, Dict{{"Type", Object::name("Catalog")}, {"Pages", tree.finish()}});
-    BufferSink sink;
-    LUMVET_CHECK(saving::write_full({ledger, Object(catalog), Object(), "1.7", {}}, {}, sink));
-    return Document::open(make_buffer_source(sink.take(), "the text '" + text_.text + "'"));
+    return saving::opened(ledger, catalog, "the text '" + text_.text + "'");
   }
 
  private:
@@ -175,10 +173,8 @@ class PageTexts {
   // No finer than anybody sees.
   static void numbers(std::initializer_list<double> values, std::string& out) {
     constexpr double kFine = 1e5;
-    for (const double value : values) {
-      objects::serialise_number(std::round(value * kFine) / kFine, out);
-      out += ' ';
-    }
+    for (const double value : values)
+      objects::append_numbers({std::round(value * kFine) / kFine}, out);
   }
 
   const PageText& text_;

@@ -7,7 +7,7 @@
 
 #include "compose/picture_file.h"
 #include "file/ledger.h"
-#include "objects/serialiser.h"
+#include "objects/number_text.h"
 #include "save/full_writer.h"
 #include "save/page_tree_builder.h"
 
@@ -62,10 +62,7 @@ ObjectId add_page(file::Ledger& ledger, PictureFrame frame, const PicturePageOpt
   const Place place = place_of(frame, options);
   std::string content;
   const Matrix m = placed(place.picture, frame.turn);
-  for (const double number : {m.a, m.b, m.c, m.d, m.e, m.f}) {
-    objects::serialise_number(number, content);
-    content += ' ';
-  }
+  objects::append_numbers({m.a, m.b, m.c, m.d, m.e, m.f}, content);
   content += "cm /Picture Do";
   const ObjectId contents = ledger.add(Stream::of({}, Bytes(content.begin(), content.end())));
   ledger.set(page, Dict{{"Type", Object::name("Page")},
@@ -116,9 +113,7 @@ Result<Document> pages_of_pictures(const std::vector<fs::path>& pictures,
     add_page(ledger, std::move(frame), options, page, tree.add(page));
   }
   ledger.set(catalog, Dict{{"Type", Object::name("Catalog")}, {"Pages", tree.finish()}});
-  BufferSink sink;
-  LUMVET_CHECK(saving::write_full({ledger, Object(catalog), Object(), "1.7", {}}, {}, sink));
-  return Document::open(sink.take());
+  return saving::opened(ledger, catalog);
 }
 
 }  // namespace lumvet

@@ -255,6 +255,13 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
                        : FullWriter(document, options, lock, sink).write();
 }
 
+Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,
+                        std::optional<std::string> name) {
+  BufferSink sink;
+  LUMVET_CHECK(write_full({objects, Object(catalog), Object(), "1.7", {}}, {}, sink));
+  return Document::open(make_buffer_source(sink.take(), std::move(name)));
+}
+
 std::string first_id(const Document& document) {
   const Object ids = document.resolve(document.trailer()["ID"]);
   if (ids.as_array().empty()) return {};

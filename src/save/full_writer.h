@@ -36,6 +36,10 @@ Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t si
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,
                                  ByteSink& sink);
 
+// A new document, written into memory and opened. Errors: as write_full's and Document::open's.
+Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,
+                        std::optional<std::string> name = std::nullopt);
+
 // The first of a document's two identifiers, which its copies keep; empty when it has none.
 std::string first_id(const Document& document);
 
