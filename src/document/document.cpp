@@ -105,6 +105,11 @@ Result<Document> Document::revision(int index) const {
   return from(std::move(earlier));
 }
 
+Result<Document> Document::read_from(std::shared_ptr<const ByteSource> source) const {
+  LUMVET_TRY(auto store, core_->store().earlier(std::move(source)));
+  return from(std::move(store));
+}
+
 int Document::page_count() const { return core_->pages().count(); }
 
 Result<Page> Document::page(int index) const {

@@ -57,7 +57,8 @@ class XrefReader {
     error.at_offset(stated);
     // Offsets count from "%PDF-", but many writers of files with bytes in front count from 0.
     for (const std::uint64_t offset : {stated + shift_, stated}) {
-      const Result<ByteSlice> slice = source_->slice(offset, source_->size());
+      constexpr std::uint64_t kBeginning = 64;  // bytes, enough for a word and two numbers
+      const Result<ByteSlice> slice = source_->slice(offset, kBeginning);
       if (!slice.ok()) {
         if (slice.error().code() != ErrorCode::malformed) return slice.error();
         continue;
@@ -68,8 +69,7 @@ class XrefReader {
       const std::uint64_t shift = offset == stated ? 0 : shift_;
       Result<XrefSection> section = error;
       if (first->kind == objects::TokenKind::keyword && first->text == "xref")
-        section =
-            XrefSection::read_table(*slice, lexer.position(), offset, shift, limits_, findings_);
+        section = read_table(lexer, offset, shift);
       else if (first->kind == objects::TokenKind::integer)
         section = XrefSection::read_stream(source_, offset, shift, limits_, findings_);
       if (!section.ok()) {
@@ -82,6 +82,31 @@ class XrefReader {
       return follow(*std::move(section));
     }
     return error;
+  }
+
+  // A table behind its word "xref": as much of the file as its first numbers let expect, and more
+  // while its end is not reached.
+  Result<XrefSection> read_table(objects::Lexer& beginning, std::uint64_t offset,
+                                 std::uint64_t shift) {
+    constexpr std::uint64_t kRow = 20;      // bytes
+    constexpr std::uint64_t kRest = 4096;   // of a table, behind its rows
+    const std::size_t at = beginning.position();
+    const auto first = beginning.next();
+    const auto count = beginning.next();
+    const bool is_told = first.ok() && count.ok() && count->integer > 0;
+    const std::uint64_t rows = is_told ? static_cast<std::uint64_t>(count->integer) : 0;
+    const std::uint64_t all = source_->size();
+    for (std::uint64_t window = std::min(all, std::min(rows, all / kRow) * kRow + kRest);;
+         window = std::min(all, window * 8)) {
+      LUMVET_TRY(const ByteSlice bytes, source_->slice(offset, window));
+      Findings met;
+      Result<XrefSection> section =
+          XrefSection::read_table(bytes, at, offset, shift, limits_, met);
+      const bool is_cut = bytes.size() == window && window < all;
+      if (!section.ok() && section.error().code() == ErrorCode::malformed && is_cut) continue;
+      for (Finding& finding : met.list()) findings_.add(std::move(finding));
+      return section;
+    }
   }
 
   Result<std::optional<std::uint64_t>> follow(XrefSection section) {

@@ -5,50 +5,13 @@
 #include <array>
 #include <set>
 #include <string_view>
+#include <utility>
 
 #include "document/name_tree.h"
+#include "save/page_needs.h"
 
 namespace lumvet::saving {
 namespace {
-
-using Key = std::string_view;
-
-template <std::size_t count>
-bool is_one_of(Key key, const std::array<Key, count>& keys) {
-  return std::find(keys.begin(), keys.end(), key) != keys.end();
-}
-
-// What leads from a page to elsewhere, and is not needed to show it.
-constexpr std::array kOffPage = {
-    Key("Parent"),        Key("Thumb"),         Key("AA"),        Key("PieceInfo"),
-    Key("Metadata"),      Key("StructParents"), Key("B"),         Key("AF"),
-    Key("DPart"),         Key("LastModified"),  Key("PresSteps"), Key("ID"),
-    Key("SeparationInfo")};
-constexpr std::array kOffAnnotation = {Key("Parent"),
-                                       Key("P"),
-                                       Key("Dest"),
-                                       Key("A"),
-                                       Key("AA"),
-                                       Key("IRT"),
-                                       Key("StructParent"),
-                                       Key("FS"),
-                                       Key("Sound"),
-                                       Key("Movie"),
-                                       Key("PA"),
-                                       Key("V"),
-                                       Key("DV"),
-                                       Key("Kids"),
-                                       Key("Lock"),
-                                       Key("SV"),
-                                       Key("AF"),
-                                       Key("3DD"),
-                                       Key("RichMediaContent")};
-constexpr std::array kOffAnything = {Key("Parent"),       Key("Metadata"),      Key("PieceInfo"),
-                                     Key("StructParent"), Key("StructParents"), Key("AF"),
-                                     Key("LastModified")};
-constexpr std::array kOtherThings = {Key("Page"),           Key("Pages"),      Key("Catalog"),
-                                     Key("StructTreeRoot"), Key("StructElem"), Key("Outlines"),
-                                     Key("Template")};
 
 constexpr std::uint64_t kMostUses = 50'000'000;
 
@@ -138,32 +101,22 @@ class Planner {
     return Done{};
   }
 
-  enum class Of : std::uint8_t { anything, annotations, annotation };
-  struct Open {
-    Object object;
-    Of what;
-  };
-
   void gather_page(std::size_t page, std::vector<std::size_t>& seen) {
-    std::vector<Open> open;
     const ObjectId id = objects_.pages()[page];
-    const Dict dict = objects_.resolve(Object(id)).as_dict();
+    const Object dict = objects_.resolve(Object(id));
     note(id, page, seen);
-    std::vector<Open> begin;
-    const auto begin_with = [&](const Object& value, Of what) { begin.push_back({value, what}); };
-    begin_with(dict["Contents"], Of::anything);
-    for (const auto& [key, value] : dict)
-      if (key != "Contents" && key != "Annots" && !is_one_of(key, kOffPage))
-        begin_with(value, Of::anything);
-    begin_with(dict["Annots"], Of::annotations);
-    for (const Open& one : begin) {
-      open.push_back(one);
+    const Object contents = dict.as_dict()["Contents"];
+    const bool has_content = contents.is_reference() || contents.is_array();
+    bool is_first = true;
+    for (const Need& need : needs_of_page(dict.as_dict())) {
+      std::vector<Need> open = {need};
       while (!open.empty()) {
-        const Open at = open.back();
+        const Need at = open.back();
         open.pop_back();
         follow(at, page, seen, open);
       }
-      if (&one == &begin.front()) plan_.contents[page] = needs_.back().size() - 1;
+      if (std::exchange(is_first, false) && has_content)
+        plan_.contents[page] = needs_.back().size() - 1;
     }
   }
 
@@ -175,30 +128,16 @@ class Planner {
     return true;
   }
 
-  void follow(const Open& at, std::size_t page, std::vector<std::size_t>& seen,
-              std::vector<Open>& open) {
+  void follow(const Need& at, std::size_t page, std::vector<std::size_t>& seen,
+              std::vector<Need>& open) {
     Object object = at.object;
     if (object.is_reference()) {
       const ObjectId id = object.as_reference();
       object = objects_.resolve(object);
-      const Object& type = object.as_dict()["Type"];
-      if (type.is_name() && is_one_of(type.as_name(), kOtherThings)) return;
-      if (object.is_null() || !note(id, page, seen)) return;
+      if (object.is_null() || is_no_part_of_page(object) || !note(id, page, seen)) return;
     }
-    const std::size_t first_new = open.size();
-    const auto push = [&](const Object& value, Of what) {
-      if (value.is_reference() || value.is_array() || value.is_dict())
-        open.push_back({value, what});
-    };
-    const Of inner = at.what == Of::annotations ? Of::annotation : at.what;
-    for (const Object& item : object.as_array()) push(item, inner);
-    const bool is_annotation = at.what == Of::annotation && !object.is_stream();
-    for (const auto& [key, value] : object.as_dict()) {
-      if (object.is_stream() && key == "Length") continue;  // written anew
-      if (is_annotation ? !is_one_of(key, kOffAnnotation) : !is_one_of(key, kOffAnything))
-        push(value, Of::anything);
-    }
-    std::reverse(open.begin() + static_cast<std::ptrdiff_t>(first_new), open.end());
+    std::vector<Need> inner = needs_of(object, at.by);
+    open.insert(open.end(), inner.rbegin(), inner.rend());
   }
 
   template <typename IsOwn>

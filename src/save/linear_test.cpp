@@ -9,42 +9,12 @@
 #include "lumvet/save/save.h"
 #include "save/hint_tables.h"
 #include "tests/support/catch.h"
-#include "tests/support/pdf_builder.h"
+#include "tests/support/manual.h"
 
 using namespace lumvet;
 using namespace lumvet::saving;
 
 namespace {
-
-// Pages of which each has a content and a picture of its own, and which share fonts: of two in
-// turn, the first also with a picture of the third page. An outline, labels and properties.
-Document manual(int count, const std::string& catalog = "") {
-  test::PdfBuilder pdf;
-  const auto reference = [](int number) { return std::to_string(number) + " 0 R "; };
-  std::string kids;
-  for (int i = 0; i < count; ++i) {
-    kids += reference(100 + 4 * i);
-    pdf.object(100 + 4 * i, "<</Type/Page/Parent 2 0 R/Contents " + reference(101 + 4 * i) +
-                                "/Resources<</Font<</F " + reference(5 + i % 2) +
-                                ">>/XObject<</X " + reference(102 + 4 * i) +
-                                (i == 0 && count > 2 ? "/Y " + reference(110) : "") +
-                                ">>>>/Annots[" + reference(103 + 4 * i) + "]>>");
-    pdf.stream(101 + 4 * i, "", std::string(static_cast<std::size_t>(20 + i % 7), ' ') + "/X Do");
-    pdf.stream(102 + 4 * i, "/Subtype/Form/BBox[0 0 9 9]", std::to_string(i) + " w");
-    pdf.object(103 + 4 * i, "<</Subtype/Link/Rect[0 0 9 9]/Dest[" +
-                                reference(100 + 4 * ((i + 1) % count)) + "/Fit]>>");
-  }
-  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/Outlines 3 0 R/PageLabels<</Nums[0<</S/r>>]>>" +
-                    catalog + ">>");
-  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(count) +
-                    "/MediaBox[0 0 50 50]>>");
-  pdf.object(3, "<</Type/Outlines/First 4 0 R/Last 4 0 R/Count 1>>");
-  pdf.object(4, "<</Title(Bridges)/Parent 3 0 R/Dest[100 0 R/Fit]>>");
-  pdf.object(5, "<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>");
-  pdf.object(6, "<</Type/Font/Subtype/Type1/BaseFont/Courier>>");
-  pdf.object(7, "<</Title(Manual)>>");
-  return test::open(pdf.finish("/Root 1 0 R/Info 7 0 R")).value();
-}
 
 Bytes written_as(const Document& document, const SaveOptions& options) {
   BufferSink sink;
@@ -147,7 +117,7 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
   if (first >= count) return;
   const bool is_locked = GENERATE(false, true);
   const Document before =
-      manual(count, first == 0 ? "/PageMode/UseOutlines" : "/OpenAction[104 0 R/Fit]");
+      test::manual(count, first == 0 ? "/PageMode/UseOutlines" : "/OpenAction[104 0 R/Fit]");
   SaveOptions options{.layout = layout};
   if (is_locked) options.protection = NewProtection{.user_password = "ostrel"};
   const Bytes bytes = written_as(before, options);
@@ -244,7 +214,7 @@ TEST_CASE("pages without numbers and trees that go in circles are linearized too
 }
 
 TEST_CASE("the check names what a table gets wrong, and what was linearized once", "[save]") {
-  const Document before = manual(4);
+  const Document before = test::manual(4);
   CHECK(check_linearized(before).state == LinearCheck::State::no);
   const Bytes good = written_as(before, {.layout = FileLayout::linearized_classic});
   const auto changed = [&](std::string_view what, std::string_view by) {

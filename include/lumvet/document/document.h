@@ -154,6 +154,8 @@ class LUMVET_EXPORT Document {
 
   // For the rooms of this library.
   const document::Core& core() const { return *core_; }
+  // The same document, its bytes had from elsewhere. Errors: as open's.
+  Result<Document> read_from(std::shared_ptr<const ByteSource> source) const;
 
  private:
   friend class LockedDocument;

@@ -1,0 +1,192 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/save/loading.h"
+
+#include <algorithm>
+#include <set>
+
+#include "document/core.h"
+#include "lumvet/save/linear_check.h"
+#include "save/fetched_source.h"
+#include "save/linear_file.h"
+#include "save/page_needs.h"
+
+namespace lumvet {
+namespace {
+
+using saving::FetchedSource;
+using saving::Need;
+using saving::Ranges;
+using saving::Turns;
+
+double seconds_of(std::uint64_t bytes, const Link& link) {
+  constexpr double kBits = 8;
+  constexpr double kMega = 1e6;
+  return static_cast<double>(bytes) * kBits / (link.speed * kMega);
+}
+
+double seconds_of_turn(const Link& link) {
+  constexpr double kMilli = 1e-3;
+  return link.round_trip * kMilli;
+}
+
+PageLoading timed(int page, const Turns& turns, const Link& link) {
+  PageLoading loading{.page = page, .fetches = {}};
+  for (const Ranges& turn : turns) {
+    const auto ranges = turn.all();
+    if (ranges.empty()) continue;
+    const double begins = loading.seconds;
+    loading.seconds += seconds_of_turn(link);
+    for (const auto& [begin, end] : ranges) {
+      const double first_byte = loading.seconds;
+      loading.seconds += seconds_of(end - begin, link);
+      loading.bytes += end - begin;
+      loading.fetches.push_back({begin, end - begin, begins, first_byte, loading.seconds});
+    }
+  }
+  return loading;
+}
+
+// What the page leads to, level by level: what one level names can be asked for together.
+Status read_page(const Document& document, FetchedSource& source, int index) {
+  const file::ObjectStore& store = document.core().store();
+  LUMVET_TRY(const Page page, document.page(index));
+  std::vector<Need> level = saving::needs_of_page(page.dict());
+  std::set<ObjectId> seen;
+  while (!level.empty()) {
+    const std::size_t turn = source.turns();
+    std::vector<Need> next;
+    for (std::size_t i = 0; i < level.size(); ++i) {
+      const Need need = level[i];
+      Object object = need.object;
+      if (object.is_reference()) {
+        if (!seen.insert(object.as_reference()).second) continue;
+        source.begin_at(turn);
+        object = store.resolve(object);
+        if (saving::is_no_part_of_page(object)) continue;
+      }
+      if (object.is_stream()) LUMVET_CHECK(object.as_stream()->encoded());
+      for (Need& inner : saving::needs_of(object, need.by)) {
+        // What stands inside is here already; only what is named lies elsewhere.
+        (inner.object.is_reference() ? next : level).push_back(std::move(inner));
+      }
+    }
+    level = std::move(next);
+  }
+  return Done{};
+}
+
+class HintedLoading {
+ public:
+  HintedLoading(const Document& document, saving::LinearFile file, saving::HintTables tables,
+                std::uint64_t piece)
+      : file_(std::move(file)),
+        tables_(std::move(tables)),
+        pages_(file_.page_ranges(tables_)),
+        groups_(file_.group_ranges(tables_)),
+        header_(document.core().store().header().offset),
+        size_(document.file_size()),
+        piece_(piece) {}
+
+  int first_page() const { return static_cast<int>(file_.first_page()); }
+
+  // The first page is asked for with the beginning of the file, which says where it ends; any other
+  // with the groups that it uses.
+  Turns turns(int page) {
+    Turns turns(2);
+    if (!has_begun_) {
+      has_begun_ = true;
+      fetch(0, std::min(size_, piece_), turns[0]);
+      const std::uint64_t hints = file_.hints_at() + file_.hints_size();
+      fetch(0, std::max(file_.number("E"), hints) + header_, turns[1]);
+      if (page != first_page()) turns.emplace_back();
+    }
+    const auto index = static_cast<std::size_t>(page);
+    fetch(pages_[index].begin + header_, pages_[index].end + header_, turns.back());
+    for (const std::uint64_t group : tables_.pages[index].shared)
+      if (group < groups_.size())
+        fetch(groups_[group].begin + header_, groups_[group].end + header_, turns.back());
+    return turns;
+  }
+
+ private:
+  void fetch(std::uint64_t begin, std::uint64_t end, Ranges& turn) {
+    for (const auto& [from, to] : there_.missing(begin, std::min(end, size_))) {
+      turn.add(from, to);
+      there_.add(from, to);
+    }
+  }
+
+  saving::LinearFile file_;
+  saving::HintTables tables_;
+  std::vector<saving::FileRange> pages_;
+  std::vector<saving::FileRange> groups_;
+  std::uint64_t header_;
+  std::uint64_t size_;
+  std::uint64_t piece_;
+  bool has_begun_ = false;
+  Ranges there_;
+};
+
+// The file's hint tables; or why they do not count, in `because`.
+std::optional<HintedLoading> hinted(const Document& document, std::uint64_t piece,
+                                    std::string& because) {
+  auto file = saving::LinearFile::of(document);
+  if (!file) return std::nullopt;
+  const LinearCheck check = check_linearized(document);
+  if (check.state == LinearCheck::State::was_once) {
+    because = "it was updated since it was linearized";
+    return std::nullopt;
+  }
+  if (document.was_repaired()) because = "it is damaged";
+  if (!check.differences.empty()) because = "its tables are wrong: " + check.differences.front();
+  auto tables = file->tables(document);
+  if (!tables.ok() && because.empty()) because = tables.error().message();
+  if (!because.empty()) return std::nullopt;
+  return HintedLoading(document, *std::move(file), *std::move(tables), piece);
+}
+
+Status check(const LoadingOptions& options) {
+  if (options.piece == 0)
+    return Error(ErrorCode::invalid_argument, "a file is fetched in pieces of at least 1 byte");
+  if (!(options.link.round_trip >= 0) || !(options.link.speed > 0))
+    return Error(ErrorCode::invalid_argument,
+                 "a link has a round trip of 0 milliseconds or more and a speed above 0");
+  return Done{};
+}
+
+}  // namespace
+
+Result<LoadingReport> loading_of(const Document& document, const LoadingOptions& options) {
+  LUMVET_CHECK(check(options));
+  LoadingReport report;
+  report.file_bytes = document.file_size();
+  report.whole_seconds = seconds_of_turn(options.link) + seconds_of(report.file_bytes, options.link);
+  std::optional<HintedLoading> hints = hinted(document, options.piece, report.because);
+  report.is_by_hints = hints.has_value();
+  std::vector<int> pages = options.pages;
+  if (pages.empty()) {
+    pages = {hints ? hints->first_page() : 0};
+    if (const int middle = document.page_count() / 2; middle != pages.front())
+      pages.push_back(middle);
+  }
+  for (const int page : pages)
+    if (page < 0 || page >= document.page_count())
+      return Error(ErrorCode::invalid_argument,
+                   "there is no page " + std::to_string(page + 1) + "; the document has " +
+                       std::to_string(document.page_count()));
+  if (hints) {
+    for (const int page : pages)
+      report.pages.push_back(timed(page, hints->turns(page), options.link));
+    return report;
+  }
+  const auto source =
+      std::make_shared<FetchedSource>(document.core().store().source(), options.piece);
+  LUMVET_TRY(const Document fetched, document.read_from(source));
+  for (const int page : pages) {
+    LUMVET_CHECK(read_page(fetched, *source, page));
+    report.pages.push_back(timed(page, source->take(), options.link));
+  }
+  return report;
+}
+
+}  // namespace lumvet
