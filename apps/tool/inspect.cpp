@@ -10,6 +10,7 @@
 
 #include "console.h"
 #include "files.h"
+#include "inspect/comparison.h"
 #include "inspect/objects.h"
 #include "inspect/sections.h"
 #include "verbs.h"
@@ -23,6 +24,7 @@ struct Options {
   std::string object;
   bool structure = false;
   bool json = false;
+  Comparison comparison;
   Secrets secrets;
 };
 
@@ -147,7 +149,29 @@ Json tell_locked(const std::string& input, bool json) {
   return facts;
 }
 
+// All documents together, which a person wants side by side.
+int run_comparison(const Options& options) {
+  std::vector<Named> documents;
+  for (const std::string& input : options.inputs) {
+    auto document = open_document(input, options.secrets);
+    if (!document.ok()) return fail(document.error());
+    documents.emplace_back(input, *std::move(document));
+  }
+  if (!options.json) {
+    const auto compared = compare(documents, options.comparison, std::cout);
+    return compared.ok() ? kDone : fail(compared.error());
+  }
+  std::vector<Json> facts;
+  for (const auto& [name, document] : documents) facts.push_back({{"file", name}});
+  if (const auto compared = compare(documents, options.comparison, facts); !compared.ok())
+    return fail(compared.error());
+  const Json all = facts.size() == 1 ? facts[0] : Json(facts);
+  std::cout << all.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+  return kDone;
+}
+
 int run(const Options& options) {
+  if (options.comparison.is_asked()) return run_comparison(options);
   if (!options.object.empty() && !parse_object(options.object))
     return wrong_usage("--object takes a number, as in --object 12, not '" + options.object + "'");
   Json all = Json::array();
@@ -214,13 +238,17 @@ void add_inspect(CLI::App& app, Run& chosen) {
       ->excludes(show)
       ->excludes(object);
   verb->add_flag("--json", options->json, "Print the same facts for programs");
+  add_comparison_options(*verb, options->comparison);
+  verb->add_flag("--replace", options->comparison.replace, "Replace the picture if it is there");
   add_secret_options(*verb, options->secrets);
   verb->footer(help_on_sections() +
                "\nExamples:\n"
                "  lumvet inspect report.pdf\n"
                "  lumvet inspect report.pdf annex.pdf --json\n"
                "  lumvet inspect form.pdf --show form,annotations\n"
-               "  lumvet inspect odd.pdf --object 12");
+               "  lumvet inspect odd.pdf --object 12\n"
+               "  lumvet inspect manual.pdf web/manual.pdf --loading --load-pages 1,1500 "
+               "--waterfall loading.png");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

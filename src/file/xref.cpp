@@ -88,8 +88,8 @@ class XrefReader {
   // while its end is not reached.
   Result<XrefSection> read_table(objects::Lexer& beginning, std::uint64_t offset,
                                  std::uint64_t shift) {
-    constexpr std::uint64_t kRow = 20;      // bytes
-    constexpr std::uint64_t kRest = 4096;   // of a table, behind its rows
+    constexpr std::uint64_t kRow = 20;     // bytes
+    constexpr std::uint64_t kRest = 4096;  // of a table, behind its rows
     const std::size_t at = beginning.position();
     const auto first = beginning.next();
     const auto count = beginning.next();
@@ -100,8 +100,7 @@ class XrefReader {
          window = std::min(all, window * 8)) {
       LUMVET_TRY(const ByteSlice bytes, source_->slice(offset, window));
       Findings met;
-      Result<XrefSection> section =
-          XrefSection::read_table(bytes, at, offset, shift, limits_, met);
+      Result<XrefSection> section = XrefSection::read_table(bytes, at, offset, shift, limits_, met);
       const bool is_cut = bytes.size() == window && window < all;
       if (!section.ok() && section.error().code() == ErrorCode::malformed && is_cut) continue;
       for (Finding& finding : met.list()) findings_.add(std::move(finding));

@@ -63,7 +63,8 @@ class LinearChecker {
   std::size_t objects_within(std::uint64_t from, std::uint64_t to) const {
     auto at = objects_.lower_bound(from);
     std::size_t count = 0;
-    for (; at != objects_.end() && at->first < to; ++at) count += at->first != file_.hints_at() ? 1 : 0;
+    for (; at != objects_.end() && at->first < to; ++at)
+      count += at->first != file_.hints_at() ? 1 : 0;
     return count;
   }
 

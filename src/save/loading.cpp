@@ -159,8 +159,10 @@ Status check(const LoadingOptions& options) {
 Result<LoadingReport> loading_of(const Document& document, const LoadingOptions& options) {
   LUMVET_CHECK(check(options));
   LoadingReport report;
+  report.link = options.link;
   report.file_bytes = document.file_size();
-  report.whole_seconds = seconds_of_turn(options.link) + seconds_of(report.file_bytes, options.link);
+  report.whole_seconds =
+      seconds_of_turn(options.link) + seconds_of(report.file_bytes, options.link);
   std::optional<HintedLoading> hints = hinted(document, options.piece, report.because);
   report.is_by_hints = hints.has_value();
   std::vector<int> pages = options.pages;
@@ -171,9 +173,9 @@ Result<LoadingReport> loading_of(const Document& document, const LoadingOptions&
   }
   for (const int page : pages)
     if (page < 0 || page >= document.page_count())
-      return Error(ErrorCode::invalid_argument,
-                   "there is no page " + std::to_string(page + 1) + "; the document has " +
-                       std::to_string(document.page_count()));
+      return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(page + 1) +
+                                                    "; the document has " +
+                                                    std::to_string(document.page_count()));
   if (hints) {
     for (const int page : pages)
       report.pages.push_back(timed(page, hints->turns(page), options.link));

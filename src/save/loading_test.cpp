@@ -31,7 +31,8 @@ Bytes bytes_of(const Document& document) {
 }
 
 // The places of what a page of test::manual is made of, streams and all.
-std::vector<std::pair<std::uint64_t, std::uint64_t>> places_of(const Document& document, int index) {
+std::vector<std::pair<std::uint64_t, std::uint64_t>> places_of(const Document& document,
+                                                               int index) {
   const Page page = document.page(index).value();
   const Dict resources = document.resolve(page.dict()["Resources"]).as_dict();
   const Object notes = document.resolve(page.dict()["Annots"]);
@@ -142,7 +143,8 @@ TEST_CASE("a linearized file is fetched in few requests", "[save]") {
 TEST_CASE("times are those of the link", "[save]") {
   const Document document = saved(test::manual(3), {.layout = FileLayout::linearized});
   const Link link{.round_trip = 100, .speed = 0.008};  // 1000 bytes a second
-  const LoadingReport report = loading_of(document, {.pages = {0}, .link = link, .piece = 500}).value();
+  const LoadingReport report =
+      loading_of(document, {.pages = {0}, .link = link, .piece = 500}).value();
   const auto& fetches = report.pages[0].fetches;
   REQUIRE(fetches.size() == 2);
   CHECK(fetches[0].begins == 0);
@@ -167,7 +169,8 @@ TEST_CASE("a file whose hint tables do not count is read by its cross references
 
   std::string wrong(as_text(bytes_of(linearized)));
   wrong.replace(wrong.find("/N 5"), 4, "/N 4");
-  const LoadingReport other = loading_of(Document::open(Bytes(wrong.begin(), wrong.end())).value()).value();
+  const LoadingReport other =
+      loading_of(Document::open(Bytes(wrong.begin(), wrong.end())).value()).value();
   CHECK_FALSE(other.is_by_hints);
   CHECK_THAT(other.because, Catch::StartsWith("its tables are wrong: /N, the number of pages"));
 }

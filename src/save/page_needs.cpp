@@ -48,8 +48,7 @@ constexpr std::array kOtherThings = {Key("Page"),           Key("Pages"),      K
                                      Key("Template")};
 
 void push(const Object& object, NeededBy by, std::vector<Need>& needs) {
-  if (object.is_reference() || object.is_array() || object.is_dict())
-    needs.push_back({object, by});
+  if (object.is_reference() || object.is_array() || object.is_dict()) needs.push_back({object, by});
 }
 
 }  // namespace

@@ -2,8 +2,9 @@
 // What a viewer at the other end of a slow link has to fetch of a file before it can show a page:
 // which ranges, in how many requests, and how long that takes.
 //
-//   const auto before = lumvet::loading_of(manual, {.pages = {0, 1499}}).value();
-//   std::cout << before.pages[1].fetches.size() << " requests, " << before.pages[1].seconds << " s";
+//   const auto report = lumvet::loading_of(manual, {.pages = {0, 1499}}).value();
+//   const lumvet::PageLoading& page = report.pages[1];
+//   std::cout << page.fetches.size() << " requests, " << page.seconds << " s";
 //
 // A linearized file is fetched by its hint tables. Any other file is read through its cross
 // references, by really reading it: each thing that is needed is asked for when something that was
@@ -51,9 +52,10 @@ struct PageLoading {
 };
 
 struct LoadingReport {
-  bool is_by_hints = false;   // rather than by the cross references
-  std::string because;        // why not, of a file that says it is linearized
-  std::vector<PageLoading> pages;
+  bool is_by_hints = false;  // rather than by the cross references
+  std::string because = {};  // why not, of a file that says it is linearized
+  Link link = {};
+  std::vector<PageLoading> pages = {};
   std::uint64_t file_bytes = 0;
   double whole_seconds = 0;  // for the whole file in one request
 };

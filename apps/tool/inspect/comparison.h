@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: Apache-2.0
+// Documents side by side: what their bytes are spent on, and how they load over a link.
+#pragma once
+
+#include <string>
+#include <utility>
+#include <vector>
+
+#include <lumvet/save/loading.h>
+#include <CLI/CLI.hpp>
+
+#include "sections.h"
+
+namespace tool {
+
+// A document with the name it goes by.
+using Named = std::pair<std::string, lumvet::Document>;
+
+// As it is asked for on the command line.
+struct Comparison {
+  bool sizes = false;
+  bool loading = false;
+  std::string pages;
+  double round_trip = lumvet::Link().round_trip;
+  double speed = lumvet::Link().speed;
+  std::string picture;  // a file
+  bool replace = false;
+
+  bool is_asked() const { return sizes || loading || !picture.empty(); }
+};
+
+void add_comparison_options(CLI::App& verb, Comparison& comparison);
+
+// Prints tables, or sets keys of the facts of each document, and draws the picture.
+lumvet::Status compare(const std::vector<Named>& documents, const Comparison& comparison,
+                       std::ostream& out);
+lumvet::Status compare(const std::vector<Named>& documents, const Comparison& comparison,
+                       std::vector<Json>& facts);
+
+}  // namespace tool

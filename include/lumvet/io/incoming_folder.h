@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: Apache-2.0
+// A folder into which others put files, each of which is to be worked on once: when it has arrived
+// whole, and not again after a restart. What is done is written to a journal in the folder.
+//
+//   auto folder = lumvet::IncomingFolder::open("uploads", {.ending = ".pdf"});
+//   for (const lumvet::IncomingFile& file : folder->ready().value()) {
+//     folder->begin(file);
+//     work_on(file.path) ? folder->finish(file) : folder->put_aside(file, "why not");
+//   }
+//
+// The folder is looked at when ready() is called, which works on every file system, mounted ones
+// too. Threads: one thread at a time, and one program at a time for a folder. Since: 0.2
+#pragma once
+
+#include <chrono>
+#include <filesystem>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "lumvet/base/export.h"
+#include "lumvet/base/result.h"
+
+namespace lumvet {
+
+struct IncomingFile {
+  std::filesystem::path path;
+  std::uint64_t size = 0;     // bytes
+  std::int64_t modified = 0;  // nanoseconds, as the file system counts them
+  bool was_begun = false;     // by a run that ended before it was finished
+  auto operator<=>(const IncomingFile&) const = default;
+};
+
+struct IncomingOptions {
+  std::string ending = {};  // of names that count, in any case; hidden ones never do
+  // A file has arrived when two looks so far apart find it the same.
+  std::chrono::milliseconds settles_in = std::chrono::seconds(2);
+  std::filesystem::path failed = {};  // a folder; without one "failed" within
+};
+
+class LUMVET_EXPORT IncomingFolder {
+ public:
+  // Errors: io, when it is no folder or its journal cannot be read.
+  static Result<IncomingFolder> open(const std::filesystem::path& folder,
+                                     const IncomingOptions& options = {});
+
+  // Those that have arrived and were neither finished nor put aside, by name. Ones that were begun
+  // twice and never finished are put aside, since they may be why. Errors: io.
+  Result<std::vector<IncomingFile>> ready();
+  // Whether there are files that have not settled yet, as far as the last look showed.
+  bool is_waiting() const { return is_waiting_; }
+
+  // Each is on disk when it returns. Errors: io.
+  Status begin(const IncomingFile& file);
+  Status finish(const IncomingFile& file);
+  // Moves the file to the failed ones, with the reason as a text beside it; gives where it is now.
+  Result<std::filesystem::path> put_aside(const IncomingFile& file, const std::string& reason);
+
+ private:
+  // What is known of a file that has one size and time.
+  struct Entry {
+    std::uint64_t size = 0;
+    std::int64_t modified = 0;
+    int begun = 0;
+    bool is_finished = false;
+  };
+  struct Look {
+    std::uint64_t size = 0;
+    std::int64_t modified = 0;
+    std::chrono::steady_clock::time_point since;
+  };
+
+  IncomingFolder(std::filesystem::path folder, IncomingOptions options)
+      : folder_(std::move(folder)), options_(std::move(options)) {}
+  Status read_journal();
+  Status write_journal() const;
+  void note(const std::string& line);
+  Status append(const std::string& word, const IncomingFile& file);
+  bool counts(const std::filesystem::directory_entry& entry) const;
+  std::filesystem::path journal() const;
+
+  std::filesystem::path folder_;
+  IncomingOptions options_;
+  std::map<std::string, Entry> entries_;  // by name
+  std::map<std::string, Look> looks_;     // by name, of those that may still grow
+  bool is_waiting_ = false;
+};
+
+}  // namespace lumvet

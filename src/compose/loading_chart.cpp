@@ -1,0 +1,165 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/compose/loading_chart.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdio>
+
+#include "compose/chart_page.h"
+#include "fonts/substitute.h"
+
+namespace lumvet {
+namespace {
+
+using compose::ChartPage;
+using compose::Color;
+using compose::Side;
+
+constexpr double kWidth = 840;  // points
+constexpr double kHeight = 525;
+constexpr double kMargin = 32;
+constexpr double kBetween = 44;
+constexpr double kTop = 112;  // of the bars
+constexpr double kBottom = kHeight - 52;
+
+constexpr Color kPaper = {0.984, 0.98, 0.969};
+constexpr Color kInk = {0.122, 0.161, 0.2};
+constexpr Color kFaint = {0.42, 0.45, 0.48};
+constexpr Color kGrid = {0.89, 0.88, 0.85};
+constexpr Color kWaiting = {0.8, 0.79, 0.75};
+constexpr std::array<Color, 4> kArriving = {
+    {{0.13, 0.42, 0.44}, {0.78, 0.52, 0.16}, {0.44, 0.29, 0.5}, {0.62, 0.25, 0.24}}};
+
+std::string printed(double value, int digits) {
+  std::array<char, 64> text{};
+  std::snprintf(text.data(), text.size(), "%.*f", digits, value);
+  return text.data();
+}
+
+std::string size_text(std::uint64_t bytes) {
+  constexpr double kKilo = 1000;
+  const auto size = static_cast<double>(bytes);
+  if (size < kKilo) return std::to_string(bytes) + " bytes";
+  if (size < kKilo * kKilo) return printed(size / kKilo, size < 10 * kKilo ? 1 : 0) + " kB";
+  return printed(size / (kKilo * kKilo), 1) + " MB";
+}
+
+double seconds_of(const LoadingReport& report) {
+  double seconds = 0;
+  for (const PageLoading& page : report.pages) seconds += page.seconds;
+  return seconds;
+}
+
+// 1, 2 or 5 times a power of ten, so that there are few ticks.
+double tick_of(double seconds) {
+  constexpr double kMostTicks = 5;
+  const double least = std::max(seconds, 1e-6) / kMostTicks;
+  const double power = std::pow(10, std::floor(std::log10(least)));
+  for (const double factor : {1.0, 2.0, 5.0})
+    if (factor * power >= least) return factor * power;
+  return 10 * power;
+}
+
+struct Panel {
+  double left;
+  double width;
+  double seconds;  // that are as long as it is wide
+};
+
+void draw_axis(const Panel& panel, ChartPage& page) {
+  const double tick = tick_of(panel.seconds);
+  const int digits = tick < 0.1 ? 2 : (tick < 1 ? 1 : 0);
+  for (int i = 0; i * tick <= panel.seconds * 1.0001; ++i) {
+    const double x = panel.left + panel.width * i * tick / panel.seconds;
+    page.fill(x - 0.25, kTop, 0.5, kBottom - kTop, kGrid);
+    page.write(printed(i * tick, digits) + " s", x, kBottom + 14, 8.5, kFaint, Side::middle);
+  }
+}
+
+void draw_pages(const Panel& panel, const LoadingReport& report, ChartPage& page) {
+  std::size_t requests = 0;
+  for (const PageLoading& one : report.pages) requests += one.fetches.size();
+  constexpr double kHeading = 17;
+  constexpr double kHighest = 26;
+  constexpr double kNamed = 8;  // rows as high as this have room for a number
+  const double room = kBottom - kTop - kHeading * static_cast<double>(report.pages.size()) - 8;
+  const double row =
+      std::min(kHighest, room / static_cast<double>(std::max<std::size_t>(1, requests)));
+  double top = kTop + 2;
+  double from = 0;
+  for (std::size_t i = 0; i < report.pages.size(); ++i) {
+    const PageLoading& one = report.pages[i];
+    const Color& color = kArriving[i % kArriving.size()];
+    page.write("page " + std::to_string(one.page + 1) + ": " + std::to_string(one.fetches.size()) +
+                   (one.fetches.size() == 1 ? " request, " : " requests, ") + size_text(one.bytes) +
+                   ", " + printed(one.seconds, 2) + " s",
+               panel.left + 3, top + 11, 9.5, color);
+    top += kHeading;
+    for (const Fetch& fetch : one.fetches) {
+      const auto x = [&](double seconds) {
+        return panel.left + panel.width * (from + seconds) / panel.seconds;
+      };
+      const double high = std::max(0.4, row * 0.7);
+      page.fill(x(fetch.begins), top, x(fetch.first_byte) - x(fetch.begins), high, kWaiting);
+      page.fill(x(fetch.first_byte), top, std::max(0.6, x(fetch.ends) - x(fetch.first_byte)), high,
+                color);
+      if (row >= kNamed) {
+        const bool fits = x(fetch.ends) + 42 < panel.left + panel.width;
+        page.write(size_text(fetch.length), fits ? x(fetch.ends) + 4 : x(fetch.begins) - 4,
+                   top + high / 2 + 2.8, 8, kFaint, fits ? Side::left : Side::right);
+      }
+      top += row;
+    }
+    from += one.seconds;
+  }
+}
+
+void draw_panel(const Panel& panel, const ChartedLoading& loading, ChartPage& page) {
+  const LoadingReport& report = loading.report;
+  page.write(loading.name, panel.left, 84, 12.5, kInk, Side::left, panel.width);
+  page.write(size_text(report.file_bytes) + ", fetched by its " +
+                 (report.is_by_hints ? "hint tables" : "cross references") + "; all of it takes " +
+                 printed(report.whole_seconds, 1) + " s",
+             panel.left, 99, 9, kFaint, Side::left, panel.width);
+  draw_axis(panel, page);
+  draw_pages(panel, report, page);
+}
+
+void draw_legend(const Link& link, ChartPage& page) {
+  page.write("Until a page can be shown", kMargin, 40, 18, kInk);
+  page.write("over a link of " + printed(link.speed, link.speed < 10 ? 1 : 0) + " Mbit/s with " +
+                 printed(link.round_trip, 0) + " ms to and fro",
+             kMargin, 56, 10, kFaint);
+  const double right = kWidth - kMargin;
+  page.fill(right - 184, 45, 18, 9, kWaiting);
+  page.write("asked for", right - 162, 53, 9.5, kFaint);
+  page.fill(right - 102, 45, 18, 9, kArriving[0]);
+  page.fill(right - 82, 45, 18, 9, kArriving[1]);
+  page.write("bytes arrive", right - 58, 53, 9.5, kFaint);
+}
+
+}  // namespace
+
+Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
+                               const FontSupply& fonts) {
+  constexpr std::size_t kMost = 4;
+  if (loadings.empty() || loadings.size() > kMost)
+    return Error(ErrorCode::invalid_argument, "1 to 4 documents have room beside each other");
+  LUMVET_TRY(auto program, fonts::find_face("", fonts.fonts()));
+  LUMVET_TRY(compose::TextFont font, compose::TextFont::of(std::move(program)));
+  ChartPage page(kWidth, kHeight, std::move(font));
+  page.fill(0, 0, kWidth, kHeight, kPaper);
+  draw_legend(loadings.front().report.link, page);
+  double seconds = 0.01;
+  for (const ChartedLoading& loading : loadings)
+    seconds = std::max(seconds, seconds_of(loading.report));
+  const auto count = static_cast<double>(loadings.size());
+  const double width = (kWidth - 2 * kMargin - (count - 1) * kBetween) / count;
+  for (std::size_t i = 0; i < loadings.size(); ++i)
+    draw_panel({kMargin + static_cast<double>(i) * (width + kBetween), width, seconds * 1.02},
+               loadings[i], page);
+  return page.finish("a chart of loading");
+}
+
+}  // namespace lumvet

@@ -1,0 +1,201 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/io/incoming_folder.h"
+
+#include <algorithm>
+#include <cctype>
+#include <fstream>
+#include <sstream>
+
+#include "lumvet/io/byte_sink.h"
+
+namespace lumvet {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr const char* kJournal = ".lumvet-journal";
+constexpr int kMostBegun = 2;
+
+Error cannot(const std::string& what, const fs::path& path, const std::error_code& reason) {
+  return Error(ErrorCode::io, "cannot " + what + " " + path.string() + ": " + reason.message());
+}
+
+// Names may hold any byte but '/' and 0, and a line of the journal ends at a line end.
+std::string on_one_line(const std::string& name) {
+  std::string out;
+  for (const char byte : name) {
+    if (byte == '\n')
+      out += "\\n";
+    else if (byte == '\\')
+      out += "\\\\";
+    else
+      out += byte;
+  }
+  return out;
+}
+
+std::string from_one_line(const std::string& text) {
+  std::string out;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    if (text[i] == '\\' && i + 1 < text.size())
+      out += text[++i] == 'n' ? '\n' : text[i];
+    else
+      out += text[i];
+  }
+  return out;
+}
+
+std::string line_of(const std::string& word, std::uint64_t size, std::int64_t modified,
+                    const std::string& name) {
+  return word + " " + std::to_string(size) + " " + std::to_string(modified) + " " +
+         on_one_line(name) + "\n";
+}
+
+// A name in a folder that nothing has yet.
+fs::path free_name(const fs::path& folder, const fs::path& name) {
+  fs::path path = folder / name;
+  std::error_code ignored;
+  for (int i = 2; fs::exists(fs::symlink_status(path, ignored)); ++i)
+    path = folder / (name.stem().string() + "-" + std::to_string(i) + name.extension().string());
+  return path;
+}
+
+}  // namespace
+
+Result<IncomingFolder> IncomingFolder::open(const fs::path& folder,
+                                            const IncomingOptions& options) {
+  std::error_code reason;
+  if (!fs::is_directory(folder, reason))
+    return Error(ErrorCode::io, folder.string() + " is no folder that can be watched");
+  IncomingFolder incoming(folder, options);
+  if (incoming.options_.failed.empty()) incoming.options_.failed = folder / "failed";
+  LUMVET_CHECK(incoming.read_journal());
+  LUMVET_CHECK(incoming.write_journal());
+  return incoming;
+}
+
+fs::path IncomingFolder::journal() const { return folder_ / kJournal; }
+
+Status IncomingFolder::read_journal() {
+  std::error_code reason;
+  if (!fs::exists(journal(), reason)) return Done{};
+  std::ifstream in(journal(), std::ios::binary);
+  if (!in) return Error(ErrorCode::io, "cannot read " + journal().string());
+  for (std::string line; std::getline(in, line);) note(line);
+  return Done{};
+}
+
+void IncomingFolder::note(const std::string& line) {
+  std::istringstream words(line);
+  std::string word;
+  Entry entry;
+  std::string name;
+  if (!(words >> word >> entry.size >> entry.modified) || words.get() != ' ') return;
+  std::getline(words, name);
+  Entry& known = entries_[from_one_line(name)];
+  if (known.size != entry.size || known.modified != entry.modified) known = entry;
+  if (word == "begun") ++known.begun;
+  if (word == "finished") known.is_finished = true;
+}
+
+// Without what is no longer in the folder, so that it does not grow for ever.
+Status IncomingFolder::write_journal() const {
+  std::string text;
+  std::error_code reason;
+  for (const auto& [name, entry] : entries_) {
+    if (!fs::exists(folder_ / name, reason)) continue;
+    for (int i = 0; i < entry.begun && !entry.is_finished; ++i)
+      text += line_of("begun", entry.size, entry.modified, name);
+    if (entry.is_finished) text += line_of("finished", entry.size, entry.modified, name);
+  }
+  LUMVET_TRY(AtomicFile file, AtomicFile::create(journal(), IfExists::replace));
+  LUMVET_CHECK(file.write(as_bytes(text)));
+  return file.commit();
+}
+
+Status IncomingFolder::append(const std::string& word, const IncomingFile& file) {
+  const std::string line = line_of(word, file.size, file.modified, file.path.filename().string());
+  std::error_code reason;
+  const std::uint64_t size = fs::file_size(journal(), reason);
+  if (reason) return cannot("read", journal(), reason);
+  LUMVET_CHECK(append_bytes(journal(), size, as_bytes(line)));
+  note(line.substr(0, line.size() - 1));
+  return Done{};
+}
+
+bool IncomingFolder::counts(const fs::directory_entry& entry) const {
+  std::error_code ignored;
+  if (!entry.is_regular_file(ignored)) return false;
+  const std::string name = entry.path().filename().string();
+  const std::string& ending = options_.ending;
+  if (name.starts_with('.') || name.size() < ending.size()) return false;
+  return std::equal(ending.rbegin(), ending.rend(), name.rbegin(), [](char a, char b) {
+    return std::tolower(static_cast<unsigned char>(a)) ==
+           std::tolower(static_cast<unsigned char>(b));
+  });
+}
+
+Result<std::vector<IncomingFile>> IncomingFolder::ready() {
+  std::error_code reason;
+  fs::directory_iterator entries(folder_, reason);
+  if (reason) return cannot("look into", folder_, reason);
+  const auto now = std::chrono::steady_clock::now();
+  std::map<std::string, Look> looks;
+  std::vector<IncomingFile> arrived;
+  std::vector<IncomingFile> hopeless;
+  is_waiting_ = false;
+  for (const fs::directory_entry& found : entries) {
+    if (!counts(found)) continue;
+    std::error_code gone;
+    IncomingFile file{found.path(), found.file_size(gone), 0, false};
+    if (!gone) file.modified = found.last_write_time(gone).time_since_epoch().count();
+    if (gone) continue;  // somebody took it away meanwhile
+    const std::string name = file.path.filename().string();
+    const auto entry = entries_.find(name);
+    const bool is_known = entry != entries_.end() && entry->second.size == file.size &&
+                          entry->second.modified == file.modified;
+    if (is_known && entry->second.is_finished) continue;
+    const auto look = looks_.find(name);
+    const bool is_same = look != looks_.end() && look->second.size == file.size &&
+                         look->second.modified == file.modified;
+    looks[name] = is_same ? look->second : Look{file.size, file.modified, now};
+    if (!is_same || now - look->second.since < options_.settles_in) {
+      is_waiting_ = true;
+      continue;
+    }
+    file.was_begun = is_known && entry->second.begun > 0;
+    (is_known && entry->second.begun >= kMostBegun ? hopeless : arrived).push_back(file);
+  }
+  looks_ = std::move(looks);
+  for (const IncomingFile& file : hopeless)
+    LUMVET_CHECK(put_aside(file, "the program ended twice while it was working on it"));
+  std::sort(arrived.begin(), arrived.end());
+  return arrived;
+}
+
+Status IncomingFolder::begin(const IncomingFile& file) { return append("begun", file); }
+Status IncomingFolder::finish(const IncomingFile& file) { return append("finished", file); }
+
+Result<fs::path> IncomingFolder::put_aside(const IncomingFile& file, const std::string& reason) {
+  std::error_code failed;
+  fs::create_directories(options_.failed, failed);
+  if (failed) return cannot("make the folder", options_.failed, failed);
+  const fs::path name = file.path.filename();
+  const fs::path place = free_name(options_.failed, name);
+  LUMVET_TRY(AtomicFile note, AtomicFile::create(place.string() + ".txt", IfExists::replace));
+  LUMVET_CHECK(note.write(as_bytes(reason + "\n")));
+  LUMVET_CHECK(note.commit());
+  fs::rename(file.path, place, failed);
+  if (failed == std::errc::cross_device_link) {
+    failed.clear();
+    fs::copy_file(file.path, place, failed);
+    if (!failed) fs::remove(file.path, failed);
+  }
+  if (failed) return cannot("move away", file.path, failed);
+  entries_.erase(name.string());
+  looks_.erase(name.string());
+  return place;
+}
+
+}  // namespace lumvet

@@ -1,0 +1,144 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/io/incoming_folder.h"
+
+#include <fstream>
+#include <thread>
+
+#include "tests/support/catch.h"
+#include "tests/support/temporary_folder.h"
+
+using namespace lumvet;
+using namespace std::chrono_literals;
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr auto kShort = 20ms;
+
+void write(const fs::path& path, const std::string& text) {
+  std::ofstream(path, std::ios::binary | std::ios::app) << text;
+}
+
+std::string read(const fs::path& path) {
+  std::ifstream in(path, std::ios::binary);
+  return {std::istreambuf_iterator<char>(in), {}};
+}
+
+IncomingFolder open(const fs::path& folder) {
+  return IncomingFolder::open(folder, {.ending = ".pdf", .settles_in = kShort}).value();
+}
+
+std::vector<std::string> names(const std::vector<IncomingFile>& files) {
+  std::vector<std::string> all;
+  for (const IncomingFile& file : files) all.push_back(file.path.filename().string());
+  return all;
+}
+
+// After two looks, the second late enough.
+std::vector<IncomingFile> settled(IncomingFolder& folder) {
+  REQUIRE(folder.ready().ok());
+  std::this_thread::sleep_for(2 * kShort);
+  return folder.ready().value();
+}
+
+using Names = std::vector<std::string>;
+
+}  // namespace
+
+TEST_CASE("a file counts once it has stopped growing", "[io]") {
+  const test::TemporaryFolder place;
+  IncomingFolder folder = open(place.path());
+  CHECK(folder.ready().value().empty());
+  CHECK_FALSE(folder.is_waiting());
+  write(place.path() / "b.PDF", "half");
+  write(place.path() / "a.pdf", "whole");
+  write(place.path() / ".hidden.pdf", "x");
+  write(place.path() / "notes.txt", "x");
+  fs::create_directory(place.path() / "folder.pdf");
+  CHECK(folder.ready().value().empty());
+  CHECK(folder.is_waiting());
+  std::this_thread::sleep_for(2 * kShort);
+  write(place.path() / "b.PDF", " and more");
+  CHECK(names(folder.ready().value()) == Names{"a.pdf"});
+  CHECK(folder.is_waiting());
+  CHECK(names(settled(folder)) == Names{"a.pdf", "b.PDF"});
+  CHECK_FALSE(folder.is_waiting());
+}
+
+TEST_CASE("each file is worked on once, over restarts too", "[io]") {
+  const test::TemporaryFolder place;
+  const std::string odd = "line\nend \\ and blank.pdf";
+  for (const std::string& name : {std::string("a.pdf"), odd, std::string("c.pdf")})
+    write(place.path() / name, "bytes");
+  {
+    IncomingFolder folder = open(place.path());
+    const auto files = settled(folder);
+    REQUIRE(names(files) == Names{"a.pdf", "c.pdf", odd});
+    for (const int done : {0, 2}) {
+      REQUIRE(folder.begin(files[static_cast<std::size_t>(done)]).ok());
+      REQUIRE(folder.finish(files[static_cast<std::size_t>(done)]).ok());
+    }
+    REQUIRE(folder.begin(files[1]).ok());  // and then it was killed
+    CHECK(names(folder.ready().value()) == Names{"c.pdf"});
+  }
+  IncomingFolder folder = open(place.path());
+  auto files = settled(folder);
+  REQUIRE(names(files) == Names{"c.pdf"});
+  CHECK(files[0].was_begun);
+  // Another file of the same name is another file.
+  write(place.path() / "a.pdf", " changed");
+  files = settled(folder);
+  CHECK(names(files) == Names{"a.pdf", "c.pdf"});
+  CHECK_FALSE(files[0].was_begun);
+}
+
+TEST_CASE("what failed is put aside with its reason", "[io]") {
+  const test::TemporaryFolder place;
+  IncomingFolder folder = open(place.path());
+  for (int i = 0; i < 2; ++i) {
+    write(place.path() / "a.pdf", std::string(static_cast<std::size_t>(i + 1), 'x'));
+    const auto files = settled(folder);
+    REQUIRE(files.size() == 1);
+    REQUIRE(folder.begin(files[0]).ok());
+    const fs::path now = folder.put_aside(files[0], "it is cut off").value();
+    CHECK(now == place.path() / "failed" / (i == 0 ? "a.pdf" : "a-2.pdf"));
+    CHECK(read(now).size() == static_cast<std::size_t>(i + 1));
+    CHECK(read(now.string() + ".txt") == "it is cut off\n");
+    CHECK_FALSE(fs::exists(place.path() / "a.pdf"));
+    CHECK(settled(folder).empty());
+  }
+}
+
+TEST_CASE("a file that ends the program twice is put aside", "[io]") {
+  const test::TemporaryFolder place;
+  write(place.path() / "bomb.pdf", "x");
+  for (int run = 0; run < 2; ++run) {
+    IncomingFolder folder = open(place.path());
+    const auto files = settled(folder);
+    REQUIRE(names(files) == Names{"bomb.pdf"});
+    CHECK(files[0].was_begun == (run > 0));
+    REQUIRE(folder.begin(files[0]).ok());
+  }
+  IncomingFolder folder = open(place.path());
+  CHECK(settled(folder).empty());
+  CHECK(read(place.path() / "failed" / "bomb.pdf.txt") ==
+        "the program ended twice while it was working on it\n");
+}
+
+TEST_CASE("the journal forgets what is gone and bears damage", "[io]") {
+  const test::TemporaryFolder place;
+  write(place.path() / "a.pdf", "x");
+  {
+    IncomingFolder folder = open(place.path());
+    const auto files = settled(folder);
+    REQUIRE(folder.begin(files.at(0)).ok());
+    REQUIRE(folder.finish(files.at(0)).ok());
+  }
+  fs::remove(place.path() / "a.pdf");
+  write(place.path() / ".lumvet-journal", "nonsense\nbegun 5\n\n");
+  write(place.path() / "b.pdf", "x");
+  IncomingFolder folder = open(place.path());
+  CHECK(read(place.path() / ".lumvet-journal").empty());
+  CHECK(names(settled(folder)) == Names{"b.pdf"});
+  CHECK(IncomingFolder::open(place.path() / "none").error().code() == ErrorCode::io);
+}
