@@ -16,6 +16,7 @@ struct Saving {
   std::string output;
   std::string layout = "compact";
   bool replace = false;
+  bool keep_times = false;
   bool appends = false;
   bool only_plans = false;
   Protecting protecting = {};

@@ -2,13 +2,16 @@
 #include "lumvet/io/byte_sink.h"
 
 #include <fcntl.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
 #include <algorithm>
+#include <array>
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
+#include <optional>
 #include <string>
 
 namespace lumvet {
@@ -54,18 +57,39 @@ Error cannot(const char* what, const fs::path& path, int reason) {
                std::string("cannot ") + what + " " + path.string() + ": " + std::strerror(reason));
 }
 
-// A name in the same folder that nothing has yet, as a pattern for mkstemp.
-std::string temporary_pattern(const fs::path& path) {
-  return (path.parent_path() / ("." + path.filename().string() + ".XXXXXX")).string();
+// What a file is called in its folder before it has its own name; the same few names every time,
+// so that what a killed program left is found by the next.
+std::string temporary_name_of(const fs::path& path, int index) {
+  constexpr std::size_t kLongest = 200;  // bytes, so that there is room for the rest
+  std::string name = path.filename().string();
+  name.resize(std::min(name.size(), kLongest));
+  return (path.parent_path() / ("." + name + ".part" + std::to_string(index))).string();
 }
 
+constexpr int kMostTemporary = 100;
 constexpr std::size_t kBuffered = 1 << 18;
+
+// Takes away what programs that were killed have left. A living one holds a lock on its file.
+void remove_abandoned(const fs::path& path) {
+  for (int i = 0; i < kMostTemporary; ++i) {
+    const std::string name = temporary_name_of(path, i);
+    const int file = ::open(name.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
+    if (file < 0) return;
+    struct stat own {};
+    struct stat named {};
+    if (::flock(file, LOCK_EX | LOCK_NB) == 0 && ::fstat(file, &own) == 0 &&
+        ::lstat(name.c_str(), &named) == 0 && own.st_ino == named.st_ino)
+      ::unlink(name.c_str());
+    ::close(file);
+  }
+}
 
 }  // namespace
 
 struct AtomicFile::Impl {
   fs::path path;
   IfExists if_exists = IfExists::refuse;
+  std::optional<std::array<timespec, 2>> times;  // last read and last written, to be set
   int file = -1;
   std::string temporary_name;  // empty while the file has no name
   Bytes buffer;
@@ -115,9 +139,8 @@ struct AtomicFile::Impl {
   Status name_replacing() {
     if (temporary_name.empty()) {
       // A nameless file cannot take a name that is in use, so it first gets one of its own.
-      for (int attempt = 0; attempt < 100 && temporary_name.empty(); ++attempt) {
-        std::string candidate = temporary_pattern(path);
-        candidate.replace(candidate.size() - 6, 6, std::to_string(::getpid() * 100L + attempt));
+      for (int i = 0; i < kMostTemporary && temporary_name.empty(); ++i) {
+        const std::string candidate = temporary_name_of(path, i);
         const int reason = give_name(candidate);
         if (reason == 0) temporary_name = candidate;
         if (reason != 0 && reason != EEXIST) return cannot("name", path, reason);
@@ -144,20 +167,34 @@ Result<AtomicFile> AtomicFile::create(const fs::path& path, IfExists if_exists) 
     return Error(ErrorCode::io, "cannot write " + path.string() + ": it is a folder");
   if (there && if_exists == IfExists::refuse) return already_there(path);
 
+  remove_abandoned(impl->path);
   const fs::path folder = impl->path.has_parent_path() ? impl->path.parent_path() : fs::path(".");
   impl->file = ::open(folder.c_str(), O_TMPFILE | O_RDWR | O_CLOEXEC, 0666);
-  if (impl->file < 0) {
-    std::string name = temporary_pattern(impl->path);
-    impl->file = ::mkostemp(name.data(), O_CLOEXEC);
-    if (impl->file < 0) return cannot("write into the folder of", path, errno);
-    impl->temporary_name = name;
-    const mode_t mask = ::umask(0);
-    ::umask(mask);
-    ::fchmod(impl->file, static_cast<mode_t>(0666) & ~mask);
+  for (int i = 0; i < kMostTemporary && impl->file < 0; ++i) {
+    const std::string name = temporary_name_of(impl->path, i);
+    impl->file = ::open(name.c_str(), O_CREAT | O_EXCL | O_RDWR | O_CLOEXEC, 0666);
+    if (impl->file >= 0) impl->temporary_name = name;
+    if (impl->file < 0 && errno != EEXIST) break;
   }
+  if (impl->file < 0) return cannot("write into the folder of", path, errno);
+  ::flock(impl->file, LOCK_EX | LOCK_NB);
   struct stat facts {};
-  if (there && ::stat(impl->path.c_str(), &facts) == 0) ::fchmod(impl->file, facts.st_mode & 0777);
+  if (there && ::stat(impl->path.c_str(), &facts) == 0) {
+    // Its owner and group too, where that is allowed; no other group gets its rights.
+    constexpr auto kSame = static_cast<uid_t>(-1);
+    const bool has_owner = ::fchown(impl->file, facts.st_uid, kSame) == 0;
+    const bool has_group = ::fchown(impl->file, kSame, facts.st_gid) == 0;
+    struct stat own {};
+    if (!(has_owner && has_group) && ::fstat(impl->file, &own) == 0 && own.st_gid != facts.st_gid)
+      facts.st_mode &= ~static_cast<mode_t>(S_IRWXG);
+    ::fchmod(impl->file, facts.st_mode & 0777);
+  }
   return AtomicFile(std::move(impl));
+}
+
+void AtomicFile::keep_times() {
+  struct stat facts {};
+  if (::stat(impl_->path.c_str(), &facts) == 0) impl_->times = {{facts.st_atim, facts.st_mtim}};
 }
 
 Status AtomicFile::write(ByteView bytes) {
@@ -196,6 +233,7 @@ Status AtomicFile::read_back(std::uint64_t offset, std::span<std::uint8_t> out) 
 
 Status AtomicFile::commit() {
   LUMVET_CHECK(impl_->flush());
+  if (impl_->times) ::futimens(impl_->file, impl_->times->data());
   if (::fsync(impl_->file) != 0) return cannot("write", impl_->path, errno);
   LUMVET_CHECK(impl_->if_exists == IfExists::refuse ? impl_->name_without_replacing()
                                                     : impl_->name_replacing());

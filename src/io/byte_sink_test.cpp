@@ -1,5 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
+#include <fcntl.h>
+#include <sys/file.h>
 #include <sys/stat.h>
+
+#include <array>
 
 #include "lumvet/io/byte_sink.h"
 #include "tests/support/catch.h"
@@ -69,6 +73,50 @@ TEST_CASE("replacing keeps the permissions and follows a link to the file", "[io
   struct stat facts {};
   ::stat((folder / "real.pdf").c_str(), &facts);
   CHECK((facts.st_mode & 0777) == 0640);
+}
+
+TEST_CASE("times are kept when that is asked for", "[io]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "book.pdf", "old");
+  const std::array<timespec, 2> times = {{{1'000'000'000, 5}, {1'100'000'000, 7}}};
+  ::utimensat(AT_FDCWD, (folder / "book.pdf").c_str(), times.data(), 0);
+  auto file = AtomicFile::create(folder / "book.pdf", IfExists::replace).value();
+  file.keep_times();
+  REQUIRE(file.write(as_bytes("new")).ok());
+  REQUIRE(file.commit().ok());
+  struct stat facts {};
+  ::stat((folder / "book.pdf").c_str(), &facts);
+  CHECK(facts.st_atim.tv_sec == 1'000'000'000);
+  CHECK(facts.st_mtim.tv_sec == 1'100'000'000);
+  CHECK(facts.st_mtim.tv_nsec == 7);
+  REQUIRE(write(folder / "book.pdf", "newer", IfExists::replace).ok());
+  ::stat((folder / "book.pdf").c_str(), &facts);
+  CHECK(facts.st_mtim.tv_sec > 1'100'000'000);
+}
+
+TEST_CASE("what killed programs left is taken away, what living ones have is not", "[io]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / ".book.pdf.part0", "left");
+  test::write_file(folder / ".book.pdf.part1", "living");
+  test::write_file(folder / ".other.pdf.part0", "of another");
+  const int living = ::open((folder / ".book.pdf.part1").c_str(), O_RDWR);
+  REQUIRE(::flock(living, LOCK_EX) == 0);
+  REQUIRE(write(folder / "book.pdf", "new", IfExists::replace).ok());
+  CHECK(read_file(folder / "book.pdf") == "new");
+  CHECK_FALSE(std::filesystem::exists(folder / ".book.pdf.part0"));
+  CHECK(read_file(folder / ".book.pdf.part1") == "living");
+  ::close(living);
+  test::write_file(folder / ".book.pdf.part0", "left");
+  REQUIRE(write(folder / "book.pdf", "newer", IfExists::replace).ok());
+  CHECK(folder.file_count() == 2);  // and the other's
+}
+
+TEST_CASE("the longest names can be replaced", "[io]") {
+  const TemporaryFolder folder;
+  const auto path = folder / (std::string(251, 'b') + ".pdf");
+  REQUIRE(write(path, "old", IfExists::refuse).ok());
+  REQUIRE(write(path, "new", IfExists::replace).ok());
+  CHECK(read_file(path) == "new");
 }
 
 TEST_CASE("a folder that is missing is an error that names the path", "[io]") {

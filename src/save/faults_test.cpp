@@ -4,6 +4,7 @@
 #include <unistd.h>
 
 #include <csignal>
+#include <functional>
 #include <random>
 
 #include "lumvet/save/changes.h"
@@ -70,37 +71,76 @@ TEST_CASE("a disk that is full at any byte is told, whatever is written", "[save
   }
 }
 
+namespace {
+
+// Lets a child do it again and again until it is killed, up to 20 ms later.
+void do_until_killed(std::mt19937& random, const std::function<bool()>& work) {
+  const pid_t child = ::fork();
+  REQUIRE(child >= 0);
+  if (child == 0) {
+    while (work()) {
+    }
+    ::_exit(1);
+  }
+  ::usleep(static_cast<useconds_t>(random() % 20'000));
+  ::kill(child, SIGKILL);
+  int status = 0;
+  ::waitpid(child, &status, 0);
+  REQUIRE(WIFSIGNALED(status));
+}
+
+constexpr int kKills = 100;  // of each kind of save
+
+}  // namespace
+
 TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[save]") {
   const test::TemporaryFolder folder;
   const Document fresh = test::open(pages(300, "Day 12")).value();
   const std::string old = pages(40, "Day 11");
   std::mt19937 random(12);
-  int killed = 0;
-  for (int round = 0; round < 100; ++round) {
-    const auto& [name, layout] = kLayouts[round % 4];
-    CAPTURE(name, round);
-    test::write_file(folder / "day.pdf", old);
-    const pid_t child = ::fork();
-    REQUIRE(child >= 0);
-    if (child == 0) {
-      for (;;)
-        if (!save(fresh, folder / "day.pdf", {.layout = layout, .replace = true}).ok()) ::_exit(1);
+  for (const auto& [name, layout] : kLayouts) {
+    const SaveOptions options{.layout = layout, .replace = true};
+    for (int round = 0; round < kKills; ++round) {
+      CAPTURE(name, round);
+      test::write_file(folder / "day.pdf", old);
+      do_until_killed(random, [&] { return save(fresh, folder / "day.pdf", options).ok(); });
+      const auto left = Document::open(folder / "day.pdf");
+      REQUIRE(left.ok());
+      CHECK_FALSE(left->was_repaired());
+      const bool is_old = left->info().title == "Day 11";
+      CHECK(left->page_count() == (is_old ? 40 : 300));
+      if (is_old) CHECK(test::read_file(folder / "day.pdf") == old);
     }
-    ::usleep(static_cast<useconds_t>(random() % 20'000));
-    ::kill(child, SIGKILL);
-    int status = 0;
-    ::waitpid(child, &status, 0);
-    killed += WIFSIGNALED(status) ? 1 : 0;
+    // What its last moments named is gone after the next.
+    CHECK(folder.file_count() <= 2);
+    REQUIRE(save(fresh, folder / "day.pdf", options).ok());
+    CHECK(folder.file_count() == 1);
+  }
+}
+
+TEST_CASE("an update that is killed leaves all that was there before it", "[save]") {
+  const test::TemporaryFolder folder;
+  const std::string old = pages(40, "Day 11");
+  std::mt19937 random(13);
+  Bytes noise(1 << 16);
+  for (std::uint8_t& byte : noise) byte = static_cast<std::uint8_t>(random());
+  int updated = 0;
+  for (int round = 0; round < kKills; ++round) {
+    CAPTURE(round);
+    test::write_file(folder / "day.pdf", old);
+    do_until_killed(random, [&] {
+      Changes changes(Document::open(folder / "day.pdf").value());
+      const std::string file = std::to_string(changes.attachment_names().size());
+      return changes.attach({.name = file, .bytes = noise}).ok() && changes.append_to_file().ok();
+    });
+    CHECK(test::read_file(folder / "day.pdf").starts_with(old));
     const auto left = Document::open(folder / "day.pdf");
     REQUIRE(left.ok());
-    CHECK_FALSE(left->was_repaired());
-    const bool is_old = left->info().title == "Day 11";
-    CHECK(left->page_count() == (is_old ? 40 : 300));
-    if (is_old) CHECK(test::read_file(folder / "day.pdf") == old);
+    CHECK(left->page_count() == 40);
+    CHECK(left->info().title == "Day 11");
+    updated += left->attachments().empty() ? 0 : 1;
   }
-  CHECK(killed == 100);
-  // What the last moments of a killed save named is overwritten or gone.
-  CHECK(folder.file_count() <= 2);
+  CHECK(updated > 0);
 }
 
 TEST_CASE("an update that cannot be written leaves the file as long as it was", "[save]") {

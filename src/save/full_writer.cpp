@@ -273,6 +273,7 @@ Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOpt
   const auto save = [&]() -> Result<SaveReport> {
     LUMVET_TRY(AtomicFile file,
                AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
+    if (options.keep_times) file.keep_times();
     LUMVET_TRY(SaveReport report, write(file));
     LUMVET_CHECK(file.commit());
     report.path = path;

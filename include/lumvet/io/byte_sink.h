@@ -54,7 +54,9 @@ enum class IfExists { refuse, replace };
 
 // A file that appears at its path whole or not at all. Until commit() the bytes are in a file
 // without a name in the same folder (or, where the file system has no such thing, under a
-// temporary name that the destructor removes).
+// temporary name that the destructor removes, or the next AtomicFile for the path when the program
+// was killed). A file that is replaced leaves its rights to the new one, and its owner where the
+// system lets it.
 class LUMVET_EXPORT AtomicFile final : public PatchableSink {
  public:
   // Errors: exists (with IfExists::refuse), io.
@@ -68,6 +70,9 @@ class LUMVET_EXPORT AtomicFile final : public PatchableSink {
   std::uint64_t size() const override;
   Status overwrite(std::uint64_t offset, ByteView bytes) override;
   Status read_back(std::uint64_t offset, std::span<std::uint8_t> out) override;
+
+  // commit() gives it the times at which the file that it replaces was last read and written.
+  void keep_times();
 
   // Writes through to the disk and gives the file its name. Errors: io; exists when somebody else
   // made the file meanwhile.

@@ -31,6 +31,9 @@ enum class FileLayout {
 struct SaveOptions {
   FileLayout layout = FileLayout::compact;
   bool replace = false;  // whether an existing file may be replaced
+  // Whether the new file says that it was last written when the replaced one was. Programs that
+  // look for what has changed, such as backups, then overlook it.
+  bool keep_times = false;
   // A protected document stays protected as it was, and what is bound of several as the first
   // protected one, unless it is to be protected otherwise, or not at all.
   std::optional<NewProtection> protection = {};
