@@ -84,7 +84,7 @@ lumvet::Result<lumvet::Document> unlock_by_key(const lumvet::LockedDocument& wai
   const auto wrong = [&] { return !key.ok() && key.error().code() == ErrorCode::password; };
   for (std::size_t i = 0; i < passphrases.size() && wrong(); ++i)
     key = lumvet::CertificateKey::from_pkcs12(bytes, passphrases[i]);
-  while (wrong() && somebody_is_there()) {
+  while (wrong() && secrets.may_ask && somebody_is_there()) {
     const auto typed = ask("Passphrase of " + secrets.key_file + ": ");
     if (!typed || typed->empty()) break;
     key = lumvet::CertificateKey::from_pkcs12(bytes, *typed);
@@ -114,7 +114,7 @@ lumvet::Result<lumvet::Document> unlock(const lumvet::LockedDocument& waiting,
       waiting.unlock(passwords.empty() ? std::string() : passwords.front());
   for (std::size_t i = 1; i < passwords.size() && is_password_error(document); ++i)
     document = waiting.unlock(passwords[i]);
-  while (is_password_error(document) && somebody_is_there() &&
+  while (is_password_error(document) && secrets.may_ask && somebody_is_there() &&
          !waiting.encryption()->by_certificate) {
     const auto typed = ask("Password of " + name + ": ");
     if (!typed || typed->empty()) break;

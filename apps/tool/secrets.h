@@ -14,6 +14,7 @@ namespace tool {
 struct Secrets {
   std::vector<std::string> password_files;
   std::string key_file;  // PKCS#12
+  bool may_ask = true;   // a person, when nothing else fits
 };
 
 // The first line of a file. Errors: io.
