@@ -12,6 +12,7 @@ inputs=build/demo
 for pages in 300 30000; do
   [ -f "$inputs/manual-$pages.pdf" ] || build/bin/make-demo --manual "$inputs/manual-$pages.pdf" $pages
 done
+[ -f "$inputs/manual-illustrated.pdf" ] || build/bin/make-demo --illustrated "$inputs/manual-illustrated.pdf" 3200
 [ -f "$inputs/large.pdf" ] || build/bin/make-large "$inputs/large.pdf"
 if [ ! -d "$inputs/single" ]; then
   mkdir "$inputs/single"

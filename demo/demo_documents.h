@@ -16,8 +16,9 @@ lumvet::Status make_annex(const Fonts& fonts, const std::filesystem::path& path)
 lumvet::Status make_inspection(const Fonts& fonts, const std::filesystem::path& path);
 // Eleven inspection sheets of one day, scanned one by one, and a note that is no document.
 lumvet::Status make_scans(const Fonts& fonts, const std::filesystem::path& folder);
-// A maintenance manual of `pages` pages.
-lumvet::Status make_manual(const Fonts& fonts, const std::filesystem::path& path, int pages);
+// A maintenance manual of `pages` pages; with photos on two of five it is some 20 MB on 3,200.
+lumvet::Status make_manual(const Fonts& fonts, const std::filesystem::path& path, int pages,
+                           bool with_photos);
 
 // The bridges that all of them speak of.
 struct Bridge {

@@ -2,6 +2,7 @@
 #include <string>
 
 #include "demo_documents.h"
+#include "pictures.h"
 
 namespace demo {
 namespace {
@@ -29,7 +30,8 @@ std::string sentence(unsigned n) {
 
 }  // namespace
 
-lumvet::Status make_manual(const Fonts& fonts, const std::filesystem::path& path, int pages) {
+lumvet::Status make_manual(const Fonts& fonts, const std::filesystem::path& path, int pages,
+                           bool with_photos) {
   DocumentMaker maker(fonts, "Maintenance manual for footbridges",
                       "All bridges of the valley, all parts");
   constexpr int kPagesPerSection = 8;
@@ -66,6 +68,14 @@ lumvet::Status make_manual(const Fonts& fonts, const std::filesystem::path& path
         sheet.area({80 + bar * 36.0, 90, 104 + bar * 36.0, 100 + ((page + bar * 29) % 60) * 1.0},
                    bar % 2 == 0 ? kRiver : kMoss);
       sheet.line(70, 90, 520, 90, 0.8);
+    }
+    if (with_photos && page % 5 % 2 == 1) {
+      constexpr int kWidth = 460;
+      constexpr int kHeight = 180;
+      const Photo photo = bridge_photo(kWidth, kHeight, static_cast<unsigned>(page));
+      sheet.use("XObject", "Photo",
+                maker.add_jpeg(to_jpeg(photo.rgb, kWidth, kHeight, 3, 78), kWidth, kHeight, false));
+      sheet.image("Photo", {64, 52, 364, 169});
     }
   }
   return maker.save(path, lumvet::FileLayout::compact);

@@ -23,6 +23,8 @@ void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
       ->type_name("FILE");
   add_layout_option(verb, saving.layout);
   verb.add_flag("--replace", saving.replace, "Replace the output if it is already there");
+  verb.add_flag("--recompress", saving.recompress,
+                "Pack what is packed without loss as small as can be; pictures stay the same");
   verb.add_flag("--keep-times", saving.keep_times,
                 "A replaced output keeps the times at which it was read and written");
   add_protecting_options(verb, saving.protecting);
@@ -56,6 +58,7 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
   lumvet::SaveOptions options{.layout = layout_named(saving.layout),
                               .replace = saving.replace,
                               .keep_times = saving.keep_times,
+                              .recompress = saving.recompress,
                               .progress = [&progress](std::uint64_t done, std::uint64_t total) {
                                 progress.update(done, total);
                               }};

@@ -17,6 +17,7 @@ struct Saving {
   std::string layout = "compact";
   bool replace = false;
   bool keep_times = false;
+  bool recompress = false;
   bool appends = false;
   bool only_plans = false;
   Protecting protecting = {};

@@ -8,17 +8,32 @@
 
 namespace lumvet::filters {
 
-Bytes deflate(ByteView bytes) {
-  struct Free {
-    void operator()(libdeflate_compressor* c) const { libdeflate_free_compressor(c); }
-  };
-  constexpr int kLevel = 7;
-  thread_local const std::unique_ptr<libdeflate_compressor, Free> compressor(
-      libdeflate_alloc_compressor(kLevel));
+namespace {
+
+struct Free {
+  void operator()(libdeflate_compressor* c) const { libdeflate_free_compressor(c); }
+};
+using Compressor = std::unique_ptr<libdeflate_compressor, Free>;
+
+libdeflate_compressor* compressor_of(Effort effort) {
+  constexpr int kUsual = 7;
+  constexpr int kMost = 12;
+  thread_local Compressor usual;
+  thread_local Compressor most;
+  Compressor& compressor = effort == Effort::most ? most : usual;
+  if (!compressor)
+    compressor.reset(libdeflate_alloc_compressor(effort == Effort::most ? kMost : kUsual));
   if (!compressor) throw std::bad_alloc();
-  Bytes out(libdeflate_zlib_compress_bound(compressor.get(), bytes.size()));
-  out.resize(libdeflate_zlib_compress(compressor.get(), bytes.data(), bytes.size(), out.data(),
-                                      out.size()));
+  return compressor.get();
+}
+
+}  // namespace
+
+Bytes deflate(ByteView bytes, Effort effort) {
+  libdeflate_compressor* compressor = compressor_of(effort);
+  Bytes out(libdeflate_zlib_compress_bound(compressor, bytes.size()));
+  out.resize(
+      libdeflate_zlib_compress(compressor, bytes.data(), bytes.size(), out.data(), out.size()));
   return out;
 }
 

@@ -6,7 +6,9 @@
 
 namespace lumvet::filters {
 
+enum class Effort { usual, most };  // much slower, for a few hundredths
+
 // With zlib's header, as FlateDecode wants it; the same bytes for the same input.
-Bytes deflate(ByteView bytes);
+Bytes deflate(ByteView bytes, Effort effort = Effort::usual);
 
 }  // namespace lumvet::filters

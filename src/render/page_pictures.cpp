@@ -8,7 +8,7 @@
 #include <mutex>
 #include <set>
 
-#include "render/parallel.h"
+#include "base/parallel.h"
 
 namespace lumvet {
 namespace {
@@ -89,13 +89,13 @@ Status write_together(const Document& document, const PictureFiles& files,
 
 Status write_apart(const Document& document, const PictureFiles& files,
                    const RenderOptions& options, std::vector<PictureFile>& planned) {
-  const int threads = rendering::thread_count(options.threads);
+  const int threads = thread_count(options.threads);
   RenderOptions each = options;
   if (planned.size() > 1) each.threads = 1;
   std::mutex mutex;
   Status status = Done{};
   std::uint64_t done = 0;
-  rendering::share_out(planned.size(), planned.size() > 1 ? threads : 1, [&](int, std::size_t i) {
+  share_out(planned.size(), planned.size() > 1 ? threads : 1, [&](int, std::size_t i) {
     {
       const std::lock_guard lock(mutex);
       if (!status.ok()) return;
@@ -159,7 +159,7 @@ Result<Raster> draw_page(const Document& document, int index, const RenderOption
 
 Status render_pages(const Document& document, const std::vector<int>& pages,
                     const RenderOptions& options, const TakePage& take) {
-  const auto threads = static_cast<std::size_t>(rendering::thread_count(options.threads));
+  const auto threads = static_cast<std::size_t>(thread_count(options.threads));
   if (threads == 1 || pages.size() == 1) {
     for (const int index : pages) {
       LUMVET_TRY(Raster raster, draw_page(document, index, options));

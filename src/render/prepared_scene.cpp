@@ -6,8 +6,8 @@
 #include <map>
 #include <tuple>
 
+#include "base/parallel.h"
 #include "raster/stroker.h"
-#include "render/parallel.h"
 #include "render/tiling_cell.h"
 
 namespace lumvet::rendering {

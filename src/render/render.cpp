@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "raster/pixel_formats.h"
-#include "render/parallel.h"
 #include "render/tile_painter.h"
 
 namespace lumvet {
@@ -22,7 +22,7 @@ class Drawing {
   Drawing(const Scene& scene, const Matrix& to_pixels, const PixelRect& area,
           const RenderOptions& options)
       : options_(options),
-        threads_(rendering::thread_count(options.threads)),
+        threads_(thread_count(options.threads)),
         prepared_(rendering::prepare(scene.data(), to_pixels, area, threads_, options.cancel)) {
     const Point corner = to_pixels.apply({0, 0});
     corner_x_ = static_cast<int>(std::lround(std::fmod(corner.x, 1 << 20)));
@@ -42,7 +42,7 @@ class Drawing {
         tiles.push_back(PixelRect{x, y, x + kTileWidth, y + kTileHeight}.intersected(part));
     // One thread decodes pictures ahead of those that draw them; alone, it decodes what it draws.
     const std::size_t ahead = threads_ > 1 ? prepared_.arriving.size() : 0;
-    rendering::share_out(ahead + tiles.size(), threads_, [&](int worker, std::size_t i) {
+    share_out(ahead + tiles.size(), threads_, [&](int worker, std::size_t i) {
       if (options_.cancel.is_cancelled()) return;
       if (i < ahead) return prepared_.arriving[i]->arriving->run_ahead(options_.cancel);
       draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i - ahead], buffer, top);

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <utility>
 
+#include "base/parallel.h"
 #include "crypto/digest.h"
 #include "crypto/random.h"
 #include "filters/deflate.h"
@@ -28,7 +29,9 @@ class FullWriter {
         lock_(lock),
         sink_(sink),
         reachable_(document.objects),
-        encoder_([this](ObjectId id) { return renumbered(id); }, lock.security.get()) {}
+        encoder_([this](ObjectId id) { return renumbered(id); }, lock.security.get()) {
+    if (options.recompress) encoder_.recompress(document.objects);
+  }
 
   Result<std::uint64_t> write() {
     reachable_.collect_document(document_.catalog);
@@ -63,6 +66,7 @@ class FullWriter {
       for (std::size_t i = 0; i < met.size(); ++i) {
         if (reachable_.is_stream(i) != streams) continue;
         order_.push_back(met[i]);
+        lengths_.push_back(reachable_.stream_length(i));
         numbers_[i] = static_cast<std::uint32_t>(order_.size());
       }
     }
@@ -82,7 +86,6 @@ class FullWriter {
 
   Status put(ByteView bytes) {
     position_ += bytes.size();
-    if (!lock_.security) digest_.update(bytes);
     return sink_.write(bytes);
   }
   Status put(std::string_view text) { return put(as_bytes(text)); }
@@ -94,42 +97,88 @@ class FullWriter {
     return put(object.tail);
   }
 
+  // What is written in one piece: an object, or several in an object stream.
+  struct Piece {
+    std::uint32_t number;
+    std::size_t first;  // places in order_
+    std::size_t count;
+    bool is_packed;
+    Result<EncodedObject> encoded = EncodedObject{};
+    Bytes digest = {};
+  };
+
   // Small objects first and streams behind them, so that a file cut off on its way has lost
   // pictures and text but still knows its pages.
+  std::vector<Piece> pieces() const {
+    std::vector<Piece> pieces;
+    std::uint32_t pack = 1;
+    std::size_t at = 0;
+    while (compact() && at < first_stream_) {
+      const std::size_t most = at == 0 ? kObjectsInFirst : kObjectsPerStream;
+      const std::size_t count = std::min(most, first_stream_ - at);
+      pieces.push_back({pack++, at, count, true});
+      at += count;
+    }
+    for (; at < order_.size(); ++at) pieces.push_back({number_of(at), at, 1, false});
+    return pieces;
+  }
+
+  std::uint32_t number_of(std::size_t place) const {
+    return static_cast<std::uint32_t>(pack_count_ + place + 1);
+  }
+
+  // Some at a time are encoded on all threads and then written in order.
   Status write_objects() {
-    const std::size_t count = order_.size();
-    for (std::size_t i = 0; i < count; ++i) {
-      LUMVET_CHECK(step(i));
-      if (i == first_stream_ && !packed_.empty()) LUMVET_CHECK(write_packed());
-      const auto number = static_cast<std::uint32_t>(pack_count_ + i + 1);
-      const Object object = document_.objects.resolve(Object(order_[i]));
-      if (compact() && !object.is_stream()) {
-        packed_.push_back({number, encoder_.text_of(object)});
-        if (packed_.size() == kObjectsPerStream || i + 1 == kObjectsInFirst)
-          LUMVET_CHECK(write_packed());
-      } else {
-        LUMVET_TRY(const EncodedObject encoded, encoder_.encode({number, 0}, object));
-        LUMVET_CHECK(put(number, encoded));
+    std::vector<Piece> all = pieces();
+    const int threads = thread_count(options_.threads);
+    for (std::size_t begin = 0; begin < all.size();) {
+      constexpr std::uint64_t kAtOnce = 4 << 20;  // bytes of streams
+      constexpr std::size_t kMostAtOnce = 1024;
+      std::size_t end = begin;
+      for (std::uint64_t bytes = 0;
+           end < all.size() && end - begin < kMostAtOnce && bytes < kAtOnce; ++end)
+        bytes += lengths_[all[end].first];
+      share_out(end - begin, threads, [&](int, std::size_t i) { encode(all[begin + i]); });
+      for (; begin < end; ++begin) {
+        LUMVET_CHECK(step(all[begin].first));
+        LUMVET_CHECK(write_piece(all[begin]));
       }
     }
-    if (options_.progress) options_.progress(count, count);
-    return packed_.empty() ? Status(Done{}) : write_packed();
+    if (options_.progress) options_.progress(order_.size(), order_.size());
+    return Done{};
+  }
+
+  void encode(Piece& piece) const {
+    if (options_.cancel.is_cancelled()) return;  // step() tells
+    piece.encoded = encoded(piece);
+    if (piece.encoded.ok() && !lock_.security) piece.digest = piece.encoded->digest();
+  }
+
+  Result<EncodedObject> encoded(const Piece& piece) const {
+    if (!piece.is_packed)
+      return encoder_.encode({piece.number, 0},
+                             document_.objects.resolve(Object(order_[piece.first])));
+    std::vector<ObjectEncoder::Packed> packed;
+    for (std::size_t at = piece.first; at < piece.first + piece.count; ++at)
+      packed.push_back(
+          {number_of(at), encoder_.text_of(document_.objects.resolve(Object(order_[at])))});
+    return encoder_.encode_packed({piece.number, 0}, packed);
+  }
+
+  Status write_piece(Piece& piece) {
+    LUMVET_TRY(const EncodedObject encoded, std::exchange(piece.encoded, EncodedObject{}));
+    digest_.update(piece.digest);
+    for (std::size_t i = 0; piece.is_packed && i < piece.count; ++i)
+      places_[number_of(piece.first + i)] = {Place::Kind::in_stream, piece.number,
+                                             static_cast<std::uint32_t>(i)};
+    return put(piece.number, encoded);
   }
 
   Status step(std::size_t done) {
     if (options_.cancel.is_cancelled())
       return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
-    if (options_.progress && done % 256 == 0) options_.progress(done, order_.size());
+    if (options_.progress && done - told_ >= 256) options_.progress(told_ = done, order_.size());
     return Done{};
-  }
-
-  Status write_packed() {
-    const std::uint32_t number = next_pack_++;
-    for (std::size_t i = 0; i < packed_.size(); ++i)
-      places_[packed_[i].number] = {Place::Kind::in_stream, number, static_cast<std::uint32_t>(i)};
-    LUMVET_TRY(const EncodedObject encoded,
-               encoder_.encode_packed({number, 0}, std::exchange(packed_, {})));
-    return put(number, encoded);
   }
 
   Dict trailer(std::size_t size) {
@@ -194,14 +243,14 @@ class FullWriter {
   Reachable reachable_;
   ObjectEncoder encoder_;
   std::vector<ObjectId> order_;         // in which they are written
+  std::vector<std::uint64_t> lengths_;  // of streams, by their places in it
   std::vector<std::uint32_t> numbers_;  // new ones, by their places among the reachable
   std::size_t first_stream_ = 0;        // where the streams begin
   std::size_t pack_count_ = 0;          // object streams to come
-  crypto::Digest digest_{crypto::DigestKind::sha256};
+  crypto::Digest digest_{crypto::DigestKind::sha512};
   std::uint64_t position_ = 0;
-  std::uint32_t next_pack_ = 1;
+  std::uint64_t told_ = 0;     // of the progress
   std::vector<Place> places_;  // by new number
-  std::vector<ObjectEncoder::Packed> packed_;
 };
 
 }  // namespace

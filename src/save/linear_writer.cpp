@@ -3,7 +3,9 @@
 
 #include <algorithm>
 #include <map>
+#include <utility>
 
+#include "base/parallel.h"
 #include "crypto/digest.h"
 #include "crypto/random.h"
 #include "filters/deflate.h"
@@ -37,6 +39,7 @@ struct Item {
   std::vector<std::size_t> objects;  // one, or those that are packed
   bool is_packed = false;
   EncodedObject encoded = {};
+  Bytes digest = {};
   std::uint64_t offset = 0;  // as if the hint stream were not there, until it is placed
 };
 using Items = std::vector<Item>;
@@ -51,7 +54,9 @@ class LinearWriter {
         pages_(pages),
         sink_(sink),
         reachable_(pages),
-        encoder_([this](ObjectId id) { return renumbered(id); }, lock.security.get()) {}
+        encoder_([this](ObjectId id) { return renumbered(id); }, lock.security.get()) {
+    if (options.recompress) encoder_.recompress(pages);
+  }
 
   Result<std::uint64_t> write() {
     reachable_.collect_document(document_.catalog);
@@ -139,35 +144,43 @@ class LinearWriter {
   }
 
   Status encode_all() {
-    std::uint64_t done = 0;
+    std::vector<Item*> all;
     for (Items* items : sections())
-      for (Item& item : *items) {
-        if (options_.cancel.is_cancelled())
-          return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
-        if (options_.progress && ++done % 256 == 0)
-          options_.progress(done, reachable_.order().size());
-        LUMVET_CHECK(encode(item));
-        if (lock_.security) continue;
-        digest_.update(as_bytes(item.encoded.head));
-        digest_.update(item.encoded.body.view());
-      }
+      for (Item& item : *items) all.push_back(&item);
+    crypto::Digest all_of_it(crypto::DigestKind::sha512);
+    constexpr std::size_t kAtOnce = 1024;
+    const int threads = thread_count(options_.threads);
+    for (std::size_t begin = 0; begin < all.size(); begin += kAtOnce) {
+      const std::size_t count = std::min(kAtOnce, all.size() - begin);
+      std::vector<Status> done(count, Done{});
+      share_out(count, threads, [&](int, std::size_t i) { done[i] = encode(*all[begin + i]); });
+      for (Status& status : done) LUMVET_CHECK(std::move(status));
+      for (std::size_t i = begin; i < begin + count; ++i)
+        all_of_it.update(std::exchange(all[i]->digest, {}));
+      if (options_.cancel.is_cancelled())
+        return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
+      if (options_.progress) options_.progress(begin, all.size());
+    }
     constexpr std::size_t kIdBytes = 16;
     // What is locked is different each time anyway.
-    const Bytes digest = lock_.security ? crypto::random_bytes(kIdBytes) : digest_.finish();
+    const Bytes digest = lock_.security ? crypto::random_bytes(kIdBytes) : all_of_it.finish();
     id_ = as_text(ByteView(digest).first(kIdBytes));
     return Done{};
   }
 
-  Status encode(Item& item) {
-    if (!item.is_packed) {
-      LUMVET_TRY(item.encoded, encoder_.encode({item.number, 0}, object_at(item.objects.front())));
-      return Done{};
-    }
+  Status encode(Item& item) const {
+    if (options_.cancel.is_cancelled()) return Done{};  // encode_all() tells
+    LUMVET_TRY(item.encoded, encoded(item));
+    if (!lock_.security) item.digest = item.encoded.digest();
+    return Done{};
+  }
+
+  Result<EncodedObject> encoded(const Item& item) const {
+    if (!item.is_packed) return encoder_.encode({item.number, 0}, object_at(item.objects.front()));
     std::vector<ObjectEncoder::Packed> packed;
     for (const std::size_t object : item.objects)
       packed.push_back({numbers_[object], encoder_.text_of(object_at(object))});
-    LUMVET_TRY(item.encoded, encoder_.encode_packed({item.number, 0}, packed));
-    return Done{};
+    return encoder_.encode_packed({item.number, 0}, packed);
   }
 
   // All sizes are known but the hint stream's, which itself tells of places without it.
@@ -426,7 +439,6 @@ class LinearWriter {
   Items labels_;
   Items others_;
   EncodedObject hints_;
-  crypto::Digest digest_{crypto::DigestKind::sha256};
   std::string id_ = std::string(16, '\0');
   std::size_t width_ = 4;
   std::uint64_t hints_offset_ = 0;

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "save/object_encoder.h"
 
+#include "crypto/digest.h"
 #include "filters/deflate.h"
+#include "save/recompressed.h"
 
 namespace lumvet::saving {
 namespace {
@@ -13,6 +15,10 @@ std::string opening(ObjectId id) {
 }
 
 }  // namespace
+
+Bytes EncodedObject::digest() const {
+  return crypto::digest(crypto::DigestKind::sha512, {as_bytes(head), body.view()});
+}
 
 std::string ObjectEncoder::text_of(const Object& object) const {
   std::string text;
@@ -30,8 +36,11 @@ Result<EncodedObject> ObjectEncoder::encode(ObjectId id, const Object& object) c
   Dict dict = stream->dict;
   // What has no filter yet gets one, unless its bytes are in another file (/F).
   const bool is_plain = !dict.contains("Filter") && !dict.contains("F");
-  if (is_plain && encoded.size() >= kWorthDeflating) {
-    Bytes deflated = filters::deflate(encoded.view());
+  if (recompressed_in_ != nullptr && !is_plain) {
+    if (auto anew = recompressed(*stream, *recompressed_in_))
+      return encode_stream(id, std::move(anew->dict), ByteSlice(std::move(anew->bytes)));
+  } else if (is_plain && encoded.size() >= kWorthDeflating && !dict["Type"].is_name("Metadata")) {
+    Bytes deflated = filters::deflate(encoded.view(), effort());
     if (deflated.size() < encoded.size()) {
       dict.set("Filter", Object::name("FlateDecode"));
       dict.remove("DecodeParms");
@@ -63,7 +72,8 @@ Result<EncodedObject> ObjectEncoder::encode_packed(ObjectId id,
             {"N", static_cast<std::int64_t>(packed.size())},
             {"First", static_cast<std::int64_t>(head.size())},
             {"Filter", Object::name("FlateDecode")}};
-  return encode_stream(id, std::move(dict), ByteSlice(filters::deflate(as_bytes(head + body))));
+  return encode_stream(id, std::move(dict),
+                       ByteSlice(filters::deflate(as_bytes(head + body), effort())));
 }
 
 }  // namespace lumvet::saving

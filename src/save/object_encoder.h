@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Objects as they stand in a file, with their new numbers: "7 0 obj … endobj".
 //
-// Threads: one thread at a time.
+// Threads: const methods may run concurrently, if the map of references lets them.
 #pragma once
 
 #include <functional>
@@ -9,6 +9,8 @@
 #include <string_view>
 #include <vector>
 
+#include "filters/deflate.h"
+#include "objects/resolver.h"
 #include "objects/serialiser.h"
 #include "security/security_handler.h"
 
@@ -21,6 +23,7 @@ struct EncodedObject {
   std::string_view tail = {};
 
   std::uint64_t size() const { return head.size() + body.size() + tail.size(); }
+  Bytes digest() const;
 };
 
 class ObjectEncoder {
@@ -29,8 +32,12 @@ class ObjectEncoder {
   ObjectEncoder(objects::ReferenceMap renumbered, const security::SecurityHandler* security)
       : renumbered_(std::move(renumbered)), security_(security) {}
 
-  // Streams without a filter are deflated when that makes them smaller. Errors: io, need_more_data,
-  // limit, as reading a stream.
+  // Packs streams anew from now on; the references in their dictionaries are looked up in
+  // `objects`.
+  void recompress(const objects::Resolver& objects) { recompressed_in_ = &objects; }
+
+  // Streams without a filter are deflated when that makes them smaller, but for metadata, which
+  // anybody shall find in the file. Errors: io, need_more_data, limit, as reading a stream.
   Result<EncodedObject> encode(ObjectId id, const Object& object) const;
   // An object stream (7.5.7) of numbered texts.
   struct Packed {
@@ -45,8 +52,13 @@ class ObjectEncoder {
   std::string text_of(const Object& object) const;
 
  private:
+  filters::Effort effort() const {
+    return recompressed_in_ != nullptr ? filters::Effort::most : filters::Effort::usual;
+  }
+
   objects::ReferenceMap renumbered_;
   const security::SecurityHandler* security_;
+  const objects::Resolver* recompressed_in_ = nullptr;
 };
 
 }  // namespace lumvet::saving

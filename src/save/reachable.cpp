@@ -12,6 +12,18 @@ void push(const Object& item, std::vector<Object>& open) {
   if (item.is_reference() || item.is_array() || item.is_dict()) open.push_back(item);
 }
 
+bool are_same(const Object& a, const Object& b) {
+  if (!a.is_stream() || !b.is_stream()) return false;
+  Dict dict = a.as_dict();
+  Dict other = b.as_dict();
+  dict.remove("Length");
+  other.remove("Length");
+  if (!(dict == other)) return false;
+  const Result<ByteSlice> bytes = a.as_stream()->encoded();
+  const Result<ByteSlice> others = b.as_stream()->encoded();
+  return bytes.ok() && others.ok() && as_text(bytes->view()) == as_text(others->view());
+}
+
 }  // namespace
 
 void Reachable::collect(const Object& root) {
@@ -62,7 +74,8 @@ Object Reachable::note(ObjectId id) {
   place->second = object.is_stream() ? same_stream(object, next) : next;
   if (place->second != next) return Object();
   order_.push_back(id);
-  streams_met_.push_back(object.is_stream());
+  const Stream* stream = object.as_stream();
+  lengths_.push_back(stream != nullptr ? std::optional(stream->length) : std::nullopt);
   return object;
 }
 
@@ -70,17 +83,18 @@ Object Reachable::note(ObjectId id) {
 // several documents embed; `place` if there is none.
 std::size_t Reachable::same_stream(const Object& object, std::size_t place) {
   const Stream& stream = *object.as_stream();
+  if (stream.length < kWorthComparing) return place;
+  for (const auto& [key, value] : stream.dict)
+    if (key != "Length" && (value.is_reference() || value.is_array() || value.is_dict()))
+      return place;
   const Result<ByteSlice> bytes = stream.encoded();
-  if (!bytes.ok() || bytes->size() < kWorthComparing) return place;
-  Dict dict = stream.dict;
-  dict.remove("Length");
-  for (const auto& [key, value] : dict)
-    if (value.is_reference() || value.is_array() || value.is_dict()) return place;
+  if (!bytes.ok()) return place;
   const std::string_view text = as_text(bytes->view());
-  auto& alike = streams_[std::hash<std::string_view>()(text)];
-  for (const auto& [other, its_dict, its_bytes] : alike)
-    if (its_dict == dict && as_text(its_bytes.view()) == text) return other;
-  alike.push_back({place, std::move(dict), *bytes});
+  const std::size_t hash = std::hash<std::string_view>()(text);
+  const auto [first, last] = streams_.equal_range(hash);
+  for (auto known = first; known != last; ++known)
+    if (are_same(object, objects_.resolve(Object(order_[known->second - 1])))) return known->second;
+  streams_.emplace(hash, place);
   return place;
 }
 

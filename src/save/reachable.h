@@ -25,8 +25,9 @@ class Reachable {
 
   // In the order in which they were met.
   const std::vector<ObjectId>& order() const { return order_; }
-  // Whether the object at a place of it is a stream.
-  bool is_stream(std::size_t place) const { return streams_met_[place]; }
+  // Whether the object at a place of it is a stream, and of how many bytes.
+  bool is_stream(std::size_t place) const { return lengths_[place].has_value(); }
+  std::uint64_t stream_length(std::size_t place) const { return lengths_[place].value_or(0); }
   // An object's place in it; nothing for one that is missing or was not met.
   std::optional<std::size_t> place_of(ObjectId id) const;
 
@@ -35,17 +36,11 @@ class Reachable {
   Object note(ObjectId id);
   std::size_t same_stream(const Object& object, std::size_t place);
 
-  struct Known {
-    std::size_t place;
-    Dict dict;
-    ByteSlice bytes;
-  };
-
   const objects::Resolver& objects_;
-  std::unordered_map<std::size_t, std::vector<Known>> streams_;  // by the hash of their bytes
-  std::unordered_map<std::uint64_t, std::size_t> places_;  // counted from 1; 0 for missing ones
+  std::unordered_multimap<std::size_t, std::size_t> streams_;  // places by the hash of the bytes
+  std::unordered_map<std::uint64_t, std::size_t> places_;      // counted from 1; 0 for missing ones
   std::vector<ObjectId> order_;
-  std::vector<bool> streams_met_;
+  std::vector<std::optional<std::uint64_t>> lengths_;  // of streams, by place
 };
 
 }  // namespace lumvet::saving

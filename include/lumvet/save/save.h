@@ -38,6 +38,10 @@ struct SaveOptions {
   // protected one, unless it is to be protected otherwise, or not at all.
   std::optional<NewProtection> protection = {};
   bool unprotected = false;
+  // Whether streams packed without loss are unpacked and packed as small as can be, which takes
+  // many times as long. Pictures stay the same to the bit, those of a picture codec untouched.
+  bool recompress = false;
+  int threads = 0;  // 0: one for each core; any number writes the same bytes
   Progress progress = {};
   CancelToken cancel = {};
 };

@@ -9,7 +9,7 @@
 #include <thread>
 #include <vector>
 
-namespace lumvet::rendering {
+namespace lumvet {
 
 // As many as asked for; 0 is one for each core.
 inline int thread_count(int asked) {
@@ -31,4 +31,4 @@ inline void share_out(std::size_t count, int threads,
   run(0);
 }
 
-}  // namespace lumvet::rendering
+}  // namespace lumvet
