@@ -174,27 +174,66 @@ TEST_CASE("what is cut and bound again is as it was", "[bound]") {
   }
 }
 
-TEST_CASE("saved in any layout, locked or not, pages are as they were", "[bound]") {
+namespace {
+
+void check_same_document(const Document& again, const Document& document) {
+  CHECK_FALSE(again.was_repaired());
+  REQUIRE(again.page_count() == document.page_count());
+  for (int i = 0; i < again.page_count(); ++i)
+    check_same_page(again.page(i).value(), document.page(i).value());
+  CHECK(outline_of(again) == outline_of(document));
+  CHECK(fields_of(again) == fields_of(document));
+}
+
+bool can_be_saved(const Result<Document>& document) {
+  return document.ok() && document->page_count() > 0 && !document->encryption();
+}
+
+}  // namespace
+
+TEST_CASE("saved in any layout, locked or packed anew, pages are as they were", "[bound]") {
   const auto layout = GENERATE(FileLayout::compact, FileLayout::classic, FileLayout::linearized,
                                FileLayout::linearized_classic);
+  const bool is_linearized =
+      layout == FileLayout::linearized || layout == FileLayout::linearized_classic;
+  enum class How { plain, locked, packed_anew };
   for (const fs::path& path : documents()) {
     const auto document = Document::open(path);
-    if (!document.ok() || document->page_count() == 0 || document->encryption()) continue;
-    for (const bool is_locked : {false, true}) {
-      CAPTURE(path.string(), static_cast<int>(layout), is_locked);
-      SaveOptions options{.layout = layout};
-      if (is_locked) options.protection = NewProtection{.user_password = "ostrel"};
+    if (!can_be_saved(document)) continue;
+    for (const How how : {How::plain, How::locked, How::packed_anew}) {
+      CAPTURE(path.string(), static_cast<int>(layout), static_cast<int>(how));
+      SaveOptions options{.layout = layout, .recompress = how == How::packed_anew};
+      if (how == How::locked) options.protection = NewProtection{.user_password = "ostrel"};
       BufferSink sink;
       REQUIRE(save(*document, sink, options).ok());
       const Document again = Document::open(sink.take(), {.password = "ostrel"}).value();
-      CHECK(again.was_repaired() == false);
-      CHECK(again.encryption().has_value() == is_locked);
-      REQUIRE(again.page_count() == document->page_count());
-      for (int i = 0; i < again.page_count(); ++i)
-        check_same_page(again.page(i).value(), document->page(i).value());
-      CHECK(outline_of(again) == outline_of(*document));
-      CHECK(fields_of(again) == fields_of(*document));
+      CHECK(again.encryption().has_value() == (how == How::locked));
+      CHECK(again.is_linearized() == is_linearized);
+      CHECK(check_linearized(again).differences.empty());
+      CHECK(sizes_of(again).all() == again.file_size());
+      check_same_document(again, *document);
     }
+  }
+}
+
+TEST_CASE("with a change appended, pages are as they were", "[bound]") {
+  for (const fs::path& path : documents()) {
+    CAPTURE(path.string());
+    const auto document = Document::open(path);
+    if (!can_be_saved(document) || document->was_repaired()) continue;
+    Changes changes(*document);
+    REQUIRE(changes.describe({.title = "Again"}).ok());
+    const auto update = changes.update();
+    if (!update.ok()) {
+      CHECK(update.error().code() == ErrorCode::unsupported);
+      continue;
+    }
+    const std::string before = test::read_file(path);
+    Bytes bytes(before.begin(), before.end());
+    bytes.insert(bytes.end(), update->begin(), update->end());
+    const Document again = Document::open(std::move(bytes)).value();
+    CHECK(again.info().title == "Again");
+    check_same_document(again, *document);
   }
 }
 

@@ -4,7 +4,8 @@
 # Each is opened and told in full, every stream is decoded, every 7th page drawn at 72 dpi, its first
 # three pages are bound into a new file and that is opened again. Prints a table of what failed and
 # why. Where the tests have been built, every page is drawn at 100 dpi, with the count of findings by
-# kind and the slowest pages, and damaged copies of the same files are tried as well.
+# kind and the slowest pages, copies saved in every layout are compared page by page, and damaged
+# copies of the same files are tried as well.
 #   tools/field_test.sh TOOL [PACKAGE…]
 # Keeps the files in LUMVET_FIELD_CACHE, or ~/.cache/lumvet-field.
 set -eu
@@ -80,6 +81,16 @@ every=$(dirname "$tool")/every-page
 if [ -x "$every" ]; then
   "$every" "$PWD" >pages.log || failed=$((failed + 1))
   sed -n '/^the slowest pages/,$p' pages.log
+fi
+# Those of less than 4 MB are bound, cut, and saved in every layout, and every page compared.
+bound=$(dirname "$tool")/test-bound
+if [ -x "$bound" ]; then
+  if LUMVET_BOUND_FOLDER=$PWD "$bound" >bound.log 2>&1; then
+    echo "saved and bound copies: $(tail -n 2 bound.log | head -n 1)"
+  else
+    tail -n 40 bound.log
+    failed=$((failed + 1))
+  fi
 fi
 # The same documents, damaged in every way that we know, where the tests have been built.
 damage=$(dirname "$tool")/test-damage

@@ -49,7 +49,7 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   announce_pages();
   name_destinations();
   LUMVET_CHECK(copy_pages(options));
-  std::string version = "1.7";
+  std::string version = "1.4";  // outlines, labels, attachments and XMP need no more
   LayerBuilder layers;
   StructureBuilder structure(ledger_);
   std::set<const document::Core*> with_layers;

@@ -141,11 +141,12 @@ Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) con
   const Document& document = impl_->document;
   LUMVET_CHECK(document::check_permission(document, &Permissions::change, "it be changed"));
   const file::Ledger all = impl_->all();
-  LUMVET_TRY(
-      const std::uint64_t bytes,
-      saving::write_full({all, document.core().root(), impl_->info_reference(), document.version(),
-                          saving::first_id(document), document.core().store().security()},
-                         options, sink));
+  // In which attached files, languages and XMP came.
+  const std::string version = std::max(document.version(), std::string("1.4"));
+  LUMVET_TRY(const std::uint64_t bytes,
+             saving::write_full({all, document.core().root(), impl_->info_reference(), version,
+                                 saving::first_id(document), document.core().store().security()},
+                                options, sink));
   return impl_->report(bytes);
 }
 

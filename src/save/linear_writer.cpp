@@ -79,7 +79,7 @@ class LinearWriter {
   }
 
   std::string header() const {
-    const std::string least = compact() ? "1.5" : "1.4";
+    const std::string least = compact() ? "1.5" : "1.0";
     return header_of(std::max({document_.version, least, lock_.least_version()}));
   }
 

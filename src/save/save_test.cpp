@@ -29,6 +29,30 @@ Bytes saved(const Document& document, FileLayout layout) {
 
 }  // namespace
 
+TEST_CASE("the version is raised only by what needs it", "[save]") {
+  test::PdfBuilder pdf("%PDF-1.2\n");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>");
+  const Document document = test::open(pdf.finish("/Root 1 0 R")).value();
+  const auto version = [&](const SaveOptions& options) {
+    BufferSink sink;
+    REQUIRE(save(document, sink, options).ok());
+    return Document::open(sink.take(), {.password = "ostrel"})->version();
+  };
+  CHECK(version({.layout = FileLayout::classic}) == "1.2");
+  CHECK(version({.layout = FileLayout::linearized_classic}) == "1.2");
+  CHECK(version({.layout = FileLayout::compact}) == "1.5");
+  CHECK(version({.layout = FileLayout::linearized}) == "1.5");
+  const auto locked = [&](NewProtection::Cipher cipher) {
+    return version({.layout = FileLayout::classic,
+                    .protection = NewProtection{.user_password = "ostrel", .cipher = cipher}});
+  };
+  CHECK(locked(NewProtection::Cipher::rc4_128) == "1.4");
+  CHECK(locked(NewProtection::Cipher::aes_128) == "1.6");
+  CHECK(locked(NewProtection::Cipher::aes_256) == "2.0");
+}
+
 TEST_CASE("a saved document reads back as the same, in either layout", "[save]") {
   const FileLayout layout = GENERATE(FileLayout::compact, FileLayout::classic);
   const Document before = test::open(document_bytes()).value();

@@ -56,12 +56,12 @@ std::string in_column(const std::string& text, std::size_t width) {
 }
 
 // The end of a name that is too long for its column.
-std::string heading(const std::string& name, std::size_t width) {
-  const std::string shown = on_one_line(name);
-  if (shown.size() + 2 <= width) return in_column(shown, width);
-  std::size_t from = shown.size() - (width - 3);
-  while (from < shown.size() && (static_cast<unsigned char>(shown[from]) & 0xC0) == 0x80) ++from;
-  return in_column("…" + shown.substr(from), width);
+std::string heading(std::string name, std::size_t width) {
+  const bool is_cut = name.size() + 2 > width;
+  if (is_cut) name.erase(0, name.size() - (width - 3));
+  while (is_cut && !name.empty() && (static_cast<unsigned char>(name[0]) & 0xC0) == 0x80)
+    name.erase(0, 1);
+  return in_column((is_cut ? "…" : "") + on_one_line(name), width);
 }
 
 void print_headings(const std::vector<Named>& documents, std::size_t width, std::ostream& out) {
