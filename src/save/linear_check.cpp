@@ -78,6 +78,9 @@ class LinearChecker {
         tell(std::string("the table /") + range.key + " puts object " +
              std::to_string(range.first_object) + " at byte " + std::to_string(place) +
              ", where it is not");
+      else
+        compare(std::string("the number of objects of the table /") + range.key, range.objects,
+                objects_within(place, file_.real(range.place + range.length)));
     }
   }
 
@@ -91,6 +94,7 @@ class LinearChecker {
       const auto [start, end] = ranges[index];
       if (place) compare("the place of " + page, start, place->offset - store_.header().offset);
       compare("the number of objects of " + page, hint.objects, objects_within(start, end));
+      if (opened.ok()) compare_content(page, opened->dict()["Contents"], hint, start);
       for (const std::uint64_t group : hint.shared)
         if (group >= tables.shared.size())
           tell(page + " uses the shared group " + std::to_string(group) + " of " +
@@ -98,8 +102,28 @@ class LinearChecker {
     }
   }
 
+  // Where a page's first content stream lies, if its table says so: of an array's, others may lie
+  // elsewhere, and many writers leave both at 0 or give the whole page.
+  void compare_content(const std::string& page, const Object& contents,
+                       const saving::PageHint& hint, std::uint64_t start) {
+    if (hint.content_offset == 0 || hint.content_length == 0) return;
+    Object first = contents;
+    if (first.is_reference() && store_.resolve(first).is_array()) first = store_.resolve(first);
+    if (first.is_array() && !first.as_array().empty()) first = Object(first.as_array()[0]);
+    const auto place =
+        first.is_reference() ? document_.place_of(first.as_reference()) : std::nullopt;
+    if (place && !place->packed_in)
+      compare("the place of the content of " + page, start + hint.content_offset,
+              place->offset - store_.header().offset);
+  }
+
   void compare_shared(const saving::HintTables& tables) {
     const std::vector<saving::FileRange> ranges = file_.group_ranges(tables);
+    if (ranges.size() > tables.first_page_groups) {
+      const auto first = objects_.find(ranges[tables.first_page_groups].begin);
+      if (first != objects_.end())
+        compare("the first shared object", tables.first_shared_object, first->second);
+    }
     for (std::size_t i = 0; i < ranges.size(); ++i) {
       const std::string group = "shared group " + std::to_string(i);
       const auto [start, end] = ranges[i];

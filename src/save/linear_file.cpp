@@ -43,7 +43,7 @@ Result<HintTables> LinearFile::tables(const Document& document) const {
   const auto bytes = document.decoded(stream);
   if (!bytes.ok()) return Error(bytes.error().code(), unreadable + bytes.error().message());
   std::vector<std::pair<char, std::uint64_t>> others;
-  for (const char key : {'O', 'A', 'E', 'I', 'L'})
+  for (const char key : {'O', 'A', 'E', 'V', 'I', 'C', 'L'})
     if (const Object& at = stream.as_dict()[std::string(1, key)]; at.is_integer())
       others.emplace_back(key, not_negative(at));
   return read_hints(bytes->view(), static_cast<std::uint64_t>(document.page_count()),
