@@ -24,6 +24,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   document->output_intents();
   document->extensions();
   lumvet::check_linearized(*document);
+  static_cast<void>(lumvet::loading_of(*document));
+  lumvet::sizes_of(*document);
   lumvet::Changes changes(*document);
   if (changes.set_language("de").ok())
     if (const auto update = changes.update(); update.ok()) {

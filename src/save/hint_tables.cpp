@@ -101,7 +101,7 @@ void put_pages(const HintTables& tables, BitWriter& bits) {
     for (const std::uint64_t place : page.shared) greatest = std::max(greatest, place);
   }
   const int count_bits = bits_for(most_shared);
-  const int place_bits = bits_for(greatest);
+  const int place_bits = std::max(bits_for(greatest), most_shared > 1 ? 1 : 0);
   bits.put(object_column.least, kWord);
   bits.put(tables.first_page_place, kWord);
   bits.put(static_cast<std::uint64_t>(object_column.bits), kHalf);
@@ -186,7 +186,9 @@ Status read_pages(BitReader& bits, std::uint64_t count, HintTables& tables) {
   for (PageHint& page : tables.pages) {
     const std::uint64_t shared = bits.get(count_bits);
     all += shared;
-    if (all > kMostShared || !bits.has(all, place_bits)) return damaged("pages");
+    // Places without bits are all the same, of which a page needs one.
+    const bool is_too_many = place_bits == 0 ? shared > 1 : !bits.has(all, place_bits);
+    if (all > kMostShared || is_too_many) return damaged("pages");
     page.shared.resize(shared);
   }
   bits.align();
