@@ -27,8 +27,13 @@ say $lumvet arrange $demo/report.pdf "write '{number} of {pages}' on 2-last" 'bo
 say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
 say $lumvet render $demo/made/day-12.pdf --pages last~11-last --width 500 -o $demo/made/sheets/
 
-say $lumvet linearize $demo/report.pdf -o $demo/made/web.pdf
+say $lumvet linearize $demo/manual.pdf -o $demo/made/web.pdf --sizes --loading --load-pages 1,1600 --waterfall $demo/made/loading.png
 say $lumvet inspect $demo/made/web.pdf --show overview
+# What a server would do with files that are sent to it; one of them is no document.
+mkdir -p "$demo/made/uploads"
+cp "$demo/report.pdf" "$demo/annex.pdf" "$demo/made/uploads/"
+cp "$demo/scans/notes.txt" "$demo/made/uploads/notes.pdf"
+say $lumvet linearize $demo/made/uploads -o $demo/made/published --watch --once --settled-after 0.2 || [ $? = 1 ]
 
 head -c 400000 "$demo/report.pdf" > "$demo/made/cut-off.pdf"
 say $lumvet repair $demo/made/cut-off.pdf -o $demo/made/mended.pdf || [ $? = 3 ]

@@ -30,4 +30,8 @@ LUMVET_BENCH_INPUTS=$inputs build/bin/lumvet-bench --benchmark_filter=-memory --
 # A table takes no counters that only some rows have.
 LUMVET_BENCH_INPUTS=$inputs build/bin/lumvet-bench --benchmark_filter=memory 2>/dev/null | grep ^memory
 
+# Showing pages over a slow link, before and after.
+rm -f "$inputs/manual-web.pdf"
+build/bin/lumvet linearize "$inputs/manual-illustrated.pdf" -o "$inputs/manual-web.pdf" --loading --load-pages 1,1600
+
 build/bin/race-scenes | tail -n 1

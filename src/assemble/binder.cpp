@@ -88,6 +88,7 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
                                 options, sink));
   report.pages = pages_;
   report.findings = findings();
+  saving::note_weak_lock(options, report.findings);
   return report;
 }
 

@@ -147,7 +147,9 @@ Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) con
              saving::write_full({all, document.core().root(), impl_->info_reference(), version,
                                  saving::first_id(document), document.core().store().security()},
                                 options, sink));
-  return impl_->report(bytes);
+  SaveReport report = impl_->report(bytes);
+  saving::note_weak_lock(options, report.findings);
+  return report;
 }
 
 Result<Bytes> Changes::update() const {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Saves that are cut short: by a sink that fails at any byte, and by being killed at any moment.
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -67,6 +68,37 @@ TEST_CASE("a disk that is full at any byte is told, whatever is written", "[save
       REQUIRE_FALSE(saved.ok());
       CHECK(saved.error().code() == ErrorCode::io);
       CHECK_THAT(saved.error().to_string(), Catch::Contains("No space left"));
+    }
+  }
+}
+
+TEST_CASE("a file system that takes no more leaves the old file, and nothing else", "[save]") {
+  const test::TemporaryFolder folder;
+  const Document fresh = test::open(pages(300, "Day 12")).value();
+  const std::string old = pages(40, "Day 11");
+  for (const auto& [name, layout] : kLayouts) {
+    BufferSink whole;
+    REQUIRE(save(fresh, whole, {.layout = layout}).ok());
+    for (const std::uint64_t most :
+         {std::uint64_t{0}, std::uint64_t{1}, whole.size() / 2, whole.size() - 1}) {
+      CAPTURE(name, most);
+      test::write_file(folder / "day.pdf", old);
+      const pid_t child = ::fork();
+      REQUIRE(child >= 0);
+      if (child == 0) {
+        std::signal(SIGXFSZ, SIG_IGN);
+        const rlimit limit{most, most};
+        ::setrlimit(RLIMIT_FSIZE, &limit);
+        const auto saved = save(fresh, folder / "day.pdf", {.layout = layout, .replace = true});
+        const bool is_told = !saved.ok() && saved.error().code() == ErrorCode::io &&
+                             saved.error().to_string().find("day.pdf") != std::string::npos;
+        ::_exit(is_told ? 0 : 1);
+      }
+      int status = 0;
+      ::waitpid(child, &status, 0);
+      CHECK(status == 0);
+      CHECK(test::read_file(folder / "day.pdf") == old);
+      CHECK(folder.file_count() == 1);
     }
   }
 }

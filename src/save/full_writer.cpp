@@ -278,6 +278,23 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) 
   return lock;
 }
 
+void note_weak_lock(const SaveOptions& options, std::vector<Finding>& findings) {
+  if (!options.protection) return;
+  if (options.protection->cipher == NewProtection::Cipher::rc4_128)
+    findings.push_back(
+        {"RC4 keeps out nobody who means it; lock with AES-256 unless viewers "
+         "older than 2005 must open the document",
+         {},
+         {}});
+  if (options.protection->cipher == NewProtection::Cipher::aes_128)
+    findings.push_back(
+        {"passwords of an AES-128 lock are tried out quickly, so a short one "
+         "protects little; lock with AES-256 unless viewers older than 2012 must "
+         "open the document",
+         {},
+         {}});
+}
+
 Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t size,
                 const Object& catalog, const Object& info, const std::string& id) {
   // The key of a lock is made of the identifier, be it empty.

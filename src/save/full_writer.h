@@ -32,6 +32,9 @@ std::string header_of(const std::string& version);
 Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t size,
                 const Object& catalog, const Object& info, const std::string& id);
 
+// What a person should know who asked for a lock that protects less than the usual one.
+void note_weak_lock(const SaveOptions& options, std::vector<Finding>& findings);
+
 // Gives the bytes written. Errors: io, cancelled, malformed, limit.
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,
                                  ByteSink& sink);

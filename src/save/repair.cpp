@@ -104,6 +104,7 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
                                   document.core().store().security()};
   LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
   report.findings = document.findings();
+  saving::note_weak_lock(options, report.findings);
   return report;
 }
 

@@ -14,6 +14,7 @@ Result<SaveReport> save(const Document& document, ByteSink& sink, const SaveOpti
   LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
   report.pages = document.page_count();
   report.findings = document.findings();
+  saving::note_weak_lock(options, report.findings);
   return report;
 }
 
