@@ -4,30 +4,29 @@
 #include <iostream>
 #include <nlohmann/json.hpp>
 
-#include "console.h"
 #include "files.h"
 
 namespace tool {
 
-void add_layout_option(CLI::App& verb, std::string& layout) {
-  verb.add_option("--layout", layout,
+void add_form_options(CLI::App& verb, Saving& saving) {
+  verb.add_option("--layout", saving.layout,
                   "compact (small); classic, for readers older than 2003; or linearized or "
                   "linearized-classic, whose first page shows at once")
       ->check(CLI::IsMember({"compact", "classic", "linearized", "linearized-classic"}))
       ->type_name("LAYOUT");
+  verb.add_flag("--recompress", saving.recompress,
+                "Pack what is packed without loss as small as can be; pictures stay the same");
+  verb.add_flag("--replace", saving.replace, "Replace what is already there");
+  verb.add_flag("--keep-times", saving.keep_times,
+                "What is replaced leaves the times at which it was read and written");
+  add_protecting_options(verb, saving.protecting);
 }
 
 void add_saving_options(CLI::App& verb, Saving& saving, bool is_required) {
   verb.add_option("-o,--output", saving.output, "The new document; - is standard output")
       ->required(is_required)
       ->type_name("FILE");
-  add_layout_option(verb, saving.layout);
-  verb.add_flag("--replace", saving.replace, "Replace the output if it is already there");
-  verb.add_flag("--recompress", saving.recompress,
-                "Pack what is packed without loss as small as can be; pictures stay the same");
-  verb.add_flag("--keep-times", saving.keep_times,
-                "A replaced output keeps the times at which it was read and written");
-  add_protecting_options(verb, saving.protecting);
+  add_form_options(verb, saving);
 }
 
 void add_change_options(CLI::App& verb, Saving& saving) {
@@ -37,11 +36,27 @@ void add_change_options(CLI::App& verb, Saving& saving) {
                 "with --replace and the document itself as output, into the file");
 }
 
+namespace {
+
 lumvet::FileLayout layout_named(const std::string& name) {
   if (name == "classic") return lumvet::FileLayout::classic;
   if (name == "linearized") return lumvet::FileLayout::linearized;
   if (name == "linearized-classic") return lumvet::FileLayout::linearized_classic;
   return lumvet::FileLayout::compact;
+}
+
+}  // namespace
+
+lumvet::Result<lumvet::SaveOptions> options_of(const Saving& saving, ProgressLine& progress) {
+  lumvet::SaveOptions options{.layout = layout_named(saving.layout),
+                              .replace = saving.replace,
+                              .keep_times = saving.keep_times,
+                              .recompress = saving.recompress,
+                              .progress = [&progress](std::uint64_t done, std::uint64_t total) {
+                                progress.update(done, total);
+                              }};
+  LUMVET_CHECK(protect_as(saving.protecting, options));
+  return options;
 }
 
 lumvet::Status check_output(const Saving& saving) {
@@ -55,14 +70,7 @@ lumvet::Status check_output(const Saving& saving) {
 lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_sink,
                                            const SaveToFile& to_file) {
   ProgressLine progress("writing object");
-  lumvet::SaveOptions options{.layout = layout_named(saving.layout),
-                              .replace = saving.replace,
-                              .keep_times = saving.keep_times,
-                              .recompress = saving.recompress,
-                              .progress = [&progress](std::uint64_t done, std::uint64_t total) {
-                                progress.update(done, total);
-                              }};
-  LUMVET_CHECK(protect_as(saving.protecting, options));
+  LUMVET_TRY(const lumvet::SaveOptions options, options_of(saving, progress));
   if (saving.output != "-") return to_file(saving.output, options);
   lumvet::BufferSink sink;
   LUMVET_TRY(lumvet::SaveReport report, to_sink(sink, options));

@@ -8,6 +8,7 @@
 #include <lumvet/save/changes.h>
 #include <CLI/CLI.hpp>
 
+#include "console.h"
 #include "protecting.h"
 
 namespace tool {
@@ -26,10 +27,12 @@ struct Saving {
 // For changes of a document, which can be appended to its bytes, or only be planned.
 void add_change_options(CLI::App& verb, Saving& saving);
 
-void add_layout_option(CLI::App& verb, std::string& layout);
-lumvet::FileLayout layout_named(const std::string& name);
-
+// All but the output, which is added with them where it is one file.
+void add_form_options(CLI::App& verb, Saving& saving);
 void add_saving_options(CLI::App& verb, Saving& saving, bool is_required = true);
+
+// `progress` outlives them. Errors: io; invalid_argument.
+lumvet::Result<lumvet::SaveOptions> options_of(const Saving& saving, ProgressLine& progress);
 
 // Said first, before minutes of work. Errors: exists.
 lumvet::Status check_output(const Saving& saving);

@@ -33,9 +33,7 @@ struct Options {
   std::string at_text;
   Carrying carrying;
   bool with_attachments = false;
-  std::string layout = "compact";
-  Protecting protecting;
-  bool replace = false;
+  Saving saving;
   bool is_strict = false;
   bool only_plans = false;
   bool json = false;
@@ -146,17 +144,13 @@ int run(const Options& options) {
   const auto rule = rule_of(options, *document);
   if (!rule.ok()) return refuse(rule.error());
   ProgressLine progress("writing document");
+  const auto save = options_of(options.saving, progress);
+  if (!save.ok()) return refuse(save.error());
   lumvet::SplitOptions how{.folder = options.folder,
                            .names = options.names,
                            .carry = carry_of(options.carrying),
-                           .save = {.layout = layout_named(options.layout),
-                                    .replace = options.replace,
-                                    .progress = [&](std::uint64_t done, std::uint64_t total) {
-                                      progress.update(done, total);
-                                    }}};
+                           .save = *save};
   how.carry.attachments = options.with_attachments;
-  if (const auto protection = protect_as(options.protecting, how.save); !protection.ok())
-    return refuse(protection.error());
   const auto parts = rule->parts_of(*document, how);
   if (!parts.ok()) return refuse(parts.error());
   const auto paths = lumvet::split_names(*document, *parts, how);
@@ -207,9 +201,7 @@ void add_split(CLI::App& app, Run& chosen) {
   add_carrying_options(*verb, options->carrying);
   verb->add_flag("--with-attachments", options->with_attachments,
                  "Every part gets the document's attachments");
-  add_layout_option(*verb, options->layout);
-  add_protecting_options(*verb, options->protecting);
-  verb->add_flag("--replace", options->replace, "Replace files that are already there");
+  add_form_options(*verb, options->saving);
   verb->add_flag("--strict", options->is_strict, "Refuse a document that is damaged");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be made, and write nothing");
   verb->add_flag("--json", options->json, "Print what was made for programs");

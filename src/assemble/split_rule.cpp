@@ -44,7 +44,9 @@ Result<std::uint64_t> size_of(const Document& document, int first, int end,
   Assembly part;
   LUMVET_CHECK(part.add(document, PageSelection::of(range(first, end)), options.carry));
   CountingSink sink;
-  LUMVET_CHECK(part.save(sink, {.layout = options.save.layout, .cancel = options.save.cancel}));
+  SaveOptions how = options.save;
+  how.progress = {};
+  LUMVET_CHECK(part.save(sink, how));
   return sink.count();
 }
 

@@ -218,7 +218,7 @@ Result<FlattenedPages> FlattenedPages::of(const objects::Resolver& objects, cons
 
 Object FlattenedPages::resolve(const Object& object) const {
   if (object.is_reference()) {
-    const auto changed = changed_.find(object.as_reference());
+    const auto changed = changed_.find(key(object.as_reference()));
     if (changed != changed_.end()) return changed->second;
   }
   return objects_->resolve(object);
@@ -248,7 +248,7 @@ void FlattenedPages::walk(const Object& root) {
       for (Object& kid : numbered) {
         if (!kid.is_dict()) continue;
         const ObjectId id{next_--, 0};
-        changed_[id] = std::exchange(kid, Object(id));
+        changed_[key(id)] = std::exchange(kid, Object(id));
         has_direct = true;
       }
       for (std::size_t i = numbered.size(); i-- > 0;) open.push_back({numbered[i], inherited});
@@ -261,7 +261,7 @@ void FlattenedPages::walk(const Object& root) {
         dict.set("MediaBox", Array{Object(0), Object(0), Object(612), Object(792)});
       pages_.push_back(at.node.as_reference());
     }
-    changed_[at.node.as_reference()] = std::move(dict);
+    changed_[key(at.node.as_reference())] = std::move(dict);
   }
 }
 

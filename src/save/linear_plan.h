@@ -4,7 +4,6 @@
 // Threads: free functions.
 #pragma once
 
-#include <map>
 #include <unordered_map>
 #include <vector>
 
@@ -25,9 +24,10 @@ class FlattenedPages final : public objects::Resolver {
  private:
   explicit FlattenedPages(const objects::Resolver& objects) : objects_(&objects) {}
   void walk(const Object& root);
+  static std::uint64_t key(ObjectId id) { return std::uint64_t{id.number} << 16 | id.generation; }
 
   const objects::Resolver* objects_;
-  std::map<ObjectId, Object> changed_;
+  std::unordered_map<std::uint64_t, Object> changed_;  // by what key() makes of their names
   std::vector<ObjectId> pages_;
   std::uint32_t next_ = 0x7FFF'FFFF;  // downward, for pages that had no number
 };

@@ -6,6 +6,7 @@
 #include "file/ledger.h"
 #include "filters/stream_decoder.h"
 #include "save/full_writer.h"
+#include "save/mended_trees.h"
 #include "save/page_tree_builder.h"
 
 namespace lumvet {
@@ -96,6 +97,8 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
   SaveReport report;
   LUMVET_TRY(report.pages, mend_pages(document, ledger));
   mend_streams(document.core().store(), ledger);
+  saving::mend_outline_counts(document, ledger);
+  saving::mend_tree_limits(document, ledger);
   const saving::FullDocument full{ledger,
                                   document.core().root(),
                                   document.trailer()["Info"],
