@@ -50,8 +50,7 @@ void mend_outline_counts(const Document& document, file::Ledger& ledger) {
     const bool is_open = i == 0 || stated.as_integer() > 0;
     const std::int64_t count = is_open ? entry.shown : -entry.shown;
     if (i > 0) entries[entry.parent].shown += 1 + (is_open ? entry.shown : 0);
-    const bool needs_none = count == 0 && stated.is_null();
-    if (needs_none || (stated.is_integer() && stated.as_integer() == count)) continue;
+    if (count == 0 ? stated.is_null() : stated.as_integer() == count) continue;
     ++wrong;
     entry.dict.set("Count", count == 0 ? Object() : Object(count));
     ledger.set(entry.id, entry.dict);
