@@ -82,25 +82,21 @@ if [ -x "$every" ]; then
   "$every" "$PWD" >pages.log || failed=$((failed + 1))
   sed -n '/^the slowest pages/,$p' pages.log
 fi
+# Runs a test program over the same documents, where it has been built: its name, the variable that
+# tells it the folder, and what it tries.
+try_all() {
+  program=$(dirname "$tool")/$1
+  [ -x "$program" ] || return 0
+  if env "$2=$PWD" "$program" >"$1.log" 2>&1; then
+    echo "$3: $(tail -n 2 "$1.log" | head -n 1)"
+  else
+    tail -n 40 "$1.log"
+    failed=$((failed + 1))
+  fi
+}
 # Those of less than 4 MB are bound, cut, and saved in every layout, and every page compared.
-bound=$(dirname "$tool")/test-bound
-if [ -x "$bound" ]; then
-  if LUMVET_BOUND_FOLDER=$PWD "$bound" >bound.log 2>&1; then
-    echo "saved and bound copies: $(tail -n 2 bound.log | head -n 1)"
-  else
-    tail -n 40 bound.log
-    failed=$((failed + 1))
-  fi
-fi
-# The same documents, damaged in every way that we know, where the tests have been built.
-damage=$(dirname "$tool")/test-damage
-if [ -x "$damage" ]; then
-  if LUMVET_DAMAGE_FOLDER=$PWD "$damage" >damage.log 2>&1; then
-    echo "damaged copies: $(tail -n 2 damage.log | head -n 1)"
-  else
-    tail -n 40 damage.log
-    failed=$((failed + 1))
-  fi
-fi
+try_all test-bound LUMVET_BOUND_FOLDER "saved and bound copies"
+# The same documents, damaged in every way that we know.
+try_all test-damage LUMVET_DAMAGE_FOLDER "damaged copies"
 echo "$passed passed, $failed failed"
 [ $((passed * 10)) -ge $(((passed + failed) * 9)) ]

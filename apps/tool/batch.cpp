@@ -176,7 +176,7 @@ class BatchRun {
     }
     ++failed_;
     code_ = kFailed;
-    LUMVET_TRY(const fs::path place, folder.put_aside(file, outcome.report.error().to_string()));
+    LUMVET_TRY(const fs::path place, folder.put_aside(file, sentence_of(outcome.report.error())));
     if (!batch_.json) std::cerr << "  it lies in " << place.string() << " now\n";
     return lumvet::Done{};
   }

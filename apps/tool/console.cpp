@@ -8,10 +8,12 @@
 
 namespace tool {
 
+std::string sentence_of(const lumvet::Error& error) {
+  return error.to_string().substr(lumvet::name_of(error.code()).size() + 2);
+}
+
 int fail(const lumvet::Error& error) {
-  // The code is for programs; the sentence says the same to a person.
-  const std::string text = error.to_string();
-  std::cerr << "lumvet: " << text.substr(lumvet::name_of(error.code()).size() + 2) << '\n';
+  std::cerr << "lumvet: " << sentence_of(error) << '\n';
   if (error.code() == lumvet::ErrorCode::exists)
     std::cerr << "        add --replace to replace it\n";
   if (error.code() == lumvet::ErrorCode::password)

@@ -16,6 +16,8 @@ inline constexpr int kFailed = 1;
 inline constexpr int kWrongUsage = 2;
 inline constexpr int kDoneWithFindings = 3;
 
+// What it says to a person; its code, which says the same, is for programs.
+std::string sentence_of(const lumvet::Error& error);
 // Prints "lumvet: …" on standard error, with what to do next where that is known.
 int fail(const lumvet::Error& error);
 int wrong_usage(const std::string& message);
