@@ -225,16 +225,12 @@ lumvet::Status draw(const std::vector<Named>& documents, const Comparison& compa
       comparison.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse);
 }
 
-bool needs_loading(const Comparison& comparison) {
-  return comparison.loading || !comparison.picture.empty();
-}
-
 }  // namespace
 
 lumvet::Status compare(const std::vector<Named>& documents, const Comparison& comparison,
                        std::ostream& out) {
   if (comparison.sizes) print_sizes(documents, out);
-  if (!needs_loading(comparison)) return lumvet::Done{};
+  if (!comparison.wants_loading()) return lumvet::Done{};
   LUMVET_TRY(const std::vector<LoadingReport> reports, load(documents, comparison));
   if (comparison.sizes) out << '\n';
   print_loading(documents, reports, out);
@@ -248,7 +244,7 @@ lumvet::Status compare(const std::vector<Named>& documents, const Comparison& co
   if (comparison.sizes)
     for (std::size_t i = 0; i < documents.size(); ++i)
       facts[i]["sizes"] = size_facts(documents[i].second);
-  if (!needs_loading(comparison)) return lumvet::Done{};
+  if (!comparison.wants_loading()) return lumvet::Done{};
   LUMVET_TRY(const std::vector<LoadingReport> reports, load(documents, comparison));
   for (std::size_t i = 0; i < documents.size(); ++i)
     facts[i]["loading"] = loading_facts(reports[i]);

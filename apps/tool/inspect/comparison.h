@@ -26,7 +26,12 @@ struct Comparison {
   std::string picture;  // a file
   bool replace = false;
 
-  bool is_asked() const { return sizes || loading || !picture.empty(); }
+  // Who describes a link, or names pages, means it too.
+  bool wants_loading() const {
+    return loading || !picture.empty() || !pages.empty() ||
+           round_trip != lumvet::Link().round_trip || speed != lumvet::Link().speed;
+  }
+  bool is_asked() const { return sizes || wants_loading(); }
 };
 
 void add_comparison_options(CLI::App& verb, Comparison& comparison);
