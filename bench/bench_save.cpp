@@ -11,6 +11,7 @@
 #include "bench/inputs.h"
 #include "bench/own_memory.h"
 #include "lumvet/save/changes.h"
+#include "tests/support/pdf_builder.h"
 
 namespace {
 
@@ -67,24 +68,19 @@ void openssl(benchmark::State& state) {
   state.SetBytesProcessed(state.iterations() * static_cast<std::int64_t>(kContent));
 }
 
-// A document of one stream that is not to be packed, into memory.
-void lock(benchmark::State& state) {
-  std::string pdf = "%PDF-1.7\n1 0 obj\n<</Type/Catalog/Pages 2 0 R/Own 4 0 R>>\nendobj\n";
-  const std::size_t pages = pdf.size();
-  pdf += "2 0 obj\n<</Type/Pages/Kids[3 0 R]/Count 1>>\nendobj\n";
-  const std::size_t page = pdf.size();
-  pdf += "3 0 obj\n<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>\nendobj\n";
-  const std::size_t stream = pdf.size();
-  pdf += "4 0 obj\n<</Filter/DCTDecode/Length " + std::to_string(kContent) + ">>\nstream\n" +
-         std::string(kContent, 'x') + "\nendstream\nendobj\n";
-  const std::size_t table = pdf.size();
-  pdf += "xref\n0 5\n0000000000 65535 f \n";
-  for (const std::size_t at : {std::size_t{9}, pages, page, stream}) {
-    const std::string digits = std::to_string(at);
-    pdf += std::string(10 - digits.size(), '0') + digits + " 00000 n \n";
+// A document of some streams that are not to be packed, into memory.
+void lock(benchmark::State& state, int streams) {
+  test::PdfBuilder pdf;
+  std::string own;
+  for (int i = 0; i < streams; ++i) {
+    own += std::to_string(4 + i) + " 0 R ";
+    pdf.stream(4 + i, "/Filter/DCTDecode/Number " + std::to_string(i),
+               std::string(kContent / static_cast<std::size_t>(streams), 'x'));
   }
-  pdf += "trailer\n<</Root 1 0 R/Size 5>>\nstartxref\n" + std::to_string(table) + "\n%%EOF\n";
-  const auto document = lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end())).value();
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/Own[" + own + "]>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>");
+  const auto document = test::open(pdf.finish("/Root 1 0 R")).value();
   // Takes what is written and forgets it.
   class Nowhere : public lumvet::ByteSink {
    public:
@@ -137,7 +133,8 @@ const auto registered = [] {
   add("append/lumvet: a change to 30,000 pages",
       [](benchmark::State& state) { update(state, "manual-30000.pdf"); });
   add("lock/limit: AES-256-CBC of 64 MiB by OpenSSL", openssl);
-  add("lock/lumvet: save 64 MiB locked", lock);
+  add("lock/lumvet: save 64 MiB locked", [](benchmark::State& state) { lock(state, 64); });
+  add("lock/lumvet: the same in one stream", [](benchmark::State& state) { lock(state, 1); });
   constexpr double kFixed = 32;
   add("memory/lumvet: save the manual whole", [](benchmark::State& state) {
     memory(state, FileLayout::compact, kFixed);

@@ -12,6 +12,14 @@ void push(const Object& item, std::vector<Object>& open) {
   if (item.is_reference() || item.is_array() || item.is_dict()) open.push_back(item);
 }
 
+// Of the size, the beginning and the end: streams that share those are compared whole.
+std::size_t hash_of(std::string_view bytes) {
+  constexpr std::size_t kPart = 1024;
+  const std::hash<std::string_view> hash;
+  const std::string_view end = bytes.substr(bytes.size() - std::min(kPart, bytes.size()));
+  return hash(bytes.substr(0, kPart)) ^ (hash(end) << 1) ^ bytes.size();
+}
+
 bool are_same(const Object& a, const Object& b) {
   if (!a.is_stream() || !b.is_stream()) return false;
   Dict dict = a.as_dict();
@@ -89,8 +97,7 @@ std::size_t Reachable::same_stream(const Object& object, std::size_t place) {
       return place;
   const Result<ByteSlice> bytes = stream.encoded();
   if (!bytes.ok()) return place;
-  const std::string_view text = as_text(bytes->view());
-  const std::size_t hash = std::hash<std::string_view>()(text);
+  const std::size_t hash = hash_of(as_text(bytes->view()));
   const auto [first, last] = streams_.equal_range(hash);
   for (auto known = first; known != last; ++known)
     if (are_same(object, objects_.resolve(Object(order_[known->second - 1])))) return known->second;
