@@ -122,6 +122,22 @@ TEST_CASE("what was begun when the program was killed is done after all", "[tool
   CHECK(Document::open(folder / "out/a.pdf")->page_count() == 4);
 }
 
+TEST_CASE("what cannot be written is no fault of what arrived", "[tool]") {
+  const TemporaryFolder folder;
+  fs::create_directories(folder / "in");
+  fs::create_directories(folder / "out/a.pdf");  // where no file can be
+  test::write_file(folder / "in/a.pdf", blank(1));
+  for (int i = 0; i < 3; ++i) {
+    const Ran ran = run(folder, std::string(kWatch) + " --replace");
+    CHECK(ran.code == 1);
+    CHECK_THAT(ran.err, Catch::Contains("it is a folder"));
+    CHECK(fs::exists(folder / "in/a.pdf"));
+  }
+  fs::remove(folder / "out/a.pdf");
+  CHECK(run(folder, kWatch).code == 0);
+  CHECK(Document::open(folder / "out/a.pdf")->page_count() == 1);
+}
+
 TEST_CASE("watching goes on until it is told to end", "[tool]") {
   const TemporaryFolder folder;
   fs::create_directory(folder / "in");

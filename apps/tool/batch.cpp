@@ -24,7 +24,13 @@ struct Outcome {
   std::string output;
   std::uint64_t bytes_before = 0;
   double seconds = 0;
+  bool was_opened = false;
   lumvet::Result<lumvet::SaveReport> report;
+
+  // A disk that is full or a folder that may not be written is no fault of the document.
+  bool failed_in_writing() const {
+    return was_opened && !report.ok() && report.error().code() == lumvet::ErrorCode::io;
+  }
 };
 
 class BatchRun {
@@ -138,7 +144,7 @@ class BatchRun {
 
   Outcome save(const std::string& input, const std::string& output, bool replace) const {
     const auto started = Clock::now();
-    Outcome outcome{input, output, 0, 0, lumvet::Error(lumvet::ErrorCode::io, "")};
+    Outcome outcome{input, output, 0, 0, false, lumvet::Error(lumvet::ErrorCode::io, "")};
     outcome.report = save_one(outcome, replace);
     outcome.seconds = std::chrono::duration<double>(Clock::now() - started).count();
     return outcome;
@@ -155,6 +161,7 @@ class BatchRun {
                            outcome.input + " is the input; give the new document another name");
     LUMVET_TRY(const lumvet::Document document, open_document(outcome.input, secrets_));
     outcome.bytes_before = document.file_size();
+    outcome.was_opened = true;
     return save_as(
         saving,
         [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
@@ -170,6 +177,10 @@ class BatchRun {
     LUMVET_CHECK(folder.begin(file));
     const Outcome outcome = save(file.path.string(), output_for(file.path.string()),
                                  batch_.saving.replace || file.was_begun);
+    if (outcome.failed_in_writing()) {
+      LUMVET_CHECK(folder.leave(file));
+      return outcome.report.error();
+    }
     if (tell(outcome)) {
       ++saved_;
       return folder.finish(file);

@@ -97,6 +97,7 @@ void IncomingFolder::note(const std::string& line) {
   if (known.size != entry.size || known.modified != entry.modified) known = entry;
   if (word == "begun") ++known.begun;
   if (word == "finished") known.is_finished = true;
+  if (word == "left") known.begun = 0;
 }
 
 // Without what is no longer in the folder, so that it does not grow for ever.
@@ -117,6 +118,7 @@ Status IncomingFolder::write_journal() const {
 Status IncomingFolder::append(const std::string& word, const IncomingFile& file) {
   const std::string line = line_of(word, file.size, file.modified, file.path.filename().string());
   std::error_code reason;
+  if (!fs::exists(journal(), reason)) LUMVET_CHECK(write_journal());  // somebody took it away
   const std::uint64_t size = fs::file_size(journal(), reason);
   if (reason) return cannot("read", journal(), reason);
   LUMVET_CHECK(append_bytes(journal(), size, as_bytes(line)));
@@ -176,6 +178,7 @@ Result<std::vector<IncomingFile>> IncomingFolder::ready() {
 
 Status IncomingFolder::begin(const IncomingFile& file) { return append("begun", file); }
 Status IncomingFolder::finish(const IncomingFile& file) { return append("finished", file); }
+Status IncomingFolder::leave(const IncomingFile& file) { return append("left", file); }
 
 Result<fs::path> IncomingFolder::put_aside(const IncomingFile& file, const std::string& reason) {
   std::error_code failed;

@@ -125,6 +125,20 @@ TEST_CASE("a file that ends the program twice is put aside", "[io]") {
         "the program ended twice while it was working on it\n");
 }
 
+TEST_CASE("a file that is left comes again, however often", "[io]") {
+  const test::TemporaryFolder place;
+  write(place.path() / "a.pdf", "x");
+  for (int run = 0; run < 4; ++run) {
+    IncomingFolder folder = open(place.path());
+    const auto files = settled(folder);
+    REQUIRE(names(files) == Names{"a.pdf"});
+    CHECK_FALSE(files[0].was_begun);
+    REQUIRE(folder.begin(files[0]).ok());
+    fs::remove(place.path() / ".lumvet-journal");  // which is then made again
+    REQUIRE(folder.leave(files[0]).ok());
+  }
+}
+
 TEST_CASE("the journal forgets what is gone and bears damage", "[io]") {
   const test::TemporaryFolder place;
   write(place.path() / "a.pdf", "x");

@@ -53,6 +53,8 @@ class LUMVET_EXPORT IncomingFolder {
   // Each is on disk when it returns. Errors: io.
   Status begin(const IncomingFile& file);
   Status finish(const IncomingFile& file);
+  // It was begun and could not be done, for no fault of its own, as on a full disk. It comes again.
+  Status leave(const IncomingFile& file);
   // Moves the file to the failed ones, with the reason as a text beside it; gives where it is now.
   Result<std::filesystem::path> put_aside(const IncomingFile& file, const std::string& reason);
 
