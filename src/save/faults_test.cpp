@@ -121,7 +121,12 @@ void do_until_killed(std::mt19937& random, const std::function<bool()>& work) {
   REQUIRE(WIFSIGNALED(status));
 }
 
-constexpr int kKills = 100;  // of each kind of save
+// Of each kind of save. Sanitizers make children slow to begin, and have seen enough of a few.
+#ifdef __SANITIZE_ADDRESS__
+constexpr int kKills = 10;
+#else
+constexpr int kKills = 100;
+#endif
 
 }  // namespace
 
