@@ -7,6 +7,7 @@
 #include <iostream>
 #include <thread>
 
+#include <lumvet/assemble/inputs.h>
 #include <lumvet/io/incoming_folder.h>
 
 #include "console.h"
@@ -94,36 +95,22 @@ class BatchRun {
                        [&](const std::string& input) { return fs::is_directory(input, ignored); });
   }
 
-  // With the documents of folders in their places, by name.
+  // With the documents of folders in their places.
   lumvet::Result<std::vector<std::string>> listed_inputs() const {
     std::vector<std::string> inputs;
     for (const std::string& input : batch_.inputs) {
-      std::error_code failed;
-      if (!fs::is_directory(input, failed)) {
+      std::error_code ignored;
+      if (!fs::is_directory(input, ignored)) {
         inputs.push_back(input);
         continue;
       }
-      std::vector<std::string> inside;
-      for (const fs::directory_entry& entry : fs::directory_iterator(input, failed))
-        if (entry.is_regular_file() && is_document_name(entry.path().filename().string()))
-          inside.push_back(entry.path().string());
-      if (failed)
-        return lumvet::Error(lumvet::ErrorCode::io,
-                             "cannot look into " + input + ": " + failed.message());
-      if (inside.empty())
+      LUMVET_TRY(const lumvet::FolderListing inside, lumvet::list_folder(input));
+      if (inside.documents.empty())
         return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                             "there is no document (*.pdf) in the folder " + input);
-      std::sort(inside.begin(), inside.end());
-      inputs.insert(inputs.end(), inside.begin(), inside.end());
+                             "there is no document in the folder " + input);
+      for (const fs::path& path : inside.documents) inputs.push_back(path.string());
     }
     return inputs;
-  }
-
-  static bool is_document_name(const std::string& name) {
-    std::string ending = fs::path(name).extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(),
-                   [](unsigned char byte) { return std::tolower(byte); });
-    return ending == ".pdf" && !name.starts_with('.');
   }
 
   lumvet::Status make_folder(bool is_needed) {
