@@ -208,4 +208,7 @@ TEST_CASE("documents are held against each other by size and loading", "[tool]")
   CHECK(run(folder, "inspect demo/report.pdf --loading --load-pages 99").code == 1);
   CHECK(run(folder, "inspect demo/report.pdf --loading --mbit 0").code == 2);
   CHECK(run(folder, "linearize demo/report.pdf -o - --loading").code == 2);
+  const Ran piped = run(folder, "linearize - -o piped.pdf --sizes <demo/report.pdf");
+  CHECK(piped.code == 0);
+  CHECK_THAT(piped.out, Catch::Contains("What the bytes are for"));
 }

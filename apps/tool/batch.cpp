@@ -5,6 +5,7 @@
 #include <chrono>
 #include <csignal>
 #include <iostream>
+#include <optional>
 #include <thread>
 
 #include <lumvet/assemble/inputs.h>
@@ -23,14 +24,13 @@ using Clock = std::chrono::steady_clock;
 struct Outcome {
   std::string input;
   std::string output;
-  std::uint64_t bytes_before = 0;
   double seconds = 0;
-  bool was_opened = false;
+  std::optional<lumvet::Document> document;  // if it could be opened
   lumvet::Result<lumvet::SaveReport> report;
 
   // A disk that is full or a folder that may not be written is no fault of the document.
   bool failed_in_writing() const {
-    return was_opened && !report.ok() && report.error().code() == lumvet::ErrorCode::io;
+    return document && !report.ok() && report.error().code() == lumvet::ErrorCode::io;
   }
 };
 
@@ -131,7 +131,7 @@ class BatchRun {
 
   Outcome save(const std::string& input, const std::string& output, bool replace) const {
     const auto started = Clock::now();
-    Outcome outcome{input, output, 0, 0, false, lumvet::Error(lumvet::ErrorCode::io, "")};
+    Outcome outcome{input, output, 0, {}, lumvet::Error(lumvet::ErrorCode::io, "")};
     outcome.report = save_one(outcome, replace);
     outcome.seconds = std::chrono::duration<double>(Clock::now() - started).count();
     return outcome;
@@ -146,16 +146,14 @@ class BatchRun {
     if (fs::equivalent(outcome.input, outcome.output, ignored))
       return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                            outcome.input + " is the input; give the new document another name");
-    LUMVET_TRY(const lumvet::Document document, open_document(outcome.input, secrets_));
-    outcome.bytes_before = document.file_size();
-    outcome.was_opened = true;
+    LUMVET_TRY(outcome.document, open_document(outcome.input, secrets_));
     return save_as(
         saving,
         [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
-          return work_.to_sink(document, sink, how);
+          return work_.to_sink(*outcome.document, sink, how);
         },
         [&](const fs::path& path, const lumvet::SaveOptions& how) {
-          return work_.to_file(document, path, how);
+          return work_.to_file(*outcome.document, path, how);
         });
   }
 
@@ -211,7 +209,7 @@ class BatchRun {
     std::cout << outcome.output << "  "
               << count_of(static_cast<std::uint64_t>(outcome.report->pages), "page", "pages")
               << ", " << size_for_people(outcome.report->bytes) << " (before "
-              << size_for_people(outcome.bytes_before) << ")";
+              << size_for_people(outcome.document->file_size()) << ")";
     if (batch_.watches) {
       constexpr double kMilli = 1000;
       std::cout << ", " << static_cast<int>(outcome.seconds * kMilli) << " ms";
@@ -236,7 +234,7 @@ class BatchRun {
       return facts;
     }
     facts["pages"] = outcome.report->pages;
-    facts["bytes_before"] = outcome.bytes_before;
+    facts["bytes_before"] = outcome.document->file_size();
     facts["bytes"] = outcome.report->bytes;
     facts["seconds"] = outcome.seconds;
     facts["findings"] = Json::array();
@@ -251,9 +249,8 @@ class BatchRun {
 
   // Prints both side by side, or sets "before" and "after" in the facts.
   lumvet::Status compare_with_input(const Outcome& outcome, Json* facts) const {
-    LUMVET_TRY(const lumvet::Document before, open_document(outcome.input, secrets_));
     LUMVET_TRY(const lumvet::Document after, open_document(outcome.output, secrets_));
-    const std::vector<Named> both = {{outcome.input, before}, {outcome.output, after}};
+    const std::vector<Named> both = {{outcome.input, *outcome.document}, {outcome.output, after}};
     Comparison comparison = batch_.comparison;
     comparison.replace = batch_.saving.replace;
     if (facts == nullptr) {
