@@ -1,24 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "compose/chart_page.h"
 
-#include <cmath>
-
+#include "compose/text_page.h"
 #include "objects/number_text.h"
 #include "save/full_writer.h"
-#include "save/page_tree_builder.h"
 
 namespace lumvet::compose {
 namespace {
 
-// No finer than anybody sees.
-void numbers(std::initializer_list<double> values, std::string& out) {
-  constexpr double kFine = 1000;
-  for (const double value : values)
-    objects::append_numbers({std::round(value * kFine) / kFine}, out);
-}
-
 void color_operator(const Color& color, std::string& out) {
-  numbers({color[0], color[1], color[2]}, out);
+  objects::append_rounded({color[0], color[1], color[2]}, out);
   out += "rg\n";
 }
 
@@ -26,7 +17,7 @@ void color_operator(const Color& color, std::string& out) {
 
 void ChartPage::fill(double left, double top, double width, double height, const Color& color) {
   color_operator(color, boxes_);
-  numbers({left, height_ - top - height, width, height}, boxes_);
+  objects::append_rounded({left, height_ - top - height, width, height}, boxes_);
   boxes_ += "re f\n";
 }
 
@@ -63,20 +54,14 @@ Result<Document> ChartPage::finish(const std::string& title) const {
   for (const Text& text : texts_) {
     color_operator(text.color, content);
     content += "/Text ";
-    numbers({text.size}, content);
+    objects::append_rounded({text.size}, content);
     content += "Tf\n";
-    numbers({1, 0, 0, 1, text.x, text.y}, content);
+    objects::append_rounded({1, 0, 0, 1, text.x, text.y}, content);
     content += "Tm\n" + font.show(text.line, text.size);
   }
   content += "ET\n";
   saving::PageTreeBuilder tree(ledger, 1);
-  const ObjectId page = ledger.reserve();
-  const ObjectId stream = ledger.add(Stream::of({}, Bytes(content.begin(), content.end())));
-  ledger.set(page, Dict{{"Type", Object::name("Page")},
-                        {"Parent", tree.add(page)},
-                        {"MediaBox", Array{Object(0), Object(0), Object(width_), Object(height_)}},
-                        {"Resources", Dict{{"Font", Dict{{"Text", font.font}}}}},
-                        {"Contents", stream}});
+  add_text_page(ledger, tree, width_, height_, font, content);
   ledger.set(catalog, Dict{{"Type", Object::name("Catalog")}, {"Pages", tree.finish()}});
   return saving::opened(ledger, catalog, title);
 }

@@ -7,11 +7,10 @@
 #include <numbers>
 #include <set>
 
-#include "compose/text_font.h"
+#include "compose/text_page.h"
 #include "fonts/substitute.h"
 #include "objects/number_text.h"
 #include "save/full_writer.h"
-#include "save/page_tree_builder.h"
 
 namespace lumvet {
 namespace {
@@ -83,15 +82,8 @@ class PageTexts {
     LUMVET_TRY(const EmbeddedFont font, font_.embed(ledger));
     saving::PageTreeBuilder tree(ledger, blocks_.size());
     for (const Block& block : blocks_) {
-      const std::string content = content_of(block, font);
-      const ObjectId page = ledger.reserve();
-      const ObjectId stream = ledger.add(Stream::of({}, Bytes(content.begin(), content.end())));
-      ledger.set(page, Dict{{"Type", Object::name("Page")},
-                            {"Parent", tree.add(page)},
-                            {"MediaBox", Array{Object(0), Object(0), Object(block.paper.width),
-                                               Object(block.paper.height)}},
-                            {"Resources", Dict{{"Font", Dict{{"Text", font.font}}}}},
-                            {"Contents", stream}});
+      compose::add_text_page(ledger, tree, block.paper.width, block.paper.height, font,
+                             content_of(block, font));
     }
     ledger.set(catalog, Dict{{"Type", Object::name("Catalog")}, {"Pages", tree.finish()}});
     return saving::opened(ledger, catalog, "the text '" + text_.text + "'");
@@ -151,9 +143,9 @@ class PageTexts {
     const double c = std::cos(angle());
     const double s = std::sin(angle());
     std::string content;
-    numbers({text_.color[0], text_.color[1], text_.color[2]}, content);
+    objects::append_rounded({text_.color[0], text_.color[1], text_.color[2]}, content);
     content += "rg\nBT\n/Text ";
-    numbers({size}, content);
+    objects::append_rounded({size}, content);
     content += "Tf\n";
     for (std::size_t i = 0; i < block.lines.size(); ++i) {
       const ShapedLine& line = block.lines[i];
@@ -164,17 +156,11 @@ class PageTexts {
         x = -width / 2 + free;
       const double y =
           height / 2 - size * (font_.cap_height() + static_cast<double>(i) * line_height());
-      numbers({c, s, -s, c, middle.x + c * x - s * y, middle.y + s * x + c * y}, content);
+      objects::append_rounded({c, s, -s, c, middle.x + c * x - s * y, middle.y + s * x + c * y},
+                              content);
       content += "Tm\n" + font.show(line, size);
     }
     return content + "ET\n";
-  }
-
-  // No finer than anybody sees.
-  static void numbers(std::initializer_list<double> values, std::string& out) {
-    constexpr double kFine = 1e5;
-    for (const double value : values)
-      objects::append_numbers({std::round(value * kFine) / kFine}, out);
   }
 
   const PageText& text_;
