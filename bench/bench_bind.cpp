@@ -120,8 +120,7 @@ void memory(benchmark::State& state, const Paths& inputs) {
       if (!book.save("/tmp/lumvet-bench.pdf", {.replace = true}).ok())
         state.SkipWithError("cannot save");
     });
-    state.counters["peak_MiB"] = most;
-    state.counters["of_bound"] = most / bound;
+    bench::tell_peak(state, most, bound);
   }
 }
 

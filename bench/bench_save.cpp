@@ -104,8 +104,7 @@ void memory(benchmark::State& state, lumvet::FileLayout layout, double bound) {
                .ok())
         state.SkipWithError("cannot save");
     });
-    state.counters["peak_MiB"] = most;
-    state.counters["of_bound"] = most / bound;
+    bench::tell_peak(state, most, bound);
   }
 }
 

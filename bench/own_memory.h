@@ -2,6 +2,8 @@
 // How much memory this process uses, and at most used while something went on.
 #pragma once
 
+#include <benchmark/benchmark.h>
+
 #include <malloc.h>
 
 #include <algorithm>
@@ -49,6 +51,12 @@ double peak_of(const Work& work) {
   work();
   constexpr double kKiB = 1024;
   return static_cast<double>(peak.stop() - before) / kKiB;
+}
+
+// Beside the bound that it was given, both in MiB.
+inline void tell_peak(benchmark::State& state, double most, double bound) {
+  state.counters["peak_MiB"] = most;
+  state.counters["of_bound"] = most / bound;
 }
 
 }  // namespace bench
