@@ -6,6 +6,8 @@ include(Catch)
 add_library(lumvet_test_support INTERFACE)
 target_include_directories(lumvet_test_support INTERFACE ${PROJECT_SOURCE_DIR}/src ${PROJECT_SOURCE_DIR})
 target_link_libraries(lumvet_test_support INTERFACE lumvet_flags lumvet::core lumvet::page OpenSSL::Crypto Catch2::Catch2WithMain)
+# Tests are built more often than they run.
+target_compile_options(lumvet_test_support INTERFACE $<$<CONFIG:Release>:-O1>)
 target_compile_definitions(lumvet_test_support INTERFACE
   LUMVET_SOURCE_DIR="${PROJECT_SOURCE_DIR}" LUMVET_BINARY_DIR="${CMAKE_BINARY_DIR}")
 

@@ -15,7 +15,6 @@ using Triple = std::array<double, 3>;
 
 constexpr Triple kScreenWhite = {0.95047, 1, 1.08883};  // D65
 
-double unit(double value) { return std::clamp(value, 0.0, 1.0); }
 
 double companded(double linear) {  // sRGB, IEC 61966-2-1
   linear = unit(linear);

@@ -17,7 +17,6 @@ namespace {
 using SpacePtr = std::shared_ptr<const ColorSpace>;
 using Made = Result<SpacePtr>;
 
-double unit(double value) { return std::clamp(value, 0.0, 1.0); }
 
 class Gray final : public ColorSpace {
  public:

@@ -5,6 +5,7 @@
 // Threads: immutable, share freely.
 #pragma once
 
+#include <algorithm>
 #include <memory>
 #include <span>
 #include <string>
@@ -22,6 +23,9 @@ struct Rgb {
   double green = 0;
   double blue = 0;
 };
+
+// As much of a component as counts.
+inline double unit(double value) { return std::clamp(value, 0.0, 1.0); }
 
 // What matters when colours are brought from one device to another (8.6.5.8).
 enum class Intent { relative, absolute, perceptual, saturation };

@@ -155,7 +155,7 @@ class Joined final : public Function {
   }
 };
 
-using Made = Result<std::shared_ptr<const Function>>;
+using MadeFunction = Result<std::shared_ptr<const Function>>;
 
 Error malformed(const char* what) { return Error(ErrorCode::malformed, what); }
 
@@ -178,7 +178,7 @@ Result<std::vector<float>> unpack_samples(ByteView bytes, std::size_t count, uns
   return samples;
 }
 
-Made make_sampled(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
+MadeFunction make_sampled(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
                   Findings& findings) {
   const Dict& dict = stream.dict;
   auto function = std::make_shared<Sampled>();
@@ -209,7 +209,7 @@ Made make_sampled(const Stream& stream, const objects::Resolver& resolver, Budge
   return std::shared_ptr<const Function>(std::move(function));
 }
 
-Made make_calculated(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
+MadeFunction make_calculated(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
                      Findings& findings) {
   LUMVET_TRY(const ByteSlice source, filters::decode_whole(stream, resolver, budget, findings));
   LUMVET_TRY(Calculator calculator, Calculator::compile(source.view(), budget.limits().nesting));
@@ -221,7 +221,7 @@ Made make_calculated(const Stream& stream, const objects::Resolver& resolver, Bu
   return std::shared_ptr<const Function>(std::move(function));
 }
 
-Made make_exponential(const Dict& dict, const objects::Resolver& resolver) {
+MadeFunction make_exponential(const Dict& dict, const objects::Resolver& resolver) {
   auto function = std::make_shared<Exponential>();
   const auto domain = intervals(resolver, dict, "Domain");
   if (!domain.empty()) function->domain = domain[0];
@@ -236,7 +236,7 @@ Made make_exponential(const Dict& dict, const objects::Resolver& resolver) {
   return std::shared_ptr<const Function>(std::move(function));
 }
 
-Made make_stitching(const Dict& dict, const objects::Resolver& resolver, Budget& budget,
+MadeFunction make_stitching(const Dict& dict, const objects::Resolver& resolver, Budget& budget,
                     Findings& findings) {
   auto function = std::make_shared<Stitching>();
   const auto domain = intervals(resolver, dict, "Domain");
@@ -257,7 +257,7 @@ Made make_stitching(const Dict& dict, const objects::Resolver& resolver, Budget&
 
 }  // namespace
 
-Made Function::make(const Object& object, const objects::Resolver& resolver, Budget& budget,
+MadeFunction Function::make(const Object& object, const objects::Resolver& resolver, Budget& budget,
                     Findings& findings) {
   const Budget::Depth depth(budget);
   if (!depth.ok())

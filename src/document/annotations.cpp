@@ -46,7 +46,7 @@ constexpr Known kKnown[] = {{"Text", Kind::text},
                             {"RichMedia", Kind::rich_media},
                             {"Projection", Kind::projection}};
 
-Kind kind_of(std::string_view type) {
+Kind annotation_kind(std::string_view type) {
   for (const Known& known : kKnown)
     if (known.type == type) return known.kind;
   return Kind::other;
@@ -59,7 +59,7 @@ class AnnotationReader {
 
   Annotation read() {
     mark_.type = name("Subtype");
-    mark_.kind = kind_of(mark_.type);
+    mark_.kind = annotation_kind(mark_.type);
     mark_.rect = rect_of(store_, dict_["Rect"]).value_or(Rect());
     mark_.flags = store_.get(dict_, "F").as_integer();
     read_texts();

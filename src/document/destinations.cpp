@@ -58,7 +58,7 @@ Destination from_array(const Core& core, const Array& target) {
   return destination;
 }
 
-Action::Kind kind_of(std::string_view type) {
+Action::Kind action_kind(std::string_view type) {
   struct Known {
     std::string_view type;
     Action::Kind kind;
@@ -108,7 +108,7 @@ Action read_action(const Core& core, const Dict& dict) {
   const file::ObjectStore& store = core.store();
   Action action;
   action.type = store.get(dict, "S").as_name();
-  action.kind = kind_of(action.type);
+  action.kind = action_kind(action.type);
   switch (action.kind) {
     case Action::Kind::go_to: action.destination = read_destination(core, dict["D"]); break;
     case Action::Kind::go_to_remote:

@@ -24,7 +24,7 @@ struct Inherited {
   Object appearance;
 };
 
-FormField::Kind kind_of(const Object& type, std::int64_t flags) {
+FormField::Kind field_kind(const Object& type, std::int64_t flags) {
   using Kind = FormField::Kind;
   const auto has_flag = [flags](int bit) { return (flags >> (bit - 1) & 1) != 0; };
   if (type.is_name("Btn"))
@@ -164,7 +164,7 @@ class FormReader {
 
   void fill(FormField& field, const Inherited& inherited) {
     field.flags = store_.resolve(inherited.flags).as_integer();
-    field.kind = kind_of(store_.resolve(inherited.type), field.flags);
+    field.kind = field_kind(store_.resolve(inherited.type), field.flags);
     const Object value = store_.resolve(inherited.value);
     if (field.kind == FormField::Kind::signature)
       field.signature = value.is_dict() ? inherited.value : Object();

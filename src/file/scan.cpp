@@ -11,7 +11,7 @@ namespace {
 
 constexpr std::uint64_t kMostNumber = 0xFFFFFFFF;
 constexpr std::uint64_t kMostGeneration = 0xFFFF;
-constexpr std::string_view kEndOfStream = "endstream";
+constexpr std::string_view kStreamEnd = "endstream";
 
 bool is_digit(std::uint8_t byte) { return byte >= '0' && byte <= '9'; }
 
@@ -170,7 +170,7 @@ class Scanner {
 
   bool ends_at(std::size_t at) const {
     while (at < bytes_.size() && objects::is_white(bytes_[at])) ++at;
-    return as_text(bytes_.subspan(at)).starts_with(kEndOfStream);
+    return as_text(bytes_.subspan(at)).starts_with(kStreamEnd);
   }
 
   // The next "endstream" from `from` on. What was found is kept, since objects without an end
@@ -178,7 +178,7 @@ class Scanner {
   std::optional<std::size_t> next_end_mark(std::size_t from) {
     if (from < searched_from_ || from > end_mark_) {
       searched_from_ = from;
-      end_mark_ = std::min(as_text(bytes_).find(kEndOfStream, from), bytes_.size());
+      end_mark_ = std::min(as_text(bytes_).find(kStreamEnd, from), bytes_.size());
     }
     return end_mark_ < bytes_.size() ? std::optional(end_mark_) : std::nullopt;
   }

@@ -14,7 +14,7 @@ namespace lumvet::security {
 namespace {
 
 constexpr std::size_t kMostOldKey = 16;  // bytes
-constexpr std::size_t kNewKey = 32;
+constexpr std::size_t kNewKeyBytes = 32;
 
 Error unsupported(std::string what) { return Error(ErrorCode::unsupported, std::move(what)); }
 
@@ -116,7 +116,7 @@ Status SecurityHandler::read_methods(const Dict& encrypt) {
       return unsupported("the document is encrypted in the way number " + std::to_string(version) +
                          ", which is not published");
   }
-  key_bytes_ = version == 4 ? kMostOldKey : kNewKey;
+  key_bytes_ = version == 4 ? kMostOldKey : kNewKeyBytes;
   const Object named = encrypt["CF"];
   for (const auto& [name, filter] : named.as_dict()) {
     LUMVET_TRY(const Method method, method_of(filter.as_dict()));
@@ -255,7 +255,7 @@ Status SecurityHandler::find_key_by_certificate(const Dict& encrypt,
     return Error(ErrorCode::malformed, "a recipient's envelope holds too little");
   // Algorithm of 7.6.5.3: the seed and every envelope, hashed.
   constexpr std::array<std::uint8_t, 4> kClear = {0xFF, 0xFF, 0xFF, 0xFF};
-  crypto::Digest digest(key_bytes_ == kNewKey ? crypto::DigestKind::sha256
+  crypto::Digest digest(key_bytes_ == kNewKeyBytes ? crypto::DigestKind::sha256
                                               : crypto::DigestKind::sha1);
   digest.update(ByteView(*opened).first(kSeed));
   for (const Object& envelope : envelopes) digest.update(as_bytes(envelope.as_string()));
