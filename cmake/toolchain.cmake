@@ -20,6 +20,8 @@ elseif(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
   # False alarms of g++ 12 inside std::variant, vector and string.
   target_compile_options(lumvet_flags INTERFACE -Wno-maybe-uninitialized -Wno-stringop-overflow
                          -Wno-array-bounds -Wno-restrict -Wno-free-nonheap-object)
+  # Of private types in files that are compiled together with others.
+  target_compile_options(lumvet_flags INTERFACE -Wno-subobject-linkage)
 endif()
 # Drawing gives the same bytes everywhere: no fused multiply-add where the source has two steps.
 target_compile_options(lumvet_flags INTERFACE -ffp-contract=off)

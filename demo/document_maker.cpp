@@ -220,7 +220,7 @@ Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout
     LUMVET_TRY(report.bytes, lumvet::saving::write_full(full, options, sink));
     return report;
   };
-  LUMVET_CHECK(lumvet::saving::save_to_file(path, options, write));
+  LUMVET_RETURN_IF_ERROR(lumvet::saving::save_to_file(path, options, write));
   return lumvet::Done{};
 }
 

@@ -26,9 +26,9 @@ int main(int argc, char** argv) {
       return demo::make_manual(*fonts, argv[2], std::max(1, std::atoi(argv[3])), with_photos);
     const std::filesystem::path folder = first;
     std::filesystem::create_directories(folder);
-    LUMVET_CHECK(demo::make_report(*fonts, folder / "report.pdf"));
-    LUMVET_CHECK(demo::make_annex(*fonts, folder / "annex.pdf"));
-    LUMVET_CHECK(demo::make_inspection(*fonts, folder / "inspection.pdf"));
+    LUMVET_RETURN_IF_ERROR(demo::make_report(*fonts, folder / "report.pdf"));
+    LUMVET_RETURN_IF_ERROR(demo::make_annex(*fonts, folder / "annex.pdf"));
+    LUMVET_RETURN_IF_ERROR(demo::make_inspection(*fonts, folder / "inspection.pdf"));
     return demo::make_scans(*fonts, folder / "scans");
   };
   const lumvet::Status made = make();

@@ -47,7 +47,7 @@ lumvet::Status make_scan(const Fonts& fonts, const std::filesystem::path& path, 
   DocumentMaker original(fonts, "Inspection sheet", "");
   write_sheet(original.new_page(), bridge, number);
   const std::filesystem::path temporary = path.string() + ".original";
-  LUMVET_CHECK(original.save(temporary, lumvet::FileLayout::compact));
+  LUMVET_RETURN_IF_ERROR(original.save(temporary, lumvet::FileLayout::compact));
   const auto opened = lumvet::Document::open(temporary);
   std::filesystem::remove(temporary);
   if (!opened.ok()) return opened.error();
@@ -73,7 +73,8 @@ lumvet::Status make_scan(const Fonts& fonts, const std::filesystem::path& path, 
 lumvet::Status make_scans(const Fonts& fonts, const std::filesystem::path& folder) {
   std::filesystem::create_directories(folder);
   for (int number = 1; number <= 11; ++number)
-    LUMVET_CHECK(make_scan(fonts, folder / ("sheet " + std::to_string(number) + ".pdf"), number));
+    LUMVET_RETURN_IF_ERROR(
+        make_scan(fonts, folder / ("sheet " + std::to_string(number) + ".pdf"), number));
   std::ofstream(folder / "notes.txt")
       << "Sheet 7 is upside down. Sheets 10 and 11 belong to the afternoon.\n";
   return lumvet::Done{};

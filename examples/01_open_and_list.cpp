@@ -15,7 +15,7 @@ int main(int argc, char** argv) {
     std::cerr << document.error().to_string() << '\n';
     return 1;
   }
-  std::cout << document->info().title << ": " << document->page_count() << " pages\n";
+  std::cout << document->info().value().title << ": " << document->page_count() << " pages\n";
   for (int i = 0; i < document->page_count(); ++i) {
     const auto page = document->page(i);
     if (!page) continue;
@@ -23,10 +23,10 @@ int main(int argc, char** argv) {
     std::cout << "  page " << i + 1 << ": " << mm(page->width()) << " x " << mm(page->height())
               << " mm\n";
   }
-  for (const lumvet::OutlineEntry& entry : document->outline())
+  for (const lumvet::OutlineEntry& entry : document->outline().value())
     std::cout << "  " << std::string(static_cast<std::size_t>(entry.depth) * 2, ' ') << entry.title
               << '\n';
-  for (const lumvet::FontUse& font : document->fonts())
+  for (const lumvet::FontUse& font : document->fonts().value())
     std::cout << "  font " << font.name << ", " << font.kind
               << (font.embedded ? ", embedded\n" : "\n");
   for (const lumvet::Finding& finding : document->findings())

@@ -20,8 +20,8 @@ int main(int argc, char** argv) {
         .value();
     changes.append_to_file().value();
     const auto document = lumvet::Document::open(argv[1]).value();
-    std::cout << argv[1] << ": state " << document.revisions().size() << ", "
-              << document.attachments().size() << " attachments\n";
+    std::cout << argv[1] << ": state " << document.revisions().value().size() << ", "
+              << document.attachments().value().size() << " attachments\n";
   } catch (const std::exception& error) {
     std::cerr << error.what() << '\n';
     return 1;

@@ -12,20 +12,20 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const auto document =
       lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
   if (!document.ok()) return 0;
-  document->metadata();
-  document->outline();
-  document->named_destinations();
-  document->attachments();
-  document->opening_view();
-  document->triggers();
-  document->layers();
-  document->structure();
-  document->form();
-  document->output_intents();
-  document->extensions();
-  lumvet::check_linearized(*document);
+  document->metadata().ok();
+  document->outline().ok();
+  document->named_destinations().ok();
+  document->attachments().ok();
+  document->opening_view().ok();
+  document->triggers().ok();
+  document->layers().ok();
+  document->structure().ok();
+  document->form().ok();
+  document->output_intents().ok();
+  document->extensions().ok();
+  lumvet::check_linearized(*document).ok();
   static_cast<void>(lumvet::loading_of(*document));
-  lumvet::sizes_of(*document);
+  lumvet::sizes_of(*document).ok();
   lumvet::Changes changes(*document);
   if (changes.set_language("de").ok())
     if (const auto update = changes.update(); update.ok()) {
@@ -37,9 +37,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   for (int i = 0; i < std::min(document->page_count(), 2); ++i) {
     const auto page = document->page(i);
     if (!page.ok()) continue;
-    page->annotations();
-    page->images();
-    page->fonts();
+    page->annotations().ok();
+    page->images().ok();
+    page->fonts().ok();
     static_cast<void>(lumvet::render(*page, {.width = 24, .threads = 1, .limits = limits}));
     static_cast<void>(book.add(*document, lumvet::PageSelection::of({i})));
   }

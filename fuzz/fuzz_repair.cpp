@@ -10,7 +10,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const auto document =
       lumvet::Document::open(lumvet::Bytes(bytes.begin(), bytes.end()), {.limits = limits});
   if (!document.ok()) return 0;
-  document->revisions();
+  document->revisions().ok();
   lumvet::BufferSink sink;
   const auto saved = lumvet::repair(*document, sink);
   if (!saved.ok()) return 0;

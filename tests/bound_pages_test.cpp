@@ -68,7 +68,7 @@ int difference(const Raster& sheet, const Raster& part, int left = 0, int top = 
 // What a page says in its annotations, as far as it does not lead elsewhere.
 std::vector<std::string> marks_of(const Page& page) {
   std::vector<std::string> marks;
-  for (const Annotation& mark : page.annotations())
+  for (const Annotation& mark : page.annotations().value())
     marks.push_back(mark.type + " " + mark.contents + " " + mark.author + " " +
                     to_text(Array{Object(mark.rect.left), Object(mark.rect.bottom),
                                   Object(mark.rect.right), Object(mark.rect.top)}));
@@ -88,7 +88,7 @@ void check_same_page(const Page& page, const Page& original) {
 
 std::vector<std::string> outline_of(const Document& document) {
   std::vector<std::string> lines;
-  for (const OutlineEntry& entry : document.outline())
+  for (const OutlineEntry& entry : document.outline().value())
     if (entry.page)
       lines.push_back(std::to_string(entry.depth) + " " + entry.title + " " +
                       std::to_string(*entry.page));
@@ -97,7 +97,7 @@ std::vector<std::string> outline_of(const Document& document) {
 
 std::vector<std::string> fields_of(const Document& document) {
   std::vector<std::string> fields;
-  for (const FormField& field : document.form().fields) fields.push_back(field.name);
+  for (const FormField& field : document.form().value().fields) fields.push_back(field.name);
   return fields;
 }
 
@@ -167,8 +167,8 @@ TEST_CASE("what is cut and bound again is as it was", "[bound]") {
     // Headings that cover several parts are in each of them; what leads to pages is there once.
     const auto lines = outline_of(bound);
     std::set<std::string> titles;
-    for (const OutlineEntry& entry : bound.outline()) titles.insert(entry.title);
-    for (const OutlineEntry& entry : document->outline())
+    for (const OutlineEntry& entry : bound.outline().value()) titles.insert(entry.title);
+    for (const OutlineEntry& entry : document->outline().value())
       if (entry.page) CHECK(titles.contains(entry.title));
     CHECK(fields_of(bound) == fields_of(*document));
   }
@@ -209,8 +209,8 @@ TEST_CASE("saved in any layout, locked or packed anew, pages are as they were", 
       const Document again = Document::open(sink.take(), {.password = "ostrel"}).value();
       CHECK(again.encryption().has_value() == (how == How::locked));
       CHECK(again.is_linearized() == is_linearized);
-      CHECK(check_linearized(again).differences.empty());
-      CHECK(sizes_of(again).all() == again.file_size());
+      CHECK(check_linearized(again).value().differences.empty());
+      CHECK(sizes_of(again).value().all() == again.file_size());
       check_same_document(again, *document);
     }
   }
@@ -232,7 +232,7 @@ TEST_CASE("with a change appended, pages are as they were", "[bound]") {
     Bytes bytes(before.begin(), before.end());
     bytes.insert(bytes.end(), update->begin(), update->end());
     const Document again = Document::open(std::move(bytes)).value();
-    CHECK(again.info().title == "Again");
+    CHECK(again.info().value().title == "Again");
     check_same_document(again, *document);
   }
 }

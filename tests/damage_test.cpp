@@ -37,18 +37,18 @@ Outcome use(const std::string& bytes) {
   const auto document =
       Document::open(Bytes(bytes.begin(), bytes.end()), {.limits = limits, .password = "ostrel"});
   if (!document.ok()) return document.error().message().empty() ? kWrong : kRefused;
-  document->outline();
-  document->attachments();
-  document->fonts();
-  document->metadata();
-  document->revisions();
-  document->layers();
-  document->structure();
-  document->form();
+  document->outline().ok();
+  document->attachments().ok();
+  document->fonts().ok();
+  document->metadata().ok();
+  document->revisions().ok();
+  document->layers().ok();
+  document->structure().ok();
+  document->form().ok();
   const int pages = std::min(document->page_count(), 3);
   for (int i = 0; i < pages; ++i) {
     const auto page = document->page(i);
-    if (page.ok()) page->annotations();
+    if (page.ok()) page->annotations().ok();
     if (page.ok()) static_cast<void>(render(*page, {.dpi = 20, .threads = 1, .limits = limits}));
   }
   BufferSink sink;

@@ -60,7 +60,7 @@ void check(const std::filesystem::path& path, const Parts& parts) {
   REQUIRE(document.page_count() == 1);
   const Bytes content = document.page(0)->content().value();
   CHECK(as_text(content) == "0 0 9 9 re f\n");
-  CHECK(document.place_of({4, 0})->offset == parts.place_of(4));
+  CHECK(document.place_of({4, 0}).value()->offset == parts.place_of(4));
   const auto raster = render(*document.page(0)).value();
   CHECK(raster.width() == 9);
   Assembly small;

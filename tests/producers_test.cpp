@@ -31,7 +31,7 @@ TEST_CASE("documents of other producers open, list and draw without a finding", 
   const Document document = Document::open(kFolder / name).value();
   CHECK(document.page_count() == pages);
   CHECK(document.page(0)->width() == Approx(width).margin(1));
-  CHECK(document.fonts().size() == fonts);
+  CHECK(document.fonts().value().size() == fonts);
   const Raster sheet = render(document.page(0).value(), {.dpi = 60}).value();
   CHECK(darkness(sheet) > least);
   CHECK(darkness(sheet) < most);

@@ -59,7 +59,7 @@ TEST_CASE("merge binds files, parts and folders in order and reports what it mad
   CHECK_THAT(ran.out,
              Catch::Contains("book.pdf  12 pages") && Catch::Contains("pages 4-5  from b@1.pdf"));
   CHECK_THAT(ran.err, Catch::Contains("1 file in day/ is no document"));
-  CHECK(Document::open(folder / "book.pdf")->info().title == "a");
+  CHECK(Document::open(folder / "book.pdf")->info().value().title == "a");
 }
 
 TEST_CASE("merge refuses to replace, and with --replace binds the folder without its own output",
@@ -100,7 +100,7 @@ TEST_CASE("merge leaves out what it is told to, and speaks JSON", "[tool]") {
   CHECK(json["pages"] == 2);
   CHECK(json["bytes"] == std::filesystem::file_size(folder / "b.pdf"));
   CHECK(json["inputs"][0]["file"] == "a.pdf");
-  CHECK(Document::open(folder / "b.pdf")->info().title.empty());
+  CHECK(Document::open(folder / "b.pdf")->info().value().title.empty());
   CHECK_THAT(test::read_file(folder / "b.pdf"), Catch::Contains("\nxref\n"));
 }
 
@@ -253,7 +253,7 @@ TEST_CASE("the demo documents are made, bound and drawn", "[tool]") {
   CHECK_THAT(merged.err, Catch::Contains("of the outline"));
   const Document book = Document::open(folder / "book.pdf").value();
   CHECK(book.page_count() == 12 + 3 + 11);
-  CHECK(book.outline().size() == 12 + 3);
+  CHECK(book.outline().value().size() == 12 + 3);
   CHECK(book.page(25)->rotation() == 0);
   CHECK(book.page(21)->rotation() == 180);  // sheet 7, in natural order
   const Ran drawn = run(folder, "render book.pdf --dpi 20 -o p/");
@@ -273,10 +273,10 @@ TEST_CASE("merge plans, makes headings, and leaves out what it is told to", "[to
   REQUIRE(run(folder, "merge " + inputs + " -o book.pdf --headings --without fields,layers").code ==
           3);
   const Document book = Document::open(folder / "book.pdf").value();
-  CHECK(book.outline()[0].title == "Footbridge inspection, autumn round, day 12");
-  CHECK(book.outline()[1].depth == 1);
-  CHECK(book.form().fields.empty());
-  CHECK(book.layers().all.empty());
+  CHECK(book.outline().value()[0].title == "Footbridge inspection, autumn round, day 12");
+  CHECK(book.outline().value()[1].depth == 1);
+  CHECK(book.form().value().fields.empty());
+  CHECK(book.layers().value().all.empty());
   const Ran same = run(folder, "merge " + inputs + " -o demo/report.pdf --replace");
   CHECK(same.code == 2);
   CHECK_THAT(same.err, Catch::Contains("is an input"));
@@ -385,25 +385,25 @@ TEST_CASE("describe sets outlines, page numbers and how a document opens", "[too
             "outline --open-at 2 --fit page --spread single --window title,fit -o a.pdf")
             .code == 0);
   const Document a = Document::open(folder / "a.pdf").value();
-  REQUIRE(a.outline().size() == 4);
-  CHECK(a.outline()[2].title == "Tannery");
-  CHECK(a.outline()[2].depth == 2);
-  CHECK_FALSE(a.outline()[3].page);
+  REQUIRE(a.outline().value().size() == 4);
+  CHECK(a.outline().value()[2].title == "Tannery");
+  CHECK(a.outline().value()[2].depth == 2);
+  CHECK_FALSE(a.outline().value()[3].page);
   CHECK(a.page_label(2).value() == "ii");
-  CHECK(a.opening_view().mode == PageMode::outline);
-  CHECK(a.opening_view().destination->page == 1);
-  CHECK(a.opening_view().title_in_window);
+  CHECK(a.opening_view().value().mode == PageMode::outline);
+  CHECK(a.opening_view().value().destination->page == 1);
+  CHECK(a.opening_view().value().title_in_window);
   CHECK(run(folder, "describe a.pdf --outline contents.json -o b.pdf").code == 0);
-  const auto b = Document::open(folder / "b.pdf")->outline();
+  const auto b = Document::open(folder / "b.pdf")->outline().value();
   REQUIRE(b.size() == 2);
   CHECK(b[0].bold);
   CHECK(b[1].actions.at(0).target == "https://o.example");
   CHECK(run(folder, "describe b.pdf --outline none --labels none -o c.pdf").code == 0);
-  CHECK(Document::open(folder / "c.pdf")->outline().empty());
+  CHECK(Document::open(folder / "c.pdf")->outline().value().empty());
   CHECK(run(folder, std::string("describe '") + LUMVET_SOURCE_DIR +
                         "/demo/producers/tariff.pdf' --outline-from-headings -o d.pdf")
             .code == 0);
-  CHECK(Document::open(folder / "d.pdf")->outline().at(0).title == "Tolls and tariffs");
+  CHECK(Document::open(folder / "d.pdf")->outline().value().at(0).title == "Tolls and tariffs");
   const std::pair<const char*, const char*> kWrong[] = {{"Summary 1\n", "line 1"},
                                                         {"1 a\n    2 b\n", "deeper"},
                                                         {"99 a\n", "there are 12"},
@@ -439,12 +439,12 @@ TEST_CASE("changes are appended when that is asked for", "[tool]") {
   const std::string after = test::read_file(folder / "a.pdf");
   CHECK(after.starts_with(before));
   CHECK(after.size() < before.size() + 4000);
-  CHECK(Document::open(folder / "a.pdf")->metadata().properties.title == "Annex 2");
+  CHECK(Document::open(folder / "a.pdf")->metadata().value().properties.title == "Annex 2");
   test::write_file(folder / "readings.csv", "bridge;grade");
   CHECK(run(folder, "attach a.pdf readings.csv --append -o a.pdf").code == 1);
   CHECK(run(folder, "attach a.pdf readings.csv --append -o a.pdf --replace").code == 0);
   CHECK(test::read_file(folder / "a.pdf").starts_with(after));
-  CHECK(Document::open(folder / "a.pdf")->revisions().size() == 3);
+  CHECK(Document::open(folder / "a.pdf")->revisions().value().size() == 3);
   CHECK(run(folder, "describe a.pdf --title x --append -o b.pdf --refuse copying").code == 1);
 }
 
@@ -541,7 +541,7 @@ TEST_CASE("attach lists, puts in, takes out under safe names, and removes", "[to
   CHECK(run(folder, "attach a.pdf --remove none -o b.pdf").code == 2);
   CHECK_FALSE(std::filesystem::exists(folder / "b.pdf"));
   CHECK(run(folder, "attach a.pdf --remove readings.csv -o b.pdf").code == 0);
-  const auto left = Document::open(folder / "b.pdf")->attachments();
+  const auto left = Document::open(folder / "b.pdf")->attachments().value();
   CHECK(std::none_of(left.begin(), left.end(),
                      [](const Attachment& file) { return file.name == "readings.csv"; }));
   test::PdfBuilder pdf;
@@ -562,11 +562,11 @@ TEST_CASE("describe changes what a document says about itself", "[tool]") {
   CHECK(run(folder, "describe demo/report.pdf --title 'Day 12' --author '' --language de -o a.pdf")
             .code == 0);
   const Document changed = Document::open(folder / "a.pdf").value();
-  CHECK(changed.metadata().properties.title == "Day 12");
-  CHECK(changed.metadata().properties.author.empty());
-  CHECK(changed.language() == "de");
+  CHECK(changed.metadata().value().properties.title == "Day 12");
+  CHECK(changed.metadata().value().properties.author.empty());
+  CHECK(changed.language().value() == "de");
   CHECK(run(folder, "describe a.pdf --forget -o b.pdf").code == 0);
-  CHECK(Document::open(folder / "b.pdf")->metadata().properties == DocumentInfo{});
+  CHECK(Document::open(folder / "b.pdf")->metadata().value().properties == DocumentInfo{});
   CHECK(run(folder, "describe a.pdf -o c.pdf").code == 2);
 }
 
@@ -586,6 +586,6 @@ TEST_CASE("merge makes pages of pictures", "[tool]") {
   CHECK(all.code == 0);
   const Document pages = Document::open(folder / "all.pdf").value();
   CHECK(pages.page_count() == 3);
-  CHECK(pages.outline().at(1).title == "b");
+  CHECK(pages.outline().value().at(1).title == "b");
   CHECK(run(folder, "merge sheets/a.jpg -o x.pdf --paper huge").code == 1);
 }

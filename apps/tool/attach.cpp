@@ -32,7 +32,7 @@ struct Options {
 };
 
 int list(const Options& options, const lumvet::Document& document) {
-  const auto attachments = document.attachments();
+  const auto attachments = document.attachments().value();
   if (options.json) {
     Json all = Json::array();
     for (const auto& attachment : attachments)
@@ -57,7 +57,7 @@ int list(const Options& options, const lumvet::Document& document) {
 
 // All names are found before anything is written.
 int extract(const Options& options, const lumvet::Document& document) {
-  const auto attachments = document.attachments();
+  const auto attachments = document.attachments().value();
   std::vector<fs::path> paths;
   std::set<std::string> taken;
   std::error_code error;

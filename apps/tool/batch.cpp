@@ -142,7 +142,7 @@ class BatchRun {
     Saving saving = batch_.saving;
     saving.output = outcome.output;
     saving.replace = replace;
-    LUMVET_CHECK(check_output(saving));
+    LUMVET_RETURN_IF_ERROR(check_output(saving));
     if (fs::equivalent(outcome.input, outcome.output, ignored))
       return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                            outcome.input + " is the input; give the new document another name");
@@ -159,11 +159,11 @@ class BatchRun {
 
   // Of what was begun before a kill, an output is ours and may be replaced.
   lumvet::Status work_on(lumvet::IncomingFolder& folder, const lumvet::IncomingFile& file) {
-    LUMVET_CHECK(folder.begin(file));
+    LUMVET_RETURN_IF_ERROR(folder.begin(file));
     const Outcome outcome = save(file.path.string(), output_for(file.path.string()),
                                  batch_.saving.replace || file.was_begun);
     if (outcome.failed_in_writing()) {
-      LUMVET_CHECK(folder.leave(file));
+      LUMVET_RETURN_IF_ERROR(folder.leave(file));
       return outcome.report.error();
     }
     if (tell(outcome)) {
@@ -258,7 +258,7 @@ class BatchRun {
       return compare(both, comparison, std::cout);
     }
     std::vector<Json> sides(2);
-    LUMVET_CHECK(compare(both, comparison, sides));
+    LUMVET_RETURN_IF_ERROR(compare(both, comparison, sides));
     (*facts)["before"] = sides[0];
     (*facts)["after"] = sides[1];
     return lumvet::Done{};

@@ -49,17 +49,17 @@ lumvet::Status change_outline(const Options& options, const lumvet::Document& do
 lumvet::Status change(const Options& options, const lumvet::Document& document,
                       lumvet::Changes& changes) {
   const lumvet::NewProperties& p = options.properties;
-  if (options.forgets) LUMVET_CHECK(changes.forget_properties());
+  if (options.forgets) LUMVET_RETURN_IF_ERROR(changes.forget_properties());
   if (p.title || p.author || p.subject || p.keywords || p.creator)
-    LUMVET_CHECK(changes.describe(p));
-  if (options.language) LUMVET_CHECK(changes.set_language(*options.language));
+    LUMVET_RETURN_IF_ERROR(changes.describe(p));
+  if (options.language) LUMVET_RETURN_IF_ERROR(changes.set_language(*options.language));
   if (options.labels) {
     const std::string text = *options.labels == "none" ? "" : *options.labels;
     LUMVET_TRY(std::vector<lumvet::LabelRun> runs, lumvet::LabelRun::parse(text));
-    LUMVET_CHECK(changes.number_pages(std::move(runs)));
+    LUMVET_RETURN_IF_ERROR(changes.number_pages(std::move(runs)));
   }
   if (!options.outline.empty() || options.outlines_headings)
-    LUMVET_CHECK(change_outline(options, document, changes));
+    LUMVET_RETURN_IF_ERROR(change_outline(options, document, changes));
   LUMVET_TRY(const auto view, view_of(options.opening));
   return view ? changes.set_view(*view) : lumvet::Status(lumvet::Done{});
 }

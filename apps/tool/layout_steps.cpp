@@ -41,7 +41,7 @@ class Choices {
   void value(const std::string& word, Take take) { values_[word] = std::move(take); }
   void number(const std::string& word, double factor, double& number) {
     value(word, [factor, &number](const std::string& text) -> Status {
-      LUMVET_CHECK(read_number(text, number));
+      LUMVET_RETURN_IF_ERROR(read_number(text, number));
       number *= factor;
       return lumvet::Done{};
     });
@@ -53,7 +53,7 @@ class Choices {
         flag->second();
       } else if (const auto value = values_.find(words[i]);
                  value != values_.end() && i + 1 < words.size()) {
-        LUMVET_CHECK(value->second(words[++i]));
+        LUMVET_RETURN_IF_ERROR(value->second(words[++i]));
       } else {
         return wrong_step(form);
       }
@@ -98,7 +98,7 @@ Status resize(const Words& words, const Secrets&, Arrangement& pages) {
   bool unscaled = false;
   Choices choices;
   choices.flag("unscaled", unscaled);
-  LUMVET_CHECK(choices.read(words, 2, form));
+  LUMVET_RETURN_IF_ERROR(choices.read(words, 2, form));
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[0]));
   LUMVET_TRY(const lumvet::PaperSize paper, lumvet::PaperSize::parse(words[1]));
   return pages.resize(selection, paper, !unscaled);
@@ -119,7 +119,7 @@ Status overlay(const Words& words, const Secrets& secrets, Arrangement& pages) {
   choices.number("margin", kPointsPerMillimetre, how.margin);
   choices.number("scale", 0.01, scale);
   choices.number("opacity", 0.01, how.opacity);
-  LUMVET_CHECK(choices.read(words, on + 2, form));
+  LUMVET_RETURN_IF_ERROR(choices.read(words, on + 2, form));
   if (scale != 0) how.scale = scale;
   const PagesOf parts = split_input(file);
   LUMVET_TRY(const PageSelection from, PageSelection::parse(parts.pages));
@@ -161,7 +161,7 @@ Status write(const Words& words, const Secrets&, Arrangement& pages) {
     LUMVET_TRY(text.color, parse_color(word));
     return lumvet::Done{};
   });
-  LUMVET_CHECK(choices.read(words, 3, form));
+  LUMVET_RETURN_IF_ERROR(choices.read(words, 3, form));
   if (size != 0) text.size = size;
   if (!has_anchor && text.degrees != 0) text.anchor = lumvet::Anchor::center;
   for (std::size_t at = 0; (at = text.text.find("\\n", at)) != std::string::npos; ++at)
@@ -201,7 +201,7 @@ Status sheets(const Words& words, const Secrets&, Arrangement& pages) {
   choices.flag("leftward", layout.right_to_left);
   choices.number("margin", kPointsPerMillimetre, layout.margin);
   choices.number("gap", kPointsPerMillimetre, layout.gap);
-  LUMVET_CHECK(choices.read(words, 1 + used, form));
+  LUMVET_RETURN_IF_ERROR(choices.read(words, 1 + used, form));
   return pages.lay_on_sheets(layout);
 }
 
@@ -213,9 +213,10 @@ Status booklet(const Words& words, const Secrets&, Arrangement& pages) {
   choices.number("fold", 1, fold);
   choices.flag("leftward", layout.right_to_left);
   choices.number("margin", kPointsPerMillimetre, layout.margin);
-  LUMVET_CHECK(choices.read(words, used,
-                            "booklet SIZE, as in booklet A4, and behind it fold SHEETS, leftward "
-                            "or margin MM"));
+  LUMVET_RETURN_IF_ERROR(
+      choices.read(words, used,
+                   "booklet SIZE, as in booklet A4, and behind it fold SHEETS, leftward "
+                   "or margin MM"));
   layout.sheets_in_a_fold = static_cast<int>(std::clamp(fold, -1.0, 10'000.0));
   return pages.lay_as_booklet(layout);
 }

@@ -97,7 +97,7 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
 
 // What the document calls itself, otherwise its file's name without the ending.
 std::string heading_of(const lumvet::Document& document) {
-  const std::string title = document.info().title;
+  const std::string title = document.info().value().title;
   return title.empty() ? fs::path(document.name()).stem().string() : title;
 }
 

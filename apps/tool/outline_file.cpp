@@ -81,7 +81,8 @@ lumvet::Status add_json(const Json& list, int depth, Entries& entries) {
       LUMVET_TRY(entry.color, parse_color(color));
     }
     entries.push_back(std::move(entry));
-    if (item.contains("entries")) LUMVET_CHECK(add_json(item["entries"], depth + 1, entries));
+    if (item.contains("entries"))
+      LUMVET_RETURN_IF_ERROR(add_json(item["entries"], depth + 1, entries));
   }
   return lumvet::Done{};
 }
@@ -94,7 +95,7 @@ lumvet::Result<Entries> read(std::istream& file) {
   const Json list = Json::parse(file, nullptr, false);
   if (list.is_discarded()) return wrong("it begins as JSON does, but is none");
   Entries entries;
-  LUMVET_CHECK(add_json(list, 0, entries));
+  LUMVET_RETURN_IF_ERROR(add_json(list, 0, entries));
   return entries;
 }
 

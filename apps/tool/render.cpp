@@ -97,8 +97,8 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   render.overprint = options.overprint;
   render.text_gamma = options.text_gamma;
   for (const std::string& path : options.fonts)
-    LUMVET_CHECK(fs::is_directory(path) ? render.fonts.add_folder(path)
-                                        : render.fonts.add_file(path));
+    LUMVET_RETURN_IF_ERROR(fs::is_directory(path) ? render.fonts.add_folder(path)
+                                                  : render.fonts.add_file(path));
   if (options.night) render.tone = lumvet::Tone::night;
   if (options.shades == "grey") render.format = lumvet::PixelFormat::gray;
   if (options.shades == "black-white" || options.shades == "dots")
@@ -138,7 +138,7 @@ lumvet::Status draw_to_standard_output(const lumvet::Document& document,
                                           .dpi = options.width > 0 ? 0 : options.dpi,
                                           .quality = options.quality > 0 ? options.quality : 85,
                                           .lossless = options.quality == 0});
-    LUMVET_CHECK(lumvet::render_to(*writer, scene, render));
+    LUMVET_RETURN_IF_ERROR(lumvet::render_to(*writer, scene, render));
   }
   return writer->finish();
 }

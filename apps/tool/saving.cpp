@@ -55,7 +55,7 @@ lumvet::Result<lumvet::SaveOptions> options_of(const Saving& saving, ProgressLin
                               .progress = [&progress](std::uint64_t done, std::uint64_t total) {
                                 progress.update(done, total);
                               }};
-  LUMVET_CHECK(protect_as(saving.protecting, options));
+  LUMVET_RETURN_IF_ERROR(protect_as(saving.protecting, options));
   return options;
 }
 
@@ -74,7 +74,7 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
   if (saving.output != "-") return to_file(saving.output, options);
   lumvet::BufferSink sink;
   LUMVET_TRY(lumvet::SaveReport report, to_sink(sink, options));
-  LUMVET_CHECK(StandardOutput().write(sink.bytes()));
+  LUMVET_RETURN_IF_ERROR(StandardOutput().write(sink.bytes()));
   return report;
 }
 

@@ -4,7 +4,7 @@
 #include <optional>
 
 #include "document/appearance.h"
-#include "document/core.h"
+#include "document/inside.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -12,7 +12,7 @@ namespace {
 // What an annotation looks like, and where; nothing for one that looks like nothing.
 std::optional<Drawn> drawn_annotation(SourceCopier& copier, file::Ledger& target,
                                       const Dict& annotation) {
-  const file::ObjectStore& store = copier.source().core().store();
+  const file::ObjectStore& store = store_of(copier.source());
   const Object normal = document::normal_appearance(store, annotation);
   const Stream* appearance = normal.as_stream();
   const auto place = document::rect_of(store, annotation["Rect"]);
@@ -31,7 +31,7 @@ class AnnotationCopier {
   AnnotationCopier(SourceCopier& copier, file::Ledger& target, const Page& page, ObjectId as,
                    const Carry& carry)
       : copier_(copier),
-        store_(copier.source().core().store()),
+        store_(store_of(copier.source())),
         target_(target),
         page_(page),
         as_(as),
@@ -144,7 +144,7 @@ CopiedAnnotations copy_annotations(SourceCopier& copier, file::Ledger& target, c
 std::vector<Drawn> drawn_annotations(SourceCopier& copier, file::Ledger& target, const Page& page) {
   constexpr std::int64_t kHidden = 2;
   constexpr std::int64_t kNoView = 32;
-  const file::ObjectStore& store = copier.source().core().store();
+  const file::ObjectStore& store = store_of(copier.source());
   std::vector<Drawn> drawn;
   const Object list = store.resolve(page.dict()["Annots"]);
   for (const Object& reference : list.as_array()) {

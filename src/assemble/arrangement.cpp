@@ -23,8 +23,9 @@ Arrangement& Arrangement::operator=(Arrangement&&) noexcept = default;
 Arrangement::~Arrangement() = default;
 
 int Arrangement::page_count() const { return impl_->count(); }
-std::string Arrangement::title() const {
-  return impl_->documents.front().metadata().properties.title;
+Result<std::string> Arrangement::title() const {
+  LUMVET_TRY(const Metadata metadata, impl_->documents.front().metadata());
+  return metadata.properties.title;
 }
 
 Status Arrangement::turn(const PageSelection& pages, int degrees) {
@@ -45,7 +46,7 @@ Status Arrangement::turn(const PageSelection& pages, int degrees) {
 }
 
 Status Arrangement::move(const PageSelection& pages, int before) {
-  LUMVET_CHECK(impl_->is_place(before));
+  LUMVET_RETURN_IF_ERROR(impl_->is_place(before));
   LUMVET_TRY(const std::vector<int> indices, impl_->chosen(pages));
   LUMVET_TRY(const std::vector<bool> marks, impl_->marked(pages));
   const Plan& old = impl_->plan();
@@ -128,7 +129,7 @@ Status Arrangement::interleave(bool backs_reversed) {
 }
 
 Status Arrangement::insert(const Document& other, const PageSelection& pages, int before) {
-  LUMVET_CHECK(impl_->is_place(before));
+  LUMVET_RETURN_IF_ERROR(impl_->is_place(before));
   Result<std::vector<int>> indices = pages.in(other.page_count());
   if (!indices.ok()) return std::move(indices).error().during("taking pages of " + other.name());
   const std::size_t place = impl_->place_of(other);
@@ -141,7 +142,7 @@ Status Arrangement::insert(const Document& other, const PageSelection& pages, in
 }
 
 Status Arrangement::insert_blank(int before, int count, const PaperSize& size) {
-  LUMVET_CHECK(impl_->is_place(before));
+  LUMVET_RETURN_IF_ERROR(impl_->is_place(before));
   constexpr int kMost = 10'000;
   if (count < 1 || count > kMost)
     return Error(ErrorCode::invalid_argument,
@@ -172,7 +173,7 @@ Result<Document> Arrangement::preview(const PageSelection& pages) const {
   Plan plan;
   for (const int index : indices) plan.push_back(impl_->plan()[static_cast<std::size_t>(index)]);
   BufferSink sink;
-  LUMVET_CHECK(impl_->save(plan, sink, {}));
+  LUMVET_RETURN_IF_ERROR(impl_->save(plan, sink, {}));
   return Document::open(sink.take());
 }
 

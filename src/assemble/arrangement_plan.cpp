@@ -3,6 +3,8 @@
 
 #include <algorithm>
 
+#include "base/attempt.h"
+#include "document/inside.h"
 #include "document/permission.h"
 
 namespace lumvet {
@@ -70,7 +72,7 @@ Status Arrangement::Impl::is_place(int before) const {
 
 std::size_t Arrangement::Impl::place_of(const Document& document) {
   const auto known = std::find_if(documents.begin(), documents.end(), [&](const Document& other) {
-    return &other.core() == &document.core();
+    return &core_of(other) == &core_of(document);
   });
   const auto place = static_cast<std::size_t>(known - documents.begin());
   if (place == documents.size()) documents.push_back(document);
@@ -132,9 +134,11 @@ Result<SaveReport> Arrangement::Impl::save(const Plan& plan, ByteSink& sink,
                                            const SaveOptions& options) const {
   if (plan.empty())
     return Error(ErrorCode::invalid_argument, "no page is left; a document has one at least");
-  LUMVET_CHECK(check_permissions(plan));
-  LUMVET_TRY(const std::vector<Part> all, parts(plan));
-  return assemble::Binder(all, {}).bind(options, sink);
+  LUMVET_RETURN_IF_ERROR(check_permissions(plan));
+  return attempted([&]() -> Result<SaveReport> {
+    LUMVET_TRY(const std::vector<Part> all, parts(plan));
+    return assemble::Binder(all, {}).bind(options, sink);
+  });
 }
 
 }  // namespace lumvet

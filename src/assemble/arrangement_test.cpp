@@ -157,12 +157,13 @@ TEST_CASE("an arranged document keeps one outline and one form", "[assemble]") {
   CHECK(document.page(2)->width() == Approx(595.28).margin(0.1));
   CHECK(document.page(2)->height() == Approx(419.53).margin(0.1));
   std::vector<std::string> titles;
-  for (const OutlineEntry& entry : document.outline()) titles.push_back(entry.title);
+  for (const OutlineEntry& entry : document.outline().value()) titles.push_back(entry.title);
   CHECK(titles ==
         std::vector<std::string>{"Book", "page 0", "page 1", "page 2", "page 3", "Book", "page 1"});
-  CHECK(document.outline()[1].page == 4);
+  CHECK(document.outline().value()[1].page == 4);
   std::map<std::string, std::size_t> fields;
-  for (const FormField& field : document.form().fields) fields[field.name] = field.widgets.size();
+  for (const FormField& field : document.form().value().fields)
+    fields[field.name] = field.widgets.size();
   CHECK(fields == std::map<std::string, std::size_t>{{"name", 4}, {"name-2", 1}});
   CHECK(arrangement.steps() ==
         std::vector<std::string>{"inserted 1 page", "inserted 1 page", "reversed 6 pages"});
@@ -175,7 +176,7 @@ TEST_CASE("a document still opens as it did with a cover before it", "[assemble]
   Arrangement arrangement(test::open(pdf.finish()).value());
   REQUIRE(arrangement.insert(book(1), {}, 0).ok());
   const Document document = saved(arrangement);
-  CHECK(document.language() == "de");
+  CHECK(document.language().value() == "de");
   CHECK(document.catalog()["PageLayout"].is_name("TwoColumnLeft"));
 }
 

@@ -138,7 +138,7 @@ TEST_CASE("pages of several documents are bound in the order chosen", "[assemble
   CHECK(assembly.page_count() == 7);
   const Document book = bound(assembly);
   CHECK(texts(book) == "a3 a2 a1 b39 b40 b1 a5 ");
-  CHECK(book.info().title == "Book a");
+  CHECK(book.info().value().title == "Book a");
   CHECK(book.page(6)->media_box() == Rect{0, 0, 100, 100});
   CHECK(book.findings().empty());
 }
@@ -189,7 +189,7 @@ TEST_CASE("links follow their pages, and links to pages left behind are counted"
   const Document merged = bound(assembly, &report);
   const Page first = merged.page(0).value();
   REQUIRE(first.dict()["Annots"].as_array().size() == 1);
-  const Object link = merged.resolve(first.dict()["Annots"].as_array()[0]);
+  const Object link = merged.resolve(first.dict()["Annots"].as_array()[0]).value();
   CHECK(link.as_dict()["Dest"].as_array()[0].as_reference() == merged.page(1)->id());
   CHECK_FALSE(merged.page(1)->dict().contains("Annots"));
   REQUIRE(report.findings.size() == 1);
@@ -208,10 +208,10 @@ TEST_CASE("outlines come along with their pages unless they are left out", "[ass
   const Document a =
       test::open(pdf.finish("/Root 1 0 R/Prev " + std::to_string(bytes.rfind("xref\n0 1"))))
           .value();
-  REQUIRE(a.outline().size() == 3);
+  REQUIRE(a.outline().value().size() == 3);
   Assembly assembly;
   REQUIRE(assembly.add(a, PageSelection::parse("3,2").value()).ok());
-  const auto outline = bound(assembly).outline();
+  const auto outline = bound(assembly).outline().value();
   REQUIRE(outline.size() == 2);
   CHECK(outline[0].title == "Below");
   CHECK(outline[0].depth == 0);
@@ -219,8 +219,8 @@ TEST_CASE("outlines come along with their pages unless they are left out", "[ass
   CHECK(outline[1].page == 0);
   Assembly without;
   REQUIRE(without.add(a, {}, {.outlines = false, .metadata = false}).ok());
-  CHECK(bound(without).outline().empty());
-  CHECK(bound(without).info().title.empty());
+  CHECK(bound(without).outline().value().empty());
+  CHECK(bound(without).info().value().title.empty());
 }
 
 TEST_CASE("asking for pages that are not there adds nothing", "[assemble]") {

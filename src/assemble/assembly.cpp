@@ -2,6 +2,7 @@
 #include "lumvet/assemble/assembly.h"
 
 #include "assemble/binder.h"
+#include "base/attempt.h"
 #include "document/permission.h"
 #include "save/full_writer.h"
 
@@ -23,8 +24,8 @@ Assembly::~Assembly() = default;
 int Assembly::page_count() const { return impl_->page_count; }
 
 Status Assembly::add(const Document& document, const PageSelection& pages, const Carry& carry) {
-  LUMVET_CHECK(document::check_permission(document, &Permissions::assemble,
-                                          "pages be taken out of it or rearranged"));
+  LUMVET_RETURN_IF_ERROR(document::check_permission(document, &Permissions::assemble,
+                                                    "pages be taken out of it or rearranged"));
   Result<std::vector<int>> indices = pages.in(document.page_count());
   if (!indices.ok()) return std::move(indices).error().during("taking pages of " + document.name());
   assemble::Part part{document, {}, carry, {}};
@@ -39,9 +40,11 @@ Status Assembly::add(const Document& document, const PageSelection& pages, const
 }
 
 Result<SaveReport> Assembly::save(ByteSink& sink, const SaveOptions& options) const {
-  if (impl_->page_count == 0)
-    return Error(ErrorCode::invalid_argument, "there are no pages to bind; add a document first");
-  return assemble::Binder(impl_->parts, impl_->options).bind(options, sink);
+  return attempted([&]() -> Result<SaveReport> {
+    if (impl_->page_count == 0)
+      return Error(ErrorCode::invalid_argument, "there are no pages to bind; add a document first");
+    return assemble::Binder(impl_->parts, impl_->options).bind(options, sink);
+  });
 }
 
 Result<SaveReport> Assembly::save(const std::filesystem::path& path,

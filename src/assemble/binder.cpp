@@ -10,8 +10,8 @@
 #include "assemble/layer_builder.h"
 #include "assemble/structure_builder.h"
 #include "assemble/used_resources.h"
-#include "document/core.h"
 #include "document/destinations.h"
+#include "document/inside.h"
 #include "document/name_tree.h"
 #include "document/outline.h"
 #include "document/tree_builder.h"
@@ -33,7 +33,7 @@ std::string count_of(int count, const char* one, const char* many) {
 Binder::Binder(const std::vector<Part>& parts, const AssemblyOptions& options)
     : parts_(parts), ids_(parts.size()), form_(ledger_, options.join_fields) {
   for (const Part& part : parts_) {
-    auto& source = sources_[&part.document.core()];
+    auto& source = sources_[&core_of(part.document)];
     if (!source) source = std::make_unique<Source>(part.document, ledger_);
   }
 }
@@ -41,14 +41,14 @@ Binder::Binder(const std::vector<Part>& parts, const AssemblyOptions& options)
 Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   for (const Part& part : parts_) {
     if (lock_ || !part.document.encryption()) continue;
-    lock_ = part.document.core().store().security();
+    lock_ = store_of(part.document).security();
     first_id_ = saving::first_id(part.document);
   }
   const ObjectId catalog = ledger_.reserve();
   root_ = Dict{{"Type", Object::name("Catalog")}};
   announce_pages();
   name_destinations();
-  LUMVET_CHECK(copy_pages(options));
+  LUMVET_RETURN_IF_ERROR(copy_pages(options));
   std::string version = "1.4";  // outlines, labels, attachments and XMP need no more
   LayerBuilder layers;
   StructureBuilder structure(ledger_);
@@ -60,9 +60,9 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
     add_outline(p);
     if (part.carry.attachments) add_attachments(part);
     take_firsts(part);
-    if (part.carry.layers && with_layers.insert(&part.document.core()).second)
+    if (part.carry.layers && with_layers.insert(&core_of(part.document)).second)
       layers.add(source_of(part).copier);
-    if (part.carry.structure && with_structure.insert(&part.document.core()).second)
+    if (part.carry.structure && with_structure.insert(&core_of(part.document)).second)
       structure.add(source_of(part).copier, source_of(part).annotations);
   }
   changer_.visit_guests([&](SourceCopier& guest) { layers.add(guest); });
@@ -79,7 +79,7 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   }
   set_names_tree();
   ledger_.set(catalog, root_);
-  LUMVET_CHECK(changer_.finish());
+  LUMVET_RETURN_IF_ERROR(changer_.finish());
   join_equal_objects(ledger_);
 
   SaveReport report;
@@ -158,10 +158,10 @@ Status Binder::copy_pages(const SaveOptions& options) {
       const ObjectId copy = ids_[p][i];
       source.copier.copy_page(page, resources, copy, change.on_sheet ? ObjectId() : tree.add(copy));
       CopiedAnnotations copied = copy_annotations(source.copier, ledger_, page, copy, part.carry);
-      LUMVET_CHECK(changer_.change(page, copy, change, std::move(copied.marks)));
+      LUMVET_RETURN_IF_ERROR(changer_.change(page, copy, change, std::move(copied.marks)));
       source.annotations.insert(copied.ids.begin(), copied.ids.end());
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
-      if (ledger_.change_count() > part.document.core().store().limits().objects)
+      if (ledger_.change_count() > store_of(part.document).limits().objects)
         return Error(ErrorCode::limit,
                      "pages share so many annotations that their copies are "
                      "beyond Limits::objects");
@@ -207,15 +207,15 @@ void Binder::add_outline(std::size_t p) {
     entry.depth = depth;
     entries_.push_back(std::move(entry));
   };
-  document::walk_outline(part.document.core(), [&](const Object&, const Dict& item, int depth) {
+  document::walk_outline(core_of(part.document), [&](const Object&, const Dict& item, int depth) {
     while (!above.empty() && above.back().depth >= depth) above.pop_back();
-    const Object action = part.document.resolve(item["A"]);
-    const bool is_place =
-        item.contains("Dest") || part.document.resolve(action.as_dict()["S"]).is_name("GoTo");
+    const Object action = store_of(part.document).resolve(item["A"]);
+    const bool is_place = item.contains("Dest") ||
+                          store_of(part.document).resolve(action.as_dict()["S"]).is_name("GoTo");
     const Object place =
         copier.copied_destination(item.contains("Dest") ? item["Dest"] : action.as_dict()["D"]);
     document::NewEntry entry;
-    entry.is_open = part.document.resolve(item["Count"]).as_integer() > 0;
+    entry.is_open = store_of(part.document).resolve(item["Count"]).as_integer() > 0;
     entry.item = copier.copied_dict(
         item, {"Parent", "Prev", "Next", "First", "Last", "Count", "Dest", "SE"});
     entry.item.set("Dest", item.contains("Dest") ? place : Object());
@@ -239,7 +239,7 @@ void Binder::add_outline(std::size_t p) {
 Object Binder::labels() {
   using Label = document::PageLabels::Label;
   const bool any = std::any_of(parts_.begin(), parts_.end(), [](const Part& part) {
-    return part.carry.labels && part.document.core().labels().are_given();
+    return part.carry.labels && core_of(part.document).labels()->are_given();
   });
   if (!any) return Object();
   std::map<std::int64_t, Object> runs;
@@ -248,7 +248,8 @@ Object Binder::labels() {
   std::size_t place = 0;                                          // among all pages
   std::map<std::size_t, std::pair<std::string, std::string>> on;  // first and last, by sheet
   for (const Part& part : parts_) {
-    const document::PageLabels& own = part.document.core().labels();
+    const auto labels = core_of(part.document).labels();
+    const document::PageLabels& own = *labels;
     const bool has_own = part.carry.labels && own.are_given();
     for (std::size_t i = 0; i < part.pages.size(); ++i, ++place) {
       const int page = part.pages[i].index();
@@ -284,7 +285,7 @@ Object Binder::labels() {
 
 void Binder::add_attachments(const Part& part) {
   Source& source = source_of(part);
-  const file::ObjectStore& store = part.document.core().store();
+  const file::ObjectStore& store = store_of(part.document);
   const Object names = store.get(part.document.catalog(), "Names");
   document::walk_tree(
       store, names.as_dict()["EmbeddedFiles"], "Names", [&](const Object& key, const Object& file) {
@@ -308,10 +309,10 @@ void Binder::take_firsts(const Part& part) {
     if (!root_.contains(key) && catalog.contains(key)) root_.set(key, copier.copied(catalog[key]));
   };
   if (part.carry.metadata && info_.is_null()) {
-    const Object own = document.resolve(document.trailer()["Info"]);
+    const Object own = store_of(document).resolve(document.trailer()["Info"]);
     Dict kept;
     for (const std::string_view key : {"Title", "Author", "Subject", "Keywords"})
-      kept.set(key, document.resolve(own.as_dict()[key]));
+      kept.set(key, store_of(document).resolve(own.as_dict()[key]));
     if (!kept.is_empty()) {
       info_ = ledger_.add(std::move(kept));
       take("Metadata");
@@ -319,10 +320,10 @@ void Binder::take_firsts(const Part& part) {
   }
   if (part.carry.opening && !std::exchange(has_opening_, true)) {
     for (const std::string_view key : {"ViewerPreferences", "PageLayout", "Lang"}) take(key);
-    if (!document.resolve(catalog["PageMode"]).is_name("UseNone")) take("PageMode");
-    const Object open = document.resolve(catalog["OpenAction"]);
+    if (!store_of(document).resolve(catalog["PageMode"]).is_name("UseNone")) take("PageMode");
+    const Object open = store_of(document).resolve(catalog["OpenAction"]);
     if (open.is_array()) root_.set("OpenAction", copier.copied_destination(open));
-    if (document.resolve(open.as_dict()["S"]).is_name("GoTo"))
+    if (store_of(document).resolve(open.as_dict()["S"]).is_name("GoTo"))
       root_.set("OpenAction", copier.copied(open));
   }
   if (part.carry.output_intents) take("OutputIntents");
@@ -331,8 +332,9 @@ void Binder::take_firsts(const Part& part) {
 // A document is marked when all that it was made of is.
 Object Binder::mark_info() const {
   const bool all = std::all_of(parts_.begin(), parts_.end(), [](const Part& part) {
-    const Object info = part.document.resolve(part.document.catalog()["MarkInfo"]);
-    return part.carry.structure && part.document.resolve(info.as_dict()["Marked"]).as_bool();
+    const Object info = store_of(part.document).resolve(part.document.catalog()["MarkInfo"]);
+    return part.carry.structure &&
+           store_of(part.document).resolve(info.as_dict()["Marked"]).as_bool();
   });
   return all ? Object(Dict{{"Marked", true}}) : Object();
 }
@@ -348,13 +350,13 @@ std::vector<Finding> Binder::findings() const {
   std::vector<Finding> findings;
   std::set<const document::Core*> told;
   for (const Part& part : parts_) {
-    if (!told.insert(&part.document.core()).second) continue;
-    const Source& source = *sources_.at(&part.document.core());
+    if (!told.insert(&core_of(part.document)).second) continue;
+    const Source& source = *sources_.at(&core_of(part.document));
     const std::string name = part.document.name();
     for (const Finding& finding : part.document.findings())
       findings.push_back({name + ": " + finding.what, finding.offset, finding.object});
     const auto tell = [&](const std::string& what) { findings.push_back({what, {}, {}}); };
-    const auto& own = part.document.core().store().security();
+    const auto& own = store_of(part.document).security();
     if (own && lock_ && own->dictionary() != lock_->dictionary())
       tell(name + " is protected otherwise than the new document, which is as the first was");
     const auto count = [&](int number, const char* one, const char* many, const char* what) {

@@ -12,6 +12,7 @@
 #include "assemble/form_builder.h"
 #include "assemble/page_changer.h"
 #include "assemble/source_copier.h"
+#include "document/inside.h"
 #include "document/outline_builder.h"
 #include "lumvet/assemble/assembly.h"
 
@@ -47,7 +48,7 @@ class Binder {
     int fields_left = 0;
   };
 
-  Source& source_of(const Part& part) { return *sources_.at(&part.document.core()); }
+  Source& source_of(const Part& part) { return *sources_.at(&core_of(part.document)); }
   void announce_pages();
   void name_destinations();
   Status copy_pages(const SaveOptions& options);

@@ -16,7 +16,7 @@ Status check_size(const PaperSize& size) {
 }
 
 Result<Document> blank_document(const PaperSize& size) {
-  LUMVET_CHECK(check_size(size));
+  LUMVET_RETURN_IF_ERROR(check_size(size));
   file::Ledger ledger;
   const ObjectId pages = ledger.reserve();
   const ObjectId page = ledger.add(

@@ -71,8 +71,8 @@ Bound bind_two(const std::string& a, const std::string& b, const Carry& carry = 
 }
 
 Object annotation(const Document& document, int page, std::size_t i) {
-  const Object list = document.resolve(document.page(page)->dict()["Annots"]);
-  return document.resolve(list.as_array().at(i));
+  const Object list = document.resolve(document.page(page)->dict()["Annots"]).value();
+  return document.resolve(list.as_array().at(i)).value();
 }
 
 int count_of(const std::string& text, const std::string& what) {
@@ -91,17 +91,17 @@ TEST_CASE("places keep their names, or get others that their links follow", "[as
   };
   const Bound two = bind_two(source("a"), source("b"));
   std::map<std::string, int> places;
-  for (const Destination& place : two.document.named_destinations())
+  for (const Destination& place : two.document.named_destinations().value())
     places[place.name] = place.page.value();
   CHECK(places == std::map<std::string, int>{{"end", 1}, {"top", 0}, {"end-2", 3}, {"top-2", 2}});
   CHECK(annotation(two.document, 0, 0).as_dict()["Dest"].as_string() == "end");
   CHECK(annotation(two.document, 2, 0).as_dict()["Dest"].as_string() == "end-2");
-  CHECK(two.document.page(2)->annotations()[0].destination->page == 3);
+  CHECK(two.document.page(2)->annotations().value()[0].destination->page == 3);
   CHECK(two.notes.empty());
 
   const Bound without = bind_two(source("a"), source("b"), {.destinations = false});
-  CHECK(without.document.named_destinations().empty());
-  CHECK(without.document.page(2)->annotations()[0].destination->page == 3);
+  CHECK(without.document.named_destinations().value().empty());
+  CHECK(without.document.page(2)->annotations().value()[0].destination->page == 3);
 }
 
 TEST_CASE("links to a file that is bound as well lead to its pages", "[assemble]") {
@@ -115,8 +115,8 @@ TEST_CASE("links to a file that is bound as well lead to its pages", "[assemble]
   for (const char* name : {"a.pdf", "b.pdf"})
     REQUIRE(assembly.add(Document::open(folder / name).value()).ok());
   const Bound book = bound(assembly);
-  CHECK(book.document.page(0)->annotations()[0].destination->page == 2);
-  const auto outside = book.document.page(1)->annotations()[0];
+  CHECK(book.document.page(0)->annotations().value()[0].destination->page == 2);
+  const auto outside = book.document.page(1)->annotations().value()[0];
   REQUIRE(outside.actions.size() == 1);
   CHECK(outside.actions[0].kind == Action::Kind::go_to_remote);
   CHECK(outside.actions[0].target == "elsewhere.pdf");
@@ -159,7 +159,7 @@ TEST_CASE("outlines keep their look, go below a heading, and tell what is lost",
     const Bound book = bound(assembly);
     if (all != nullptr) *all = book;
     std::vector<Line> found;
-    for (const OutlineEntry& entry : book.document.outline())
+    for (const OutlineEntry& entry : book.document.outline().value())
       found.push_back({entry.title, entry.depth, entry.page});
     return found;
   };
@@ -167,11 +167,11 @@ TEST_CASE("outlines keep their look, go below a heading, and tell what is lost",
   CHECK((lines("all", {.heading = "Annex"}, &whole) ==
          std::vector<Line>{
              {"Annex", 0, 1}, {"Part", 1, {}}, {"One", 2, 1}, {"Two", 2, 2}, {"Site", 1, {}}}));
-  const OutlineEntry one = whole.document.outline()[2];
+  const OutlineEntry one = whole.document.outline().value()[2];
   CHECK(one.bold);
   CHECK(one.color == std::array<double, 3>{1, 0, 0});
   CHECK(one.destination->view == Destination::View::fit_h);
-  CHECK(whole.document.outline()[1].is_open);
+  CHECK(whole.document.outline().value()[1].is_open);
   CHECK(whole.notes.empty());
   Bound part{opened(source), "", {}};
   CHECK((lines("2", {}, &part) ==
@@ -201,7 +201,7 @@ TEST_CASE("fields of several forms are kept apart or joined, with all that they 
   };
   const auto names = [](const Document& document) {
     std::map<std::string, std::size_t> found;
-    for (const FormField& field : document.form().fields)
+    for (const FormField& field : document.form().value().fields)
       if (field.is_terminal) found[field.name] = field.widgets.size();
     return found;
   };
@@ -211,7 +211,7 @@ TEST_CASE("fields of several forms are kept apart or joined, with all that they 
   CHECK(names(apart.document) ==
         Names{{"check.name", 2}, {"check.good", 2}, {"check-2.name", 2}, {"check-2.good", 2}});
   CHECK(apart.tells("1 form field got another name"));
-  const Form fields = apart.document.form();
+  const Form fields = apart.document.form().value();
   const auto field = [&](const std::string& name) {
     return *std::find_if(fields.fields.begin(), fields.fields.end(),
                          [&](const FormField& f) { return f.name == name; });
@@ -220,12 +220,13 @@ TEST_CASE("fields of several forms are kept apart or joined, with all that they 
   CHECK(field("check-2.name").value() == "Pell");
   CHECK(field("check-2.name").flags == 2);
   for (const FieldWidget& widget : field("check-2.good").widgets) CHECK(widget.page.value() >= 2);
-  const Object acro = apart.document.resolve(apart.document.catalog()["AcroForm"]);
+  const Object acro = apart.document.resolve(apart.document.catalog()["AcroForm"]).value();
   const Object fonts =
-      apart.document.resolve(apart.document.resolve(acro.as_dict()["DR"]).as_dict()["Font"]);
+      apart.document.resolve(apart.document.resolve(acro.as_dict()["DR"]).value().as_dict()["Font"])
+          .value();
   const auto base_font = [&](const std::string& name) {
     return std::string(
-        apart.document.resolve(fonts.as_dict()[name]).as_dict()["BaseFont"].as_name());
+        apart.document.resolve(fonts.as_dict()[name]).value().as_dict()["BaseFont"].as_name());
   };
   CHECK(base_font("F") == "Helvetica");
   CHECK(base_font("F-2") == "Courier");
@@ -236,8 +237,8 @@ TEST_CASE("fields of several forms are kept apart or joined, with all that they 
   CHECK(names(joined.document) == Names{{"check.name", 4}, {"check.good", 4}});
   CHECK_FALSE(joined.tells("another name"));
   const Bound seen = bind_two(form("Helvetica", "a"), form("Helvetica", "b"), {.fields = false});
-  CHECK(seen.document.form().fields.empty());
-  CHECK(seen.document.page(0)->annotations().size() == 2);
+  CHECK(seen.document.form().value().fields.empty());
+  CHECK(seen.document.page(0)->annotations().value().size() == 2);
   CHECK(seen.tells("4 form fields can be seen"));
 }
 
@@ -251,7 +252,7 @@ TEST_CASE("notes keep their answers and windows, on each copy of a page its own"
   REQUIRE(assembly.add(source, pages("1,1")).ok());
   const Document book = bound(assembly).document;
   for (int page = 0; page < 2; ++page) {
-    const Object list = book.resolve(book.page(page)->dict()["Annots"]);
+    const Object list = book.resolve(book.page(page)->dict()["Annots"]).value();
     REQUIRE(list.as_array().size() == 3);
     const Array& ids = list.as_array();
     CHECK(annotation(book, page, 0).as_dict()["Popup"] == ids[1]);
@@ -276,7 +277,7 @@ TEST_CASE("attachments come along, and two of one name both do", "[assemble]") {
   };
   const auto texts = [](const Document& document) {
     std::vector<std::string> found;
-    for (const Attachment& attachment : document.attachments())
+    for (const Attachment& attachment : document.attachments().value())
       found.emplace_back(as_text(document.attached_bytes(attachment)->bytes.view()));
     return found;
   };
@@ -293,7 +294,7 @@ TEST_CASE("layers in use come along as they look", "[assemble]") {
            "/Resources<</Properties<</A 90 0 R/B 91 0 R>>>>",
            "90 <</Type/OCG/Name(hidden)>>\n91 <</Type/OCG/Name(shown)>>\n"
            "92 <</Type/OCG/Name(unused)>>");
-  const Layers layers = bind_two(source, source).document.layers();
+  const Layers layers = bind_two(source, source).document.layers().value();
   REQUIRE(layers.all.size() == 4);
   CHECK(layers.all[0].name == "hidden");
   CHECK(layers.all[3].name == "shown");
@@ -301,7 +302,7 @@ TEST_CASE("layers in use come along as they look", "[assemble]") {
   CHECK(layers.initial.one_of == std::vector<std::vector<int>>{{0, 1}, {2, 3}});
   REQUIRE(layers.initial.order.size() == 6);
   CHECK(layers.initial.order[0].heading == "All");
-  CHECK(bind_two(source, source, {.layers = false}).document.layers().all.empty());
+  CHECK(bind_two(source, source, {.layers = false}).document.layers().value().all.empty());
 }
 
 TEST_CASE("structure comes along with its pages, and pages lead back to it", "[assemble]") {
@@ -324,9 +325,9 @@ TEST_CASE("structure comes along with its pages, and pages lead back to it", "[a
   REQUIRE(assembly.add(opened(source("Part"))).ok());
   const Document both = bound(assembly).document;
   const auto get = [&](const Object& object, const char* key) {
-    return both.resolve(both.resolve(object).as_dict()[key]);
+    return both.resolve(both.resolve(object).value().as_dict()[key]).value();
   };
-  const Object root = both.resolve(both.catalog()["StructTreeRoot"]);
+  const Object root = both.resolve(both.catalog()["StructTreeRoot"]).value();
   const Object tops = get(root, "K");
   REQUIRE(tops.as_array().size() == 2);
   CHECK(get(get(root, "RoleMap"), "Chapter").is_name("Sect"));
@@ -343,20 +344,20 @@ TEST_CASE("structure comes along with its pages, and pages lead back to it", "[a
   std::map<std::int64_t, Object> parents;
   const Object numbers = get(get(root, "ParentTree"), "Nums");
   for (std::size_t i = 0; i + 1 < numbers.as_array().size(); i += 2)
-    parents[numbers.as_array()[i].as_integer()] = both.resolve(numbers.as_array()[i + 1]);
+    parents[numbers.as_array()[i].as_integer()] = both.resolve(numbers.as_array()[i + 1]).value();
   for (int page = 0; page < 3; ++page) {
     const std::int64_t place = both.page(page)->dict()["StructParents"].as_integer(-1);
     const Array elements = parents.at(place).as_array();
     const Object element = elements.back();
     CHECK(elements.size() == (page == 1 ? 4u : 2u));
     CHECK(get(element, "Alt").as_string() == (page == 1 ? "first" : "second"));
-    CHECK(both.resolve(element).as_dict()["Pg"].as_reference() == both.page(page)->id());
+    CHECK(both.resolve(element).value().as_dict()["Pg"].as_reference() == both.page(page)->id());
   }
   const Object link = annotation(both, 0, 0);
   CHECK(parents.at(link.as_dict()["StructParent"].as_integer(-1)).as_dict()["Alt"].as_string() ==
         "second");
-  CHECK(both.structure().is_marked);
-  CHECK(both.structure().elements.size() == 7);
+  CHECK(both.structure().value().is_marked);
+  CHECK(both.structure().value().elements.size() == 7);
 }
 
 TEST_CASE("a signature stays as a drawing only", "[assemble]") {
@@ -370,7 +371,7 @@ TEST_CASE("a signature stays as a drawing only", "[assemble]") {
   REQUIRE(assembly.add(opened(source)).ok());
   const Bound book = bound(assembly);
   CHECK(book.tells("1 signature can be seen, but no longer be verified"));
-  const Form form = book.document.form();
+  const Form form = book.document.form().value();
   REQUIRE(form.fields.size() == 1);
   CHECK(form.fields[0].name == "later");
   CHECK(count_of(book.bytes, "ByteRange") == 0);
@@ -393,7 +394,7 @@ TEST_CASE("scripts never come along", "[assemble]") {
   CHECK(count_of(both.bytes, "JavaScript") == 0);
   CHECK(count_of(both.bytes, "app.alert") == 0);
   CHECK(both.tells("left out"));
-  CHECK(both.document.page(0)->annotations()[0].actions.size() == 1);
+  CHECK(both.document.page(0)->annotations().value()[0].actions.size() == 1);
 }
 
 TEST_CASE("what several documents have alike is written once, however deep it lies", "[assemble]") {
@@ -426,10 +427,10 @@ TEST_CASE("what is not to come along does not", "[assemble]") {
            "50 <</Type/Annot/Subtype/Link/Rect[0 0 9 9]/Dest[10 0 R/Fit]>>\n"
            "60 <</Title(x)/Dest[10 0 R/Fit]>>");
   const Bound all = bind_two(rich, rich);
-  CHECK(all.document.language() == "de");
-  CHECK(all.document.output_intents().size() == 1);
-  CHECK(all.document.opening_view().destination->page == 0);
-  CHECK(all.document.outline().size() == 2);
+  CHECK(all.document.language().value() == "de");
+  CHECK(all.document.output_intents().value().size() == 1);
+  CHECK(all.document.opening_view().value().destination->page == 0);
+  CHECK(all.document.outline().value().size() == 2);
   const Bound none = bind_two(rich, rich,
                               {.outlines = false,
                                .labels = false,
@@ -444,7 +445,7 @@ TEST_CASE("what is not to come along does not", "[assemble]") {
                                .opening = false,
                                .output_intents = false});
   CHECK(none.document.catalog().size() == 2);
-  CHECK(none.document.page(0)->annotations().empty());
+  CHECK(none.document.page(0)->annotations().value().empty());
 }
 
 TEST_CASE("sources made to grow without end do not", "[assemble]") {
@@ -456,7 +457,7 @@ TEST_CASE("sources made to grow without end do not", "[assemble]") {
                                       "92 [91 0 R 92 0 R 92 0 R 90 0 R]"));
   Assembly with_layers;
   REQUIRE(with_layers.add(layers).ok());
-  CHECK(bound(with_layers).document.layers().all.size() == 1);
+  CHECK(bound(with_layers).document.layers().value().all.size() == 1);
 
   Assembly with_fields;
   REQUIRE(with_fields

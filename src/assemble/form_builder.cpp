@@ -5,7 +5,7 @@
 #include <array>
 
 #include "assemble/equal_objects.h"
-#include "document/core.h"
+#include "document/inside.h"
 #include "document/tree_builder.h"
 #include "objects/text_string.h"
 
@@ -32,9 +32,9 @@ FormBuilder::Part& FormBuilder::part_of(SourceCopier& copier) {
                                   [&](const Part& part) { return part.copier == &copier; });
   if (known != parts_.end()) return *known;
   const Document& source = copier.source();
-  const Object form = source.resolve(source.catalog()["AcroForm"]);
+  const Object form = store_of(source).resolve(source.catalog()["AcroForm"]);
   needs_appearances_ =
-      needs_appearances_ || source.resolve(form.as_dict()["NeedAppearances"]).as_bool();
+      needs_appearances_ || store_of(source).resolve(form.as_dict()["NeedAppearances"]).as_bool();
   parts_.push_back({&copier, form.as_dict(), take_resources(copier, form.as_dict()), {}, {}});
   return parts_.back();
 }
@@ -43,7 +43,7 @@ void FormBuilder::add(SourceCopier& copier, const std::vector<Widget>& widgets) 
   if (widgets.empty()) return;
   Part& part = part_of(copier);
   for (const Widget& widget : widgets) {
-    const Object object = copier.source().resolve(widget.source);
+    const Object object = store_of(copier.source()).resolve(widget.source);
     const Dict& dict = object.as_dict();
     // A widget that has a name is its own field.
     const bool is_field = dict.contains("T") || !dict.contains("Parent");
@@ -60,7 +60,7 @@ void FormBuilder::add(SourceCopier& copier, const std::vector<Widget>& widgets) 
 void FormBuilder::take_roots(Part& part) {
   for (Field* root : part.roots) {
     for (const auto& [key, first] : {std::pair("DA", &appearance_), std::pair("Q", &alignment_)}) {
-      const Object own = part.copier->source().resolve(part.form[key]);
+      const Object own = store_of(part.copier->source()).resolve(part.form[key]);
       if (own.is_null() || own == *first || root->own.contains(key)) continue;
       root->own.set(key, own);
       use_names(part.fonts, root->own);
@@ -74,8 +74,8 @@ FormBuilder::Field* FormBuilder::field_of(Part& part, const Object& reference, i
     if (const auto known = part.fields.find(reference.as_reference()); known != part.fields.end())
       return known->second;
   const Document& source = part.copier->source();
-  const Object object = source.resolve(reference);
-  if (!object.is_dict() || depth > source.core().store().limits().nesting) return nullptr;
+  const Object object = store_of(source).resolve(reference);
+  if (!object.is_dict() || depth > store_of(source).limits().nesting) return nullptr;
   Field* field = make_field(part, object.as_dict());
   if (reference.is_reference()) part.fields[reference.as_reference()] = field;
   const Object& above = object.as_dict()["Parent"];
@@ -89,7 +89,7 @@ FormBuilder::Field* FormBuilder::field_of(Part& part, const Object& reference, i
 
 FormBuilder::Field* FormBuilder::make_field(Part& part, const Dict& dict) {
   Field& field = fields_.emplace_back();
-  field.name = part.copier->source().resolve(dict["T"]).as_string();
+  field.name = store_of(part.copier->source()).resolve(dict["T"]).as_string();
   for (const std::string_view key : kOfFields)
     if (dict.contains(key)) field.own.set(key, part.copier->copied(dict[key]));
   use_names(part.fonts, field.own);
@@ -98,12 +98,12 @@ FormBuilder::Field* FormBuilder::make_field(Part& part, const Dict& dict) {
 
 FormBuilder::NewNames FormBuilder::take_resources(SourceCopier& copier, const Dict& form) {
   const Document& source = copier.source();
-  if (appearance_.is_null()) appearance_ = source.resolve(form["DA"]);
-  if (alignment_.is_null()) alignment_ = source.resolve(form["Q"]);
+  if (appearance_.is_null()) appearance_ = store_of(source).resolve(form["DA"]);
+  if (alignment_.is_null()) alignment_ = store_of(source).resolve(form["Q"]);
   NewNames fonts;
-  const Object resources = source.resolve(form["DR"]);
+  const Object resources = store_of(source).resolve(form["DR"]);
   for (const auto& [category, reference] : resources.as_dict()) {
-    const Object entries = source.resolve(reference);
+    const Object entries = store_of(source).resolve(reference);
     auto& known = resources_[category];
     for (const auto& [name, value] : entries.as_dict()) {
       const Object copy = copier.copied(value);

@@ -4,7 +4,7 @@
 #include <optional>
 #include <set>
 
-#include "document/core.h"
+#include "document/inside.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -16,7 +16,7 @@ class Copies {
 
   Array of(const Object& list) const {
     Array copies;
-    const Object items = copier_.source().resolve(list);
+    const Object items = store_of(copier_.source()).resolve(list);
     for (const Object& item : items.as_array())
       if (item.is_reference())
         if (const auto copy = copier_.copy_of(item.as_reference())) copies.push_back(*copy);
@@ -26,13 +26,13 @@ class Copies {
   // Lists within lists, each once, with their headings; nothing for one without layers.
   std::optional<Object> ordered(const Object& list, int depth) {
     const Document& source = copier_.source();
-    if (depth > source.core().store().limits().nesting) return std::nullopt;
+    if (depth > store_of(source).limits().nesting) return std::nullopt;
     if (list.is_reference() && !seen_.insert(list.as_reference()).second) return std::nullopt;
     Array kept;
     bool has_layers = false;
-    const Object items = source.resolve(list);
+    const Object items = store_of(source).resolve(list);
     for (const Object& item : items.as_array()) {
-      const Object value = source.resolve(item);
+      const Object value = store_of(source).resolve(item);
       if (value.is_string()) {
         kept.push_back(value);
       } else if (value.is_array()) {
@@ -67,30 +67,30 @@ std::set<ObjectId> as_set(const Array& references) {
 
 void LayerBuilder::add(const SourceCopier& copier) {
   const Document& source = copier.source();
-  const Object properties = source.resolve(source.catalog()["OCProperties"]);
+  const Object properties = store_of(source).resolve(source.catalog()["OCProperties"]);
   Copies copies(copier);
   const Array used = copies.of(properties.as_dict()["OCGs"]);
   if (used.empty()) return;
   append(groups_, used);
-  const Object stated = source.resolve(properties.as_dict()["D"]);
+  const Object stated = store_of(source).resolve(properties.as_dict()["D"]);
   const Dict& configuration = stated.as_dict();
-  const bool are_off = source.resolve(configuration["BaseState"]).is_name("OFF");
+  const bool are_off = store_of(source).resolve(configuration["BaseState"]).is_name("OFF");
   const std::set<ObjectId> other = as_set(copies.of(configuration[are_off ? "ON" : "OFF"]));
   for (const Object& layer : used)
     if (other.contains(layer.as_reference()) != are_off) off_.push_back(layer);
   append(locked_, copies.of(configuration["Locked"]));
   if (auto order = copies.ordered(configuration["Order"], 0)) append(order_, order->as_array());
-  const Object one_of = source.resolve(configuration["RBGroups"]);
+  const Object one_of = store_of(source).resolve(configuration["RBGroups"]);
   for (const Object& group : one_of.as_array())
     if (Array some = copies.of(group); !some.empty()) one_of_.push_back(std::move(some));
-  const Object automations = source.resolve(configuration["AS"]);
+  const Object automations = store_of(source).resolve(configuration["AS"]);
   for (const Object& item : automations.as_array()) {
-    const Object automation = source.resolve(item);
+    const Object automation = store_of(source).resolve(item);
     Dict dict = automation.as_dict();
     Array layers = copies.of(dict["OCGs"]);
     if (layers.empty()) continue;
     dict.set("OCGs", std::move(layers));
-    dict.set("Category", source.resolve(dict["Category"]));
+    dict.set("Category", store_of(source).resolve(dict["Category"]));
     automations_.push_back(std::move(dict));
   }
 }

@@ -3,7 +3,7 @@
 
 #include "assemble/annotation_copier.h"
 #include "assemble/used_resources.h"
-#include "document/core.h"
+#include "document/inside.h"
 #include "document/number_arrays.h"
 
 namespace lumvet::assemble {
@@ -43,7 +43,7 @@ Status PageChanger::change(const Page& page, ObjectId copy, const PageChange& ch
                      shape_of(page, change).crop,
                      balance,
                      std::move(wrapping),
-                     page.core().store().limits(),
+                     store_of(page).limits(),
                      {}};
   return Done{};
 }
@@ -61,7 +61,7 @@ void PageChanger::set_boxes(const Page& page, ObjectId copy, const PageChange& c
 }
 
 Result<ObjectId> PageChanger::form_of(const Guest& guest) {
-  const document::Core* core = &guest.document.core();
+  const document::Core* core = &core_of(guest.document);
   const auto known = forms_.find({core, guest.page});
   if (known != forms_.end()) return known->second;
   auto& copier = guests_[core];
@@ -121,7 +121,7 @@ Status PageChanger::finish() {
       wrap_page(ledger_, page.id, page.balance, wrapping);
     }
     Move move = move_of(page);
-    if (page.change.on_sheet) LUMVET_CHECK(lay(page, move));
+    if (page.change.on_sheet) LUMVET_RETURN_IF_ERROR(lay(page, move));
     moves_.add(page.id, move);
     moves_.move_annotations(page.id);
   }

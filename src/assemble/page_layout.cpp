@@ -149,7 +149,7 @@ Status Arrangement::crop(const PageSelection& pages, const Margins& margins) {
 }
 
 Status Arrangement::resize(const PageSelection& pages, const PaperSize& paper, bool scaled) {
-  LUMVET_CHECK(assemble::check_size(paper));
+  LUMVET_RETURN_IF_ERROR(assemble::check_size(paper));
   LUMVET_TRY(const std::vector<bool> marks, impl_->marked(pages));
   Plan plan = impl_->plan();
   for (std::size_t i = 0; i < plan.size(); ++i) {
@@ -210,7 +210,7 @@ Status Arrangement::lay_on_sheets(const SheetLayout& layout) {
   constexpr int kMost = 20;
   if (layout.columns < 1 || layout.columns > kMost || layout.rows < 1 || layout.rows > kMost)
     return Error(ErrorCode::invalid_argument, "a sheet has 1 to 20 columns and rows of pages");
-  LUMVET_CHECK(assemble::check_size(layout.paper));
+  LUMVET_RETURN_IF_ERROR(assemble::check_size(layout.paper));
   const Plan& old = impl_->plan();
   std::vector<Shape> shapes;
   for (const Planned& planned : old) {
@@ -242,7 +242,7 @@ Status Arrangement::lay_on_sheets(const SheetLayout& layout) {
 }
 
 Status Arrangement::lay_as_booklet(const BookletLayout& layout) {
-  LUMVET_CHECK(assemble::check_size(layout.paper));
+  LUMVET_RETURN_IF_ERROR(assemble::check_size(layout.paper));
   if (layout.sheets_in_a_fold < 0)
     return Error(ErrorCode::invalid_argument, "a fold has no less than one sheet");
   const Plan& old = impl_->plan();

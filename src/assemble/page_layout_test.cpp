@@ -51,8 +51,8 @@ PageSelection pages(const std::string& text) { return PageSelection::parse(text)
 // The line width that each form on a page sets, which is the number of the page it was.
 std::vector<int> parts_of(const Page& page) {
   const Document document = page.document();
-  const Object resources = document.resolve(page.dict()["Resources"]);
-  const Object forms = document.resolve(resources.as_dict()["XObject"]);
+  const Object resources = document.resolve(page.dict()["Resources"]).value();
+  const Object forms = document.resolve(resources.as_dict()["XObject"]).value();
   std::vector<int> parts;
   const Bytes content = page.content().value();
   std::string text(as_text(content));
@@ -88,44 +88,46 @@ TEST_CASE("what leads to pages leads to where they are on a sheet", "[assemble]"
   CHECK(document.page_label(1).value() == "iii–iv");
   CHECK(document.page_label(2).value() == "v");
 
-  const auto outline = document.outline();
+  const auto outline = document.outline().value();
   REQUIRE(outline.size() == 5);
   CHECK(outline[3].page == 1);
   CHECK(outline[3].destination->left == 200);
   CHECK(outline[3].destination->top == 300);
 
-  const auto annotations = document.page(0)->annotations();
+  const auto annotations = document.page(0)->annotations().value();
   REQUIRE(annotations.size() == 4);  // a note and a link of each
   CHECK(annotations[0].rect == Rect{20, 30, 40, 60});
   CHECK(annotations[2].rect == Rect{220, 30, 240, 60});
   CHECK(annotations[2].contents == "note 1");
   const Object link =
-      document.resolve(document.resolve(document.page(0)->dict()["Annots"]).as_array()[1]);
-  const Object place = document.resolve(link.as_dict()["Dest"]);
+      document.resolve(document.resolve(document.page(0)->dict()["Annots"]).value().as_array()[1])
+          .value();
+  const Object place = document.resolve(link.as_dict()["Dest"]).value();
   CHECK(place.as_array()[0].as_reference() == document.page(0)->id());  // page 1 is beside it
   CHECK(place.as_array()[2].as_number() == 250);
   CHECK(place.as_array()[3].as_number() == 250);
   CHECK(place.as_array()[4].as_number() == 2);
 
   // The content of elements is in the forms (14.7.5.2), and these say whose it is.
-  const Object root = document.resolve(document.catalog()["StructTreeRoot"]);
-  const Object tops = document.resolve(root.as_dict()["K"]);
+  const Object root = document.resolve(document.catalog()["StructTreeRoot"]).value();
+  const Object tops = document.resolve(root.as_dict()["K"]).value();
   REQUIRE(tops.as_array().size() == 5);
-  const Object second = document.resolve(tops.as_array()[1]);
-  const Object kids = document.resolve(second.as_dict()["K"]);
+  const Object second = document.resolve(tops.as_array()[1]).value();
+  const Object kids = document.resolve(second.as_dict()["K"]).value();
   REQUIRE(kids.as_array().size() == 1);
-  const Dict content = document.resolve(kids.as_array()[0]).as_dict();
+  const Dict content = document.resolve(kids.as_array()[0]).value().as_dict();
   CHECK(content["Type"].is_name("MCR"));
   CHECK(content["Pg"].as_reference() == document.page(0)->id());
-  const Object form = document.resolve(content["Stm"]);
+  const Object form = document.resolve(content["Stm"]).value();
   REQUIRE(form.is_stream());
   const std::int64_t key = form.as_dict()["StructParents"].as_integer(-1);
   const Object numbers =
-      document.resolve(document.resolve(root.as_dict()["ParentTree"]).as_dict()["Nums"]);
+      document.resolve(document.resolve(root.as_dict()["ParentTree"]).value().as_dict()["Nums"])
+          .value();
   bool found = false;
   for (std::size_t i = 0; i + 1 < numbers.as_array().size(); i += 2)
     if (numbers.as_array()[i].as_integer() == key) {
-      const Object elements = document.resolve(numbers.as_array()[i + 1]);
+      const Object elements = document.resolve(numbers.as_array()[i + 1]).value();
       found = elements.as_array()[0] == tops.as_array()[1];
     }
   CHECK(found);
@@ -142,8 +144,8 @@ TEST_CASE("sheets can be turned, undone, and laid on sheets again", "[assemble]"
               .ok());
   const Document document = saved(arrangement);
   REQUIRE(document.page_count() == 1);
-  CHECK(document.outline()[3].page == 0);
-  const auto annotations = document.page(0)->annotations();
+  CHECK(document.outline().value()[3].page == 0);
+  const auto annotations = document.page(0)->annotations().value();
   REQUIRE(annotations.size() == 8);
   // Page 1 stands at the bottom of the first sheet; turned to the right, that is its left.
   // (20, 30) of it is (20, 30) of the sheet, and (30, 180) then; the sheet is the upper one.
@@ -168,11 +170,13 @@ TEST_CASE("what an annotation looks like turns with its page", "[assemble]") {
       arrangement.lay_on_sheets({.columns = 1, .rows = 1, .paper = {300, 200}, .margin = 0}).ok());
   const Document document = saved(arrangement);
   const Dict widget =
-      document.resolve(document.resolve(document.page(0)->dict()["Annots"]).as_array()[0])
+      document.resolve(document.resolve(document.page(0)->dict()["Annots"]).value().as_array()[0])
+          .value()
           .as_dict();
-  CHECK(document.page(0)->annotations()[0].rect == Rect{30, 140, 40, 180});
+  CHECK(document.page(0)->annotations().value()[0].rect == Rect{30, 140, 40, 180});
   CHECK(widget["MK"].as_dict()["R"].as_integer() == 0);
-  const Object look = document.resolve(document.resolve(widget["AP"]).as_dict()["N"]);
+  const Object look =
+      document.resolve(document.resolve(widget["AP"]).value().as_dict()["N"]).value();
   CHECK(to_text(look.as_dict()["Matrix"]) == "[0 -1 1 0 0 0]");
   CHECK(to_text(widget["RD"]) == "[2 3 4 1]");
 }
@@ -198,7 +202,7 @@ TEST_CASE("the sheets of a booklet fold to pages in order", "[assemble]") {
         for (int sheet = 0; sheet < sheets; ++sheet)
           for (int side = 0; side < 2; ++side) {
             const Page page = document.page(2 * (first + sheet) + side).value();
-            for (const Annotation& note : page.annotations()) {
+            for (const Annotation& note : page.annotations().value()) {
               if (note.contents.empty()) continue;
               const bool is_right = note.rect.left > page.width() / 2;
               const int place = side == 0 ? (is_right ? 2 * sheet : 4 * sheets - 1 - 2 * sheet)
@@ -227,15 +231,15 @@ TEST_CASE("a page moves onto other paper with all that is on it", "[assemble]") 
   CHECK(page.height() == 400);
   CHECK(page.trim_box() == page.crop_box());
   // 300 × 200 points before: twice as large now.
-  CHECK(page.annotations()[0].rect == Rect{40, 60, 80, 120});
-  CHECK(document.outline()[0].page == 0);
-  CHECK(document.outline()[0].destination->top == 600);
-  CHECK(document.outline()[1].destination->top == 300);
+  CHECK(page.annotations().value()[0].rect == Rect{40, 60, 80, 120});
+  CHECK(document.outline().value()[0].page == 0);
+  CHECK(document.outline().value()[0].destination->top == 600);
+  CHECK(document.outline().value()[1].destination->top == 300);
   CHECK(document.page(1)->width() == 300);
 
   Arrangement same(book(1));
   REQUIRE(same.resize({}, {100, 150}, false).ok());  // smaller, and not scaled: its middle
-  CHECK(saved(same).page(0)->annotations()[0].rect == Rect{-30, -45, -10, -15});
+  CHECK(saved(same).page(0)->annotations().value()[0].rect == Rect{-30, -45, -10, -15});
 }
 
 TEST_CASE("a page's own content is closed before anything is drawn above it", "[assemble]") {

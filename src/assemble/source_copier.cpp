@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <array>
 
-#include "document/core.h"
 #include "document/destinations.h"
+#include "document/inside.h"
 #include "document/name_tree.h"
 
 namespace lumvet::assemble {
@@ -66,7 +66,7 @@ void SourceCopier::finish_open() {
   while (!open_.empty()) {
     const auto [from, to] = open_.back();
     open_.pop_back();
-    target_.set(to, copied(source_.resolve(Object(from))));
+    target_.set(to, copied(store_of(source_).resolve(Object(from))));
   }
   is_finishing_ = false;
 }
@@ -110,7 +110,7 @@ Dict SourceCopier::copied_dict(const Dict& dict, std::initializer_list<std::stri
 
 // Scripts stay behind, with all that follows only them; places become those of the new document.
 Object SourceCopier::copied_action(const Dict& action) {
-  const Object kind = source_.resolve(action["S"]);
+  const Object kind = store_of(source_).resolve(action["S"]);
   if (kind.is_name("JavaScript")) {
     ++scripts_left_out_;
     return copied(action["Next"]);
@@ -124,8 +124,9 @@ Object SourceCopier::copied_action(const Dict& action) {
   }
   if (kind.is_name("GoToR") && find_remote_) {
     const std::string file =
-        document::file_name_of(source_.core().store(), source_.resolve(action["F"]));
-    if (const Object place = find_remote_(file, source_.resolve(action["D"])); !place.is_null())
+        document::file_name_of(store_of(source_), store_of(source_).resolve(action["F"]));
+    if (const Object place = find_remote_(file, store_of(source_).resolve(action["D"]));
+        !place.is_null())
       return Dict{{"S", Object::name("GoTo")}, {"D", place}};
   }
   return copied_dict(action, {"JS"});
@@ -137,7 +138,7 @@ Object SourceCopier::copied_reference(ObjectId id) {
   if (const auto page = page_indices_.find(id); page != page_indices_.end())
     return *page_copy(page->second);
   if (const auto copy = copies_.find(id); copy != copies_.end()) return copy->second;
-  const Object object = source_.resolve(Object(id));
+  const Object object = store_of(source_).resolve(Object(id));
   Object reference;
   // A page that is not taken along must not come in by the back door, with the tree behind it.
   const bool is_script = object.as_dict()["S"].is_name("JavaScript");
@@ -161,7 +162,7 @@ std::optional<ObjectId> SourceCopier::copy_of(ObjectId id) const {
 const std::map<std::string, Object>& SourceCopier::destinations() {
   if (destinations_) return *destinations_;
   destinations_.emplace();
-  const file::ObjectStore& store = source_.core().store();
+  const file::ObjectStore& store = store_of(source_);
   const auto add = [&](std::string_view name, const Object& value) {
     const Object target = store.resolve(value);
     const Object place = target.is_dict() ? store.get(target.as_dict(), "D") : target;
@@ -176,13 +177,13 @@ const std::map<std::string, Object>& SourceCopier::destinations() {
 }
 
 Object SourceCopier::place_of(const Object& destination) {
-  Object place = source_.resolve(destination);
+  Object place = store_of(source_).resolve(destination);
   if (place.is_string() || place.is_name()) {
     const auto found =
         destinations().find(std::string(place.is_name() ? place.as_name() : place.as_string()));
     place = found == destinations().end() ? Object() : found->second;
   }
-  if (place.is_dict()) place = source_.resolve(place.as_dict()["D"]);
+  if (place.is_dict()) place = store_of(source_).resolve(place.as_dict()["D"]);
   return place.as_array().empty() ? Object() : place;
 }
 
@@ -195,7 +196,7 @@ Object SourceCopier::copied_place(Array place) {
   const std::optional<int> index = page_at(place[0]);
   const std::optional<ObjectId> page = index ? page_copy(*index) : std::nullopt;
   if (!page) return Object();
-  for (Object& item : place) item = source_.resolve(item);
+  for (Object& item : place) item = store_of(source_).resolve(item);
   place[0] = *page;
   return place;
 }
@@ -204,7 +205,7 @@ Object SourceCopier::copied_destination(const Object& destination) {
   const Object place = place_of(destination);
   if (place.is_null()) return Object();
   Object copy = copied_place(place.as_array());
-  const Object stated = source_.resolve(destination);
+  const Object stated = store_of(source_).resolve(destination);
   if (copy.is_null() || names_ == nullptr || (!stated.is_string() && !stated.is_name()))
     return copy;
   const auto name =

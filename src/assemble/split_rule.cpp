@@ -3,6 +3,8 @@
 #include <map>
 #include <numeric>
 
+#include "base/attempt.h"
+
 #include "lumvet/assemble/split.h"
 
 namespace lumvet {
@@ -42,11 +44,11 @@ class CountingSink final : public ByteSink {
 Result<std::uint64_t> size_of(const Document& document, int first, int end,
                               const SplitOptions& options) {
   Assembly part;
-  LUMVET_CHECK(part.add(document, PageSelection::of(range(first, end)), options.carry));
+  LUMVET_RETURN_IF_ERROR(part.add(document, PageSelection::of(range(first, end)), options.carry));
   CountingSink sink;
   SaveOptions how = options.save;
   how.progress = {};
-  LUMVET_CHECK(part.save(sink, how));
+  LUMVET_RETURN_IF_ERROR(part.save(sink, how));
   return sink.count();
 }
 
@@ -87,7 +89,8 @@ SplitRule SplitRule::at_outline(int level) {
           return Error(ErrorCode::invalid_argument,
                        "the outermost entries of an outline are of level 1");
         std::map<int, std::string> starts;
-        for (const OutlineEntry& entry : document.outline())
+        LUMVET_TRY(const std::vector<OutlineEntry> outline, document.outline());
+        for (const OutlineEntry& entry : outline)
           if (entry.depth < level && entry.page) starts.emplace(*entry.page, entry.title);
         if (starts.empty())
           return Error(ErrorCode::invalid_argument,
@@ -116,7 +119,7 @@ SplitRule SplitRule::before_those(Tells begins_a_part) {
         std::vector<SplitPart> parts(1);
         for (int i = 0; i < document.page_count(); ++i) {
           LUMVET_TRY(const Page page, document.page(i));
-          LUMVET_TRY(const bool begins, begins_a_part(page));
+          LUMVET_TRY(const bool begins, called_back(begins_a_part, page));
           if (begins && !parts.back().pages.empty()) parts.emplace_back();
           parts.back().pages.push_back(i);
         }
@@ -131,7 +134,7 @@ SplitRule SplitRule::at_separators(Tells is_separator) {
         std::vector<SplitPart> parts(1);
         for (int i = 0; i < document.page_count(); ++i) {
           LUMVET_TRY(const Page page, document.page(i));
-          LUMVET_TRY(const bool parts_others, is_separator(page));
+          LUMVET_TRY(const bool parts_others, called_back(is_separator, page));
           if (!parts_others)
             parts.back().pages.push_back(i);
           else if (!parts.back().pages.empty())
@@ -161,8 +164,9 @@ SplitRule SplitRule::at_most(std::uint64_t bytes) {
         return Done{};
       };
       for (int step = length; fits < count && too_long > count; step *= 2)
-        LUMVET_CHECK(look(std::min(count, std::max(fits + 1, first + step))));
-      while (fits < count && too_long - fits > 1) LUMVET_CHECK(look(fits + (too_long - fits) / 2));
+        LUMVET_RETURN_IF_ERROR(look(std::min(count, std::max(fits + 1, first + step))));
+      while (fits < count && too_long - fits > 1)
+        LUMVET_RETURN_IF_ERROR(look(fits + (too_long - fits) / 2));
       parts.push_back({range(first, fits), ""});
       length = fits - first;
       first = fits;
@@ -175,7 +179,7 @@ Result<std::vector<SplitPart>> SplitRule::parts_of(const Document& document,
                                                    const SplitOptions& options) const {
   if (document.page_count() == 0)
     return Error(ErrorCode::invalid_argument, document.name() + " has no pages to cut");
-  return plan_(document, options);
+  return attempted([&] { return plan_(document, options); });
 }
 
 }  // namespace lumvet

@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <optional>
 
-#include "document/core.h"
+#include "document/inside.h"
 #include "document/tree_builder.h"
 
 namespace lumvet::assemble {
@@ -19,7 +19,7 @@ Array items_of(const Object& kids) {
 
 void StructureBuilder::add(SourceCopier& copier, const std::map<ObjectId, ObjectId>& annotations) {
   const Document& document = copier.source();
-  const Object root = document.resolve(document.catalog()["StructTreeRoot"]);
+  const Object root = store_of(document).resolve(document.catalog()["StructTreeRoot"]);
   if (!root.is_dict()) return;
   Source source{copier, annotations, {}, {}, 0};
   take_names(source, root.as_dict());
@@ -29,19 +29,19 @@ void StructureBuilder::add(SourceCopier& copier, const std::map<ObjectId, Object
 // What elements are called, and what those names stand for.
 void StructureBuilder::take_names(Source& source, const Dict& root) {
   const Document& document = source.copier.source();
-  const Object roles = document.resolve(root["RoleMap"]);
+  const Object roles = store_of(document).resolve(root["RoleMap"]);
   for (const auto& [name, value] : roles.as_dict()) {
-    const Object standard = document.resolve(value);
+    const Object standard = store_of(document).resolve(value);
     if (roles_[name] == standard) continue;
     const std::string own = document::free_name(
         name, [this](const std::string& other) { return roles_.contains(other); });
     roles_.set(own, standard);
     if (own != name) source.roles.emplace(name, own);
   }
-  const Object classes = document.resolve(root["ClassMap"]);
+  const Object classes = store_of(document).resolve(root["ClassMap"]);
   for (const auto& [name, value] : classes.as_dict())
     if (!classes_.contains(name)) classes_.set(name, source.copier.copied(value));
-  const Object spaces = document.resolve(root["Namespaces"]);
+  const Object spaces = store_of(document).resolve(root["Namespaces"]);
   for (const Object& space : spaces.as_array()) namespaces_.push_back(source.copier.copied(space));
 }
 
@@ -50,13 +50,13 @@ StructureBuilder::Open StructureBuilder::opened(const Source& source, const Obje
   const Document& document = source.copier.source();
   Open open;
   open.parent = parent == nullptr ? root_ : parent->id;
-  open.source = document.resolve(element).as_dict();
+  open.source = store_of(document).resolve(element).as_dict();
   const Object& page = open.source["Pg"];
   open.page = page.is_reference() ? source.copier.page_index(page.as_reference())
               : parent == nullptr ? std::nullopt
                                   : parent->page;
   const Object& kids = open.source["K"];
-  const Object resolved = document.resolve(kids);
+  const Object resolved = store_of(document).resolve(kids);
   // A reference to an element is one kid; one to an array, the array's.
   open.items = resolved.is_array() ? resolved.as_array() : items_of(kids);
   return open;
@@ -64,15 +64,14 @@ StructureBuilder::Open StructureBuilder::opened(const Source& source, const Obje
 
 // Without recursion, since elements lie as deep as a file likes.
 void StructureBuilder::copy_tree(Source& source, const Object& kids) {
-  const Object resolved = source.copier.source().resolve(kids);
+  const Object resolved = store_of(source.copier.source()).resolve(kids);
   for (const Object& top : resolved.is_array() ? resolved.as_array() : items_of(kids)) {
     if (top.is_reference() && !source.seen.insert(top.as_reference()).second) continue;
     std::vector<Open> open = {opened(source, top, nullptr)};
     open.back().id = target_.reserve();
     while (!open.empty()) {
       Open& element = open.back();
-      const bool is_enough =
-          ++source.items > source.copier.source().core().store().limits().objects;
+      const bool is_enough = ++source.items > store_of(source.copier.source()).limits().objects;
       if (element.next == element.items.size() || is_enough)
         close(source, open);
       else
@@ -84,12 +83,13 @@ void StructureBuilder::copy_tree(Source& source, const Object& kids) {
 void StructureBuilder::take_item(Source& source, std::vector<Open>& open, const Object& item) {
   const Document& document = source.copier.source();
   Open& element = open.back();
-  const Object object = document.resolve(item);
+  const Object object = store_of(document).resolve(item);
   if (object.is_integer()) return take_content(source, element, Dict(), object.as_integer());
   const Dict& dict = object.as_dict();
-  const Object type = document.resolve(dict["Type"]);
+  const Object type = store_of(document).resolve(dict["Type"]);
   if (type.is_name("MCR"))
-    return take_content(source, element, dict, document.resolve(dict["MCID"]).as_integer(-1));
+    return take_content(source, element, dict,
+                        store_of(document).resolve(dict["MCID"]).as_integer(-1));
   if (type.is_name("OBJR")) return take_object(source, element, dict);
   if (dict.is_empty()) return;
   if (item.is_reference() && !source.seen.insert(item.as_reference()).second) return;

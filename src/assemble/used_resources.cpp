@@ -49,25 +49,25 @@ bool leans_on_page(const Dict& dict) {
 
 Object used_resources(const Document& document, const Page& page) {
   const Object stated = page.dict()["Resources"];
-  const Object resources = document.resolve(stated);
+  const Object resources = store_of(document).resolve(stated);
   constexpr std::size_t kMany = 8;  // fewer are not worth the search
   static constexpr std::array<std::string_view, 7> kNamed = {
       "Font", "XObject", "Pattern", "Shading", "ColorSpace", "ExtGState", "Properties"};
   std::size_t count = 0;
   for (const std::string_view kind : kNamed)
-    count += document.resolve(resources.as_dict()[kind]).as_dict().size();
+    count += store_of(document).resolve(resources.as_dict()[kind]).as_dict().size();
   if (count < kMany) return stated;
   const Result<Bytes> content = page.content();
   if (!content.ok()) return stated;
   const std::set<std::string> names = names_in(as_text(*content));
   Dict used = resources.as_dict();
   for (const std::string_view kind : kNamed) {
-    const Object entries = document.resolve(used[kind]);
+    const Object entries = store_of(document).resolve(used[kind]);
     Dict kept;
     for (const auto& [name, value] : entries.as_dict()) {
       const bool is_implied = name.starts_with("Default");  // 8.6.5.6
       if (!names.contains(name) && !is_implied) continue;
-      if (leans_on_page(document.resolve(value).as_dict())) return stated;
+      if (leans_on_page(store_of(document).resolve(value).as_dict())) return stated;
       kept.set(name, value);
     }
     used.set(kind, kept.is_empty() ? Object() : Object(std::move(kept)));

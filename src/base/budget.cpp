@@ -3,6 +3,8 @@
 
 #include <string>
 
+#include "base/attempt.h"
+
 namespace lumvet {
 
 std::uint64_t most_decoded(const Limits& limits, std::uint64_t encoded) {
@@ -14,8 +16,7 @@ std::uint64_t most_decoded(const Limits& limits, std::uint64_t encoded) {
 
 Status Budget::spend_decoded(std::uint64_t bytes) {
   if (bytes > decoded_left())
-    return Error(ErrorCode::limit,
-                 "streams unpack to more than " + std::to_string(limits_.decoded_bytes) +
+    return met_limit("streams unpack to more than " + std::to_string(limits_.decoded_bytes) +
                      " bytes; raise Limits::decoded_bytes if this file is trusted");
   decoded_ += bytes;
   return Done{};
@@ -23,15 +24,13 @@ Status Budget::spend_decoded(std::uint64_t bytes) {
 
 Status Budget::spend_operator() {
   if (++operators_ > limits_.operators)
-    return Error(ErrorCode::limit,
-                 "a page has more than " + std::to_string(limits_.operators) +
+    return met_limit("a page has more than " + std::to_string(limits_.operators) +
                      " operators; raise Limits::operators if this file is trusted");
   constexpr std::uint64_t kClockEvery = 1024;
   if (limits_.page_milliseconds != 0 && operators_ % kClockEvery == 0 &&
       std::chrono::steady_clock::now() - started_ >
           std::chrono::milliseconds(limits_.page_milliseconds))
-    return Error(ErrorCode::limit,
-                 "a page takes longer than " + std::to_string(limits_.page_milliseconds) +
+    return met_limit("a page takes longer than " + std::to_string(limits_.page_milliseconds) +
                      " ms; raise Limits::page_milliseconds if this file is trusted");
   return Done{};
 }

@@ -45,9 +45,7 @@ class ChunkedList {
   std::size_t size() const { return end_ - dropped_; }
   bool empty() const { return size() == 0; }
   const T& operator[](std::size_t i) const { return at(dropped_ + i); }
-  T& operator[](std::size_t i) {
-    return chunks_[(dropped_ + i) / kChunk][(dropped_ + i) % kChunk];
-  }
+  T& operator[](std::size_t i) { return chunks_[(dropped_ + i) / kChunk][(dropped_ + i) % kChunk]; }
   const T& back() const { return at(end_ - 1); }
   Iterator begin() const { return {this, 0}; }
   Iterator end() const { return {this, size()}; }

@@ -3,6 +3,8 @@
 
 #include <utility>
 
+#include "base/attempt.h"
+
 namespace lumvet {
 
 std::string Finding::to_string() const {
@@ -17,6 +19,7 @@ std::string Finding::to_string() const {
 }
 
 void Findings::add(Finding finding) {
+  if (Attempt::is_stopped()) return;  // what looks damaged may only be late
   const std::lock_guard lock(mutex_);
   if (seen_.contains(finding)) return;
   if (list_.size() >= kMostKept) {

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/attempt.h"
 #include "objects/lexer.h"
 
 namespace lumvet::color {
@@ -296,7 +297,7 @@ class CalculatorCompiler {
     LUMVET_TRY(const objects::Token open, lexer_.next());
     if (open.text != "{" || open.kind != objects::TokenKind::keyword)
       return wrong("a calculator function does not begin with '{'", open.offset);
-    LUMVET_CHECK(block());
+    LUMVET_RETURN_IF_ERROR(block());
     return std::move(calculator_);
   }
 
@@ -310,11 +311,11 @@ class CalculatorCompiler {
   // Up to and with its closing brace.
   Status block() {
     if (--nesting_left_ < 0)
-      return Error(ErrorCode::limit, "a calculator function is nested deeper than Limits::nesting");
+      return met_limit("a calculator function is nested deeper than Limits::nesting");
     for (;;) {
       LUMVET_TRY(const objects::Token token, lexer_.next());
       if (calculator_.program_.size() > kLongestProgram)
-        return Error(ErrorCode::limit, "a calculator function of more than 100000 steps");
+        return met_limit("a calculator function of more than 100000 steps");
       if (token.kind == objects::TokenKind::integer) {
         emit({Calculator::kPush, {Calculator::Kind::integer, token.real}, 0});
       } else if (token.kind == objects::TokenKind::real) {
@@ -324,9 +325,9 @@ class CalculatorCompiler {
       } else if (token.text == "}") {
         break;
       } else if (token.text == "{") {
-        LUMVET_CHECK(condition());
+        LUMVET_RETURN_IF_ERROR(condition());
       } else {
-        LUMVET_CHECK(operation(token));
+        LUMVET_RETURN_IF_ERROR(operation(token));
       }
     }
     ++nesting_left_;
@@ -336,7 +337,7 @@ class CalculatorCompiler {
   // "{ … } if" or "{ … } { … } ifelse", behind the first brace.
   Status condition() {
     const std::size_t unless = emit({Calculator::kJumpUnless, {}, 0});
-    LUMVET_CHECK(block());
+    LUMVET_RETURN_IF_ERROR(block());
     LUMVET_TRY(objects::Token next, lexer_.next());
     if (next.kind == objects::TokenKind::keyword && next.text == "if") {
       target(unless);
@@ -346,7 +347,7 @@ class CalculatorCompiler {
       return wrong("a block of a calculator function without 'if' or 'ifelse'", next.offset);
     const std::size_t over = emit({Calculator::kJump, {}, 0});
     target(unless);
-    LUMVET_CHECK(block());
+    LUMVET_RETURN_IF_ERROR(block());
     target(over);
     LUMVET_TRY(next, lexer_.next());
     if (next.kind != objects::TokenKind::keyword || next.text != "ifelse")

@@ -15,7 +15,6 @@ using Triple = std::array<double, 3>;
 
 constexpr Triple kScreenWhite = {0.95047, 1, 1.08883};  // D65
 
-
 double companded(double linear) {  // sRGB, IEC 61966-2-1
   linear = unit(linear);
   return linear <= 0.0031308 ? 12.92 * linear : 1.055 * std::pow(linear, 1 / 2.4) - 0.055;

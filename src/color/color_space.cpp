@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/attempt.h"
 #include "color/calibrated.h"
 #include "color/function.h"
 #include "color/inks.h"
@@ -16,7 +17,6 @@ namespace {
 
 using SpacePtr = std::shared_ptr<const ColorSpace>;
 using Made = Result<SpacePtr>;
-
 
 class Gray final : public ColorSpace {
  public:
@@ -166,8 +166,7 @@ class Maker {
 
   Made make(const Object& object) {
     const Budget::Depth depth(budget_);
-    if (!depth.ok())
-      return Error(ErrorCode::limit, "colour spaces are nested deeper than Limits::nesting");
+    if (!depth.ok()) return met_limit("colour spaces are nested deeper than Limits::nesting");
     const Object space = resolver_.resolve(object);
     if (space.is_name()) return named(space.as_name());
     const Array& parts = space.as_array();

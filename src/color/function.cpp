@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/attempt.h"
 #include "base/checked.h"
 #include "color/calculator.h"
 #include "filters/stream_decoder.h"
@@ -179,7 +180,7 @@ Result<std::vector<float>> unpack_samples(ByteView bytes, std::size_t count, uns
 }
 
 MadeFunction make_sampled(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
-                  Findings& findings) {
+                          Findings& findings) {
   const Dict& dict = stream.dict;
   auto function = std::make_shared<Sampled>();
   function->domain = intervals(resolver, dict, "Domain");
@@ -209,8 +210,8 @@ MadeFunction make_sampled(const Stream& stream, const objects::Resolver& resolve
   return std::shared_ptr<const Function>(std::move(function));
 }
 
-MadeFunction make_calculated(const Stream& stream, const objects::Resolver& resolver, Budget& budget,
-                     Findings& findings) {
+MadeFunction make_calculated(const Stream& stream, const objects::Resolver& resolver,
+                             Budget& budget, Findings& findings) {
   LUMVET_TRY(const ByteSlice source, filters::decode_whole(stream, resolver, budget, findings));
   LUMVET_TRY(Calculator calculator, Calculator::compile(source.view(), budget.limits().nesting));
   auto function = std::make_shared<Calculated>(std::move(calculator));
@@ -237,7 +238,7 @@ MadeFunction make_exponential(const Dict& dict, const objects::Resolver& resolve
 }
 
 MadeFunction make_stitching(const Dict& dict, const objects::Resolver& resolver, Budget& budget,
-                    Findings& findings) {
+                            Findings& findings) {
   auto function = std::make_shared<Stitching>();
   const auto domain = intervals(resolver, dict, "Domain");
   if (!domain.empty()) function->domain = domain[0];
@@ -258,10 +259,9 @@ MadeFunction make_stitching(const Dict& dict, const objects::Resolver& resolver,
 }  // namespace
 
 MadeFunction Function::make(const Object& object, const objects::Resolver& resolver, Budget& budget,
-                    Findings& findings) {
+                            Findings& findings) {
   const Budget::Depth depth(budget);
-  if (!depth.ok())
-    return Error(ErrorCode::limit, "functions are nested deeper than Limits::nesting");
+  if (!depth.ok()) return met_limit("functions are nested deeper than Limits::nesting");
   const Object function = resolver.resolve(object);
   if (function.is_array()) {
     auto joined = std::make_shared<Joined>();

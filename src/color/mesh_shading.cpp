@@ -365,7 +365,7 @@ class MeshReader {
 MadeShading make_mesh_shading(const ShadingSource& source, ShadingColors colors, int type) {
   if (source.stream == nullptr) return Error(ErrorCode::malformed, "a mesh without its numbers");
   auto mesh = std::make_shared<MeshShading>();
-  LUMVET_CHECK(MeshReader(source, std::move(colors), *mesh).read(type));
+  LUMVET_RETURN_IF_ERROR(MeshReader(source, std::move(colors), *mesh).read(type));
   return std::shared_ptr<Shading>(std::move(mesh));
 }
 

@@ -185,13 +185,14 @@ Status check(const PageText& text) {
 }  // namespace
 
 Status write_on_pages(Arrangement& pages, const PageSelection& on, const PageText& text) {
-  LUMVET_CHECK(check(text));
+  LUMVET_RETURN_IF_ERROR(check(text));
   LUMVET_TRY(const std::vector<ArrangedPage> all, pages.pages());
   LUMVET_TRY(const std::vector<int> chosen, on.in(pages.page_count()));
   LUMVET_TRY(auto program, fonts::find_face(text.font, text.fonts.fonts()));
   LUMVET_TRY(TextFont font, TextFont::of(std::move(program)));
   PageTexts texts(text, std::move(font));
-  Fields fields{{"pages", std::to_string(all.size())}, {"title", pages.title()}};
+  LUMVET_TRY(const std::string title, pages.title());
+  Fields fields{{"pages", std::to_string(all.size())}, {"title", title}};
   std::set<int> done;
   for (const int index : chosen) {
     if (!done.insert(index).second) continue;
@@ -200,7 +201,7 @@ Status write_on_pages(Arrangement& pages, const PageSelection& on, const PageTex
     fields["label"] = page.label;
     fields["chapter"] = page.chapter;
     LUMVET_TRY(const std::string own, filled(text.text, fields));
-    LUMVET_CHECK(texts.add(page.size, own));
+    LUMVET_RETURN_IF_ERROR(texts.add(page.size, own));
   }
   LUMVET_TRY(const Document written, texts.finish());
   return pages.overlay(

@@ -58,17 +58,20 @@ struct Set {
 };
 
 Set set_on(const Document& document, int page = 0) {
-  const auto get = [&](const Dict& dict, const char* key) { return document.resolve(dict[key]); };
+  const auto get = [&](const Dict& dict, const char* key) {
+    return document.resolve(dict[key]).value();
+  };
   const Object resources = get(document.page(page)->dict(), "Resources");
   const Object forms = get(resources.as_dict(), "XObject");
   REQUIRE(forms.as_dict().size() == 1);
-  const Object form = document.resolve(forms.as_dict().begin()->second);
+  const Object form = document.resolve(forms.as_dict().begin()->second).value();
   const Object own = get(form.as_dict(), "Resources");
   const Object fonts = get(own.as_dict(), "Font");
   REQUIRE(fonts.as_dict().size() == 1);
   Set set;
-  set.font = document.resolve(fonts.as_dict().begin()->second).as_dict();
-  set.descendant = document.resolve(get(set.font, "DescendantFonts").as_array().at(0)).as_dict();
+  set.font = document.resolve(fonts.as_dict().begin()->second).value().as_dict();
+  set.descendant =
+      document.resolve(get(set.font, "DescendantFonts").as_array().at(0)).value().as_dict();
   const ByteSlice map_bytes = document.decoded(get(set.font, "ToUnicode")).value();
   const fonts::CMap map = fonts::CMap::parse(map_bytes.view()).value();
   const ByteSlice content = document.decoded(form).value();
@@ -113,11 +116,12 @@ TEST_CASE("embedded glyphs are the font's own, under codes that lead back to the
     const Set set = set_on(document);
     CHECK(set.text == used);
     const auto original = fonts::find_face(family, FontSupply().fonts()).value();
-    const Dict descriptor = document.resolve(set.descendant["FontDescriptor"]).as_dict();
+    const Dict descriptor = document.resolve(set.descendant["FontDescriptor"]).value().as_dict();
     const bool is_truetype = descriptor.contains("FontFile2");
     CHECK(is_truetype == (family == kTrueType));
     const ByteSlice bytes =
-        document.decoded(document.resolve(descriptor[is_truetype ? "FontFile2" : "FontFile3"]))
+        document
+            .decoded(document.resolve(descriptor[is_truetype ? "FontFile2" : "FontFile3"]).value())
             .value();
     const auto subset =
         fonts::FontProgram::load(Bytes(bytes.view().begin(), bytes.view().end())).value();
@@ -134,7 +138,7 @@ TEST_CASE("embedded glyphs are the font's own, under codes that lead back to the
       CHECK(subset->advance(code) == Approx(original->advance(glyph)));
     }
     // Widths are what the descendant says, in thousandths.
-    const Object widths = document.resolve(set.descendant["W"]);
+    const Object widths = document.resolve(set.descendant["W"]).value();
     for (std::size_t i = 0; i + 1 < widths.as_array().size(); i += 2) {
       const auto code = static_cast<unsigned>(widths.as_array()[i].as_integer());
       const double width = widths.as_array()[i + 1].as_array()[0].as_number();
@@ -150,7 +154,7 @@ TEST_CASE("ligatures and text from right to left lead back to their characters",
   const Document ligature = written(blank(), {.text = "ffi", .font = kTrueType});
   const Set set = set_on(ligature);
   CHECK(set.codes.size() < 3);
-  const ByteSlice map = ligature.decoded(ligature.resolve(set.font["ToUnicode"])).value();
+  const ByteSlice map = ligature.decoded(ligature.resolve(set.font["ToUnicode"]).value()).value();
   CHECK_THAT(std::string(as_text(map.view())), Catch::Contains("<006600660069>"));
 }
 

@@ -124,8 +124,12 @@ TEST_CASE("JPEG pictures go in byte for byte, and stand upright", "[compose]") {
   const Page page = document.page(0).value();
   const bool lies = orientation == 1 || orientation == 3;
   CHECK(page.width() == Approx(lies ? 46.08 : 23.04).epsilon(0.001));
-  const Object picture = document.resolve(
-      document.resolve(page.dict()["Resources"]).as_dict()["XObject"].as_dict()["Picture"]);
+  const Object picture = document
+                             .resolve(document.resolve(page.dict()["Resources"])
+                                          .value()
+                                          .as_dict()["XObject"]
+                                          .as_dict()["Picture"])
+                             .value();
   REQUIRE(picture.is_stream());
   CHECK(as_text(picture.as_stream()->encoded()->view()) == as_text(turned));
   const Raster sheet = shown(document, PixelFormat::rgb);

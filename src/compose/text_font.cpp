@@ -110,7 +110,7 @@ Result<ShapedLine> TextFont::shape(const std::string& utf8) {
     int32_t start = 0;
     int32_t length = 0;
     const UBiDiDirection direction = ubidi_getVisualRun(bidi.get(), run, &start, &length);
-    LUMVET_CHECK(impl_->shape_run(text, start, length, direction == UBIDI_RTL, line));
+    LUMVET_RETURN_IF_ERROR(impl_->shape_run(text, start, length, direction == UBIDI_RTL, line));
   }
   return line;
 }

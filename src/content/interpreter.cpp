@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/attempt.h"
 #include "document/appearance.h"
 #include "document/declarations.h"
 #include "filters/stream_decoder.h"
@@ -147,7 +148,7 @@ Status Interpreter::run_page(document::ContentFeed& content, const Dict& page,
   Status status = run(content);
   end_text_group();
   canvas_->end_group();
-  LUMVET_CHECK(std::move(status));
+  LUMVET_RETURN_IF_ERROR(std::move(status));
   // What the page left behind does not reach its annotations.
   state_ = {};
   state_.ctm = to_display;
@@ -166,7 +167,7 @@ Status Interpreter::run(ByteView content) {
 Status Interpreter::run(document::ContentFeed& content) {
   std::size_t used = 0;
   do {
-    LUMVET_CHECK(content.advance(used));
+    LUMVET_RETURN_IF_ERROR(content.advance(used));
     LUMVET_TRY(used, run_window(content.window(), !content.has_more()));
   } while (content.has_more());
   return Done{};
@@ -201,13 +202,14 @@ Result<std::size_t> Interpreter::run_window(ByteView window, bool is_last) {
   operands_ = std::move(outer_operands);
   is_last_window_ = outer_is_last;
   parser_ = outer;
-  LUMVET_CHECK(std::move(status));
+  LUMVET_RETURN_IF_ERROR(std::move(status));
   return whole;
 }
 
 Status Interpreter::apply(std::string_view name) {
-  LUMVET_CHECK(budget_.spend_operator());
+  LUMVET_RETURN_IF_ERROR(budget_.spend_operator());
   if (cancel_.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
+  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
   const Operator* op = find_operator(name);
   if (op == nullptr) {
     if (compatible_depth_ == 0)
@@ -233,7 +235,7 @@ Matrix Interpreter::matrix() const {
 Status Interpreter::save() {
   constexpr std::size_t kMostSaved = 100'000;
   if (saved_.size() >= kMostSaved)
-    return Error(ErrorCode::limit, "a page saves its graphics state more than 100000 times");
+    return met_limit("a page saves its graphics state more than 100000 times");
   saved_.push_back(state_);
   return Done{};
 }
@@ -366,7 +368,7 @@ Status Interpreter::draw_form(const Stream& form) {
     note("forms call one another deeper than Limits::nesting; the innermost are left out");
     return Done{};
   }
-  LUMVET_CHECK(save());
+  LUMVET_RETURN_IF_ERROR(save());
   const std::size_t saved_here = saved_.size();
   state_.ctm = matrix_of(form.dict).then(state_.ctm);
   const Matrix outer_parent = std::exchange(parent_, state_.ctm);
@@ -383,7 +385,7 @@ Status Interpreter::draw_form(const Stream& form) {
   parent_ = outer_parent;
   // Whatever the form saved and did not restore goes with it.
   saved_.resize(saved_here);
-  LUMVET_CHECK(restore());
+  LUMVET_RETURN_IF_ERROR(restore());
   return status;
 }
 
@@ -440,10 +442,10 @@ Status Interpreter::run_appearance(const Stream& form, const Rect& place, const 
   if (!layers_->shows(layer) || !layers_->shows(form.dict["OC"])) return Done{};
   const auto fit = document::fitted(store_, form.dict, place);
   if (!fit) return Done{};
-  LUMVET_CHECK(save());
+  LUMVET_RETURN_IF_ERROR(save());
   state_.ctm = fit->then(state_.ctm);
   Status status = draw_form(form);
-  LUMVET_CHECK(restore());
+  LUMVET_RETURN_IF_ERROR(restore());
   return status;
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "content/page_picture.h"
 
+#include "base/attempt.h"
 #include "images/image_facts.h"
 #include "images/image_reader.h"
 
@@ -37,7 +38,7 @@ std::shared_ptr<const Picture> PagePicture::decoded(int reduction,
         image, {resources_, store, budget, store.findings(), intent_, reduction, true, cancel});
     if (read.ok()) return {*read, (*read)->memory(), true};
     const Error& error = read.error();
-    if (error.code() == ErrorCode::cancelled) return {.thing = nullptr, .is_kept = false};
+    Attempt::note(error);
     store.findings().add({error.message() + "; the picture is left out", error.offset(), id_});
     return {};
   };

@@ -79,7 +79,7 @@ Status Interpreter::paint(bool fill, bool stroke, FillRule rule) {
     Status status = fill ? fill_path(path_, rule) : Status(Done{});
     if (status.ok() && stroke) status = stroke_path(path_);
     if (apart) canvas_->end_group();
-    LUMVET_CHECK(std::move(status));
+    LUMVET_RETURN_IF_ERROR(std::move(status));
   }
   // Clipping takes effect after painting, and an empty path clips everything away (8.5.4).
   if (pending_clip_)

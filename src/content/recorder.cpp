@@ -188,7 +188,7 @@ Result<ScenePtr> Recorder::record(const Rect& bounds, const Draw& draw) {
   auto scene = std::make_shared<SceneData>();
   scene->bounds = bounds;
   Recorder inner(*scene);
-  LUMVET_CHECK(draw(inner));
+  LUMVET_RETURN_IF_ERROR(draw(inner));
   return ScenePtr(std::move(scene));
 }
 

@@ -4,9 +4,11 @@
 #include <cmath>
 #include <optional>
 
+#include "base/attempt.h"
 #include "content/interpreter.h"
 #include "content/recorder.h"
 #include "document/appearance.h"
+#include "document/inside.h"
 
 namespace lumvet {
 namespace content {
@@ -23,7 +25,7 @@ bool is_shown(const objects::Resolver& resolver, const Dict& annotation, Purpose
 }
 
 Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpreter) {
-  const file::ObjectStore& store = page.core().store();
+  const file::ObjectStore& store = store_of(page);
   const Object annotations = store.get(page.dict(), "Annots");
   for (const Object& reference : annotations.as_array()) {
     const Object annotation = store.resolve(reference);
@@ -32,7 +34,7 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
     const auto box = document::rect_of(store, annotation.as_dict()["Rect"]);
     const Stream* form = appearance.as_stream();
     if (form == nullptr || !box) continue;
-    LUMVET_CHECK(interpreter.run_appearance(*form, *box, annotation.as_dict()["OC"]));
+    LUMVET_RETURN_IF_ERROR(interpreter.run_appearance(*form, *box, annotation.as_dict()["OC"]));
   }
   return Done{};
 }
@@ -65,25 +67,28 @@ std::size_t memory_of(const ShowTiling& show) { return memory_of(*show.tiling.ce
 }  // namespace content
 
 Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
-  auto data = std::make_shared<content::SceneData>();
-  data->bounds = {0, 0, page.width(), page.height()};
-  content::Recorder recorder(*data);
-  content::Interpreter interpreter(
-      page.core(), recorder,
-      content::LayerVisibility::of(page.core(), options.purpose, options.layers), options);
-  document::ContentFeed contents(page);
-  const auto run = [&]() -> Status {
-    Path sheet;
-    sheet.add_rect(data->bounds);
-    const content::ClipId within =
-        recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
-    LUMVET_CHECK(interpreter.run_page(contents, page.dict(), page.to_display(), within));
-    return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
-                               : Status(Done{});
-  };
-  if (Status status = run(); !status.ok())
-    return std::move(status).error().during("drawing page " + std::to_string(page.index() + 1));
-  return Scene(std::move(data));
+  return attempted([&]() -> Result<Scene> {
+    auto data = std::make_shared<content::SceneData>();
+    data->bounds = {0, 0, page.width(), page.height()};
+    content::Recorder recorder(*data);
+    content::Interpreter interpreter(
+        core_of(page), recorder,
+        content::LayerVisibility::of(core_of(page), options.purpose, options.layers), options);
+    document::ContentFeed contents(page);
+    const auto run = [&]() -> Status {
+      Path sheet;
+      sheet.add_rect(data->bounds);
+      const content::ClipId within =
+          recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
+      LUMVET_RETURN_IF_ERROR(
+          interpreter.run_page(contents, page.dict(), page.to_display(), within));
+      return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
+                                 : Status(Done{});
+    };
+    if (Status status = run(); !status.ok())
+      return std::move(status).error().during("drawing page " + std::to_string(page.index() + 1));
+    return Scene(std::move(data));
+  });
 }
 
 double Scene::width() const { return data_->bounds.width(); }

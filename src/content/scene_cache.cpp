@@ -2,6 +2,7 @@
 #include "lumvet/content/scene_cache.h"
 
 #include "content/scene_data.h"
+#include "document/inside.h"
 #include "file/recently_used.h"
 
 namespace lumvet {
@@ -41,7 +42,7 @@ SceneCache& SceneCache::operator=(SceneCache&&) noexcept = default;
 SceneCache::~SceneCache() = default;
 
 Result<Scene> SceneCache::get(const Page& page, const CancelToken& cancel) {
-  const PageKey key{&page.core(), page.index()};
+  const PageKey key{&core_of(page), page.index()};
   if (auto known = impl_->recorded.find(key)) return std::move(known->scene);
   RecordOptions options = impl_->options;
   options.cancel = cancel;

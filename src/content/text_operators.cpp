@@ -3,6 +3,8 @@
 #include <cmath>
 
 #include "content/interpreter.h"
+
+#include "base/attempt.h"
 #include "filters/stream_decoder.h"
 
 namespace lumvet::content {
@@ -122,21 +124,21 @@ Status Interpreter::show_adjusted() {
                                    : Matrix::translation(shift * state_.text.horizontal_scale, 0);
       text_matrix_ = move.then(text_matrix_);
     } else {
-      LUMVET_CHECK(show_text(item.as_string()));
+      LUMVET_RETURN_IF_ERROR(show_text(item.as_string()));
     }
   }
   return Done{};
 }
 
 Status Interpreter::show_on_next_line() {
-  LUMVET_CHECK(next_line());
+  LUMVET_RETURN_IF_ERROR(next_line());
   return show_text(operands_[0].as_string());
 }
 
 Status Interpreter::show_with_spacing() {
   state_.text.word_spacing = number(0);
   state_.text.character_spacing = number(1);
-  LUMVET_CHECK(next_line());
+  LUMVET_RETURN_IF_ERROR(next_line());
   return show_text(operands_[2].as_string());
 }
 
@@ -186,7 +188,7 @@ Status Interpreter::show_text(std::string_view text) {
     text_matrix_ = move.then(text_matrix_);
   });
   if (reads) canvas_->text(shown);
-  LUMVET_CHECK(finish_run());
+  LUMVET_RETURN_IF_ERROR(finish_run());
   return status;
 }
 
@@ -251,9 +253,8 @@ Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph
   const Stream* stream = procedure.as_stream();
   if (stream == nullptr) return Done{};
   const Budget::Depth depth(budget_);
-  if (!depth.ok())
-    return Error(ErrorCode::limit, "glyphs show one another deeper than Limits::nesting");
-  LUMVET_CHECK(save());
+  if (!depth.ok()) return met_limit("glyphs show one another deeper than Limits::nesting");
+  LUMVET_RETURN_IF_ERROR(save());
   const std::size_t saved_here = saved_.size();
   state_.ctm = type3.matrix.then(trm);
   state_.stroke = state_.fill;
@@ -265,7 +266,7 @@ Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph
   takes_color_ = outer_uncolored;
   resources_ = outer_resources;
   saved_.resize(saved_here);
-  LUMVET_CHECK(restore());
+  LUMVET_RETURN_IF_ERROR(restore());
   return status;
 }
 

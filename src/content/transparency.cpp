@@ -15,7 +15,7 @@ Status Interpreter::extended_state() {
   if (!object.is_dict()) note("a graphics state that is named is missing");
   sets_fill_overprint_ = object.as_dict().contains("op");
   for (const auto& [key, unresolved] : object.as_dict())
-    LUMVET_CHECK(apply_entry(key, store_.resolve(unresolved)));
+    LUMVET_RETURN_IF_ERROR(apply_entry(key, store_.resolve(unresolved)));
   return Done{};
 }
 

@@ -14,7 +14,7 @@ using Kind = Annotation::Kind;
 Annotation only(const std::string& entries) {
   PdfBuilder pdf;
   pdf.page("", "/MediaBox[0 0 100 100]/Annots[11 0 R]").object(11, "<<" + entries + ">>");
-  const auto annotations = test::open(pdf.finish())->page(0)->annotations();
+  const auto annotations = test::open(pdf.finish())->page(0)->annotations().value();
   REQUIRE(annotations.size() == 1);
   return annotations[0];
 }
@@ -115,7 +115,7 @@ TEST_CASE("what is no annotation is found", "[document]") {
   pdf.page("", "/Annots[11 0 R 7<</Subtype/Link/Rect[0 0 1]>>null]").object(11, "[1]");
   const Document document = test::open(pdf.finish()).value();
   const std::size_t before = document.findings().size();
-  const auto annotations = document.page(0)->annotations();
+  const auto annotations = document.page(0)->annotations().value();
   REQUIRE(annotations.size() == 1);
   CHECK(annotations[0].id == ObjectId{});
   CHECK(annotations[0].rect == Rect{});

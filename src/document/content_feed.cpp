@@ -3,12 +3,12 @@
 
 #include <algorithm>
 
-#include "document/core.h"
+#include "document/inside.h"
 
 namespace lumvet::document {
 
 ContentFeed::ContentFeed(const Page& page)
-    : page_(page.index()), store_(page.core().store()), budget_(store_.limits()) {
+    : page_(page.index()), store_(store_of(page)), budget_(store_.limits()) {
   const Object contents = store_.get(page.dict(), "Contents");
   if (contents.is_array())
     parts_ = contents.as_array();
@@ -20,7 +20,7 @@ Status ContentFeed::advance(std::size_t used) {
   window_.erase(window_.begin(), window_.begin() + static_cast<std::ptrdiff_t>(used));
   const std::size_t wanted = std::max(kWindow, window_.size() * 2);
   while (window_.size() < wanted && has_more())
-    LUMVET_CHECK(pieces_ != nullptr ? read_piece() : open_next());
+    LUMVET_RETURN_IF_ERROR(pieces_ != nullptr ? read_piece() : open_next());
   return Done{};
 }
 

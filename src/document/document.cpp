@@ -4,13 +4,14 @@
 #include <algorithm>
 #include <istream>
 
+#include "base/attempt.h"
 #include "base/budget.h"
 #include "crypto/digest.h"
 #include "document/attachments.h"
-#include "document/core.h"
 #include "document/declarations.h"
 #include "document/destinations.h"
 #include "document/form.h"
+#include "document/inside.h"
 #include "document/layers.h"
 #include "document/metadata.h"
 #include "document/number_entries.h"
@@ -33,6 +34,21 @@ using document::Core;
 std::optional<Rect> read_box(const file::ObjectStore& store, const Object& object) {
   const std::optional<Rect> rect = document::rect_of(store, object);
   return rect && !rect->is_empty() ? rect : std::nullopt;
+}
+
+Rect box_within(const Page& page, const std::optional<Rect>& box) {
+  if (!box) return page.crop_box();
+  const Rect within = box->intersected(page.media_box());
+  return within.is_empty() ? page.crop_box() : within;
+}
+
+TabOrder tab_order_of(const Object& order) {
+  if (order.is_name("R")) return TabOrder::rows;
+  if (order.is_name("C")) return TabOrder::columns;
+  if (order.is_name("S")) return TabOrder::structure;
+  if (order.is_name("A")) return TabOrder::as_listed;
+  if (order.is_name("W")) return TabOrder::widgets_first;
+  return TabOrder::unstated;
 }
 
 constexpr Rect kLetter{0, 0, 612, 792};
@@ -71,43 +87,39 @@ Result<Document> Document::from(std::shared_ptr<const file::ObjectStore> store) 
 std::string Document::name() const { return core_->store().source()->name(); }
 std::uint64_t Document::file_size() const { return core_->store().source()->size(); }
 
-std::string Document::version() const {
-  const std::string& header = core_->store().header().version;
-  const std::string stated = core_->store().get(core_->catalog(), "Version").as_name();
-  return std::max(stated, header);
-}
-
-bool Document::is_linearized() const {
-  return document::linearized_size(core_->store()) == file_size();
-}
+std::string Document::version() const { return core_->version(); }
+bool Document::is_linearized() const { return core_->linearized_size() == file_size(); }
 
 bool Document::was_updated() const {
   const std::size_t sections = core_->store().cross_references().places().size();
-  return sections > (document::linearized_size(core_->store()) ? 2 : 1);
+  return sections > (core_->linearized_size() ? 2 : 1);
 }
 
 std::optional<Encryption> Document::encryption() const { return core_->store().encryption(); }
 bool Document::was_repaired() const { return core_->store().cross_references().is_rebuilt(); }
 
-std::vector<Revision> Document::revisions() const {
-  return document::find_revisions(core_->store());
+Result<std::vector<Revision>> Document::revisions() const {
+  return attempted([&] { return document::find_revisions(core_->store()); });
 }
 
 Result<Document> Document::revision(int index) const {
-  const std::vector<Revision> all = revisions();
+  LUMVET_TRY(const std::vector<Revision> all, revisions());
   if (index < 0 || index >= static_cast<int>(all.size()))
     return Error(ErrorCode::invalid_argument, "there is no revision " + std::to_string(index + 1) +
                                                   "; the document has " +
                                                   std::to_string(all.size()));
   const file::ObjectStore& store = core_->store();
   const std::uint64_t size = all[static_cast<std::size_t>(index)].size;
-  LUMVET_TRY(auto earlier, store.earlier(document::beginning_of(store.source(), size)));
-  return from(std::move(earlier));
+  return document::read_from(*this, document::beginning_of(store.source(), size));
 }
 
-Result<Document> Document::read_from(std::shared_ptr<const ByteSource> source) const {
-  LUMVET_TRY(auto store, core_->store().earlier(std::move(source)));
-  return from(std::move(store));
+Result<Document> document::read_from(const Document& document,
+                                     std::shared_ptr<const ByteSource> source) {
+  return attempted([&]() -> Result<Document> {
+    LUMVET_TRY(auto store, store_of(document).earlier(std::move(source)));
+    LUMVET_TRY(FoundCatalog found, find_catalog(std::move(store)));
+    return Inside<Document>::of(std::make_shared<const Core>(std::move(found)));
+  });
 }
 
 int Document::page_count() const { return core_->pages().count(); }
@@ -117,6 +129,10 @@ Result<Page> Document::page(int index) const {
     return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(index + 1) +
                                                   "; the document has " +
                                                   std::to_string(page_count()));
+  return attempted([&] { return read_page(index); });
+}
+
+Result<Page> Document::read_page(int index) const {
   const file::ObjectStore& store = core_->store();
   LUMVET_TRY(document::PageNode node, core_->pages().find(index));
   Page page;
@@ -140,34 +156,51 @@ Result<Page> Document::page(int index) const {
                           node.id});
   else
     page.rotation_ = static_cast<int>((rotation % 360 + 360) % 360);
+  page.bleed_box_ = box_within(page, read_box(store, node.dict["BleedBox"]));
+  page.trim_box_ = box_within(page, read_box(store, node.dict["TrimBox"]));
+  page.art_box_ = box_within(page, read_box(store, node.dict["ArtBox"]));
+  page.tab_order_ = tab_order_of(store.get(node.dict, "Tabs"));
   const double unit = store.get(node.dict, "UserUnit").as_number(1);
   if (unit > 0 && unit < 1e6) page.user_unit_ = unit;
   page.dict_ = std::move(node.dict);
   return page;
 }
 
-DocumentInfo Document::info() const { return document::read_info(*core_); }
-Metadata Document::metadata() const { return document::read_metadata(*core_); }
-std::vector<OutlineEntry> Document::outline() const { return document::read_outline(*core_); }
-std::vector<Attachment> Document::attachments() const { return document::read_attachments(*core_); }
+Result<DocumentInfo> Document::info() const {
+  return attempted([&] { return document::read_info(*core_); });
+}
 
-std::vector<Destination> Document::named_destinations() const {
-  return document::read_named_destinations(*core_);
+Result<Metadata> Document::metadata() const {
+  return attempted([&] { return document::read_metadata(*core_); });
+}
+
+Result<std::vector<OutlineEntry>> Document::outline() const {
+  return attempted([&] { return document::read_outline(*core_); });
+}
+
+Result<std::vector<Attachment>> Document::attachments() const {
+  return attempted([&] { return document::read_attachments(*core_); });
+}
+
+Result<std::vector<Destination>> Document::named_destinations() const {
+  return attempted([&] { return document::read_named_destinations(*core_); });
 }
 
 Result<std::string> Document::page_label(int index) const {
   if (index < 0 || index >= page_count())
     return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(index + 1));
-  return core_->labels().of(index);
+  return attempted([&] { return core_->labels()->of(index); });
 }
 
-bool Document::has_page_labels() const { return core_->labels().are_given(); }
+Result<bool> Document::has_page_labels() const {
+  return attempted([&] { return core_->labels()->are_given(); });
+}
 
 Result<AttachedBytes> Document::attached_bytes(const Attachment& attachment) const {
   const std::string step = "reading the attachment " + attachment.name;
   AttachedBytes attached;
   Result<Object> stream = attachment.stream;
-  if (stream->is_reference()) stream = core_->store().load(stream->as_reference());
+  if (stream->is_reference()) stream = object(stream->as_reference());
   if (!stream.ok()) return std::move(stream).error().during(step);
   Result<ByteSlice> bytes = decoded(*stream);
   if (!bytes.ok()) return std::move(bytes).error().during(step);
@@ -179,49 +212,79 @@ Result<AttachedBytes> Document::attached_bytes(const Attachment& attachment) con
   return attached;
 }
 
-std::vector<FontUse> Document::fonts() const { return document::read_resource_uses(*core_).fonts; }
-
-OpeningView Document::opening_view() const { return document::read_opening_view(*core_); }
-
-std::string Document::language() const {
-  return document::text_entry(core_->store(), core_->catalog(), "Lang");
+Result<std::vector<FontUse>> Document::fonts() const {
+  return attempted([&] { return document::read_resource_uses(*core_).fonts; });
 }
 
-std::vector<Trigger> Document::triggers() const { return document::read_document_triggers(*core_); }
-Layers Document::layers() const { return document::read_layers(*core_); }
-Structure Document::structure() const { return document::read_structure(*core_); }
-Form Document::form() const { return document::read_form(*core_); }
-
-std::vector<OutputIntent> Document::output_intents() const {
-  return document::read_output_intents(*core_);
+Result<OpeningView> Document::opening_view() const {
+  return attempted([&] { return document::read_opening_view(*core_); });
 }
 
-std::vector<Extension> Document::extensions() const { return document::read_extensions(*core_); }
+Result<std::string> Document::language() const {
+  return attempted([&] { return document::text_entry(core_->store(), core_->catalog(), "Lang"); });
+}
+
+Result<std::vector<Trigger>> Document::triggers() const {
+  return attempted([&] { return document::read_document_triggers(*core_); });
+}
+
+Result<Layers> Document::layers() const {
+  return attempted([&] { return document::read_layers(*core_); });
+}
+
+Result<Structure> Document::structure() const {
+  return attempted([&] { return document::read_structure(*core_); });
+}
+
+Result<Form> Document::form() const {
+  return attempted([&] { return document::read_form(*core_); });
+}
+
+Result<std::vector<OutputIntent>> Document::output_intents() const {
+  return attempted([&] { return document::read_output_intents(*core_); });
+}
+
+Result<std::vector<Extension>> Document::extensions() const {
+  return attempted([&] { return document::read_extensions(*core_); });
+}
+
 std::vector<Finding> Document::findings() const { return core_->store().findings().list(); }
 const Dict& Document::trailer() const { return core_->store().cross_references().trailer(); }
 const Dict& Document::catalog() const { return core_->catalog(); }
-Result<Object> Document::object(ObjectId id) const { return core_->store().load(id); }
 
-std::optional<ObjectPlace> Document::place_of(ObjectId id) const {
-  const file::ObjectStore& store = core_->store();
-  const std::optional<std::uint64_t> offset = store.place_of(id.number);
-  if (!offset) return std::nullopt;
-  ObjectPlace place{*offset, {}};
-  const file::XrefEntry entry = store.entry_of(id.number);
-  if (entry.kind == file::XrefEntry::Kind::in_stream)
-    place.packed_in = ObjectId{static_cast<std::uint32_t>(entry.where), 0};
-  return place;
+Result<Object> Document::object(ObjectId id) const {
+  return attempted([&] { return core_->store().load(id); });
 }
 
-std::uint32_t Document::first_unused_number() const { return core_->store().size(); }
-Object Document::resolve(const Object& object) const { return core_->store().resolve(object); }
+Result<std::optional<ObjectPlace>> Document::place_of(ObjectId id) const {
+  return attempted([&]() -> std::optional<ObjectPlace> {
+    const file::ObjectStore& store = core_->store();
+    const std::optional<std::uint64_t> offset = store.place_of(id.number);
+    if (!offset) return std::nullopt;
+    ObjectPlace place{*offset, {}};
+    const file::XrefEntry entry = store.entry_of(id.number);
+    if (entry.kind == file::XrefEntry::Kind::in_stream)
+      place.packed_in = ObjectId{static_cast<std::uint32_t>(entry.where), 0};
+    return place;
+  });
+}
+
+Result<std::uint32_t> Document::first_unused_number() const {
+  return attempted([&] { return core_->store().size(); });
+}
+
+Result<Object> Document::resolve(const Object& object) const {
+  return attempted([&] { return core_->store().resolve(object); });
+}
 
 Result<ByteSlice> Document::decoded(const Object& object) const {
-  const Object resolved = resolve(object);
-  const Stream* stream = resolved.as_stream();
-  if (stream == nullptr) return Error(ErrorCode::malformed, "there is no stream here");
-  Budget budget(core_->store().limits());
-  return filters::decode_whole(*stream, core_->store(), budget, core_->store().findings());
+  return attempted([&]() -> Result<ByteSlice> {
+    const Object resolved = core_->store().resolve(object);
+    const Stream* stream = resolved.as_stream();
+    if (stream == nullptr) return Error(ErrorCode::malformed, "there is no stream here");
+    Budget budget(core_->store().limits());
+    return filters::decode_whole(*stream, core_->store(), budget, core_->store().findings());
+  });
 }
 
 }  // namespace lumvet

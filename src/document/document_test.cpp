@@ -152,22 +152,22 @@ TEST_CASE("properties, outline, attachments and fonts are listed", "[document]")
              "");
   const Document document = open(pdf.finish("/Root 1 0 R/Info 19 0 R"));
   CHECK(document.version() == "2.0");
-  CHECK(document.info().title == "Day 12");
-  CHECK(document.info().created == "2026-10-14");
-  CHECK(document.info().producer == "Ö");
-  const auto outline = document.outline();
+  CHECK(document.info().value().title == "Day 12");
+  CHECK(document.info().value().created == "2026-10-14");
+  CHECK(document.info().value().producer == "Ö");
+  const auto outline = document.outline().value();
   REQUIRE(outline.size() == 3);
   CHECK(outline[0].title == "One");
   CHECK(outline[1].title == "ß");
   CHECK(outline[1].depth == 1);
   CHECK_FALSE(outline[1].page);
   CHECK(outline[2].page == 0);
-  REQUIRE(document.attachments().size() == 1);
-  CHECK(document.attachments()[0].name == "new.csv");
-  CHECK(document.attachments()[0].size == 3);
-  CHECK(document.fonts() == std::vector<FontUse>{{"Arial", "TrueType", true, true},
-                                                 {"Courier", "Type 1", false, false},
-                                                 {"Song", "CID Type 1", false, false}});
+  REQUIRE(document.attachments().value().size() == 1);
+  CHECK(document.attachments().value()[0].name == "new.csv");
+  CHECK(document.attachments().value()[0].size == 3);
+  CHECK(document.fonts().value() == std::vector<FontUse>{{"Arial", "TrueType", true, true},
+                                                         {"Courier", "Type 1", false, false},
+                                                         {"Song", "CID Type 1", false, false}});
   CHECK_FALSE(document.is_linearized());
 }
 
@@ -194,7 +194,7 @@ TEST_CASE("every revision can be listed and opened as it was", "[document]") {
   pdf.stream(4, "", "third");
   const std::string bytes = pdf.finish("/Root 1 0 R/Prev " + previous);
   const Document document = open(bytes);
-  const auto revisions = document.revisions();
+  const auto revisions = document.revisions().value();
   REQUIRE(revisions.size() == 3);
   CHECK(revisions[0].size == one);
   CHECK(revisions[1].size == two);
@@ -206,7 +206,7 @@ TEST_CASE("every revision can be listed and opened as it was", "[document]") {
   CHECK(content(1) == "second\n");
   CHECK(content(2) == "third\n");
   CHECK(document.was_updated());
-  CHECK(document.revision(0)->revisions().size() == 1);
+  CHECK(document.revision(0)->revisions().value().size() == 1);
   CHECK(document.revision(3).error().code() == ErrorCode::invalid_argument);
 }
 

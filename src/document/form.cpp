@@ -100,9 +100,7 @@ class FormReader {
       return;
     }
     if (static_cast<int>(open_.size()) > store_.limits().nesting) {
-      store_.findings().add({"the form is deeper than Limits::nesting; what is below was left out",
-                             {},
-                             kid.as_reference()});
+      met_limit("the form is deeper than Limits::nesting");
       return;
     }
     const Object object = store_.resolve(kid);

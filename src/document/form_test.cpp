@@ -32,7 +32,7 @@ TEST_CASE("fields are a tree of full names with inherited properties", "[documen
                      .object(15, "<</Parent 12 0 R/Subtype/Widget/Rect[0 10 9 19]/P 3 0 R>>")
                      .finish())
           .value();
-  const Form form = document.form();
+  const Form form = document.form().value();
   REQUIRE(form.fields.size() == 3);
   CHECK(form.default_appearance == "/Helv 9 Tf");
   CHECK(form.calculation_order == std::vector<int>{2});
@@ -84,7 +84,8 @@ TEST_CASE("every kind of field is told by its type and flags", "[document]") {
   CAPTURE(entries);
   const Form form =
       test::open(with_form("/Fields[11 0 R]").object(11, "<</T(f)" + entries + ">>").finish())
-          ->form();
+          ->form()
+          .value();
   REQUIRE(form.fields.size() == 1);
   CHECK(form.fields[0].kind == kind);
 }
@@ -104,7 +105,8 @@ TEST_CASE("choices, boxes and signatures have their values", "[document]") {
               .object(15, "<</Type/Sig/Name(Mira)>>")
               .stream(16, "", "a stream of text")
               .finish())
-          ->form();
+          ->form()
+          .value();
   REQUIRE(form.fields.size() == 4);
   CHECK((form.needs_appearances && form.has_signatures && form.append_only && form.has_xfa));
   CHECK(form.fields[0].options == std::vector<FieldOption>{{"good", "good"}, {"b", "bad"}});
@@ -125,7 +127,7 @@ TEST_CASE("a form that leads back into itself ends", "[document]") {
                                            .object(12, "<</T(b)/Kids[11 0 R 12 0 R]>>")
                                            .finish())
                                 .value();
-  CHECK(document.form().fields.size() == 2);
+  CHECK(document.form().value().fields.size() == 2);
   CHECK(document.findings().size() >= 1);
 }
 
@@ -133,6 +135,8 @@ TEST_CASE("a form of many levels meets the limit", "[document]") {
   PdfBuilder pdf = with_form("/Fields[11 0 R]");
   for (int i = 11; i < 500; ++i) pdf.object(i, "<</T(f)/Kids[" + std::to_string(i + 1) + " 0 R]>>");
   const Document document = test::open(pdf.finish()).value();
-  CHECK(document.form().fields.size() == static_cast<std::size_t>(Limits().nesting));
-  CHECK(document.findings().size() == 1);
+  const Result<Form> form = document.form();
+  REQUIRE_FALSE(form.ok());
+  CHECK(form.error().code() == ErrorCode::limit);
+  CHECK_THAT(form.error().message(), Catch::Contains("Limits::nesting"));
 }

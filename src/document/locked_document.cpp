@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/document/locked_document.h"
 
+#include "base/attempt.h"
 #include "document/catalog_search.h"
 
 namespace lumvet {
@@ -25,7 +26,8 @@ Result<LockedDocument> LockedDocument::open(const std::filesystem::path& path,
 Result<LockedDocument> LockedDocument::open(std::shared_ptr<const ByteSource> source,
                                             const OpenOptions& options) {
   const std::string step = "opening " + source->name();
-  auto store = file::ObjectStore::open(std::move(source), options.limits);
+  auto store =
+      attempted([&] { return file::ObjectStore::open(std::move(source), options.limits); });
   if (!store.ok()) return std::move(store).error().during(step);
   return LockedDocument(*std::move(store));
 }
@@ -33,13 +35,17 @@ Result<LockedDocument> LockedDocument::open(std::shared_ptr<const ByteSource> so
 std::optional<Encryption> LockedDocument::encryption() const { return store_->encryption(); }
 
 Result<Document> LockedDocument::unlock(std::string_view password) const {
-  LUMVET_TRY(auto store, unlocked(store_, {.password = std::string(password), .key = {}}));
-  return Document::from(std::move(store));
+  return attempted([&]() -> Result<Document> {
+    LUMVET_TRY(auto store, unlocked(store_, {.password = std::string(password), .key = {}}));
+    return Document::from(std::move(store));
+  });
 }
 
 Result<Document> LockedDocument::unlock(const CertificateKey& key) const {
-  LUMVET_TRY(auto store, unlocked(store_, {.password = {}, .key = key}));
-  return Document::from(std::move(store));
+  return attempted([&]() -> Result<Document> {
+    LUMVET_TRY(auto store, unlocked(store_, {.password = {}, .key = key}));
+    return Document::from(std::move(store));
+  });
 }
 
 }  // namespace lumvet

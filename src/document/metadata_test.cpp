@@ -57,7 +57,7 @@ TEST_CASE("where the two places disagree XMP counts, and it is told", "[metadata
       "/Bridge(Alder Weir)/Trapped/False>>",
       packet("<dc:title><r:Alt><r:li xml:lang='x-default'>Day 12</r:li></r:Alt></dc:title>"
              "<xmp:CreateDate>2026-10-14T07:40:00+02:00</xmp:CreateDate>"));
-  const Metadata metadata = document.metadata();
+  const Metadata metadata = document.metadata().value();
   CHECK(metadata.has_xmp);
   CHECK(metadata.properties.title == "Day 12");
   CHECK(metadata.properties.author == "Ida Verlan");
@@ -66,13 +66,13 @@ TEST_CASE("where the two places disagree XMP counts, and it is told", "[metadata
   CHECK(metadata.custom ==
         std::vector<std::pair<std::string, std::string>>{{"Bridge", "Alder Weir"}});
   CHECK(metadata.trapped == "False");
-  CHECK(document.info().title == "Day 11");
+  CHECK(document.info().value().title == "Day 11");
 }
 
 TEST_CASE("XMP that is no XML is a finding, and the dictionary remains", "[metadata]") {
   const Document document = with("<</Title(Day 11)>>", "garbage <<");
-  CHECK(document.metadata().properties.title == "Day 11");
-  CHECK_FALSE(document.metadata().has_xmp);
+  CHECK(document.metadata().value().properties.title == "Day 11");
+  CHECK_FALSE(document.metadata().value().has_xmp);
   REQUIRE(document.findings().size() == 1);
   CHECK_THAT(document.findings()[0].what, Catch::Contains("no XML"));
   CHECK(document.findings()[0].object == ObjectId{9, 0});

@@ -21,11 +21,8 @@ void walk_tree(const file::ObjectStore& store, const Object& root, std::string_v
       continue;
     }
     if (at.depth >= store.limits().name_tree_depth) {
-      store.findings().add(
-          {"a name tree is deeper than Limits::name_tree_depth; what is below was left out",
-           {},
-           at.node.as_reference()});
-      continue;
+      met_limit("a name tree is deeper than Limits::name_tree_depth");
+      return;
     }
     const Object node = store.resolve(at.node);
     const Object pairs = store.get(node.as_dict(), entries);

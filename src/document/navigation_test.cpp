@@ -81,10 +81,10 @@ TEST_CASE("destinations of every view keep their numbers", "[document]") {
                .object(21, "<</Title(x)/Dest " + array + ">>")
                .finish())
           .value();
-  REQUIRE(document.outline().size() == 1);
-  CHECK(document.outline()[0].destination == expected);
-  CHECK(document.outline()[0].page == expected.page);
-  const auto named = document.named_destinations();
+  REQUIRE(document.outline().value().size() == 1);
+  CHECK(document.outline().value()[0].destination == expected);
+  CHECK(document.outline().value()[0].page == expected.page);
+  const auto named = document.named_destinations().value();
   REQUIRE(named.size() == 2);
   CHECK(named[0].name == "old");
   CHECK(named[1] == Destination{1, View::fit_h, {}, 6, {}, {}, {}, "plan"});
@@ -100,7 +100,7 @@ TEST_CASE("outline entries tell how they look and whether they are open", "[docu
                .object(24, "<</Title(Below two)/Next 21 0 R>>")
                .finish())
           .value();
-  const auto outline = document.outline();
+  const auto outline = document.outline().value();
   REQUIRE(outline.size() == 4);
   CHECK(outline[0].is_open);
   CHECK(outline[0].bold);
@@ -143,7 +143,7 @@ TEST_CASE("actions are read as data, with all that follow", "[document]") {
                .stream(32, "", "long script")
                .finish())
           .value();
-  const auto outline = document.outline();
+  const auto outline = document.outline().value();
   const std::vector<Action>& actions = outline.at(0).actions;
   REQUIRE(actions.size() == 3);
   CHECK(actions[0].kind == kind);
@@ -176,7 +176,7 @@ TEST_CASE("attachments of the document, its pages and annotations are found once
       .stream(24, "/Params<</CheckSum(wrong)>>", "x");
   pdf.object(25, "<</UF(page.txt)/EF<</UF 26 0 R>>>>").stream(26, "", "page");
   const Document document = open(pdf.finish()).value();
-  const auto attachments = document.attachments();
+  const auto attachments = document.attachments().value();
   REQUIRE(attachments.size() == 3);
   CHECK(attachments[0].name == "a.csv");
   CHECK(attachments[0].media_type == "text/csv");

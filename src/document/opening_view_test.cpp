@@ -20,7 +20,7 @@ Document with_catalog(const std::string& entries, const std::string& page = "") 
 }  // namespace
 
 TEST_CASE("what a document does not ask for is as the standard presumes", "[document]") {
-  const OpeningView view = with_catalog("").opening_view();
+  const OpeningView view = with_catalog("").opening_view().value();
   CHECK(view.layout == PageLayout::single_page);
   CHECK(view.mode == PageMode::none);
   CHECK(view.print_scaling == PrintScaling::as_viewer);
@@ -40,7 +40,7 @@ TEST_CASE("a document's wishes for its first view are read", "[document]") {
       "/ViewArea/TrimBox/ViewClip/ArtBox/PrintArea/MediaBox/PrintClip/BleedBox/PrintScaling/None"
       "/Duplex/DuplexFlipLongEdge/PickTrayByPDFSize true/PrintPageRange[1 1 2 9]/NumCopies 3"
       "/Enforce[/PrintScaling]>>");
-  const OpeningView view = document.opening_view();
+  const OpeningView view = document.opening_view().value();
   CHECK(view.layout == PageLayout::two_page_right);
   CHECK(view.mode == PageMode::layers);
   CHECK(view.mode_after_full_screen == PageMode::outline);
@@ -59,7 +59,7 @@ TEST_CASE("a document's wishes for its first view are read", "[document]") {
   CHECK(view.tray_by_page_size == true);
   CHECK(view.copies == 3);
   CHECK(view.enforced == std::vector<std::string>{"PrintScaling"});
-  CHECK(document.language() == "de-AT");
+  CHECK(document.language().value() == "de-AT");
   // The second range goes beyond the only page.
   CHECK(view.print_pages == std::vector<std::pair<int, int>>{{0, 0}});
   REQUIRE(document.findings().size() == 1);
@@ -69,7 +69,7 @@ TEST_CASE("a document's wishes for its first view are read", "[document]") {
 TEST_CASE("wishes that nobody knows are found and ignored", "[document]") {
   const Document document =
       with_catalog("/PageLayout/Spiral/PageMode 7/ViewerPreferences<</Duplex(up)>>");
-  const OpeningView view = document.opening_view();
+  const OpeningView view = document.opening_view().value();
   CHECK(view.layout == PageLayout::single_page);
   CHECK(view.mode == PageMode::none);
   CHECK(view.duplex == Duplex::unstated);
@@ -83,18 +83,18 @@ TEST_CASE("actions on events are data, wherever they are asked for", "[document]
       "/Names<</JavaScript<</Names[(a)<</S/JavaScript/JS(all\\(\\))>>]>>>>",
       "/AA<</O<</S/URI/URI(http://ostrel.example/)>>/C<</S/Hide>>>>"
       "/Trans<</S/Dissolve/D -4>>/Dur 2");
-  const OpeningView view = document.opening_view();
+  const OpeningView view = document.opening_view().value();
   REQUIRE(view.actions.size() == 2);
   CHECK(view.actions[0].target == "start()");
   CHECK_FALSE(view.destination);  // the script comes first, and may lead anywhere
-  const std::vector<Trigger> triggers = document.triggers();
+  const std::vector<Trigger> triggers = document.triggers().value();
   REQUIRE(triggers.size() == 3);
   CHECK(triggers[0].event == "opened");
   CHECK(triggers[0].actions[0].target == "all()");
   CHECK(triggers[1].event == "before closing");
   CHECK(triggers[2].event == "after printing");
   CHECK(triggers[2].actions[0].kind == Action::Kind::named);
-  const std::vector<Trigger> of_page = document.page(0)->triggers();
+  const std::vector<Trigger> of_page = document.page(0)->triggers().value();
   REQUIRE(of_page.size() == 2);
   CHECK(of_page[0].event == "page opened");
   CHECK(of_page[0].actions[0].target == "http://ostrel.example/");
@@ -107,9 +107,10 @@ TEST_CASE("extensions of the standard are listed, one or several of a developer"
       "/ISO_[<</BaseVersion/2.0/ExtensionLevel 32001/ExtensionRevision(:2022)/URL(http://a)>>"
       "<</BaseVersion/2.0/ExtensionLevel 32002>>]>>");
   CHECK(document.version() == "2.0");
-  CHECK(document.extensions() == std::vector<Extension>{{"ISO_", "2.0", 32001, ":2022", "http://a"},
-                                                        {"ISO_", "2.0", 32002, "", ""},
-                                                        {"OSTR", "1.7", 3, "", ""}});
+  CHECK(document.extensions().value() ==
+        std::vector<Extension>{{"ISO_", "2.0", 32001, ":2022", "http://a"},
+                               {"ISO_", "2.0", 32002, "", ""},
+                               {"OSTR", "1.7", 3, "", ""}});
 }
 
 TEST_CASE("output intents name their condition and hold their profile", "[document]") {
@@ -120,7 +121,7 @@ TEST_CASE("output intents name their condition and hold their profile", "[docume
                       "(http://r)/Info(Office)/DestOutputProfile 9 0 R>> null]>>");
   pdf.stream(9, "/N 3", "profile");
   const Document document = test::open(pdf.finish()).value();
-  const std::vector<OutputIntent> intents = document.output_intents();
+  const std::vector<OutputIntent> intents = document.output_intents().value();
   REQUIRE(intents.size() == 1);
   CHECK(intents[0].subtype == "GTS_PDFA1");
   CHECK(intents[0].identifier == "sRGB");

@@ -3,30 +3,14 @@
 
 #include <string>
 
+#include "base/attempt.h"
 #include "document/annotations.h"
 #include "document/content_feed.h"
-#include "document/core.h"
-#include "document/number_entries.h"
+#include "document/inside.h"
 #include "document/resource_uses.h"
 #include "document/triggers.h"
-#include "lumvet/document/document.h"
 
 namespace lumvet {
-namespace {
-
-Rect box_within(const Page& page, std::string_view key) {
-  const auto box = document::rect_of(page.core().store(), page.dict()[key]);
-  if (!box) return page.crop_box();
-  const Rect within = box->intersected(page.media_box());
-  return within.is_empty() ? page.crop_box() : within;
-}
-
-}  // namespace
-
-Rect Page::bleed_box() const { return box_within(*this, "BleedBox"); }
-Rect Page::trim_box() const { return box_within(*this, "TrimBox"); }
-Rect Page::art_box() const { return box_within(*this, "ArtBox"); }
-
 double Page::width() const {
   return (rotation_ % 180 == 0 ? crop_box_.width() : crop_box_.height()) * user_unit_;
 }
@@ -47,46 +31,35 @@ Matrix Page::to_display() const {
   return turned.then(Matrix::scaling(user_unit_, user_unit_));
 }
 
-std::vector<Annotation> Page::annotations() const {
-  return document::read_annotations(core(), dict_);
+Result<std::vector<Annotation>> Page::annotations() const {
+  return attempted([&] { return document::read_annotations(core_of(*this), dict_); });
 }
 
-TabOrder Page::tab_order() const {
-  const Object order = core().store().get(dict_, "Tabs");
-  if (order.is_name("R")) return TabOrder::rows;
-  if (order.is_name("C")) return TabOrder::columns;
-  if (order.is_name("S")) return TabOrder::structure;
-  if (order.is_name("A")) return TabOrder::as_listed;
-  if (order.is_name("W")) return TabOrder::widgets_first;
-  return TabOrder::unstated;
+Result<std::vector<Trigger>> Page::triggers() const {
+  return attempted(
+      [&] { return document::read_triggers(core_of(*this), dict_, document::TriggerOwner::page); });
 }
 
-std::vector<Trigger> Page::triggers() const {
-  return document::read_triggers(core(), dict_, document::TriggerOwner::page);
+Result<std::vector<FontUse>> Page::fonts() const {
+  return attempted([&] { return document::read_resource_uses(core_of(*this), dict_).fonts; });
 }
 
-std::vector<FontUse> Page::fonts() const {
-  return document::read_resource_uses(core(), dict_).fonts;
-}
-
-std::vector<ImageUse> Page::images() const {
-  return document::read_resource_uses(core(), dict_).images;
+Result<std::vector<ImageUse>> Page::images() const {
+  return attempted([&] { return document::read_resource_uses(core_of(*this), dict_).images; });
 }
 
 Document Page::document() const {
   return Document(std::static_pointer_cast<const document::Core>(core_));
 }
 
-const document::Core& Page::core() const {
-  return *static_cast<const document::Core*>(core_.get());
-}
-
 Result<Bytes> Page::content() const {
-  document::ContentFeed feed(*this);
-  do {
-    LUMVET_CHECK(feed.advance(0));
-  } while (feed.has_more());
-  return Bytes(feed.window().begin(), feed.window().end());
+  return attempted([&]() -> Result<Bytes> {
+    document::ContentFeed feed(*this);
+    do {
+      LUMVET_RETURN_IF_ERROR(feed.advance(0));
+    } while (feed.has_more());
+    return Bytes(feed.window().begin(), feed.window().end());
+  });
 }
 
 }  // namespace lumvet

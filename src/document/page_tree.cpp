@@ -45,7 +45,7 @@ PageTree::PageTree(const file::ObjectStore& store, const Dict& catalog, Counts c
     return;
   }
   prefers_walk_ = true;
-  count_ = static_cast<int>(all().size());
+  count_ = static_cast<int>(all()->leaves.size());
   if (stated != count_)
     store.findings().add({"the page tree states " + std::to_string(stated) + " pages; " +
                               std::to_string(count_) + " were found",
@@ -81,19 +81,21 @@ bool PageTree::is_believable(const Dict& root) const {
 
 std::vector<ObjectId> PageTree::ids() const {
   std::vector<ObjectId> ids;
-  for (const Leaf& leaf : all()) ids.push_back(leaf.kid.as_reference());
+  for (const Leaf& leaf : all()->leaves) ids.push_back(leaf.kid.as_reference());
   return ids;
 }
 
 Result<PageNode> PageTree::find(int index) const {
   if (prefers_walk_) return walked_page(index);
   if (auto node = descend(index)) return *std::move(node);
+  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
   if (!prefers_walk_.exchange(true)) store_.findings().add(counts_are_wrong());
   return walked_page(index);
 }
 
 Result<PageNode> PageTree::walked_page(int index) const {
-  const std::vector<Leaf>& leaves = all();
+  const std::shared_ptr<const Walked> walked = all();
+  const std::vector<Leaf>& leaves = walked->leaves;
   if (index >= static_cast<int>(leaves.size()))
     return Error(ErrorCode::malformed, "the page tree states " + std::to_string(count_) +
                                            " pages but holds " + std::to_string(leaves.size()));
@@ -154,22 +156,23 @@ std::optional<PageNode> PageTree::descend(int index) const {
 }
 
 std::optional<int> PageTree::index_of(ObjectId id) const {
-  all();
-  const auto found = indices_.find(id);
-  return found == indices_.end() ? std::nullopt : std::optional(found->second);
+  const std::shared_ptr<const Walked> walked = all();
+  const auto found = walked->indices.find(id);
+  return found == walked->indices.end() ? std::nullopt : std::optional(found->second);
 }
 
-const std::vector<PageTree::Leaf>& PageTree::all() const {
-  std::call_once(walked_, [this] {
-    walk(leaves_);
-    for (std::size_t i = 0; i < leaves_.size(); ++i)
-      if (leaves_[i].kid.is_reference())
-        indices_.emplace(leaves_[i].kid.as_reference(), static_cast<int>(i));
+std::shared_ptr<const PageTree::Walked> PageTree::all() const {
+  return walked_.get([this] {
+    Walked walked{walk(), {}};
+    for (std::size_t i = 0; i < walked.leaves.size(); ++i)
+      if (const Object& kid = walked.leaves[i].kid; kid.is_reference())
+        walked.indices.emplace(kid.as_reference(), static_cast<int>(i));
+    return walked;
   });
-  return leaves_;
 }
 
-void PageTree::walk(std::vector<Leaf>& leaves) const {
+std::vector<PageTree::Leaf> PageTree::walk() const {
+  std::vector<Leaf> leaves;
   struct Level {
     Array kids;
     std::size_t next = 0;
@@ -199,16 +202,14 @@ void PageTree::walk(std::vector<Leaf>& leaves) const {
       continue;
     }
     if (static_cast<int>(levels.size()) >= store_.limits().page_tree_depth) {
-      store_.findings().add(
-          {"the page tree is deeper than Limits::page_tree_depth; what is below was left out",
-           {},
-           kid.as_reference()});
-      continue;
+      met_limit("the page tree is deeper than Limits::page_tree_depth");
+      return {};
     }
     Level below{store_.get(object.as_dict(), "Kids").as_array(), 0, levels.back().inherited};
     inherit(object.as_dict(), below.inherited);
     levels.push_back(std::move(below));
   }
+  return leaves;
 }
 
 }  // namespace lumvet::document

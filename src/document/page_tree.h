@@ -7,10 +7,10 @@
 
 #include <atomic>
 #include <map>
-#include <mutex>
 #include <optional>
 #include <vector>
 
+#include "base/kept_when_clean.h"
 #include "file/object_store.h"
 
 namespace lumvet::document {
@@ -44,16 +44,18 @@ class PageTree {
   bool is_believable(const Dict& root) const;
   std::optional<PageNode> descend(int index) const;
   Result<PageNode> walked_page(int index) const;
-  const std::vector<Leaf>& all() const;
-  void walk(std::vector<Leaf>& leaves) const;
+  struct Walked {
+    std::vector<Leaf> leaves;
+    std::map<ObjectId, int> indices;
+  };
+  std::shared_ptr<const Walked> all() const;
+  std::vector<Leaf> walk() const;
 
   const file::ObjectStore& store_;
   Object root_;
   int count_ = 0;
-  mutable std::once_flag walked_;
   mutable std::atomic<bool> prefers_walk_ = false;  // its shape or its counts make descending slow
-  mutable std::vector<Leaf> leaves_;
-  mutable std::map<ObjectId, int> indices_;
+  mutable KeptWhenClean<Walked> walked_;
 };
 
 }  // namespace lumvet::document

@@ -28,15 +28,16 @@ TEST_CASE("fonts and pictures are found wherever a page uses them, each once", "
               "<</Type/Font/Subtype/TrueType/BaseFont/ABCDEF+Ostrel/FontDescriptor<</FontFile2 9 0 "
               "R>>>>");
   const Document document = test::open(pdf.finish()).value();
-  const std::vector<ImageUse> images = document.page(0)->images();
+  const std::vector<ImageUse> images = document.page(0)->images().value();
   REQUIRE(images.size() == 3);
   CHECK(images[0] ==
         ImageUse{{11, 0}, 40, 30, 8, "ICCBased", {"ASCII85Decode", "DCTDecode"}, 5, false, true});
   CHECK(images[1] == ImageUse{{16, 0}, 8, 8, 1, "", {"CCITTFaxDecode"}, 1, true, false});
   CHECK(images[2] == ImageUse{{17, 0}, 2, 1, 8, "DeviceGray", {}, 2, false, false});
-  CHECK(document.page(1)->images().empty());
-  CHECK(document.page(0)->fonts() == std::vector<FontUse>{{"Helvetica", "Type 1", false, false},
-                                                          {"Ostrel", "TrueType", true, true}});
-  CHECK(document.page(1)->fonts().size() == 1);
-  CHECK(document.fonts().size() == 2);
+  CHECK(document.page(1)->images().value().empty());
+  CHECK(document.page(0)->fonts().value() ==
+        std::vector<FontUse>{{"Helvetica", "Type 1", false, false},
+                             {"Ostrel", "TrueType", true, true}});
+  CHECK(document.page(1)->fonts().value().size() == 1);
+  CHECK(document.fonts().value().size() == 2);
 }

@@ -104,11 +104,8 @@ class StructureReader {
     }
     const int depth = static_cast<int>(open_.size()) - 1;
     if (depth >= store_.limits().nesting || structure_.elements.size() >= store_.limits().objects) {
-      store_.findings().add(
-          {"the structure tree is deeper than Limits::nesting; what is below was "
-           "left out",
-           {},
-           kid.as_reference()});
+      met_limit(
+          "the structure tree is deeper than Limits::nesting, or larger than Limits::objects");
       return;
     }
     StructureElement element;

@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/object_store.h"
 
+#include <algorithm>
+#include <utility>
+
+#include "base/attempt.h"
 #include "base/budget.h"
 #include "filters/stream_decoder.h"
 #include "objects/parser.h"
@@ -10,20 +14,23 @@ namespace {
 
 constexpr std::uint64_t kNear = 1024;  // bytes by which offsets are off in files mended by hand
 
-// Loading an object may need others (a length, an object stream) that need others in turn. Files
-// made for it can lead that round in a circle.
-class LoadDepth {
+// What this thread is loading. An object may need others (a length, an object stream) that need
+// others in turn; files made for it can lead that round in a circle.
+class Loading {
  public:
-  LoadDepth() { ++depth(); }
-  ~LoadDepth() { --depth(); }
-  LoadDepth(const LoadDepth&) = delete;
-  LoadDepth& operator=(const LoadDepth&) = delete;
-  bool is_beyond(int most) const { return depth() > most; }
+  Loading(const void* store, ObjectId id) { stack().push_back({store, id}); }
+  ~Loading() { stack().pop_back(); }
+  Loading(const Loading&) = delete;
+  Loading& operator=(const Loading&) = delete;
+  static bool goes_on(const void* store, ObjectId id) {
+    return std::find(stack().begin(), stack().end(), std::pair(store, id)) != stack().end();
+  }
+  static int depth() { return static_cast<int>(stack().size()); }
 
  private:
-  static int& depth() {
-    thread_local int depth = 0;
-    return depth;
+  static std::vector<std::pair<const void*, ObjectId>>& stack() {
+    thread_local std::vector<std::pair<const void*, ObjectId>> stack;
+    return stack;
   }
 };
 
@@ -78,14 +85,14 @@ Object followed(const objects::Resolver& resolver, const Object& object, int lev
 Result<std::shared_ptr<const ObjectStore>> ObjectStore::open(
     std::shared_ptr<const ByteSource> source, const Limits& limits) {
   std::shared_ptr<ObjectStore> store(new ObjectStore(std::move(source), limits));
-  LUMVET_CHECK(store->read_structure());
+  LUMVET_RETURN_IF_ERROR(store->read_structure());
   return std::shared_ptr<const ObjectStore>(std::move(store));
 }
 
 Result<std::shared_ptr<const ObjectStore>> ObjectStore::earlier(
     std::shared_ptr<const ByteSource> beginning) const {
   std::shared_ptr<ObjectStore> store(new ObjectStore(std::move(beginning), limits_));
-  LUMVET_CHECK(store->read_structure());
+  LUMVET_RETURN_IF_ERROR(store->read_structure());
   if (store->is_locked()) store->security_ = security_;
   return std::shared_ptr<const ObjectStore>(std::move(store));
 }
@@ -101,7 +108,7 @@ Status ObjectStore::read_structure() {
   if (!is_damage(error)) return error;
   findings_->add({error.message() + "; the objects in the file were looked for instead",
                   error.offset(), error.object()});
-  LUMVET_CHECK(rebuild());
+  LUMVET_RETURN_IF_ERROR(rebuild());
   return read_encryption();
 }
 
@@ -112,8 +119,8 @@ Result<std::shared_ptr<const ObjectStore>> ObjectStore::rebuilt() const {
   store->encrypt_reference_ = encrypt_reference_;
   store->encryption_ = encryption_;
   store->security_ = security_;
-  LUMVET_CHECK(store->rebuild());
-  LUMVET_CHECK(store->read_encryption());
+  LUMVET_RETURN_IF_ERROR(store->rebuild());
+  LUMVET_RETURN_IF_ERROR(store->read_encryption());
   return std::shared_ptr<const ObjectStore>(std::move(store));
 }
 
@@ -150,7 +157,7 @@ Status ObjectStore::read_encryption() {
     return Error(ErrorCode::malformed,
                  "the document is encrypted, but how is lost; it cannot be read")
         .in_object(encrypt_reference_.as_reference());
-  LUMVET_CHECK(security::SecurityHandler::describe(dict.as_dict()));
+  LUMVET_RETURN_IF_ERROR(security::SecurityHandler::describe(dict.as_dict()));
   encryption_ = dict.as_dict();
   // What was read so far, a length perhaps, may be read again otherwise.
   loaded_.clear();
@@ -179,7 +186,7 @@ Result<std::shared_ptr<const ObjectStore>> ObjectStore::unlocked(
   store->findings_ = findings_;
   if (xref_->is_rebuilt()) {
     LUMVET_TRY(const Scan scan, scan_file(*source_, limits_.objects));
-    LUMVET_CHECK(store->index_packed_objects(scan));
+    LUMVET_RETURN_IF_ERROR(store->index_packed_objects(scan));
   }
   return std::shared_ptr<const ObjectStore>(std::move(store));
 }
@@ -220,6 +227,7 @@ std::optional<std::uint64_t> ObjectStore::place_of(std::uint32_t number) const {
 
 Result<Object> ObjectStore::load(ObjectId id) const {
   if (std::optional<Object> kept = loaded_.find(key_of(id))) return *std::move(kept);
+  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
   if (id.number >= first_number_beyond()) {
     const std::lock_guard lock(adopting_);
     const auto adopted = adopted_objects_.find(id.number);
@@ -234,10 +242,11 @@ Result<Object> ObjectStore::load(ObjectId id) const {
                        (entry.kind == XrefEntry::Kind::in_stream && id.generation == 0);
   const bool may_be_lost = entry.kind == XrefEntry::Kind::missing && xref_->has_gaps();
   if (!present && !may_be_lost) return Object();
-  const LoadDepth depth;
-  if (depth.is_beyond(limits_.object_stream_depth))
-    return Error(ErrorCode::limit,
-                 "objects need one another in a circle, or deeper than Limits::object_stream_depth")
+  if (Loading::goes_on(this, id))
+    return Error(ErrorCode::malformed, "objects need one another in a circle").in_object(id);
+  const Loading loading(this, id);
+  if (Loading::depth() > limits_.object_stream_depth)
+    return met_limit("objects need one another deeper than Limits::object_stream_depth")
         .in_object(id);
   Result<Object> object = Object();
   if (present) {
@@ -259,6 +268,7 @@ Object ObjectStore::resolve(const Object& object) const {
     Result<Object> loaded = load(current.as_reference());
     if (!loaded.ok()) {
       const Error& error = loaded.error();
+      Attempt::note(error);
       findings_->add(
           {error.message() + "; null was taken instead", error.offset(), error.object()});
       return Object();
@@ -327,16 +337,15 @@ Result<Object> ObjectStore::search_whole_file(ObjectId id, Error error) const {
 }
 
 std::shared_ptr<const XrefTable> ObjectStore::whole_index() const {
-  std::call_once(searched_, [this] {
+  return found_.get([this] {
     const WholeSearch search;
     const Result<Scan> scan = scan_file(*source_, limits_.objects);
     std::vector<XrefEntry> entries;
     if (scan.ok())
       entries = index_of(*scan, limits_.objects,
                          [this](const ScannedObject& object) { return packed_numbers(object); });
-    found_ = std::make_shared<const XrefTable>(XrefTable::of(std::move(entries), {}));
+    return XrefTable::of(std::move(entries), {});
   });
-  return found_;
 }
 
 std::vector<std::uint32_t> ObjectStore::packed_numbers(const ScannedObject& object) const {

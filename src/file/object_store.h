@@ -10,11 +10,13 @@
 #include <mutex>
 #include <unordered_map>
 
+#include "base/kept_when_clean.h"
 #include "file/landmarks.h"
 #include "file/object_index.h"
 #include "file/object_reader.h"
 #include "file/recently_used.h"
 #include "file/xref.h"
+#include "io/guarded_source.h"
 #include "objects/resolver.h"
 #include "security/security_handler.h"
 
@@ -47,7 +49,8 @@ class ObjectStore final : public objects::Resolver {
   // Null for numbers that are free or missing (7.3.10). Errors: malformed, limit, io,
   // need_more_data, password, in the object's name.
   Result<Object> load(ObjectId id) const;
-  // The same, with damage as a finding and null in its place.
+  // The same, with damage as a finding and null in its place. What stops reading it (io,
+  // need_more_data, limit) stops the attempt, and nothing is found.
   Object resolve(const Object& object) const override;
   // Gives an object that the file lacks a number of its own.
   ObjectId adopt(Object object) const;
@@ -75,7 +78,7 @@ class ObjectStore final : public objects::Resolver {
   };
 
   ObjectStore(std::shared_ptr<const ByteSource> source, const Limits& limits)
-      : source_(std::move(source)),
+      : source_(io::guarded(std::move(source))),
         limits_(limits),
         findings_(std::make_shared<Findings>()),
         loaded_(limits.kept_bytes / 2),
@@ -111,8 +114,7 @@ class ObjectStore final : public objects::Resolver {
   mutable std::mutex adopting_;
   mutable std::unordered_map<std::uint32_t, Object> adopted_objects_;
   mutable std::atomic<std::uint32_t> adopted_ = 0;
-  mutable std::once_flag searched_;
-  mutable std::shared_ptr<const XrefTable> found_;  // by a search through the whole file
+  mutable KeptWhenClean<XrefTable> found_;  // by a search through the whole file
 };
 
 }  // namespace lumvet::file

@@ -13,6 +13,8 @@
 #include <unordered_map>
 #include <utility>
 
+#include "base/attempt.h"
+
 namespace lumvet::file {
 
 template <typename Key, typename Value, typename Hash = std::hash<Key>>
@@ -34,9 +36,11 @@ class RecentlyUsed {
     return add(key, std::move(item));
   }
 
-  // Keeps it for a while and gives it back; of several threads that keep the same key at the same
+  // Keeps it for a while and gives it back, unless the attempt at which it was read is stopped. Of
+  // several threads that keep the same key at the same
   // time, the first one's value is what all get.
   Value keep(Key key, Value value, std::uint64_t bytes) {
+    if (Attempt::is_stopped()) return value;
     const std::unique_lock lock(mutex_);
     return add(key, {std::move(value), bytes});
   }

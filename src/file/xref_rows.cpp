@@ -18,6 +18,12 @@ class NoResolver final : public objects::Resolver {
   }
 };
 
+ByteSlice part(ByteView bytes, std::uint64_t at, std::size_t size,
+               std::shared_ptr<const void> keeper) {
+  if (at > bytes.size() || size > bytes.size() - at) return {};
+  return {bytes.subspan(static_cast<std::size_t>(at), size), std::move(keeper)};
+}
+
 }  // namespace
 
 Result<std::shared_ptr<const XrefRows>> XrefRows::read(const Stream& stream, const Limits& limits,
@@ -53,22 +59,19 @@ Result<std::shared_ptr<const XrefRows>> XrefRows::read(const Stream& stream, con
   return std::shared_ptr<const XrefRows>(std::move(rows));
 }
 
-ByteView XrefRows::row(std::uint64_t at, std::size_t size) const {
-  ByteView bytes = beginning_;
-  if (is_whole_ || at + size > bytes.size()) {
-    if (!is_whole_) std::call_once(unpacked_, [this] { unpack_all(); });
-    bytes = whole_.view();
-  }
-  if (at > bytes.size() || size > bytes.size() - at) return {};
-  return bytes.subspan(static_cast<std::size_t>(at), size);
+ByteSlice XrefRows::row(std::uint64_t at, std::size_t size) const {
+  if (is_whole_) return part(whole_.view(), at, size, nullptr);
+  if (at + size <= beginning_.size()) return part(beginning_, at, size, nullptr);
+  const std::shared_ptr<const ByteSlice> all = unpacked_.get([this] { return unpack_all(); });
+  return part(all->view(), at, size, all);
 }
 
 // Damage shows where a row is missing.
-void XrefRows::unpack_all() const {
+ByteSlice XrefRows::unpack_all() const {
   Budget budget(limits_);
   Findings unheard;
   Result<ByteSlice> all = filters::decode_whole(stream_, NoResolver(), budget, unheard);
-  if (all.ok()) whole_ = *std::move(all);
+  return all.ok() ? *std::move(all) : ByteSlice();
 }
 
 }  // namespace lumvet::file

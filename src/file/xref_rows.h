@@ -5,8 +5,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
-#include <mutex>
-
+#include "base/kept_when_clean.h"
 #include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/objects/object.h"
@@ -20,21 +19,21 @@ class XrefRows {
                                                       Findings& findings);
 
   // The bytes of one row; empty when the data ends before it.
-  ByteView row(std::uint64_t at, std::size_t size) const;
+  ByteSlice row(std::uint64_t at, std::size_t size) const;
   // As many bytes as there can be.
   std::uint64_t most_bytes() const { return most_bytes_; }
 
  private:
   XrefRows(const Stream& stream, const Limits& limits) : stream_(stream), limits_(limits) {}
-  void unpack_all() const;
+  ByteSlice unpack_all() const;
 
   Stream stream_;
   Limits limits_;
   Bytes beginning_;
   bool is_whole_ = false;  // all was unpacked at once
   std::uint64_t most_bytes_ = 0;
-  mutable std::once_flag unpacked_;
-  mutable ByteSlice whole_;
+  ByteSlice whole_;  // when it is
+  mutable KeptWhenClean<ByteSlice> unpacked_;
 };
 
 }  // namespace lumvet::file

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "base/attempt.h"
 #include "file/object_reader.h"
 #include "objects/parser.h"
 
@@ -67,9 +68,8 @@ XrefSection XrefSection::of(std::vector<XrefEntry> entries) {
 Status XrefSection::add(const Range& range, const Limits& limits) {
   if (range.count == 0) return Done{};
   if (range.first >= limits.objects || range.count > limits.objects - range.first)
-    return Error(ErrorCode::limit, "object number " +
-                                       std::to_string(range.first + range.count - 1) +
-                                       " is beyond Limits::objects");
+    return met_limit("object number " + std::to_string(range.first + range.count - 1) +
+                     " is beyond Limits::objects");
   end_ = std::max(end_, range.first + range.count);
   ranges_.push_back(range);
   return Done{};
@@ -124,7 +124,8 @@ XrefEntry XrefSection::text_entry(std::uint64_t at) const {
 }
 
 XrefEntry XrefSection::binary_entry(std::uint64_t at) const {
-  const ByteView row = rows_->row(at, widths_[0] + widths_[1] + widths_[2]);
+  const ByteSlice slice = rows_->row(at, widths_[0] + widths_[1] + widths_[2]);
+  const ByteView row = slice.view();
   if (row.empty()) return kUnreadable;
   std::array<std::uint64_t, 3> fields = {1, 0, 0};  // the type is 1 when its field has no width
   std::size_t next = 0;
@@ -154,7 +155,7 @@ Result<XrefSection> XrefSection::read_table(const ByteSlice& bytes, std::size_t 
   XrefSection section;
   section.text_ = bytes;
   section.shift_ = shift;
-  LUMVET_CHECK(section.read_subsections(at, base, limits, findings));
+  LUMVET_RETURN_IF_ERROR(section.read_subsections(at, base, limits, findings));
   objects::Parser parser(bytes.view(), at, objects::References::allowed, limits.nesting);
   const Result<objects::Parsed> word = parser.next();
   if (!word.ok() || word->keyword != "trailer")
@@ -183,7 +184,7 @@ Status XrefSection::read_subsections(std::size_t& at, std::uint64_t base, const 
       range.first = 0;
     }
     if (has_plain_rows(bytes, at, *count)) {
-      LUMVET_CHECK(add(range, limits));
+      LUMVET_RETURN_IF_ERROR(add(range, limits));
       at = std::min(at + *count * kRow, bytes.size());
     } else {
       LUMVET_TRY(at, list_rows(range, at, base, limits, findings));
@@ -216,7 +217,7 @@ Result<std::size_t> XrefSection::list_rows(Range range, std::size_t at, std::uin
     listed_.push_back({*where == 0 ? 0 : *where + shift_, static_cast<std::uint32_t>(*generation),
                        letter == 'n' ? XrefEntry::Kind::in_file : XrefEntry::Kind::free});
   }
-  LUMVET_CHECK(add(range, limits));
+  LUMVET_RETURN_IF_ERROR(add(range, limits));
   return at;
 }
 
@@ -235,7 +236,7 @@ Result<XrefSection> XrefSection::read_stream(const std::shared_ptr<const ByteSou
   section.shift_ = shift;
   section.trailer_ = stream->dict;
   LUMVET_TRY(section.rows_, XrefRows::read(*stream, limits, findings));
-  LUMVET_CHECK(section.read_index(offset, limits, findings));
+  LUMVET_RETURN_IF_ERROR(section.read_index(offset, limits, findings));
   section.settle();
   return section;
 }
@@ -268,8 +269,8 @@ Status XrefSection::read_index(std::uint64_t offset, const Limits& limits, Findi
       findings.add({"a cross-reference stream is shorter than it says", offset, {}});
       is_short_ = true;
     }
-    LUMVET_CHECK(add({static_cast<std::uint64_t>(first), std::min(wanted, there), at, Form::binary},
-                     limits));
+    LUMVET_RETURN_IF_ERROR(add(
+        {static_cast<std::uint64_t>(first), std::min(wanted, there), at, Form::binary}, limits));
     at += std::min(wanted, there) * row;
   }
   return Done{};

@@ -9,6 +9,8 @@
 #include <memory>
 
 #include "filters/decoder.h"
+
+#include "base/attempt.h"
 #include "filters/predictor.h"
 
 namespace lumvet::filters {
@@ -68,10 +70,10 @@ class Inflating final : public Decoding {
   }
 
   Result<std::size_t> read(std::span<std::uint8_t> out) override {
-    if (!is_open_ && !ended_) LUMVET_CHECK(open());
+    if (!is_open_ && !ended_) LUMVET_RETURN_IF_ERROR(open());
     std::size_t filled = 0;
     while (filled < out.size() && !ended_) {
-      if (stream_.avail_in == 0 && !input_ended_) LUMVET_CHECK(refill());
+      if (stream_.avail_in == 0 && !input_ended_) LUMVET_RETURN_IF_ERROR(refill());
       constexpr std::size_t kMost = 1u << 30;
       const std::size_t room = std::min(out.size() - filled, kMost);
       stream_.next_out = out.data() + filled;
@@ -84,7 +86,7 @@ class Inflating final : public Decoding {
         ended_ = true;
       } else if (state != Z_OK && state != Z_BUF_ERROR) {
         if (!any_ && !is_bare_ && taken_ <= kChunk) {
-          LUMVET_CHECK(open_bare());
+          LUMVET_RETURN_IF_ERROR(open_bare());
           continue;
         }
         stop("the Flate data is damaged");
@@ -99,8 +101,7 @@ class Inflating final : public Decoding {
   static constexpr std::size_t kChunk = 64 * 1024;
 
   Status open() {
-    if (inflateInit2(&stream_, 15) != Z_OK)
-      return Error(ErrorCode::limit, "no memory for inflating");
+    if (inflateInit2(&stream_, 15) != Z_OK) return met_limit("no memory for inflating");
     is_open_ = true;
     return Done{};
   }
@@ -112,8 +113,7 @@ class Inflating final : public Decoding {
     is_open_ = false;
     constexpr std::size_t kHeader = 2;
     stream_ = {};
-    if (inflateInit2(&stream_, -15) != Z_OK)
-      return Error(ErrorCode::limit, "no memory for inflating");
+    if (inflateInit2(&stream_, -15) != Z_OK) return met_limit("no memory for inflating");
     is_open_ = true;
     const std::size_t skipped = std::min(kHeader, chunk_.size());
     stream_.next_in = chunk_.data() + skipped;
@@ -165,7 +165,7 @@ Result<Decoded> decode_flate(const DecodeRequest& request) {
     Inflating inflating(decoding_of(request.input));
     LUMVET_TRY(decoded, read_all(inflating, "Flate", request.most_bytes));
   }
-  LUMVET_CHECK(undo_predictor(request.parameters, decoded.bytes));
+  LUMVET_RETURN_IF_ERROR(undo_predictor(request.parameters, decoded.bytes));
   return decoded;
 }
 

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "filters/predictor.h"
 
+#include "base/attempt.h"
+
 #include <algorithm>
 #include <cstdlib>
 #include <cstring>
@@ -151,7 +153,7 @@ class Predicted final : public Decoding {
     while (filled < out.size()) {
       if (given_ == there_) {
         if (ended_) break;
-        LUMVET_CHECK(next_rows());
+        LUMVET_RETURN_IF_ERROR(next_rows());
         continue;
       }
       const std::size_t part = std::min(out.size() - filled, there_ - given_);
@@ -245,7 +247,7 @@ Result<DecodingPtr> predicted(DecodingPtr input, const Dict& parameters) {
   if (prediction.kind == Prediction::Kind::none) return input;
   constexpr std::size_t kLongestRow = std::size_t{1} << 26;  // bytes
   if (prediction.shape.row_bytes() > kLongestRow)
-    return Error(ErrorCode::limit, "predictor rows of more than 64 MiB");
+    return met_limit("predictor rows of more than 64 MiB");
   return DecodingPtr(std::make_unique<Predicted>(
       std::move(input), prediction.kind == Prediction::Kind::png, prediction.shape));
 }

@@ -4,6 +4,8 @@
 
 #include "filters/decoder.h"
 
+#include "base/attempt.h"
+
 namespace lumvet::filters {
 namespace {
 
@@ -72,10 +74,10 @@ Result<Decoded> decode(const Filter& filter, const DecodeRequest& request) {
 }
 
 Error output_limit(std::string_view filter, std::uint64_t most_bytes) {
-  return Error(ErrorCode::limit, std::string(filter) + " data unpacks to more than the " +
-                                     std::to_string(most_bytes) +
-                                     " bytes allowed; raise Limits::decoded_bytes or "
-                                     "Limits::decoded_ratio if this file is trusted");
+  return met_limit(std::string(filter) + " data unpacks to more than the " +
+                   std::to_string(most_bytes) +
+                   " bytes allowed; raise Limits::decoded_bytes or "
+                   "Limits::decoded_ratio if this file is trusted");
 }
 
 }  // namespace lumvet::filters

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "filters/stream_decoder.h"
 
+#include "base/attempt.h"
+
 #include <algorithm>
 
 namespace lumvet::filters {
@@ -43,7 +45,7 @@ class OfStream final : public Decoding {
 
   Result<std::size_t> read(std::span<std::uint8_t> out) override {
     const auto part = static_cast<std::size_t>(std::min<std::uint64_t>(out.size(), end_ - at_));
-    LUMVET_CHECK(source_->read(at_, out.first(part)));
+    LUMVET_RETURN_IF_ERROR(source_->read(at_, out.first(part)));
     at_ += part;
     return part;
   }
@@ -129,7 +131,7 @@ Result<std::vector<FilterStep>> bounded_chain(const Stream& stream,
                                               const objects::Resolver& resolver) {
   std::vector<FilterStep> chain = filter_chain(stream.dict, resolver);
   if (chain.size() > kLongestChain)
-    return Error(ErrorCode::limit, "a stream has more than 16 filters").at_offset(stream.offset);
+    return met_limit("a stream has more than 16 filters").at_offset(stream.offset);
   return chain;
 }
 
@@ -146,7 +148,7 @@ Result<StreamContent> decode_stream(const Stream& stream, const objects::Resolve
     Result<Decoded> decoded = decode(*step->filter, {content.bytes.view(), step->parameters,
                                                      budget.decoded_left(stream.length)});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(stream.offset);
-    LUMVET_CHECK(budget.spend_decoded(decoded->bytes.size()));
+    LUMVET_RETURN_IF_ERROR(budget.spend_decoded(decoded->bytes.size()));
     if (decoded->damage)
       findings.add({decoded->damage->what + "; the " + std::to_string(decoded->bytes.size()) +
                         " bytes before it were kept",

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "fonts/font_program.h"
 
+#include "base/attempt.h"
+
 #include <ft2build.h>
 #include FT_FREETYPE_H
 #include FT_OUTLINE_H
@@ -99,7 +101,7 @@ FontProgram::~FontProgram() = default;
 Result<std::shared_ptr<const FontProgram>> FontProgram::load(Bytes bytes, int face_index) {
   auto impl = std::make_unique<Impl>();
   impl->bytes = std::move(bytes);
-  if (FT_Init_FreeType(&impl->library) != 0) return Error(ErrorCode::limit, "no memory for a font");
+  if (FT_Init_FreeType(&impl->library) != 0) return met_limit("no memory for a font");
   if (FT_New_Memory_Face(impl->library, impl->bytes.data(),
                          static_cast<FT_Long>(impl->bytes.size()), face_index, &impl->face) != 0)
     return Error(ErrorCode::malformed, "a font program cannot be read");

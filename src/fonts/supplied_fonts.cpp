@@ -40,7 +40,7 @@ Status FontSupply::add(Bytes font) {
 Status FontSupply::add_file(const fs::path& path) {
   LUMVET_TRY(const auto source, open_file_source(path));
   Bytes bytes(source->size());
-  LUMVET_CHECK(source->read(0, bytes));
+  LUMVET_RETURN_IF_ERROR(source->read(0, bytes));
   Status added = add(std::move(bytes));
   if (!added.ok()) return std::move(added).error().during("reading the font " + path.string());
   return added;

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "images/codec.h"
 
+#include "base/attempt.h"
+
 #include <array>
 #include <utility>
 
@@ -22,9 +24,8 @@ Error decoding_cancelled() {
 }
 
 Error too_many_pixels(std::string_view codec, std::uint64_t width, std::uint64_t height) {
-  return Error(ErrorCode::limit, "a " + std::string(codec) + " picture of " +
-                                     std::to_string(width) + " × " + std::to_string(height) +
-                                     " is beyond Limits::pixels");
+  return met_limit("a " + std::string(codec) + " picture of " + std::to_string(width) + " × " +
+                   std::to_string(height) + " is beyond Limits::pixels");
 }
 
 }  // namespace lumvet::images

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <optional>
 
+#include "base/attempt.h"
 #include "color/color_space.h"
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
@@ -49,19 +50,19 @@ class ImageReader {
 
   Result<PicturePtr> read(bool as_mask) {
     may_arrive_ = context_.may_arrive && !as_mask;
-    LUMVET_CHECK(read_shape());
+    LUMVET_RETURN_IF_ERROR(read_shape());
     look_at_masks();
-    LUMVET_CHECK(find_samples());
+    LUMVET_RETURN_IF_ERROR(find_samples());
     auto picture = std::make_shared<Picture>();
     if (is_stencil_) {
-      LUMVET_CHECK(read_stencil(*picture));
+      LUMVET_RETURN_IF_ERROR(read_stencil(*picture));
     } else if (as_mask) {
-      LUMVET_CHECK(choose_space());
-      LUMVET_CHECK(read_mask_values(*picture));
+      LUMVET_RETURN_IF_ERROR(choose_space());
+      LUMVET_RETURN_IF_ERROR(read_mask_values(*picture));
     } else {
-      LUMVET_CHECK(choose_space());
-      LUMVET_CHECK(read_colors(*picture));
-      LUMVET_CHECK(read_masks(*picture));
+      LUMVET_RETURN_IF_ERROR(choose_space());
+      LUMVET_RETURN_IF_ERROR(read_colors(*picture));
+      LUMVET_RETURN_IF_ERROR(read_masks(*picture));
     }
     if (!as_mask && !picture->arriving) keep_what_differs(*picture);
     return PicturePtr(std::move(picture));
@@ -82,8 +83,8 @@ class ImageReader {
     if (width < 1 || height < 1 || width > kMostSide || height > kMostSide)
       return Error(ErrorCode::malformed, "a picture with impossible dimensions");
     if (static_cast<std::uint64_t>(width * height) > context_.budget.limits().pixels)
-      return Error(ErrorCode::limit, "a picture of " + std::to_string(width) + " × " +
-                                         std::to_string(height) + " is beyond Limits::pixels");
+      return met_limit("a picture of " + std::to_string(width) + " × " + std::to_string(height) +
+                       " is beyond Limits::pixels");
     is_stencil_ = is_stencil(dict_, context_.resolver);
     const std::int64_t bits =
         is_stencil_ ? 1 : either(context_, dict_, "BitsPerComponent", "BPC").as_integer(8);
@@ -254,7 +255,7 @@ class ImageReader {
     place(picture);
     constexpr int kLeastPart = 1024;
     const int first_rows = shape_.height / kLeastPart + 1;
-    LUMVET_CHECK(take_rows(*rows, first_rows));
+    LUMVET_RETURN_IF_ERROR(take_rows(*rows, first_rows));
     if (rows->feed().given() < account.needed / kLeastPart)
       return Error(ErrorCode::malformed, "a picture has " + std::to_string(rows->feed().given()) +
                                              " bytes where " + std::to_string(account.needed) +
@@ -269,7 +270,7 @@ class ImageReader {
       });
       return Done{};
     }
-    LUMVET_CHECK(take_rows(*rows, shape_.height));
+    LUMVET_RETURN_IF_ERROR(take_rows(*rows, shape_.height));
     account.close(rows->feed());
     return Done{};
   }
@@ -308,7 +309,7 @@ class ImageReader {
   Status take_rows(PictureRows& rows, int count) const {
     for (int i = 0; i < count && !rows.at_end(); ++i) {
       if (context_.cancel.is_cancelled()) return decoding_cancelled();
-      LUMVET_CHECK(rows.next());
+      LUMVET_RETURN_IF_ERROR(rows.next());
     }
     return Done{};
   }
@@ -435,16 +436,16 @@ class ImageReader {
     const Object soft = context_.resolver.get(dict_, "SMask");
     const Object hard = context_.resolver.get(dict_, "Mask");
     if (const Stream* mask = soft.as_stream()) {
-      LUMVET_CHECK(attach(*mask, picture));
+      LUMVET_RETURN_IF_ERROR(attach(*mask, picture));
       return take_out_matte(mask->dict, picture);
     }
     if (const Stream* mask = hard.as_stream()) return attach(*mask, picture);
     if (hard.is_array()) {
-      LUMVET_CHECK(attach_color_key(hard.as_array(), picture));
+      LUMVET_RETURN_IF_ERROR(attach_color_key(hard.as_array(), picture));
     } else if (!opacity_.empty() && context_.resolver.get(dict_, "SMaskInData").as_integer() != 0) {
       auto mask = std::make_shared<Picture>();
       mask->kind = Picture::Kind::coverage;
-      LUMVET_CHECK(read_all_rows(
+      LUMVET_RETURN_IF_ERROR(read_all_rows(
           RowFeed(ByteSlice(std::move(opacity_))), static_cast<std::size_t>(shape_.width), *mask,
           255, [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); }));
       picture.mask = std::move(mask);
@@ -455,7 +456,7 @@ class ImageReader {
   // A mask that cannot be read leaves the picture opaque.
   Status attach(const Stream& mask, Picture& picture) {
     const Budget::Depth depth(context_.budget);
-    if (!depth.ok()) return Error(ErrorCode::limit, "masks have masks deeper than Limits::nesting");
+    if (!depth.ok()) return met_limit("masks have masks deeper than Limits::nesting");
     ImageContext context = context_;
     context.reduction = reduction_of(mask.dict, picture);
     Result<PicturePtr> read = ImageReader(mask, context).read(true);
@@ -520,12 +521,12 @@ class ImageReader {
       }
       return hidden;
     };
-    LUMVET_CHECK(read_all_rows(RowFeed(bytes_), shape_.row_bytes(), *mask, 255,
-                               [&](ByteView row, std::uint8_t* out) {
-                                 SampleReader reader(row, shape_.bits);
-                                 for (std::size_t x = 0; x < shape_.samples_in(row); ++x)
-                                   out[x] = is_hidden(reader) ? 0 : 255;
-                               }));
+    LUMVET_RETURN_IF_ERROR(read_all_rows(RowFeed(bytes_), shape_.row_bytes(), *mask, 255,
+                                         [&](ByteView row, std::uint8_t* out) {
+                                           SampleReader reader(row, shape_.bits);
+                                           for (std::size_t x = 0; x < shape_.samples_in(row); ++x)
+                                             out[x] = is_hidden(reader) ? 0 : 255;
+                                         }));
     picture.mask = std::move(mask);
     return Done{};
   }

@@ -11,6 +11,8 @@
 
 #include "images/codec.h"
 
+#include "base/attempt.h"
+
 namespace lumvet::images {
 namespace {
 
@@ -162,7 +164,7 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   const std::unique_ptr<opj_codec_t, FreeCodec> codec(
       opj_create_decompress(bare ? OPJ_CODEC_J2K : OPJ_CODEC_JP2));
   const std::unique_ptr<opj_stream_t, FreeStream> stream(opj_stream_default_create(OPJ_TRUE));
-  if (!codec || !stream) return Error(ErrorCode::limit, "no memory for a JPEG 2000 picture");
+  if (!codec || !stream) return met_limit("no memory for a JPEG 2000 picture");
   std::string trouble;
   opj_set_error_handler(codec.get(), keep_first, &trouble);
   opj_set_warning_handler(codec.get(), stay_silent, nullptr);

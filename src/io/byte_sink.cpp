@@ -33,13 +33,13 @@ Status check_inside(std::uint64_t offset, std::size_t count, std::uint64_t size)
 }  // namespace
 
 Status BufferSink::overwrite(std::uint64_t offset, ByteView bytes) {
-  LUMVET_CHECK(check_inside(offset, bytes.size(), size()));
+  LUMVET_RETURN_IF_ERROR(check_inside(offset, bytes.size(), size()));
   std::copy(bytes.begin(), bytes.end(), bytes_.begin() + static_cast<std::ptrdiff_t>(offset));
   return Done{};
 }
 
 Status BufferSink::read_back(std::uint64_t offset, std::span<std::uint8_t> out) {
-  LUMVET_CHECK(check_inside(offset, out.size(), size()));
+  LUMVET_RETURN_IF_ERROR(check_inside(offset, out.size(), size()));
   std::copy_n(bytes_.begin() + static_cast<std::ptrdiff_t>(offset), out.size(), out.begin());
   return Done{};
 }
@@ -205,8 +205,8 @@ Status AtomicFile::write(ByteView bytes) {
 std::uint64_t AtomicFile::size() const { return impl_->flushed + impl_->buffer.size(); }
 
 Status AtomicFile::overwrite(std::uint64_t offset, ByteView bytes) {
-  LUMVET_CHECK(check_inside(offset, bytes.size(), size()));
-  LUMVET_CHECK(impl_->flush());
+  LUMVET_RETURN_IF_ERROR(check_inside(offset, bytes.size(), size()));
+  LUMVET_RETURN_IF_ERROR(impl_->flush());
   while (!bytes.empty()) {
     const ssize_t done =
         ::pwrite(impl_->file, bytes.data(), bytes.size(), static_cast<off_t>(offset));
@@ -219,8 +219,8 @@ Status AtomicFile::overwrite(std::uint64_t offset, ByteView bytes) {
 }
 
 Status AtomicFile::read_back(std::uint64_t offset, std::span<std::uint8_t> out) {
-  LUMVET_CHECK(check_inside(offset, out.size(), size()));
-  LUMVET_CHECK(impl_->flush());
+  LUMVET_RETURN_IF_ERROR(check_inside(offset, out.size(), size()));
+  LUMVET_RETURN_IF_ERROR(impl_->flush());
   while (!out.empty()) {
     const ssize_t done = ::pread(impl_->file, out.data(), out.size(), static_cast<off_t>(offset));
     if (done < 0 && errno == EINTR) continue;
@@ -232,11 +232,11 @@ Status AtomicFile::read_back(std::uint64_t offset, std::span<std::uint8_t> out) 
 }
 
 Status AtomicFile::commit() {
-  LUMVET_CHECK(impl_->flush());
+  LUMVET_RETURN_IF_ERROR(impl_->flush());
   if (impl_->times) ::futimens(impl_->file, impl_->times->data());
   if (::fsync(impl_->file) != 0) return cannot("write", impl_->path, errno);
-  LUMVET_CHECK(impl_->if_exists == IfExists::refuse ? impl_->name_without_replacing()
-                                                    : impl_->name_replacing());
+  LUMVET_RETURN_IF_ERROR(impl_->if_exists == IfExists::refuse ? impl_->name_without_replacing()
+                                                              : impl_->name_replacing());
   // The name itself is on disk only once its folder is.
   const fs::path folder = impl_->path.has_parent_path() ? impl_->path.parent_path() : fs::path(".");
   if (const int opened = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); opened >= 0) {

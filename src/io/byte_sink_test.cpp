@@ -17,7 +17,7 @@ namespace {
 
 Status write(const std::filesystem::path& path, const std::string& text, IfExists if_exists) {
   LUMVET_TRY(AtomicFile file, AtomicFile::create(path, if_exists));
-  LUMVET_CHECK(file.write(as_bytes(text)));
+  LUMVET_RETURN_IF_ERROR(file.write(as_bytes(text)));
   return file.commit();
 }
 

@@ -76,7 +76,7 @@ Error cannot_open(const std::filesystem::path& path, const char* reason) {
 Result<ByteSlice> ByteSource::slice(std::uint64_t offset, std::uint64_t length) const {
   if (offset > size()) return beyond_end(offset, size());
   Bytes bytes(std::min(length, size() - offset));
-  LUMVET_CHECK(read(offset, bytes));
+  LUMVET_RETURN_IF_ERROR(read(offset, bytes));
   return ByteSlice(std::move(bytes));
 }
 

@@ -70,8 +70,8 @@ Result<IncomingFolder> IncomingFolder::open(const fs::path& folder,
     return Error(ErrorCode::io, folder.string() + " is no folder that can be watched");
   IncomingFolder incoming(folder, options);
   if (incoming.options_.failed.empty()) incoming.options_.failed = folder / "failed";
-  LUMVET_CHECK(incoming.read_journal());
-  LUMVET_CHECK(incoming.write_journal());
+  LUMVET_RETURN_IF_ERROR(incoming.read_journal());
+  LUMVET_RETURN_IF_ERROR(incoming.write_journal());
   return incoming;
 }
 
@@ -111,17 +111,18 @@ Status IncomingFolder::write_journal() const {
     if (entry.is_finished) text += line_of("finished", entry.size, entry.modified, name);
   }
   LUMVET_TRY(AtomicFile file, AtomicFile::create(journal(), IfExists::replace));
-  LUMVET_CHECK(file.write(as_bytes(text)));
+  LUMVET_RETURN_IF_ERROR(file.write(as_bytes(text)));
   return file.commit();
 }
 
 Status IncomingFolder::append(const std::string& word, const IncomingFile& file) {
   const std::string line = line_of(word, file.size, file.modified, file.path.filename().string());
   std::error_code reason;
-  if (!fs::exists(journal(), reason)) LUMVET_CHECK(write_journal());  // somebody took it away
+  if (!fs::exists(journal(), reason))
+    LUMVET_RETURN_IF_ERROR(write_journal());  // somebody took it away
   const std::uint64_t size = fs::file_size(journal(), reason);
   if (reason) return cannot("read", journal(), reason);
-  LUMVET_CHECK(append_bytes(journal(), size, as_bytes(line)));
+  LUMVET_RETURN_IF_ERROR(append_bytes(journal(), size, as_bytes(line)));
   note(line.substr(0, line.size() - 1));
   return Done{};
 }
@@ -171,7 +172,7 @@ Result<std::vector<IncomingFile>> IncomingFolder::ready() {
   }
   looks_ = std::move(looks);
   for (const IncomingFile& file : hopeless)
-    LUMVET_CHECK(put_aside(file, "the program ended twice while it was working on it"));
+    LUMVET_RETURN_IF_ERROR(put_aside(file, "the program ended twice while it was working on it"));
   std::sort(arrived.begin(), arrived.end());
   return arrived;
 }
@@ -187,8 +188,8 @@ Result<fs::path> IncomingFolder::put_aside(const IncomingFile& file, const std::
   const fs::path name = file.path.filename();
   const fs::path place = free_name(options_.failed, name);
   LUMVET_TRY(AtomicFile note, AtomicFile::create(place.string() + ".txt", IfExists::replace));
-  LUMVET_CHECK(note.write(as_bytes(reason + "\n")));
-  LUMVET_CHECK(note.commit());
+  LUMVET_RETURN_IF_ERROR(note.write(as_bytes(reason + "\n")));
+  LUMVET_RETURN_IF_ERROR(note.commit());
   fs::rename(file.path, place, failed);
   if (failed == std::errc::cross_device_link) {
     failed.clear();

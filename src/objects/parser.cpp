@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "objects/parser.h"
 
+#include "base/attempt.h"
+
 #include <optional>
 
 namespace lumvet::objects {
@@ -108,7 +110,7 @@ std::optional<Object> Parser::plain_value(const Token& token) {
 
 Result<Object> Parser::array(std::size_t offset) {
   if (--nesting_left_ < 0)
-    return Error(ErrorCode::limit, "arrays and dictionaries are nested deeper than Limits::nesting")
+    return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
   Array items;
   for (;;) {
@@ -120,7 +122,7 @@ Result<Object> Parser::array(std::size_t offset) {
     LUMVET_TRY(Token token, lexer_.next());
     if (token.kind == TokenKind::array_close) break;
     if (token.kind == TokenKind::end || token.kind == TokenKind::dict_close || ends_object(token)) {
-      LUMVET_CHECK(damaged("an array has no closing ']'", offset));
+      LUMVET_RETURN_IF_ERROR(damaged("an array has no closing ']'", offset));
       lexer_.seek(token.offset);
       break;
     }
@@ -130,7 +132,7 @@ Result<Object> Parser::array(std::size_t offset) {
     }
     LUMVET_TRY(Parsed item, from(std::move(token)));
     if (item.kind == Parsed::Kind::keyword)
-      LUMVET_CHECK(damaged("'" + item.keyword + "' inside an array", item.offset));
+      LUMVET_RETURN_IF_ERROR(damaged("'" + item.keyword + "' inside an array", item.offset));
     else
       items.push_back(std::move(item.value));
   }
@@ -140,19 +142,19 @@ Result<Object> Parser::array(std::size_t offset) {
 
 Result<Object> Parser::dict(std::size_t offset) {
   if (--nesting_left_ < 0)
-    return Error(ErrorCode::limit, "arrays and dictionaries are nested deeper than Limits::nesting")
+    return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
   std::vector<Dict::Entry> entries;
   for (;;) {
     LUMVET_TRY(Token key, lexer_.next());
     if (key.kind == TokenKind::dict_close) break;
     if (key.kind == TokenKind::end || ends_object(key)) {
-      LUMVET_CHECK(damaged("a dictionary has no closing '>>'", offset));
+      LUMVET_RETURN_IF_ERROR(damaged("a dictionary has no closing '>>'", offset));
       lexer_.seek(key.offset);
       break;
     }
     if (key.kind != TokenKind::name) {
-      LUMVET_CHECK(damaged("a dictionary key that is no name", key.offset));
+      LUMVET_RETURN_IF_ERROR(damaged("a dictionary key that is no name", key.offset));
       continue;
     }
     const std::size_t before_value = lexer_.position();
@@ -167,12 +169,12 @@ Result<Object> Parser::dict(std::size_t offset) {
       continue;
     }
     if (token.kind == TokenKind::array_close) {
-      LUMVET_CHECK(damaged("a stray ']'", token.offset));
+      LUMVET_RETURN_IF_ERROR(damaged("a stray ']'", token.offset));
       continue;
     }
     LUMVET_TRY(Parsed value, from(std::move(token)));
     if (value.kind == Parsed::Kind::keyword)
-      LUMVET_CHECK(damaged("'" + value.keyword + "' inside a dictionary", value.offset));
+      LUMVET_RETURN_IF_ERROR(damaged("'" + value.keyword + "' inside a dictionary", value.offset));
     else
       entries.emplace_back(std::move(key.text), std::move(value.value));
   }

@@ -114,7 +114,7 @@ Status ImageWriter::begin(int width, int height, PixelFormat format) {
                  "JPEG and WebP pictures are not black and white alone; write TIFF or PNG");
   impl.given = format;
   impl.shape = {width, height, impl.encoder->stored(format)};
-  LUMVET_CHECK(impl.encoder->begin(impl.shape));
+  LUMVET_RETURN_IF_ERROR(impl.encoder->begin(impl.shape));
   impl.rows_left = height;
   return Done{};
 }
@@ -124,7 +124,7 @@ Status ImageWriter::write_rows(const std::uint8_t* rows, int count, std::ptrdiff
   if (count > impl.rows_left)
     return Error(ErrorCode::invalid_argument, "more rows than the picture has");
   for (int i = 0; i < count; ++i, rows += stride)
-    LUMVET_CHECK(impl.encoder->row(impl.stored_row(rows)));
+    LUMVET_RETURN_IF_ERROR(impl.encoder->row(impl.stored_row(rows)));
   impl.rows_left -= count;
   return impl.rows_left == 0 && count > 0 ? impl.encoder->end() : Status(Done{});
 }
@@ -148,20 +148,20 @@ bool is_opaque(const Raster& raster) {
 Status write_to(ByteSink& sink, const Raster& raster, const ImageOptions& options) {
   ImageWriter writer(sink, options);
   if (!is_opaque(raster)) {
-    LUMVET_CHECK(writer.begin(raster.width(), raster.height(), raster.format()));
+    LUMVET_RETURN_IF_ERROR(writer.begin(raster.width(), raster.height(), raster.format()));
     if (raster.height() > 0)
-      LUMVET_CHECK(writer.write_rows(raster.row(0), raster.height(),
-                                     static_cast<std::ptrdiff_t>(raster.stride())));
+      LUMVET_RETURN_IF_ERROR(writer.write_rows(raster.row(0), raster.height(),
+                                               static_cast<std::ptrdiff_t>(raster.stride())));
     return writer.finish();
   }
   const PixelFormat plain =
       raster.format() == PixelFormat::bgra ? PixelFormat::bgr : PixelFormat::rgb;
-  LUMVET_CHECK(writer.begin(raster.width(), raster.height(), plain));
+  LUMVET_RETURN_IF_ERROR(writer.begin(raster.width(), raster.height(), plain));
   Bytes line(bytes_per_row(plain, raster.width()));
   for (int y = 0; y < raster.height(); ++y) {
     const std::uint8_t* from = raster.row(y);
     for (std::size_t i = 0; i < line.size(); i += 3, from += 4) std::copy_n(from, 3, &line[i]);
-    LUMVET_CHECK(writer.write_rows(line.data(), 1, 0));
+    LUMVET_RETURN_IF_ERROR(writer.write_rows(line.data(), 1, 0));
   }
   return writer.finish();
 }
@@ -170,7 +170,7 @@ Status write_to(ByteSink& sink, const Raster& raster, const ImageOptions& option
 
 Result<Bytes> encode_image(const Raster& raster, const ImageOptions& options) {
   BufferSink sink;
-  LUMVET_CHECK(write_to(sink, raster, options));
+  LUMVET_RETURN_IF_ERROR(write_to(sink, raster, options));
   return sink.take();
 }
 
@@ -178,7 +178,7 @@ Status write_image(const Raster& raster, const std::filesystem::path& path, Imag
                    IfExists if_exists) {
   LUMVET_TRY(options.format, image_format_of(path));
   LUMVET_TRY(AtomicFile file, AtomicFile::create(path, if_exists));
-  LUMVET_CHECK(write_to(file, raster, options));
+  LUMVET_RETURN_IF_ERROR(write_to(file, raster, options));
   return file.commit();
 }
 

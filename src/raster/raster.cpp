@@ -71,7 +71,7 @@ Result<Bytes> Raster::png(double dpi) const { return encode_image(*this, {.dpi =
 Status Raster::write_png(const std::filesystem::path& path, IfExists if_exists, double dpi) const {
   LUMVET_TRY(AtomicFile file, AtomicFile::create(path, if_exists));
   LUMVET_TRY(const Bytes bytes, png(dpi));
-  LUMVET_CHECK(file.write(bytes));
+  LUMVET_RETURN_IF_ERROR(file.write(bytes));
   return file.commit();
 }
 

@@ -64,8 +64,8 @@ Status write_page(const Document& document, const PictureFiles& files, const Ren
   LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
   LUMVET_TRY(AtomicFile sink, AtomicFile::create(file.path, files.if_exists));
   ImageWriter writer(sink, image_options(files, format, resolution_of(scene, options)));
-  LUMVET_CHECK(draw_into(writer, scene, options, file));
-  LUMVET_CHECK(writer.finish());
+  LUMVET_RETURN_IF_ERROR(draw_into(writer, scene, options, file));
+  LUMVET_RETURN_IF_ERROR(writer.finish());
   return sink.commit();
 }
 
@@ -80,10 +80,10 @@ Status write_together(const Document& document, const PictureFiles& files,
     LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
     // With a width given, pages of other sizes have other resolutions; the first one's is noted.
     if (!writer) writer.emplace(sink, image_options(files, format, resolution_of(scene, options)));
-    LUMVET_CHECK(draw_into(*writer, scene, options, file));
+    LUMVET_RETURN_IF_ERROR(draw_into(*writer, scene, options, file));
     if (files.progress) files.progress(++done, planned.size());
   }
-  LUMVET_CHECK(writer->finish());
+  LUMVET_RETURN_IF_ERROR(writer->finish());
   return sink.commit();
 }
 
@@ -163,7 +163,7 @@ Status render_pages(const Document& document, const std::vector<int>& pages,
   if (threads == 1 || pages.size() == 1) {
     for (const int index : pages) {
       LUMVET_TRY(Raster raster, draw_page(document, index, options));
-      LUMVET_CHECK(take(index, std::move(raster)));
+      LUMVET_RETURN_IF_ERROR(take(index, std::move(raster)));
     }
     return Done{};
   }
@@ -228,8 +228,8 @@ Result<std::vector<PictureFile>> write_pages(const Document& document,
   LUMVET_TRY(std::vector<PictureFile> planned, plan_pages(document, pages, files));
   if (planned.empty()) return planned;
   const bool together = planned.size() > 1 && planned[0].path == planned[1].path;
-  LUMVET_CHECK(together ? write_together(document, files, options, planned)
-                        : write_apart(document, files, options, planned));
+  LUMVET_RETURN_IF_ERROR(together ? write_together(document, files, options, planned)
+                                  : write_apart(document, files, options, planned));
   return planned;
 }
 

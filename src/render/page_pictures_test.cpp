@@ -192,7 +192,7 @@ TEST_CASE("an embedded thumbnail is taken while it is current, and only then", "
   const Color red{255, 1, 1};
   const Color green{0, 255, 0};
   CHECK(thumbnail(with_thumbnail(32, 32, ""), {.side = 32})->at(5, 5) == red);
-  CHECK(has_current_thumbnail(with_thumbnail(32, 32, ""), 20));
+  CHECK(has_current_thumbnail(with_thumbnail(32, 32, ""), 20).value());
   CHECK(thumbnail(with_thumbnail(32, 32, ""), {.side = 32, .embedded = false})->at(5, 5) == green);
   // Too small, of another shape, older than the page's contents.
   CHECK(thumbnail(with_thumbnail(20, 20, ""), {.side = 32})->at(5, 5) == green);

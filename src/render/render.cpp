@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/attempt.h"
 #include "base/parallel.h"
 #include "raster/pixel_formats.h"
 #include "render/tile_painter.h"
@@ -48,6 +49,7 @@ class Drawing {
       draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i - ahead], buffer, top);
     });
     if (options_.cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
+    if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
     return Done{};
   }
 
@@ -124,35 +126,41 @@ Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options) {
 }
 
 Result<Raster> render(const Scene& scene, const RenderOptions& options) {
-  LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
-  LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format,
-                                         PixelMemory::Start::anything));
-  Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
-                  options);
-  LUMVET_CHECK(drawing.draw(raster.buffer(), 0));
-  return raster;
+  return attempted([&]() -> Result<Raster> {
+    LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
+    LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format,
+                                           PixelMemory::Start::anything));
+    Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
+                    options);
+    LUMVET_RETURN_IF_ERROR(drawing.draw(raster.buffer(), 0));
+    return raster;
+  });
 }
 
 Result<Raster> render(const Page& page, const RenderOptions& options) {
-  LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
-  return render(scene, options);
+  return attempted([&]() -> Result<Raster> {
+    LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
+    return render(scene, options);
+  });
 }
 
 Status render_rows(const Scene& scene, const RenderOptions& options, const TakeRows& take) {
-  LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
-  constexpr std::size_t kBand = 16 << 20;  // bytes
-  const std::size_t row_bytes = bytes_per_row(options.format, size.width);
-  const int rows = std::max(1, static_cast<int>(kBand / row_bytes) / kTileHeight) * kTileHeight;
-  Bytes band(row_bytes * static_cast<std::size_t>(std::min(rows, size.height)));
-  Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
-                  options);
-  for (int top = 0; top < size.height; top += rows) {
-    const PixelBuffer part{band.data(), size.width, std::min(rows, size.height - top),
-                           static_cast<std::ptrdiff_t>(row_bytes), options.format};
-    LUMVET_CHECK(drawing.draw(part, top));
-    LUMVET_CHECK(take(part, top));
-  }
-  return Done{};
+  return attempted([&]() -> Status {
+    LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
+    constexpr std::size_t kBand = 16 << 20;  // bytes
+    const std::size_t row_bytes = bytes_per_row(options.format, size.width);
+    const int rows = std::max(1, static_cast<int>(kBand / row_bytes) / kTileHeight) * kTileHeight;
+    Bytes band(row_bytes * static_cast<std::size_t>(std::min(rows, size.height)));
+    Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
+                    options);
+    for (int top = 0; top < size.height; top += rows) {
+      const PixelBuffer part{band.data(), size.width, std::min(rows, size.height - top),
+                             static_cast<std::ptrdiff_t>(row_bytes), options.format};
+      LUMVET_RETURN_IF_ERROR(drawing.draw(part, top));
+      LUMVET_RETURN_IF_ERROR(called_back(take, part, top));
+    }
+    return Done{};
+  });
 }
 
 Status render_to(ImageWriter& file, const Scene& scene, const RenderOptions& options) {
@@ -160,7 +168,7 @@ Status render_to(ImageWriter& file, const Scene& scene, const RenderOptions& opt
   const bool has_alpha = options.format == PixelFormat::rgba || options.format == PixelFormat::bgra;
   if (has_alpha && options.background.alpha == 255) chosen.format = PixelFormat::rgb;
   LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
-  LUMVET_CHECK(file.begin(size.width, size.height, chosen.format));
+  LUMVET_RETURN_IF_ERROR(file.begin(size.width, size.height, chosen.format));
   return render_rows(scene, chosen, [&file](const PixelBuffer& rows, int) {
     return file.write_rows(rows.data, rows.height, rows.stride);
   });
@@ -176,9 +184,9 @@ Status preview_into(const Scene& scene, const PixelBuffer& buffer, const Viewpor
   LUMVET_TRY(Raster small, Raster::make((buffer.width + kCoarse - 1) / kCoarse,
                                         (buffer.height + kCoarse - 1) / kCoarse, options.limits,
                                         buffer.format, PixelMemory::Start::anything));
-  LUMVET_CHECK(render_into(scene, small.buffer(),
-                           {viewport.scale / kCoarse, viewport.x / kCoarse, viewport.y / kCoarse},
-                           options));
+  LUMVET_RETURN_IF_ERROR(
+      render_into(scene, small.buffer(),
+                  {viewport.scale / kCoarse, viewport.x / kCoarse, viewport.y / kCoarse}, options));
   for (int y = 0; y < buffer.height; ++y) {
     std::uint8_t* out = buffer.data + y * buffer.stride;
     const std::uint8_t* row = small.row(y / kCoarse);
@@ -189,17 +197,19 @@ Status preview_into(const Scene& scene, const PixelBuffer& buffer, const Viewpor
 
 Status render_into(const Scene& scene, const PixelBuffer& buffer, const Viewport& viewport,
                    const RenderOptions& options) {
-  if (buffer.data == nullptr || buffer.width < 1 || buffer.height < 1 ||
-      static_cast<std::size_t>(std::abs(buffer.stride)) <
-          bytes_per_row(buffer.format, buffer.width))
-    return Error(ErrorCode::invalid_argument, "the buffer has no room for its pixels");
-  if (!(viewport.scale > 0) || !std::isfinite(viewport.x) || !std::isfinite(viewport.y))
-    return Error(ErrorCode::invalid_argument, "the page's place on the buffer makes no sense");
-  Drawing drawing(scene,
-                  Matrix::scaling(viewport.scale, viewport.scale)
-                      .then(Matrix::translation(viewport.x, viewport.y)),
-                  {0, 0, buffer.width, buffer.height}, options);
-  return drawing.draw(buffer, 0);
+  return attempted([&]() -> Status {
+    if (buffer.data == nullptr || buffer.width < 1 || buffer.height < 1 ||
+        static_cast<std::size_t>(std::abs(buffer.stride)) <
+            bytes_per_row(buffer.format, buffer.width))
+      return Error(ErrorCode::invalid_argument, "the buffer has no room for its pixels");
+    if (!(viewport.scale > 0) || !std::isfinite(viewport.x) || !std::isfinite(viewport.y))
+      return Error(ErrorCode::invalid_argument, "the page's place on the buffer makes no sense");
+    Drawing drawing(scene,
+                    Matrix::scaling(viewport.scale, viewport.scale)
+                        .then(Matrix::translation(viewport.x, viewport.y)),
+                    {0, 0, buffer.width, buffer.height}, options);
+    return drawing.draw(buffer, 0);
+  });
 }
 
 }  // namespace lumvet

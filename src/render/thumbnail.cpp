@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "document/core.h"
+#include "base/attempt.h"
+#include "document/inside.h"
+#include "document/revisions.h"
 #include "images/image_reader.h"
 #include "raster/pixel_formats.h"
 #include "render/picture_sampler.h"
@@ -24,23 +26,22 @@ PixelSize size_for(const Page& page, int side) {
 
 // The state of the document, counted from the first, in which an object was saved.
 std::size_t revision_of(const Document& document, const std::vector<Revision>& all, ObjectId id) {
-  const auto place = document.place_of(id);
+  const std::optional<std::uint64_t> place = store_of(document).place_of(id.number);
   if (!place) return 0;
-  return static_cast<std::size_t>(
-      std::count_if(all.begin(), all.end(),
-                    [&](const Revision& revision) { return revision.size <= place->offset; }));
+  return static_cast<std::size_t>(std::count_if(
+      all.begin(), all.end(), [&](const Revision& revision) { return revision.size <= *place; }));
 }
 
 // A page that was changed after its picture was made is not what the picture shows.
 bool is_as_new_as_page(const Page& page, ObjectId thumbnail) {
   const Document document = page.document();
-  const std::vector<Revision> all = document.revisions();
+  const std::vector<Revision> all = document::find_revisions(store_of(page));
   const std::size_t made = revision_of(document, all, thumbnail);
   if (revision_of(document, all, page.id()) > made) return false;
   const Object& contents = page.dict()["Contents"];
   if (contents.is_reference() && revision_of(document, all, contents.as_reference()) > made)
     return false;
-  const Object streams = document.resolve(contents);
+  const Object streams = store_of(document).resolve(contents);
   return std::none_of(
       streams.as_array().begin(), streams.as_array().end(), [&](const Object& stream) {
         return stream.is_reference() && revision_of(document, all, stream.as_reference()) > made;
@@ -54,9 +55,9 @@ bool has_shape(const Page& page, double width, double height) {
 
 Object current_thumbnail(const Page& page, int side) {
   const Object& reference = page.dict()["Thumb"];
-  const Object stream = page.document().resolve(reference);
+  const Object stream = store_of(page.document()).resolve(reference);
   if (!stream.is_stream() || !reference.is_reference() || page.rotation() != 0) return {};
-  const file::ObjectStore& store = page.core().store();
+  const file::ObjectStore& store = store_of(page);
   const double width = store.get(stream.as_dict(), "Width").as_number();
   const double height = store.get(stream.as_dict(), "Height").as_number();
   if (std::max(width, height) < side || !has_shape(page, width, height)) return {};
@@ -66,7 +67,7 @@ Object current_thumbnail(const Page& page, int side) {
 // Null when the picture cannot be read after all.
 PicturePtr read_embedded(const Page& page, const Object& stream) {
   if (!stream.is_stream()) return nullptr;
-  const file::ObjectStore& store = page.core().store();
+  const file::ObjectStore& store = store_of(page);
   Budget budget(store.limits());
   const auto picture =
       images::read_image(*stream.as_stream(), {Dict(), store, budget, store.findings()});
@@ -93,21 +94,23 @@ Result<Raster> shrunk(const images::Picture& picture, const PixelSize& size,
 
 }  // namespace
 
-bool has_current_thumbnail(const Page& page, int side) {
-  return current_thumbnail(page, side).is_stream();
+Result<bool> has_current_thumbnail(const Page& page, int side) {
+  return attempted([&] { return current_thumbnail(page, side).is_stream(); });
 }
 
 Result<Raster> thumbnail(const Page& page, const ThumbnailOptions& options) {
-  if (options.side < 1)
-    return Error(ErrorCode::invalid_argument, "a thumbnail needs at least one pixel each way");
-  const PixelSize size = size_for(page, options.side);
-  if (options.embedded)
-    if (const PicturePtr picture = read_embedded(page, current_thumbnail(page, options.side)))
-      return shrunk(*picture, size, options.render);
-  LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options.render)));
-  RenderOptions render_options = options.render;
-  render_options.width = size.width;
-  return render(scene, render_options);
+  return attempted([&]() -> Result<Raster> {
+    if (options.side < 1)
+      return Error(ErrorCode::invalid_argument, "a thumbnail needs at least one pixel each way");
+    const PixelSize size = size_for(page, options.side);
+    if (options.embedded)
+      if (const PicturePtr picture = read_embedded(page, current_thumbnail(page, options.side)))
+        return shrunk(*picture, size, options.render);
+    LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options.render)));
+    RenderOptions render_options = options.render;
+    render_options.width = size.width;
+    return render(scene, render_options);
+  });
 }
 
 }  // namespace lumvet

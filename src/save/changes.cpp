@@ -5,6 +5,7 @@
 #include <array>
 
 #include "crypto/digest.h"
+#include "document/inside.h"
 #include "document/permission.h"
 #include "document/xmp_writer.h"
 #include "save/changes_state.h"
@@ -139,13 +140,14 @@ std::vector<std::string> Changes::steps() const { return impl_->history.steps();
 
 Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) const {
   const Document& document = impl_->document;
-  LUMVET_CHECK(document::check_permission(document, &Permissions::change, "it be changed"));
+  LUMVET_RETURN_IF_ERROR(
+      document::check_permission(document, &Permissions::change, "it be changed"));
   const file::Ledger all = impl_->all();
   // In which attached files, languages and XMP came.
   const std::string version = std::max(document.version(), std::string("1.4"));
   LUMVET_TRY(const std::uint64_t bytes,
-             saving::write_full({all, document.core().root(), impl_->info_reference(), version,
-                                 saving::first_id(document), document.core().store().security()},
+             saving::write_full({all, core_of(document).root(), impl_->info_reference(), version,
+                                 saving::first_id(document), store_of(document).security()},
                                 options, sink));
   SaveReport report = impl_->report(bytes);
   saving::note_weak_lock(options, report.findings);
@@ -154,7 +156,8 @@ Result<SaveReport> Changes::save(ByteSink& sink, const SaveOptions& options) con
 
 Result<Bytes> Changes::update() const {
   const Document& document = impl_->document;
-  LUMVET_CHECK(document::check_permission(document, &Permissions::change, "it be changed"));
+  LUMVET_RETURN_IF_ERROR(
+      document::check_permission(document, &Permissions::change, "it be changed"));
   return saving::update_for(document, impl_->all(), impl_->info_reference());
 }
 
@@ -162,13 +165,13 @@ Result<SaveReport> Changes::save_update(const std::filesystem::path& path,
                                         const SaveOptions& options) const {
   return saving::save_to_file(path, options, [&](ByteSink& sink) -> Result<SaveReport> {
     LUMVET_TRY(const Bytes more, update());
-    const ByteSource& source = *impl_->document.core().store().source();
+    const ByteSource& source = *store_of(impl_->document).source();
     constexpr std::uint64_t kPart = 1 << 20;
     for (std::uint64_t at = 0; at < source.size(); at += kPart) {
       LUMVET_TRY(const ByteSlice part, source.slice(at, kPart));
-      LUMVET_CHECK(sink.write(part.view()));
+      LUMVET_RETURN_IF_ERROR(sink.write(part.view()));
     }
-    LUMVET_CHECK(sink.write(more));
+    LUMVET_RETURN_IF_ERROR(sink.write(more));
     return impl_->report(source.size() + more.size());
   });
 }
@@ -176,7 +179,7 @@ Result<SaveReport> Changes::save_update(const std::filesystem::path& path,
 Result<SaveReport> Changes::append_to_file() const {
   LUMVET_TRY(const Bytes more, update());
   const std::uint64_t before = impl_->document.file_size();
-  LUMVET_CHECK(append_bytes(impl_->document.name(), before, more));
+  LUMVET_RETURN_IF_ERROR(append_bytes(impl_->document.name(), before, more));
   SaveReport report = impl_->report(before + more.size());
   report.path = impl_->document.name();
   return report;

@@ -8,7 +8,7 @@
 #include <string>
 
 #include "base/history.h"
-#include "document/core.h"
+#include "document/inside.h"
 #include "document/name_tree.h"
 #include "document/tree_builder.h"
 #include "file/ledger.h"
@@ -27,17 +27,17 @@ struct Changes::Impl {
 
   explicit Impl(const Document& opened)
       : document(opened),
-        ledger(file::Ledger::beyond(opened.core().shared_store())),
+        ledger(file::Ledger::beyond(core_of(opened).shared_store())),
         history(state_of(opened)) {
     const Object& stated = document.trailer()["Info"];
     info = stated.is_reference() ? stated.as_reference() : ledger.reserve();
   }
 
   static State state_of(const Document& document) {
-    const file::ObjectStore& store = document.core().store();
+    const file::ObjectStore& store = store_of(document);
     State state;
     state.catalog = document.catalog();
-    state.info = document.resolve(document.trailer()["Info"]).as_dict();
+    state.info = store_of(document).resolve(document.trailer()["Info"]).as_dict();
     const Object names = store.get(document.catalog(), "Names");
     document::walk_tree(
         store, names.as_dict()["EmbeddedFiles"], "Names",
@@ -63,10 +63,10 @@ struct Changes::Impl {
   file::Ledger all() const {
     file::Ledger now = ledger;
     const State& state = history.now();
-    const ObjectId root = document.core().root().as_reference();
+    const ObjectId root = core_of(document).root().as_reference();
     if (state.catalog != document.catalog()) now.set(root, state.catalog);
     const bool has_info = !state.info.is_empty();
-    if (has_info && state.info != document.resolve(Object(info)).as_dict())
+    if (has_info && state.info != store_of(document).resolve(Object(info)).as_dict())
       now.set(info, state.info);
     return now;
   }

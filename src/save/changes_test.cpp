@@ -45,7 +45,7 @@ Bytes bytes_of(std::string_view text) { return {as_bytes(text).begin(), as_bytes
 TEST_CASE("properties are set in both places, and the rest of XMP stays", "[save]") {
   const std::string prefix = GENERATE("dc", "core");
   const Document before = report(prefix);
-  REQUIRE(before.metadata().properties.title == "Day 11");
+  REQUIRE(before.metadata().value().properties.title == "Day 11");
   Changes changes(before);
   REQUIRE(changes
               .describe({.title = "Day 12 & 13 – Größe",
@@ -54,14 +54,14 @@ TEST_CASE("properties are set in both places, and the rest of XMP stays", "[save
                          .keywords = "bridge, round"})
               .ok());
   const Document after = saved(changes);
-  const Metadata metadata = after.metadata();
+  const Metadata metadata = after.metadata().value();
   CHECK(metadata.disagreements.empty());
   CHECK(metadata.properties.title == "Day 12 & 13 – Größe");
   CHECK(metadata.properties.author.empty());
   CHECK(metadata.properties.subject == "Piers");
   CHECK(metadata.properties.keywords == "bridge, round");
   CHECK(metadata.properties.producer == "a typesetter");
-  CHECK(after.info().title == metadata.properties.title);
+  CHECK(after.info().value().title == metadata.properties.title);
   const std::string xmp = xmp_of(after);
   CHECK_THAT(xmp, Catch::Contains("o:round=\"autumn\"") && !Catch::Contains("Day 11") &&
                       Catch::StartsWith("<?xpacket") && Catch::EndsWith("?>"));
@@ -77,22 +77,22 @@ TEST_CASE("changes are taken back and done again", "[save]") {
         std::vector<std::string>{"described by title", "set the language to de-AT",
                                  "attached readings.csv", "forgot all properties"});
   const Document all = saved(changes);
-  CHECK(all.info() == DocumentInfo{});
+  CHECK(all.info().value() == DocumentInfo{});
   CHECK_FALSE(all.catalog().contains("Metadata"));
   changes.undo();
   changes.undo();
   const Document some = saved(changes);
-  CHECK(some.info().title == "Day 12");
-  CHECK(some.language() == "de-AT");
-  CHECK(some.attachments().size() == 1);
+  CHECK(some.info().value().title == "Day 12");
+  CHECK(some.language().value() == "de-AT");
+  CHECK(some.attachments().value().size() == 1);
   while (changes.can_undo()) changes.undo();
   const Document none = saved(changes);
-  CHECK(none.info().title == "Day 11");
-  CHECK(none.language() == "en");
+  CHECK(none.info().value().title == "Day 11");
+  CHECK(none.language().value() == "en");
   changes.redo();
   REQUIRE(changes.set_language("").ok());
   CHECK_FALSE(changes.can_redo());
-  CHECK(saved(changes).language().empty());
+  CHECK(saved(changes).language().value().empty());
 }
 
 TEST_CASE("files are attached with their checksums, and removed", "[save]") {
@@ -105,7 +105,7 @@ TEST_CASE("files are attached with their checksums, and removed", "[save]") {
               .ok());
   CHECK(changes.attachment_names() == std::vector<std::string>{"sketch.svg", "Übersicht.csv"});
   const Document document = saved(changes);
-  const auto attachments = document.attachments();
+  const auto attachments = document.attachments().value();
   REQUIRE(attachments.size() == 2);
   const Attachment& added = attachments[1];
   CHECK(added.name == "Übersicht.csv");
@@ -118,7 +118,7 @@ TEST_CASE("files are attached with their checksums, and removed", "[save]") {
   REQUIRE(changes.detach("sketch.svg").ok());
   REQUIRE(changes.detach("Übersicht.csv").ok());
   const Document bare = saved(changes);
-  CHECK(bare.attachments().empty());
+  CHECK(bare.attachments().value().empty());
   CHECK_FALSE(bare.catalog().contains("Names"));
 }
 

@@ -144,7 +144,7 @@ TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[sav
       const auto left = Document::open(folder / "day.pdf");
       REQUIRE(left.ok());
       CHECK_FALSE(left->was_repaired());
-      const bool is_old = left->info().title == "Day 11";
+      const bool is_old = left->info().value().title == "Day 11";
       CHECK(left->page_count() == (is_old ? 40 : 300));
       if (is_old) CHECK(test::read_file(folder / "day.pdf") == old);
     }
@@ -174,8 +174,8 @@ TEST_CASE("an update that is killed leaves all that was there before it", "[save
     const auto left = Document::open(folder / "day.pdf");
     REQUIRE(left.ok());
     CHECK(left->page_count() == 40);
-    CHECK(left->info().title == "Day 11");
-    updated += left->attachments().empty() ? 0 : 1;
+    CHECK(left->info().value().title == "Day 11");
+    updated += left->attachments().value().empty() ? 0 : 1;
   }
   CHECK(updated > 0);
 }

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <utility>
 
+#include "base/attempt.h"
 #include "base/parallel.h"
 #include "crypto/digest.h"
 #include "crypto/random.h"
@@ -40,9 +41,10 @@ class FullWriter {
     places_.resize(pack_count_ + order_.size() + 1);
     if (renumbered(document_.catalog.as_reference()).is_null())
       return Error(ErrorCode::malformed, "the document has no catalog to save");
-    LUMVET_CHECK(put(header_of(version())));
-    LUMVET_CHECK(write_objects());
-    LUMVET_CHECK(compact() ? write_cross_reference_stream() : write_cross_reference_table());
+    LUMVET_RETURN_IF_ERROR(put(header_of(version())));
+    LUMVET_RETURN_IF_ERROR(write_objects());
+    LUMVET_RETURN_IF_ERROR(compact() ? write_cross_reference_stream()
+                                     : write_cross_reference_table());
     return position_;
   }
 
@@ -92,8 +94,8 @@ class FullWriter {
 
   Status put(std::uint32_t number, const EncodedObject& object) {
     places_[number] = {Place::Kind::in_file, position_, 0};
-    LUMVET_CHECK(put(object.head));
-    LUMVET_CHECK(put(object.body.view()));
+    LUMVET_RETURN_IF_ERROR(put(object.head));
+    LUMVET_RETURN_IF_ERROR(put(object.body.view()));
     return put(object.tail);
   }
 
@@ -140,8 +142,8 @@ class FullWriter {
         bytes += lengths_[all[end].first];
       share_out(end - begin, threads, [&](int, std::size_t i) { encode(all[begin + i]); });
       for (; begin < end; ++begin) {
-        LUMVET_CHECK(step(all[begin].first));
-        LUMVET_CHECK(write_piece(all[begin]));
+        LUMVET_RETURN_IF_ERROR(step(all[begin].first));
+        LUMVET_RETURN_IF_ERROR(write_piece(all[begin]));
       }
     }
     if (options_.progress) options_.progress(order_.size(), order_.size());
@@ -202,7 +204,7 @@ class FullWriter {
       const std::string digits = std::to_string(places_[i].where);
       text += std::string(10 - digits.size(), '0') + digits + " 00000 n \n";
     }
-    LUMVET_CHECK(put(text));
+    LUMVET_RETURN_IF_ERROR(put(text));
     std::string end = "trailer\n";
     objects::serialise(trailer(places_.size()), end);
     return finish(end + "\n", start);
@@ -225,8 +227,8 @@ class FullWriter {
     dict.set("Length", static_cast<std::int64_t>(rows.size()));
     std::string text = std::to_string(number) + " 0 obj\n";
     objects::serialise(dict, text);
-    LUMVET_CHECK(put(text + "\nstream\n"));
-    LUMVET_CHECK(put(rows));
+    LUMVET_RETURN_IF_ERROR(put(text + "\nstream\n"));
+    LUMVET_RETURN_IF_ERROR(put(rows));
     return finish("\nendstream\nendobj\n", start);
   }
 
@@ -324,14 +326,14 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
 Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,
                         std::optional<std::string> name) {
   BufferSink sink;
-  LUMVET_CHECK(write_full({objects, Object(catalog), Object(), "1.7", {}}, {}, sink));
+  LUMVET_RETURN_IF_ERROR(write_full({objects, Object(catalog), Object(), "1.7", {}}, {}, sink));
   return Document::open(make_buffer_source(sink.take(), std::move(name)));
 }
 
 std::string first_id(const Document& document) {
-  const Object ids = document.resolve(document.trailer()["ID"]);
+  const Object ids = store_of(document).resolve(document.trailer()["ID"]);
   if (ids.as_array().empty()) return {};
-  return std::string(document.resolve(ids.as_array()[0]).as_string());
+  return std::string(store_of(document).resolve(ids.as_array()[0]).as_string());
 }
 
 Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOptions& options,
@@ -340,8 +342,8 @@ Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOpt
     LUMVET_TRY(AtomicFile file,
                AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
     if (options.keep_times) file.keep_times();
-    LUMVET_TRY(SaveReport report, write(file));
-    LUMVET_CHECK(file.commit());
+    LUMVET_TRY(SaveReport report, attempted([&] { return write(file); }));
+    LUMVET_RETURN_IF_ERROR(file.commit());
     report.path = path;
     return report;
   };

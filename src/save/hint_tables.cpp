@@ -180,8 +180,8 @@ Status read_pages(BitReader& bits, std::uint64_t count, HintTables& tables) {
     bits.align();
     return bits.is_over() ? Status(damaged("pages")) : Status(Done{});
   };
-  LUMVET_CHECK(column(objects, &PageHint::objects));
-  LUMVET_CHECK(column(lengths, &PageHint::length));
+  LUMVET_RETURN_IF_ERROR(column(objects, &PageHint::objects));
+  LUMVET_RETURN_IF_ERROR(column(lengths, &PageHint::length));
   std::uint64_t all = 0;
   for (PageHint& page : tables.pages) {
     const std::uint64_t shared = bits.get(count_bits);
@@ -197,7 +197,7 @@ Status read_pages(BitReader& bits, std::uint64_t count, HintTables& tables) {
   bits.align();
   for (std::uint64_t i = 0; i < all; ++i) bits.get(numerator_bits);
   bits.align();
-  LUMVET_CHECK(column(offsets, &PageHint::content_offset));
+  LUMVET_RETURN_IF_ERROR(column(offsets, &PageHint::content_offset));
   return column(contents, &PageHint::content_length);
 }
 
@@ -245,9 +245,9 @@ Result<HintTables> read_hints(ByteView bytes, std::uint64_t pages, std::uint64_t
                               const std::vector<std::pair<char, std::uint64_t>>& ranges) {
   HintTables tables;
   BitReader bits(bytes);
-  LUMVET_CHECK(read_pages(bits, pages, tables));
+  LUMVET_RETURN_IF_ERROR(read_pages(bits, pages, tables));
   BitReader shared(bytes, std::min<std::uint64_t>(shared_table, bytes.size()));
-  LUMVET_CHECK(read_shared(shared, tables));
+  LUMVET_RETURN_IF_ERROR(read_shared(shared, tables));
   for (const auto& [key, at] : ranges) {
     BitReader range(bytes, std::min<std::uint64_t>(at, bytes.size()));
     RangeHint hint{key, 0, 0, 0, 0};

@@ -83,8 +83,8 @@ TEST_CASE("changes are appended to files of every kind", "[save]") {
   for (const Kind& kind : kinds()) {
     CAPTURE(kind.name);
     const Document before = opened(kind.bytes, kind.password);
-    REQUIRE(before.info().title == "Day 11");
-    const std::size_t revisions = before.revisions().size();
+    REQUIRE(before.info().value().title == "Day 11");
+    const std::size_t revisions = before.revisions().value().size();
     Changes changes(before);
     REQUIRE(changes.attach({.name = "taken back.txt", .bytes = Bytes(5000, 'x')}).ok());
     changes.undo();
@@ -97,21 +97,22 @@ TEST_CASE("changes are appended to files of every kind", "[save]") {
     else
       CHECK(as_text(update).find("bridge;grade") == std::string_view::npos);
     const Document after = opened(with(kind.bytes, update), kind.password);
-    CHECK(after.info().title == "Day 12 – größer");
-    CHECK(after.info().author == "Mira Holt");
-    CHECK(after.language() == "en");
-    CHECK(after.attachments().at(0).name == "readings.csv");
-    CHECK(as_text(after.attached_bytes(after.attachments()[0])->bytes.view()) == "bridge;grade");
+    CHECK(after.info().value().title == "Day 12 – größer");
+    CHECK(after.info().value().author == "Mira Holt");
+    CHECK(after.language().value() == "en");
+    CHECK(after.attachments().value().at(0).name == "readings.csv");
+    CHECK(as_text(after.attached_bytes(after.attachments().value()[0])->bytes.view()) ==
+          "bridge;grade");
     CHECK(as_text(after.page(0)->content().value()).substr(0, 3) == "1 w");
     CHECK(after.was_updated());
     CHECK_FALSE(after.is_linearized());
     CHECK(after.encryption().has_value() == before.encryption().has_value());
-    CHECK(after.resolve(after.catalog()["Own"]).as_string() ==
-          before.resolve(before.catalog()["Own"]).as_string());
-    REQUIRE(after.revisions().size() == revisions + 1);
+    CHECK(after.resolve(after.catalog()["Own"]).value().as_string() ==
+          before.resolve(before.catalog()["Own"]).value().as_string());
+    REQUIRE(after.revisions().value().size() == revisions + 1);
     const Document earlier = after.revision(static_cast<int>(revisions) - 1).value();
-    CHECK(earlier.info().title == "Day 11");
-    CHECK(earlier.attachments().empty());
+    CHECK(earlier.info().value().title == "Day 11");
+    CHECK(earlier.attachments().value().empty());
 
     // And once more upon that.
     Changes again(after);
@@ -119,9 +120,9 @@ TEST_CASE("changes are appended to files of every kind", "[save]") {
     REQUIRE(again.detach("readings.csv").ok());
     const Document last =
         opened(with(with(kind.bytes, update), again.update().value()), kind.password);
-    CHECK(last.info() == DocumentInfo{});
-    CHECK(last.attachments().empty());
-    CHECK(last.revisions().size() == revisions + 2);
+    CHECK(last.info().value() == DocumentInfo{});
+    CHECK(last.attachments().value().empty());
+    CHECK(last.revisions().value().size() == revisions + 2);
   }
 }
 
@@ -132,7 +133,7 @@ TEST_CASE("bytes in front of the header do not shift what is appended", "[save]"
   Changes changes(before);
   REQUIRE(changes.describe({.title = "Day 12"}).ok());
   const Bytes all = with(bytes_of(shifted), changes.update().value());
-  CHECK(Document::open(all)->info().title == "Day 12");
+  CHECK(Document::open(all)->info().value().title == "Day 12");
   CHECK_FALSE(Document::open(all)->was_repaired());
 }
 
@@ -162,12 +163,12 @@ TEST_CASE("an update goes into a new file, or behind the one that is there", "[s
   const std::string written = test::read_file(folder / "b.pdf");
   CHECK(written.starts_with(simple()));
   CHECK(written.size() == report.bytes);
-  CHECK(Document::open(folder / "b.pdf")->language() == "de");
+  CHECK(Document::open(folder / "b.pdf")->language().value() == "de");
   CHECK(changes.save_update(folder / "b.pdf").error().code() == ErrorCode::exists);
 
   REQUIRE(changes.append_to_file().ok());
   CHECK(test::read_file(folder / "a.pdf") == written);
-  CHECK(Document::open(folder / "a.pdf")->language() == "de");
+  CHECK(Document::open(folder / "a.pdf")->language().value() == "de");
   const auto twice = changes.append_to_file();  // the file is not what was opened any more
   REQUIRE_FALSE(twice.ok());
   CHECK(twice.error().code() == ErrorCode::invalid_argument);

@@ -6,7 +6,7 @@
 #include <map>
 
 #include "crypto/digest.h"
-#include "document/core.h"
+#include "document/inside.h"
 #include "file/landmarks.h"
 #include "save/cross_reference_rows.h"
 #include "save/object_encoder.h"
@@ -20,7 +20,7 @@ class UpdateWriter {
  public:
   UpdateWriter(const Document& document, const file::Ledger& ledger, Object info)
       : document_(document),
-        store_(document.core().store()),
+        store_(store_of(document)),
         ledger_(ledger),
         info_(std::move(info)),
         encoder_([this](ObjectId id) { return renumbered(id); }, store_.security().get()),
@@ -28,7 +28,7 @@ class UpdateWriter {
             std::max<std::uint64_t>(store_.size(), store_.cross_references().size()))) {}
 
   Result<Bytes> write() {
-    LUMVET_CHECK(check());
+    LUMVET_RETURN_IF_ERROR(check());
     LUMVET_TRY(previous_, file::find_last_section(*store_.source()));
     const std::uint64_t size = store_.source()->size();
     LUMVET_TRY(const ByteSlice last, store_.source()->slice(size - 1, 1));
@@ -43,7 +43,7 @@ class UpdateWriter {
       text_ += encoded.tail;
     }
     LUMVET_TRY(const bool has_tables, ends_with_table());
-    LUMVET_CHECK(has_tables ? put_table() : put_stream());
+    LUMVET_RETURN_IF_ERROR(has_tables ? put_table() : put_stream());
     return Bytes(text_.begin(), text_.end());
   }
 
@@ -115,7 +115,7 @@ class UpdateWriter {
     constexpr std::size_t kIdBytes = 16;
     const Bytes digest = crypto::digest(crypto::DigestKind::sha256, {as_bytes(text_)});
     const Object fresh = Object::string(as_text(ByteView(digest).first(kIdBytes)));
-    const Object ids = document_.resolve(document_.trailer()["ID"]);
+    const Object ids = store_of(document_).resolve(document_.trailer()["ID"]);
     dict.set("ID", Array{ids.as_array().empty() ? fresh : ids.as_array()[0], fresh});
     return dict;
   }

@@ -4,7 +4,8 @@
 #include <algorithm>
 #include <map>
 
-#include "document/core.h"
+#include "base/attempt.h"
+#include "document/inside.h"
 #include "document/revisions.h"
 #include "save/linear_file.h"
 
@@ -16,7 +17,7 @@ constexpr std::size_t kMostTold = 100;
 class LinearChecker {
  public:
   LinearChecker(const Document& document, saving::LinearFile file)
-      : document_(document), store_(document.core().store()), file_(std::move(file)) {
+      : document_(document), store_(store_of(document)), file_(std::move(file)) {
     for (std::uint32_t number = 0; number < store_.size(); ++number) {
       const file::XrefEntry entry = store_.entry_of(number);
       if (entry.kind == file::XrefEntry::Kind::in_file)
@@ -90,9 +91,9 @@ class LinearChecker {
       const saving::PageHint& hint = tables.pages[index];
       const std::string page = "page " + std::to_string(index + 1);
       const auto opened = document_.page(static_cast<int>(index));
-      const auto place = opened.ok() ? document_.place_of(opened->id()) : std::nullopt;
+      const auto place = opened.ok() ? store_.place_of(opened->id().number) : std::nullopt;
       const auto [start, end] = ranges[index];
-      if (place) compare("the place of " + page, start, place->offset - store_.header().offset);
+      if (place) compare("the place of " + page, start, *place - store_.header().offset);
       compare("the number of objects of " + page, hint.objects, objects_within(start, end));
       if (opened.ok()) compare_content(page, opened->dict()["Contents"], hint, start);
       for (const std::uint64_t group : hint.shared)
@@ -110,11 +111,11 @@ class LinearChecker {
     Object first = contents;
     if (first.is_reference() && store_.resolve(first).is_array()) first = store_.resolve(first);
     if (first.is_array() && !first.as_array().empty()) first = Object(first.as_array()[0]);
-    const auto place =
-        first.is_reference() ? document_.place_of(first.as_reference()) : std::nullopt;
-    if (place && !place->packed_in)
+    const file::XrefEntry place =
+        first.is_reference() ? store_.entry_of(first.as_reference().number) : file::XrefEntry();
+    if (place.kind == file::XrefEntry::Kind::in_file)
       compare("the place of the content of " + page, start + hint.content_offset,
-              place->offset - store_.header().offset);
+              place.where - store_.header().offset);
   }
 
   void compare_shared(const saving::HintTables& tables) {
@@ -145,14 +146,16 @@ class LinearChecker {
 
 }  // namespace
 
-LinearCheck check_linearized(const Document& document) {
-  LinearCheck check;
-  auto file = saving::LinearFile::of(document);
-  if (!file) return check;
-  check.state = document.is_linearized() ? LinearCheck::State::yes : LinearCheck::State::was_once;
-  if (document.is_linearized() && !document.was_repaired())
-    check.differences = LinearChecker(document, *std::move(file)).check();
-  return check;
+Result<LinearCheck> check_linearized(const Document& document) {
+  return attempted([&] {
+    LinearCheck check;
+    auto file = saving::LinearFile::of(document);
+    if (!file) return check;
+    check.state = document.is_linearized() ? LinearCheck::State::yes : LinearCheck::State::was_once;
+    if (document.is_linearized() && !document.was_repaired())
+      check.differences = LinearChecker(document, *std::move(file)).check();
+    return check;
+  });
 }
 
 }  // namespace lumvet

@@ -3,7 +3,7 @@
 
 #include <algorithm>
 
-#include "document/core.h"
+#include "document/inside.h"
 #include "document/revisions.h"
 
 namespace lumvet::saving {
@@ -16,7 +16,7 @@ std::uint64_t not_negative(const Object& number) {
 }  // namespace
 
 std::optional<LinearFile> LinearFile::of(const Document& document) {
-  auto parameters = document::linear_parameters(document.core().store());
+  auto parameters = document::linear_parameters(store_of(document));
   if (!parameters) return std::nullopt;
   return LinearFile(*std::move(parameters));
 }
@@ -29,7 +29,7 @@ std::uint64_t LinearFile::number_at(const char* key, std::size_t i) const {
 }
 
 Result<HintTables> LinearFile::tables(const Document& document) const {
-  const file::ObjectStore& store = document.core().store();
+  const file::ObjectStore& store = store_of(document);
   const std::string unreadable =
       "/H, the hint stream at " + std::to_string(hints_at()) + ", cannot be read: ";
   const std::uint64_t place = hints_at() + store.header().offset;
@@ -38,7 +38,8 @@ Result<HintTables> LinearFile::tables(const Document& document) const {
     const file::XrefEntry entry = store.entry_of(i);
     if (entry.kind == file::XrefEntry::Kind::in_file && entry.where == place) number = i;
   }
-  const Object stream = number ? document.resolve(Object(ObjectId{*number, 0})) : Object();
+  const Object stream =
+      number ? store_of(document).resolve(Object(ObjectId{*number, 0})) : Object();
   if (!stream.is_stream()) return Error(ErrorCode::malformed, unreadable + "no stream is there");
   const auto bytes = document.decoded(stream);
   if (!bytes.ok()) return Error(bytes.error().code(), unreadable + bytes.error().message());

@@ -32,7 +32,7 @@ class Planner {
     find_first_page();
     for (const char* key : {"ViewerPreferences", "OpenAction", "AcroForm", "Threads"})
       take(catalog_[key], plan_.document);
-    LUMVET_CHECK(gather_needs());
+    LUMVET_RETURN_IF_ERROR(gather_needs());
     // The first page has all that it needs.
     place_page(plan_.first_page, plan_.first, [](std::size_t) { return true; });
     gather_outline();

@@ -3,7 +3,7 @@
 // against where things are.
 #include <random>
 
-#include "document/core.h"
+#include "document/inside.h"
 #include "lumvet/document/document.h"
 #include "lumvet/save/linear_check.h"
 #include "lumvet/save/save.h"
@@ -30,7 +30,7 @@ std::uint64_t stated(std::string_view file, const char* key, int index = 0) {
 }
 
 HintTables hints_of(const Document& document, std::uint64_t at) {
-  const auto source = document.core().store().source();
+  const auto source = store_of(document).source();
   const ByteSlice slice = source->slice(at, 20).value();
   const auto number = static_cast<std::uint32_t>(std::stoul(std::string(as_text(slice.view()))));
   const Object stream = document.object({number, 0}).value();
@@ -142,7 +142,7 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
   if (layout == FileLayout::linearized_classic)
     CHECK(file.substr(main_at, 21) == "\n0000000000 65535 f \n");
 
-  const LinearCheck check = check_linearized(document);
+  const LinearCheck check = check_linearized(document).value();
   CHECK(check.state == LinearCheck::State::yes);
   CHECK(check.differences.empty());
 
@@ -151,7 +151,7 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
     return place >= hints_at ? place + hints_size : place;
   };
   const auto offset_of = [&](const Object& reference) {
-    return document.place_of(reference.as_reference())->offset;
+    return document.place_of(reference.as_reference()).value()->offset;
   };
   std::uint64_t at = hints.first_page_place;
   std::vector<std::uint64_t> starts(static_cast<std::size_t>(count));
@@ -162,18 +162,18 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
     const PageHint& hint = hints.pages[static_cast<std::size_t>(i)];
     const Page page = document.page(i).value();
     const std::uint64_t start = real(at);
-    CHECK(document.place_of(page.id())->offset == start);
+    CHECK(document.place_of(page.id()).value()->offset == start);
     // Its own content and picture are within, the content where the hint says.
     const std::uint64_t content = offset_of(page.dict()["Contents"]);
     CHECK(content == start + hint.content_offset);
     CHECK(file.substr(content + hint.content_length - 7, 7) == "endobj\n");
-    const Object resources = document.resolve(page.dict()["Resources"]);
-    const Object forms = document.resolve(resources.as_dict()["XObject"]);
+    const Object resources = document.resolve(page.dict()["Resources"]).value();
+    const Object forms = document.resolve(resources.as_dict()["XObject"]).value();
     const std::uint64_t picture = offset_of(forms.as_dict()["X"]);
     const bool is_within = picture > start && picture < start + hint.length;
     CHECK((is_within || i == 2));  // the third page shares its own with the first
     // The font is the page's own, in the first page's part, or in a group that the hint names.
-    const Object fonts = document.resolve(resources.as_dict()["Font"]);
+    const Object fonts = document.resolve(resources.as_dict()["Font"]).value();
     const std::uint64_t font = offset_of(fonts.as_dict()["F"]);
     bool is_named = font < end || (font > start && font < start + hint.length);
     for (const std::uint64_t group : hint.shared) {
@@ -188,8 +188,8 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
     at += hint.length;
   }
   CHECK(hints.ranges.size() == 2);  // of the outline and the information
-  CHECK(document.outline()[0].title == "Bridges");
-  CHECK(document.info().title == "Manual");
+  CHECK(document.outline().value()[0].title == "Bridges");
+  CHECK(document.info().value().title == "Manual");
 }
 
 TEST_CASE("pages without numbers and trees that go in circles are linearized too", "[save]") {
@@ -215,14 +215,14 @@ TEST_CASE("pages without numbers and trees that go in circles are linearized too
 
 TEST_CASE("the check names what a table gets wrong, and what was linearized once", "[save]") {
   const Document before = test::manual(4);
-  CHECK(check_linearized(before).state == LinearCheck::State::no);
+  CHECK(check_linearized(before).value().state == LinearCheck::State::no);
   const Bytes good = written_as(before, {.layout = FileLayout::linearized_classic});
   const auto changed = [&](std::string_view what, std::string_view by) {
     std::string text(as_text(good));
     const std::size_t at = text.find(what);
     REQUIRE(at != std::string::npos);
     text.replace(at, by.size(), by);
-    return check_linearized(test::open(text).value());
+    return check_linearized(test::open(text).value()).value();
   };
   const LinearCheck wrong_object = changed("/O ", "/O 9");
   CHECK(wrong_object.state == LinearCheck::State::yes);
@@ -231,6 +231,6 @@ TEST_CASE("the check names what a table gets wrong, and what was linearized once
   const LinearCheck wrong_count = changed("/N 4", "/N 5");
   CHECK_THAT(wrong_count.differences[0], Catch::Contains("/N") && Catch::Contains("4 it is"));
   const LinearCheck longer =
-      check_linearized(test::open(std::string(as_text(good)) + "\n").value());
+      check_linearized(test::open(std::string(as_text(good)) + "\n").value()).value();
   CHECK(longer.state == LinearCheck::State::was_once);
 }

@@ -63,10 +63,10 @@ class LinearWriter {
     reachable_.collect(document_.info);
     LUMVET_TRY(plan_, plan_parts(pages_, document_.catalog, reachable_));
     number_all();
-    LUMVET_CHECK(encode_all());
+    LUMVET_RETURN_IF_ERROR(encode_all());
     place_all();
-    LUMVET_CHECK(make_hints());
-    LUMVET_CHECK(put_all());
+    LUMVET_RETURN_IF_ERROR(make_hints());
+    LUMVET_RETURN_IF_ERROR(put_all());
     return position_;
   }
 
@@ -154,7 +154,7 @@ class LinearWriter {
       const std::size_t count = std::min(kAtOnce, all.size() - begin);
       std::vector<Status> done(count, Done{});
       share_out(count, threads, [&](int, std::size_t i) { done[i] = encode(*all[begin + i]); });
-      for (Status& status : done) LUMVET_CHECK(std::move(status));
+      for (Status& status : done) LUMVET_RETURN_IF_ERROR(std::move(status));
       for (std::size_t i = begin; i < begin + count; ++i)
         all_of_it.update(std::exchange(all[i]->digest, {}));
       if (options_.cancel.is_cancelled())
@@ -390,8 +390,8 @@ class LinearWriter {
   }
   Status put(std::string_view text) { return put(as_bytes(text)); }
   Status put(const EncodedObject& object) {
-    LUMVET_CHECK(put(object.head));
-    LUMVET_CHECK(put(object.body.view()));
+    LUMVET_RETURN_IF_ERROR(put(object.head));
+    LUMVET_RETURN_IF_ERROR(put(object.body.view()));
     return put(object.tail);
   }
 
@@ -402,12 +402,12 @@ class LinearWriter {
     const std::string main = main_table();
     length_ = end_ + main.size();
     main_place_ = end_ + (compact() ? 0 : main.find('\n', main.find('\n') + 1));
-    LUMVET_CHECK(put(header()));
-    LUMVET_CHECK(put(parameters()));
-    LUMVET_CHECK(put(first_table()));
+    LUMVET_RETURN_IF_ERROR(put(header()));
+    LUMVET_RETURN_IF_ERROR(put(parameters()));
+    LUMVET_RETURN_IF_ERROR(put(first_table()));
     for (const Items* items : sections()) {
-      if (items == &first_) LUMVET_CHECK(put(hints_));
-      for (const Item& item : *items) LUMVET_CHECK(put(item.encoded));
+      if (items == &first_) LUMVET_RETURN_IF_ERROR(put(hints_));
+      for (const Item& item : *items) LUMVET_RETURN_IF_ERROR(put(item.encoded));
     }
     if (options_.progress) options_.progress(reachable_.order().size(), reachable_.order().size());
     return put(main);

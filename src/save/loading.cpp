@@ -4,7 +4,8 @@
 #include <algorithm>
 #include <set>
 
-#include "document/core.h"
+#include "base/attempt.h"
+#include "document/inside.h"
 #include "lumvet/save/linear_check.h"
 #include "save/fetched_source.h"
 #include "save/linear_file.h"
@@ -48,7 +49,7 @@ PageLoading timed(int page, const Turns& turns, const Link& link) {
 
 // What the page leads to, level by level: what one level names can be asked for together.
 Status read_page(const Document& document, FetchedSource& source, int index) {
-  const file::ObjectStore& store = document.core().store();
+  const file::ObjectStore& store = store_of(document);
   LUMVET_TRY(const Page page, document.page(index));
   std::vector<Need> level = saving::needs_of_page(page.dict());
   std::set<ObjectId> seen;
@@ -64,7 +65,7 @@ Status read_page(const Document& document, FetchedSource& source, int index) {
         object = store.resolve(object);
         if (saving::is_no_part_of_page(object)) continue;
       }
-      if (object.is_stream()) LUMVET_CHECK(object.as_stream()->encoded());
+      if (object.is_stream()) LUMVET_RETURN_IF_ERROR(object.as_stream()->encoded());
       for (Need& inner : saving::needs_of(object, need.by)) {
         // What stands inside is here already; only what is named lies elsewhere.
         (inner.object.is_reference() ? next : level).push_back(std::move(inner));
@@ -83,7 +84,7 @@ class HintedLoading {
         tables_(std::move(tables)),
         pages_(file_.page_ranges(tables_)),
         groups_(file_.group_ranges(tables_)),
-        header_(document.core().store().header().offset),
+        header_(store_of(document).header().offset),
         size_(document.file_size()),
         piece_(piece) {}
 
@@ -128,21 +129,22 @@ class HintedLoading {
 };
 
 // The file's hint tables; or why they do not count, in `because`.
-std::optional<HintedLoading> hinted(const Document& document, std::uint64_t piece,
-                                    std::string& because) {
+Result<std::optional<HintedLoading>> hinted(const Document& document, std::uint64_t piece,
+                                            std::string& because) {
+  using Hinted = std::optional<HintedLoading>;
   auto file = saving::LinearFile::of(document);
-  if (!file) return std::nullopt;
-  const LinearCheck check = check_linearized(document);
+  if (!file) return Hinted();
+  LUMVET_TRY(const LinearCheck check, check_linearized(document));
   if (check.state == LinearCheck::State::was_once) {
     because = "it was updated since it was linearized";
-    return std::nullopt;
+    return Hinted();
   }
   if (document.was_repaired()) because = "it is damaged";
   if (!check.differences.empty()) because = "its tables are wrong: " + check.differences.front();
   auto tables = file->tables(document);
   if (!tables.ok() && because.empty()) because = tables.error().message();
-  if (!because.empty()) return std::nullopt;
-  return HintedLoading(document, *std::move(file), *std::move(tables), piece);
+  if (!because.empty()) return Hinted();
+  return Hinted(HintedLoading(document, *std::move(file), *std::move(tables), piece));
 }
 
 Status check(const LoadingOptions& options) {
@@ -157,38 +159,39 @@ Status check(const LoadingOptions& options) {
 }  // namespace
 
 Result<LoadingReport> loading_of(const Document& document, const LoadingOptions& options) {
-  LUMVET_CHECK(check(options));
-  LoadingReport report;
-  report.link = options.link;
-  report.file_bytes = document.file_size();
-  report.whole_seconds =
-      seconds_of_turn(options.link) + seconds_of(report.file_bytes, options.link);
-  std::optional<HintedLoading> hints = hinted(document, options.piece, report.because);
-  report.is_by_hints = hints.has_value();
-  std::vector<int> pages = options.pages;
-  if (pages.empty()) {
-    pages = {hints ? hints->first_page() : 0};
-    if (const int middle = document.page_count() / 2; middle != pages.front())
-      pages.push_back(middle);
-  }
-  for (const int page : pages)
-    if (page < 0 || page >= document.page_count())
-      return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(page + 1) +
-                                                    "; the document has " +
-                                                    std::to_string(document.page_count()));
-  if (hints) {
+  return attempted([&]() -> Result<LoadingReport> {
+    LUMVET_RETURN_IF_ERROR(check(options));
+    LoadingReport report;
+    report.link = options.link;
+    report.file_bytes = document.file_size();
+    report.whole_seconds =
+        seconds_of_turn(options.link) + seconds_of(report.file_bytes, options.link);
+    LUMVET_TRY(std::optional<HintedLoading> hints, hinted(document, options.piece, report.because));
+    report.is_by_hints = hints.has_value();
+    std::vector<int> pages = options.pages;
+    if (pages.empty()) {
+      pages = {hints ? hints->first_page() : 0};
+      if (const int middle = document.page_count() / 2; middle != pages.front())
+        pages.push_back(middle);
+    }
     for (const int page : pages)
-      report.pages.push_back(timed(page, hints->turns(page), options.link));
+      if (page < 0 || page >= document.page_count())
+        return Error(ErrorCode::invalid_argument, "there is no page " + std::to_string(page + 1) +
+                                                      "; the document has " +
+                                                      std::to_string(document.page_count()));
+    if (hints) {
+      for (const int page : pages)
+        report.pages.push_back(timed(page, hints->turns(page), options.link));
+      return report;
+    }
+    const auto source = std::make_shared<FetchedSource>(store_of(document).source(), options.piece);
+    LUMVET_TRY(const Document fetched, document::read_from(document, source));
+    for (const int page : pages) {
+      LUMVET_RETURN_IF_ERROR(read_page(fetched, *source, page));
+      report.pages.push_back(timed(page, source->take(), options.link));
+    }
     return report;
-  }
-  const auto source =
-      std::make_shared<FetchedSource>(document.core().store().source(), options.piece);
-  LUMVET_TRY(const Document fetched, document.read_from(source));
-  for (const int page : pages) {
-    LUMVET_CHECK(read_page(fetched, *source, page));
-    report.pages.push_back(timed(page, source->take(), options.link));
-  }
-  return report;
+  });
 }
 
 }  // namespace lumvet

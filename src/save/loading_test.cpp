@@ -6,7 +6,7 @@
 #include <random>
 #include <set>
 
-#include "document/core.h"
+#include "document/inside.h"
 #include "lumvet/save/changes.h"
 #include "save/fetched_source.h"
 #include "tests/support/catch.h"
@@ -26,7 +26,7 @@ Document saved(const Document& document, const SaveOptions& options) {
 
 Bytes bytes_of(const Document& document) {
   Bytes bytes(document.file_size());
-  REQUIRE(document.core().store().source()->read(0, bytes).ok());
+  REQUIRE(store_of(document).source()->read(0, bytes).ok());
   return bytes;
 }
 
@@ -34,15 +34,15 @@ Bytes bytes_of(const Document& document) {
 std::vector<std::pair<std::uint64_t, std::uint64_t>> places_of(const Document& document,
                                                                int index) {
   const Page page = document.page(index).value();
-  const Dict resources = document.resolve(page.dict()["Resources"]).as_dict();
-  const Object notes = document.resolve(page.dict()["Annots"]);
+  const Dict resources = document.resolve(page.dict()["Resources"]).value().as_dict();
+  const Object notes = document.resolve(page.dict()["Annots"]).value();
   std::vector<Object> parts = {Object(page.id()), page.dict()["Contents"], notes.as_array().at(0)};
   for (const auto& [name, font] : resources["Font"].as_dict()) parts.push_back(font);
   for (const auto& [name, form] : resources["XObject"].as_dict()) parts.push_back(form);
   std::vector<std::pair<std::uint64_t, std::uint64_t>> places;
   for (const Object& part : parts) {
-    const std::uint64_t begin = document.place_of(part.as_reference())->offset;
-    const Object object = document.resolve(part);
+    const std::uint64_t begin = document.place_of(part.as_reference()).value()->offset;
+    const Object object = document.resolve(part).value();
     const Stream* stream = object.as_stream();
     places.emplace_back(begin, stream != nullptr ? stream->offset + stream->length : begin + 1);
   }

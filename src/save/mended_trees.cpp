@@ -4,7 +4,7 @@
 #include <set>
 #include <vector>
 
-#include "document/core.h"
+#include "document/inside.h"
 
 namespace lumvet::saving {
 namespace {
@@ -34,7 +34,7 @@ std::vector<Entry> entries_below(const Object& root, const file::Ledger& ledger)
 }
 
 void note(const Document& document, const std::string& what) {
-  document.core().store().findings().add({what, {}, {}});
+  store_of(document).findings().add({what, {}, {}});
 }
 
 }  // namespace

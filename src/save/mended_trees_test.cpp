@@ -40,12 +40,12 @@ Document repaired(const std::string& bytes, std::size_t findings) {
 std::string counts(const Document& document) {
   std::string text;
   const auto add = [&](const Dict& dict) { text += to_text(dict["Count"]) + " "; };
-  const Dict root = document.resolve(document.catalog()["Outlines"]).as_dict();
-  const Dict first = document.resolve(root["First"]).as_dict();
+  const Dict root = document.resolve(document.catalog()["Outlines"]).value().as_dict();
+  const Dict first = document.resolve(root["First"]).value().as_dict();
   add(root);
   add(first);
-  add(document.resolve(first["Last"]).as_dict());
-  add(document.resolve(root["Last"]).as_dict());
+  add(document.resolve(first["Last"]).value().as_dict());
+  add(document.resolve(root["Last"]).value().as_dict());
   return text;
 }
 
@@ -61,9 +61,10 @@ TEST_CASE("counts of an outline are put right, open or closed as they were", "[s
 
 TEST_CASE("limits at the root of a tree are left out", "[save]") {
   const Document document = repaired(outline("/Count 4", "/Count 2", "/Count -3"), 1);
-  const Dict names = document.resolve(document.catalog()["Names"]).as_dict();
-  CHECK_FALSE(document.resolve(names["Dests"]).as_dict().contains("Limits"));
-  CHECK_FALSE(document.resolve(document.catalog()["PageLabels"]).as_dict().contains("Limits"));
-  CHECK(document.named_destinations().size() == 1);
+  const Dict names = document.resolve(document.catalog()["Names"]).value().as_dict();
+  CHECK_FALSE(document.resolve(names["Dests"]).value().as_dict().contains("Limits"));
+  CHECK_FALSE(
+      document.resolve(document.catalog()["PageLabels"]).value().as_dict().contains("Limits"));
+  CHECK(document.named_destinations().value().size() == 1);
   CHECK(document.page_label(0).value() == "i");
 }

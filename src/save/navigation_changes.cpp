@@ -4,6 +4,7 @@
 #include <array>
 
 #include "document/destinations.h"
+#include "document/inside.h"
 #include "document/outline.h"
 #include "document/outline_builder.h"
 #include "document/page_labels.h"
@@ -99,7 +100,7 @@ Status lead(const Document& document, const OutlineEntry& entry, Dict& item) {
 
 // An entry's dictionary, upon that of the document's own where it is one.
 Result<Dict> item_of(const Document& document, const OutlineEntry& entry) {
-  const Object object = document.resolve(Object(entry.object));
+  const Object object = store_of(document).resolve(Object(entry.object));
   Dict item;
   for (const auto& [key, value] : object.as_dict()) {
     static constexpr std::array<std::string_view, 6> kTies = {"Parent", "Prev", "Next",
@@ -107,10 +108,10 @@ Result<Dict> item_of(const Document& document, const OutlineEntry& entry) {
     if (std::find(kTies.begin(), kTies.end(), key) == kTies.end()) item.set(key, value);
   }
   item.set("Title", Object::string(objects::utf8_to_text(entry.title)));
-  const OutlineEntry before = document::read_entry(document.core(), object.as_dict(), 0);
+  const OutlineEntry before = document::read_entry(core_of(document), object.as_dict(), 0);
   const bool leads_on = !object.is_null() && before.page == entry.page &&
                         before.destination == entry.destination && before.actions == entry.actions;
-  if (!leads_on) LUMVET_CHECK(lead(document, entry, item));
+  if (!leads_on) LUMVET_RETURN_IF_ERROR(lead(document, entry, item));
   constexpr int kItalic = 1;
   constexpr int kBold = 2;
   const int flags = (entry.italic ? kItalic : 0) | (entry.bold ? kBold : 0);

@@ -77,7 +77,7 @@ TEST_CASE("pages are numbered as the examples say", "[save]") {
   changes.undo();
   CHECK(saved(changes).page_label(1).value() == "i");
   REQUIRE(changes.number_pages({}).ok());
-  CHECK_FALSE(saved(changes).has_page_labels());
+  CHECK_FALSE(saved(changes).has_page_labels().value());
   refused(changes.number_pages({{6}}), "there are 6");
   refused(changes.number_pages({{2}, {2}}), "two runs");
   refused(changes.number_pages({{2, Numerals::decimal, "", 0}}), "from 1");
@@ -85,7 +85,7 @@ TEST_CASE("pages are numbered as the examples say", "[save]") {
 
 TEST_CASE("an outline read, changed and set again keeps what was not changed", "[save]") {
   const Document before = report();
-  auto entries = before.outline();
+  auto entries = before.outline().value();
   REQUIRE(entries.size() == 2);
   entries[1].title = "The office";
   entries[1].depth = 1;
@@ -99,7 +99,7 @@ TEST_CASE("an outline read, changed and set again keeps what was not changed", "
   Changes changes(before);
   REQUIRE(changes.set_outline(entries).ok());
   const Document document = saved(changes);
-  const auto outline = document.outline();
+  const auto outline = document.outline().value();
   REQUIRE(outline.size() == 3);
   CHECK(outline[0].title == "Größen");
   CHECK(outline[0].page == 4);
@@ -107,10 +107,10 @@ TEST_CASE("an outline read, changed and set again keeps what was not changed", "
   CHECK(outline[0].italic);
   CHECK(outline[0].color == std::array<double, 3>{0, 0.5, 1});
   CHECK(outline[1].page == 2);
-  CHECK(outline[1].destination == before.outline()[0].destination);
+  CHECK(outline[1].destination == before.outline().value()[0].destination);
   CHECK(outline[1].bold);
   CHECK(outline[1].is_open);
-  CHECK(document.resolve(Object(outline[1].object)).as_dict()["Own"].as_integer() == 8);
+  CHECK(document.resolve(Object(outline[1].object)).value().as_dict()["Own"].as_integer() == 8);
   CHECK(outline[2].title == "The office");
   CHECK(outline[2].depth == 1);
   REQUIRE(outline[2].actions.size() == 1);
@@ -120,13 +120,13 @@ TEST_CASE("an outline read, changed and set again keeps what was not changed", "
   entries[2].page = 0;
   entries[2].destination.reset();
   REQUIRE(changes.set_outline(entries).ok());
-  const auto led = saved(changes).outline();
+  const auto led = saved(changes).outline().value();
   CHECK(led[2].page == 0);
   CHECK(led[2].actions.empty());
   changes.undo();
-  CHECK(saved(changes).outline()[2].actions.size() == 1);
+  CHECK(saved(changes).outline().value()[2].actions.size() == 1);
   REQUIRE(changes.set_outline({}).ok());
-  CHECK(saved(changes).outline().empty());
+  CHECK(saved(changes).outline().value().empty());
 
   entries[0].depth = 1;
   refused(changes.set_outline(entries), "deeper");
@@ -168,7 +168,7 @@ TEST_CASE("every way to ask for a view is read again as it was set", "[save]") {
                            .copies = 3})
                 .ok());
     const Document document = saved(changes);
-    const OpeningView opening = document.opening_view();
+    const OpeningView opening = document.opening_view().value();
     CHECK(opening.layout == PageLayout::two_page_right);
     CHECK(opening.mode == PageMode::outline);
     CHECK(opening.destination == place);
@@ -180,7 +180,7 @@ TEST_CASE("every way to ask for a view is read again as it was set", "[save]") {
     CHECK(opening.print_scaling == PrintScaling::none);
     CHECK(opening.duplex == Duplex::flip_short_edge);
     CHECK(opening.copies == 3);
-    const Object preferences = document.resolve(document.catalog()["ViewerPreferences"]);
+    const Object preferences = document.resolve(document.catalog()["ViewerPreferences"]).value();
     CHECK(preferences.as_dict()["Own"].as_integer() == 7);
   }
   Changes changes(before);

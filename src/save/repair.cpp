@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/save/repair.h"
 
+#include "base/attempt.h"
 #include "base/budget.h"
-#include "document/core.h"
+#include "document/inside.h"
 #include "file/ledger.h"
 #include "filters/stream_decoder.h"
 #include "save/full_writer.h"
@@ -71,7 +72,7 @@ Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
       pages.push_back(*std::move(page));
       continue;
     }
-    document.core().store().findings().add(
+    store_of(document).findings().add(
         {page.error().message() + "; page " + std::to_string(i + 1) + " is lost", {}, {}});
   }
   if (pages.empty()) return Error(ErrorCode::malformed, "no page of the document can be read");
@@ -86,29 +87,31 @@ Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
   Dict catalog = document.catalog();
   catalog.set("Type", Object::name("Catalog"));
   catalog.set("Pages", tree.finish());
-  ledger.set(document.core().root().as_reference(), std::move(catalog));
+  ledger.set(core_of(document).root().as_reference(), std::move(catalog));
   return static_cast<int>(pages.size());
 }
 
 }  // namespace
 
 Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOptions& options) {
-  file::Ledger ledger = file::Ledger::beyond(document.core().shared_store());
-  SaveReport report;
-  LUMVET_TRY(report.pages, mend_pages(document, ledger));
-  mend_streams(document.core().store(), ledger);
-  saving::mend_outline_counts(document, ledger);
-  saving::mend_tree_limits(document, ledger);
-  const saving::FullDocument full{ledger,
-                                  document.core().root(),
-                                  document.trailer()["Info"],
-                                  document.version(),
-                                  saving::first_id(document),
-                                  document.core().store().security()};
-  LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
-  report.findings = document.findings();
-  saving::note_weak_lock(options, report.findings);
-  return report;
+  return attempted([&]() -> Result<SaveReport> {
+    file::Ledger ledger = file::Ledger::beyond(core_of(document).shared_store());
+    SaveReport report;
+    LUMVET_TRY(report.pages, mend_pages(document, ledger));
+    mend_streams(store_of(document), ledger);
+    saving::mend_outline_counts(document, ledger);
+    saving::mend_tree_limits(document, ledger);
+    const saving::FullDocument full{ledger,
+                                    core_of(document).root(),
+                                    document.trailer()["Info"],
+                                    document.version(),
+                                    saving::first_id(document),
+                                    store_of(document).security()};
+    LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
+    report.findings = document.findings();
+    saving::note_weak_lock(options, report.findings);
+    return report;
+  });
 }
 
 Result<SaveReport> repair(const Document& document, const std::filesystem::path& path,

@@ -64,9 +64,9 @@ TEST_CASE("a saved document reads back as the same, in either layout", "[save]")
   CHECK_FALSE(page.dict().contains("Gone"));
   REQUIRE(page.dict()["List"].as_array().size() == 2);
   CHECK(page.dict()["List"].as_array()[0].is_null());
-  const Object deep = after.resolve(page.dict()["List"].as_array()[1]);
-  CHECK(deep == before.resolve(Object(ObjectId{8, 0})));
-  CHECK(after.info().title == "Day 12");
+  const Object deep = after.resolve(page.dict()["List"].as_array()[1]).value();
+  CHECK(deep == before.resolve(Object(ObjectId{8, 0})).value());
+  CHECK(after.info().value().title == "Day 12");
   CHECK(after.trailer()["ID"].as_array()[0].as_string() == "\x01\x02");
   CHECK(after.trailer()["ID"].as_array()[1].as_string().size() == 16);
   CHECK(after.findings().empty());

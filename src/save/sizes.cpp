@@ -7,7 +7,8 @@
 #include <set>
 #include <string_view>
 
-#include "document/core.h"
+#include "base/attempt.h"
+#include "document/inside.h"
 
 namespace lumvet {
 namespace {
@@ -46,8 +47,7 @@ Part by_key(std::string_view key, Part holder) {
 
 class SizeCount {
  public:
-  explicit SizeCount(const Document& document)
-      : document_(document), store_(document.core().store()) {}
+  explicit SizeCount(const Document& document) : document_(document), store_(store_of(document)) {}
 
   Sizes count() {
     for (const char* root : {"Root", "Info", "Encrypt"}) {
@@ -192,6 +192,8 @@ class SizeCount {
 
 }  // namespace
 
-Sizes sizes_of(const Document& document) { return SizeCount(document).count(); }
+Result<Sizes> sizes_of(const Document& document) {
+  return attempted([&] { return SizeCount(document).count(); });
+}
 
 }  // namespace lumvet

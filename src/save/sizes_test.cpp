@@ -53,7 +53,7 @@ void expect_about(std::uint64_t size, std::uint64_t bytes) {
 }
 
 void expect_parts(const Document& document) {
-  const Sizes sizes = sizes_of(document);
+  const Sizes sizes = sizes_of(document).value();
   CHECK(sizes.all() == document.file_size());
   expect_about(sizes.fonts, 8000);
   expect_about(sizes.images, 9000);
@@ -66,11 +66,11 @@ void expect_parts(const Document& document) {
 TEST_CASE("bytes are told by what they are for", "[save]") {
   const Document document = parts();
   expect_parts(document);
-  expect_about(sizes_of(document).unused, 2000);
+  expect_about(sizes_of(document).value().unused, 2000);
   for (const FileLayout layout : {FileLayout::compact, FileLayout::classic, FileLayout::linearized,
                                   FileLayout::linearized_classic}) {
     expect_parts(saved(document, {.layout = layout}));
-    CHECK(sizes_of(saved(document, {.layout = layout})).unused == 0);
+    CHECK(sizes_of(saved(document, {.layout = layout})).value().unused == 0);
     expect_parts(saved(
         document, {.layout = layout, .protection = NewProtection{.owner_password = "ostrel"}}));
   }
@@ -85,23 +85,23 @@ TEST_CASE("attached files and old states are told", "[save]") {
   REQUIRE(changes.save(sink, {.layout = FileLayout::classic}).ok());
   Bytes updated = sink.take();
   const Document attached = Document::open(updated).value();
-  expect_about(sizes_of(attached).attachments, 4000);
+  expect_about(sizes_of(attached).value().attachments, 4000);
 
   Changes without(attached);
   REQUIRE(without.detach("a.bin").ok());
   const Bytes more = without.update().value();
   updated.insert(updated.end(), more.begin(), more.end());
   const Document detached = Document::open(updated).value();
-  CHECK(sizes_of(detached).attachments < 500);
-  CHECK(sizes_of(detached).unused >= 4000);
-  CHECK(sizes_of(detached).all() == updated.size());
+  CHECK(sizes_of(detached).value().attachments < 500);
+  CHECK(sizes_of(detached).value().unused >= 4000);
+  CHECK(sizes_of(detached).value().all() == updated.size());
 }
 
 TEST_CASE("a document of many pages is all told", "[save]") {
   const Document document = test::manual(30);
   for (const FileLayout layout : {FileLayout::compact, FileLayout::linearized}) {
     const Document written = saved(document, {.layout = layout});
-    const Sizes sizes = sizes_of(written);
+    const Sizes sizes = sizes_of(written).value();
     CHECK(sizes.all() == written.file_size());
     CHECK(sizes.unused == 0);
     CHECK(sizes.fonts > 0);

@@ -121,7 +121,7 @@ Result<std::shared_ptr<const ByteSource>> aes_source(std::shared_ptr<const ByteS
                                                      std::uint64_t offset, std::uint64_t length,
                                                      Bytes key) {
   auto source = std::make_shared<AesSource>(std::move(encrypted), offset, length, std::move(key));
-  LUMVET_CHECK(source->measure());
+  LUMVET_RETURN_IF_ERROR(source->measure());
   return std::shared_ptr<const ByteSource>(std::move(source));
 }
 

@@ -79,8 +79,8 @@ Result<NewLock> make_newest(const NewProtection& protection, const std::string& 
     if (user_entry.empty()) user_entry = all;
     return Done{};
   };
-  LUMVET_CHECK(add(user_form, "U", "UE"));
-  LUMVET_CHECK(add(owner_form, "O", "OE"));
+  LUMVET_RETURN_IF_ERROR(add(user_form, "U", "UE"));
+  LUMVET_RETURN_IF_ERROR(add(owner_form, "O", "OE"));
   Bytes perms;
   for (int shift = 0; shift < 32; shift += 8)
     perms.push_back(static_cast<std::uint8_t>(bits >> shift));

@@ -51,12 +51,13 @@ bool contains(const Bytes& bytes, std::string_view text) {
 
 void check_whole(const Document& document) {
   CHECK(document.findings().empty());
-  CHECK(document.info().title == "Statement");
+  CHECK(document.info().value().title == "Statement");
   CHECK_THAT(std::string(as_text(document.page(0)->content().value())),
              Catch::StartsWith(kContent));
   const ByteSlice metadata = document.decoded(document.catalog()["Metadata"]).value();
   CHECK(as_text(metadata.view()) == "<x>in clear or not</x>");
-  const AttachedBytes attached = document.attached_bytes(document.attachments().at(0)).value();
+  const AttachedBytes attached =
+      document.attached_bytes(document.attachments().value().at(0)).value();
   CHECK(as_text(attached.bytes.view()) == "bridge;grade");
 }
 
@@ -165,7 +166,7 @@ TEST_CASE("what AES-256 wrote is undone by OpenSSL alone", "[security]") {
   const Bytes bytes =
       locked({.user_password = "ostrel", .owner_password = "valley"}, FileLayout::classic);
   const Document document = opened(bytes, "ostrel").value();
-  const Dict encrypt = document.resolve(document.trailer()["Encrypt"]).as_dict();
+  const Dict encrypt = document.resolve(document.trailer()["Encrypt"]).value().as_dict();
   const std::string user(encrypt["U"].as_string());
   REQUIRE(user.size() == 48);
   const Bytes wrapping =
@@ -176,7 +177,7 @@ TEST_CASE("what AES-256 wrote is undone by OpenSSL alone", "[security]") {
   // The content's own bytes, as they lie in the file.
   const ObjectId content = document.page(0)->dict()["Contents"].as_reference();
   const std::string_view file = as_text(bytes);
-  const std::size_t object = document.place_of(content)->offset;
+  const std::size_t object = document.place_of(content).value()->offset;
   const std::size_t begin = file.find("stream\n", object) + 7;
   const std::size_t end = file.find("\nendstream", begin);
   const std::string_view hidden = file.substr(begin, end - begin);
@@ -193,9 +194,10 @@ TEST_CASE("metadata stays in clear, or attachments alone are locked, as asked", 
   const Bytes attachments =
       locked({.user_password = "ostrel", .cipher = cipher, .attachments_only = true});
   const Document without = opened(attachments, "").value();
-  CHECK(without.info().title == "Statement");
+  CHECK(without.info().value().title == "Statement");
   CHECK(without.encryption()->attachments_only);
-  CHECK(without.attached_bytes(without.attachments().at(0)).error().code() == ErrorCode::password);
+  CHECK(without.attached_bytes(without.attachments().value().at(0)).error().code() ==
+        ErrorCode::password);
   check_whole(opened(attachments, "ostrel").value());
 }
 

@@ -166,7 +166,7 @@ Result<Encryption> SecurityHandler::describe(const Dict& encrypt) {
                          "can open it");
     handler.encryption_.revision = static_cast<int>(encrypt["R"].as_integer());
   }
-  LUMVET_CHECK(handler.read_methods(encrypt));
+  LUMVET_RETURN_IF_ERROR(handler.read_methods(encrypt));
   handler.encryption_.encrypts_metadata = encrypt["EncryptMetadata"].as_bool(true);
   handler.encryption_.permissions =
       Permissions::from_bits(permission_bits(encrypt), handler.encryption_.revision);
@@ -179,7 +179,7 @@ Result<std::shared_ptr<const SecurityHandler>> SecurityHandler::unlock(
     Findings& findings) {
   auto handler = std::make_shared<SecurityHandler>();
   LUMVET_TRY(handler->encryption_, describe(encrypt));
-  LUMVET_CHECK(handler->read_methods(encrypt));
+  LUMVET_RETURN_IF_ERROR(handler->read_methods(encrypt));
   const Status found =
       handler->encryption_.by_certificate
           ? handler->find_key_by_certificate(encrypt, credentials)
@@ -197,7 +197,7 @@ Result<std::shared_ptr<const SecurityHandler>> SecurityHandler::lock(
   LUMVET_TRY(NewLock lock, make_lock(protection, document_id));
   auto handler = std::make_shared<SecurityHandler>();
   LUMVET_TRY(handler->encryption_, describe(lock.dictionary));
-  LUMVET_CHECK(handler->read_methods(lock.dictionary));
+  LUMVET_RETURN_IF_ERROR(handler->read_methods(lock.dictionary));
   handler->encryption_.access = Access::owner;
   handler->key_ = std::move(lock.key);
   handler->dictionary_ = std::move(lock.dictionary);
@@ -256,7 +256,7 @@ Status SecurityHandler::find_key_by_certificate(const Dict& encrypt,
   // Algorithm of 7.6.5.3: the seed and every envelope, hashed.
   constexpr std::array<std::uint8_t, 4> kClear = {0xFF, 0xFF, 0xFF, 0xFF};
   crypto::Digest digest(key_bytes_ == kNewKeyBytes ? crypto::DigestKind::sha256
-                                              : crypto::DigestKind::sha1);
+                                                   : crypto::DigestKind::sha1);
   digest.update(ByteView(*opened).first(kSeed));
   for (const Object& envelope : envelopes) digest.update(as_bytes(envelope.as_string()));
   if (!encryption_.encrypts_metadata) digest.update(kClear);

@@ -182,8 +182,8 @@ TEST_CASE("documents that a typesetter locked open with either password", "[secu
   CHECK(user.encryption()->key_bits == bits);
   CHECK(user.encryption()->revision == revision);
   for (const Document& document : {user, owner}) {
-    CHECK(document.info().title == "Notice 14");
-    CHECK(document.info().author == "Ida Verlan");
+    CHECK(document.info().value().title == "Notice 14");
+    CHECK(document.info().value().author == "Ida Verlan");
     const Bytes content = document.page(0)->content().value();
     CHECK_THAT(std::string(as_text(content)), Catch::Contains("Tf") && Catch::Contains("TJ"));
     CHECK(document.findings().empty());
@@ -197,7 +197,7 @@ TEST_CASE("a locked document without usable cross references is repaired and ope
     bytes.resize(bytes.rfind("startxref"));
     const Document document = open_with(bytes, "valley").value();
     CHECK(document.was_repaired());
-    CHECK(document.info().title == "Notice 14");
+    CHECK(document.info().value().title == "Notice 14");
     CHECK(document.page(0)->content().value() ==
           open_with(producer_file(name), "valley")->page(0)->content().value());
   }
@@ -213,7 +213,7 @@ TEST_CASE("a saved copy of a locked document is as locked, whoever made it", "[s
     CHECK_FALSE(open_with(bytes, "").ok());
     const Document copy = open_with(bytes, "ostrel").value();
     CHECK(copy.encryption()->permissions == document.encryption()->permissions);
-    CHECK(copy.info().title == "Notice 14");
+    CHECK(copy.info().value().title == "Notice 14");
     CHECK(copy.page(0)->content().value() == document.page(0)->content().value());
     CHECK(open_with(bytes, "valley")->encryption()->access == Access::owner);
   }
@@ -248,7 +248,7 @@ TEST_CASE("each part is locked by the filter that is named for it", "[security]"
     Locked locked;
     locked.revision = revision;
     const Document document = open_with(locked.document(true, true, true), "valley").value();
-    CHECK(document.info().title == "Notice 14");
+    CHECK(document.info().value().title == "Notice 14");
     CHECK(as_text(document.page(0)->content().value()) == "0 0 9 9 re f\n");
     CHECK(document.encryption()->access == Access::owner);
     // /P was not sealed by /Perms here.
@@ -257,7 +257,7 @@ TEST_CASE("each part is locked by the filter that is named for it", "[security]"
   Locked strings_only;
   strings_only.filters = "/StmF/Identity/StrF/StdCF/EFF/Identity";
   const Document plain = open_with(strings_only.document(true, false, false), "ostrel").value();
-  CHECK(plain.info().title == "Notice 14");
+  CHECK(plain.info().value().title == "Notice 14");
   CHECK(as_text(plain.page(0)->content().value()) == "0 0 9 9 re f\n");
   Locked clear_metadata;
   clear_metadata.encrypts_metadata = false;
@@ -274,7 +274,7 @@ TEST_CASE("of a document with locked attachments everything else opens without a
   const Document reader = open_with(bytes, "").value();
   CHECK(reader.encryption()->attachments_only);
   CHECK(reader.encryption()->access == Access::locked);
-  CHECK(reader.info().title == "Notice 14");
+  CHECK(reader.info().value().title == "Notice 14");
   CHECK(as_text(reader.page(0)->content().value()) == "0 0 9 9 re f\n");
   const Object attachment = Object(ObjectId{7, 0});
   CHECK_FALSE(reader.decoded(attachment).ok());
@@ -379,10 +379,10 @@ TEST_CASE("a document locked for certificates opens with the key of each of them
     };
     CHECK(key_of(ida).subject() == "CN=Ida Verlan");
     const Document reader = waiting.unlock(key_of(ida)).value();
-    CHECK(reader.info().title == "Notice 14");
+    CHECK(reader.info().value().title == "Notice 14");
     CHECK(reader.encryption()->permissions.allowed() == std::vector<std::string>{"printing"});
     const Document owner = waiting.unlock(key_of(oto)).value();
-    CHECK(owner.info().title == "Notice 14");
+    CHECK(owner.info().value().title == "Notice 14");
     CHECK(owner.encryption()->access == Access::owner);
     CHECK(waiting.unlock(key_of(stranger)).error().code() == ErrorCode::password);
   }

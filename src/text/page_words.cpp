@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <set>
 
+#include "base/attempt.h"
+#include "document/inside.h"
 #include "text/reader.h"
 
 namespace lumvet {
@@ -37,11 +39,11 @@ class Pages {
     if (known == readers_.end()) {
       LUMVET_TRY(const Page page, document_.page(*part.page));
       known = readers_.try_emplace(*part.page).first;
-      LUMVET_CHECK(text::read_page(page, {}, known->second));
+      LUMVET_RETURN_IF_ERROR(text::read_page(page, {}, known->second));
     }
     std::optional<std::uint64_t> form;
     if (part.object != ObjectId()) {
-      const Object object = document_.resolve(Object(part.object));
+      const Object object = store_of(document_).resolve(Object(part.object));
       if (const Stream* stream = object.as_stream()) form = stream->offset;
     }
     const auto& lines = known->second.by_mark();
@@ -111,44 +113,48 @@ std::string in_one_line(const std::string& text) {
 }  // namespace
 
 Result<std::string> text_of(const Page& page, const RecordOptions& options) {
-  text::Reader reader;
-  LUMVET_CHECK(text::read_page(page, options, reader));
-  return reader.all();
+  return attempted([&]() -> Result<std::string> {
+    text::Reader reader;
+    LUMVET_RETURN_IF_ERROR(text::read_page(page, options, reader));
+    return reader.all();
+  });
 }
 
 Result<std::vector<OutlineEntry>> headings_of(const Document& document) {
-  const Structure structure = document.structure();
-  Pages pages(document);
-  std::vector<OutlineEntry> entries;
-  std::vector<int> levels;  // of the headings that the next one may lie below
-  for (const StructureElement& element : structure.elements) {
-    const std::optional<int> level = level_of(element, structure);
-    if (!level) continue;
-    Heading heading;
-    LUMVET_CHECK(gather(structure, element, pages, heading));
-    const std::string title = in_one_line(element.title.empty() ? heading.text : element.title);
-    const std::optional<int> page = heading.page ? heading.page : element.page;
-    if (title.empty() || !page) continue;
-    while (!levels.empty() && levels.back() >= *level) levels.pop_back();
-    OutlineEntry entry;
-    entry.title = title;
-    entry.depth = static_cast<int>(levels.size());
-    entry.page = page;
-    Destination place;
-    place.page = page;
-    if (heading.begin) {
-      LUMVET_TRY(const Page shown, document.page(*page));
-      const Point top =
-          shown.to_display().inverse().apply({heading.begin->x, heading.begin->y - heading.height});
-      place.view = Destination::View::xyz;
-      place.left = 0;
-      place.top = top.y;
+  return attempted([&]() -> Result<std::vector<OutlineEntry>> {
+    LUMVET_TRY(const Structure structure, document.structure());
+    Pages pages(document);
+    std::vector<OutlineEntry> entries;
+    std::vector<int> levels;  // of the headings that the next one may lie below
+    for (const StructureElement& element : structure.elements) {
+      const std::optional<int> level = level_of(element, structure);
+      if (!level) continue;
+      Heading heading;
+      LUMVET_RETURN_IF_ERROR(gather(structure, element, pages, heading));
+      const std::string title = in_one_line(element.title.empty() ? heading.text : element.title);
+      const std::optional<int> page = heading.page ? heading.page : element.page;
+      if (title.empty() || !page) continue;
+      while (!levels.empty() && levels.back() >= *level) levels.pop_back();
+      OutlineEntry entry;
+      entry.title = title;
+      entry.depth = static_cast<int>(levels.size());
+      entry.page = page;
+      Destination place;
+      place.page = page;
+      if (heading.begin) {
+        LUMVET_TRY(const Page shown, document.page(*page));
+        const Point top = shown.to_display().inverse().apply(
+            {heading.begin->x, heading.begin->y - heading.height});
+        place.view = Destination::View::xyz;
+        place.left = 0;
+        place.top = top.y;
+      }
+      entry.destination = place;
+      entries.push_back(std::move(entry));
+      levels.push_back(*level);
     }
-    entry.destination = place;
-    entries.push_back(std::move(entry));
-    levels.push_back(*level);
-  }
-  return entries;
+    return entries;
+  });
 }
 
 }  // namespace lumvet

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "content/interpreter.h"
+#include "document/inside.h"
 #include "objects/text_string.h"
 
 namespace lumvet::text {
@@ -102,8 +103,8 @@ void Reader::end_marked() {
 
 Status read_page(const Page& page, const RecordOptions& options, Reader& reader) {
   content::Interpreter interpreter(
-      page.core(), reader,
-      content::LayerVisibility::of(page.core(), options.purpose, options.layers), options);
+      core_of(page), reader,
+      content::LayerVisibility::of(core_of(page), options.purpose, options.layers), options);
   document::ContentFeed contents(page);
   Status status = interpreter.run_page(contents, page.dict(), page.to_display(), content::kNoClip);
   if (!status.ok())

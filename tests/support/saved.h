@@ -14,7 +14,7 @@ lumvet::Document saved(const Saves& what) {
   lumvet::BufferSink sink;
   REQUIRE(what.save(sink).ok());
   lumvet::Document document = lumvet::Document::open(sink.take()).value();
-  document.structure();
+  document.structure().value();
   CHECK(document.findings().empty());
   return document;
 }

@@ -77,7 +77,7 @@ void print_sizes(const std::vector<Named>& documents, std::ostream& out) {
   constexpr std::size_t kWidth = 2 * kNumberWidth + 2;
   print_headings(documents, kWidth, out);
   std::vector<lumvet::Sizes> all;
-  for (const auto& [name, document] : documents) all.push_back(lumvet::sizes_of(document));
+  for (const auto& [name, document] : documents) all.push_back(lumvet::sizes_of(document).value());
   for (const Kind& kind : kKinds) {
     out << label(kind.name);
     for (const lumvet::Sizes& sizes : all) {
@@ -96,7 +96,7 @@ void print_sizes(const std::vector<Named>& documents, std::ostream& out) {
 }
 
 Json size_facts(const lumvet::Document& document) {
-  const lumvet::Sizes sizes = lumvet::sizes_of(document);
+  const lumvet::Sizes sizes = lumvet::sizes_of(document).value();
   Json facts;
   for (const Kind& kind : kKinds) facts[kind.name] = sizes.*kind.part;
   facts["all"] = sizes.all();

@@ -102,26 +102,26 @@ Json overview(const lumvet::Document& document) {
          {"pages", group.pages}});
   json["version"] = document.version();
   json["extensions"] = Json::array();
-  for (const lumvet::Extension& extension : document.extensions())
+  for (const lumvet::Extension& extension : document.extensions().value())
     json["extensions"].push_back({{"prefix", extension.prefix},
                                   {"base_version", extension.base_version},
                                   {"level", extension.level},
                                   {"revision", extension.revision},
                                   {"url", extension.url}});
-  json["language"] = document.language();
+  json["language"] = document.language().value();
   json["linearized"] = document.is_linearized();
-  const lumvet::LinearCheck check = lumvet::check_linearized(document);
+  const lumvet::LinearCheck check = lumvet::check_linearized(document).value();
   json["was_linearized"] = check.state == lumvet::LinearCheck::State::was_once;
   json["linear_differences"] = check.differences;
   json["repaired"] = document.was_repaired();
   json["revisions"] = Json::array();
-  for (const lumvet::Revision& revision : document.revisions())
+  for (const lumvet::Revision& revision : document.revisions().value())
     json["revisions"].push_back({{"bytes", revision.size}});
   return json;
 }
 
 Json properties(const lumvet::Document& document) {
-  const lumvet::Metadata metadata = document.metadata();
+  const lumvet::Metadata metadata = document.metadata().value();
   const lumvet::DocumentInfo& info = metadata.properties;
   return {{"title", info.title},
           {"author", info.author},
@@ -147,7 +147,7 @@ Json view(const lumvet::Document& document) {
   constexpr const char* kModes[] = {"none",        "outline", "thumbnails",
                                     "full screen", "layers",  "attachments"};
   constexpr const char* kDuplex[] = {"unstated", "simplex", "flip short edge", "flip long edge"};
-  const lumvet::OpeningView view = document.opening_view();
+  const lumvet::OpeningView view = document.opening_view().value();
   Json ranges = Json::array();
   for (const auto& [first, last] : view.print_pages) ranges.push_back({first + 1, last + 1});
   return {
@@ -177,7 +177,7 @@ Json view(const lumvet::Document& document) {
 
 Json outline(const lumvet::Document& document) {
   Json json = Json::array();
-  for (const lumvet::OutlineEntry& entry : document.outline())
+  for (const lumvet::OutlineEntry& entry : document.outline().value())
     json.push_back({{"title", entry.title},
                     {"depth", entry.depth},
                     {"page", page_number(entry.page)},
@@ -192,16 +192,18 @@ Json outline(const lumvet::Document& document) {
 
 Json destinations(const lumvet::Document& document) {
   Json json = Json::array();
-  for (const lumvet::Destination& destination : document.named_destinations())
+  for (const lumvet::Destination& destination : document.named_destinations().value())
     json.push_back(destination_facts(destination));
   return json;
 }
 
-Json triggers(const lumvet::Document& document) { return trigger_facts(document.triggers()); }
+Json triggers(const lumvet::Document& document) {
+  return trigger_facts(document.triggers().value());
+}
 
 Json intents(const lumvet::Document& document) {
   Json json = Json::array();
-  for (const lumvet::OutputIntent& intent : document.output_intents())
+  for (const lumvet::OutputIntent& intent : document.output_intents().value())
     json.push_back({{"subtype", intent.subtype},
                     {"identifier", intent.identifier},
                     {"condition", intent.condition},
@@ -214,7 +216,7 @@ Json intents(const lumvet::Document& document) {
 
 Json attachments(const lumvet::Document& document) {
   Json json = Json::array();
-  for (const lumvet::Attachment& attachment : document.attachments()) {
+  for (const lumvet::Attachment& attachment : document.attachments().value()) {
     constexpr const char* kFrom[] = {"document", "annotation", "associated"};
     json.push_back({{"name", attachment.name},
                     {"description", attachment.description},

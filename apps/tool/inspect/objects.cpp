@@ -63,16 +63,16 @@ std::string flat(const Object& value) {
 }
 
 std::string filters_of(const Document& document, const Object& stream) {
-  const Object filter = document.resolve(stream.as_dict()["Filter"]);
+  const Object filter = document.resolve(stream.as_dict()["Filter"]).value();
   if (filter.is_name()) return std::string(filter.as_name());
   std::string text;
   for (const Object& one : filter.as_array())
-    text += (text.empty() ? "" : ", ") + document.resolve(one).as_name();
+    text += (text.empty() ? "" : ", ") + document.resolve(one).value().as_name();
   return text;
 }
 
 std::string place_in_words(const Document& document, ObjectId id) {
-  const auto place = document.place_of(id);
+  const auto place = document.place_of(id).value();
   if (!place) return "nowhere";
   const std::string offset = "at " + std::to_string(place->offset);
   if (!place->packed_in) return offset;
@@ -159,7 +159,7 @@ class Tree {
     out_ << "trailer\n";
     print_from(Object(document_.trailer()), 1);
     bool is_first = true;
-    for (std::uint32_t number = 1; number < document_.first_unused_number(); ++number) {
+    for (std::uint32_t number = 1; number < document_.first_unused_number().value(); ++number) {
       if (met_.contains(number)) continue;
       const auto object = document_.object({number, 0});
       if (!object.ok() || object->is_null()) continue;
@@ -275,16 +275,17 @@ class Tree {
 
 lumvet::Result<Object> existing(const Document& document, ObjectId id) {
   LUMVET_TRY(Object object, document.object(id));
-  if (object.is_null() && !document.place_of(id))
+  LUMVET_TRY(const auto place, document.place_of(id));
+  if (object.is_null() && !place)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                          "there is no object " + name_of(id) + "; the greatest number in use is " +
-                             std::to_string(document.first_unused_number() - 1));
+                             std::to_string(document.first_unused_number().value() - 1));
   return object;
 }
 
 Json facts_of(const Document& document, ObjectId id, const Object& object) {
   Json json{{"object", name_of(id)}};
-  const auto place = document.place_of(id);
+  const auto place = document.place_of(id).value();
   json["offset"] = place ? Json(place->offset) : Json();
   json["packed_in"] = place && place->packed_in ? Json(name_of(*place->packed_in)) : Json();
   json["value"] = flat(object);
@@ -326,7 +327,7 @@ void print_structure(const Document& document, std::ostream& out) { Tree(documen
 Json structure_facts(const Document& document) {
   Json json{{"trailer", flat(Object(document.trailer()))}};
   json["objects"] = Json::array();
-  for (std::uint32_t number = 1; number < document.first_unused_number(); ++number) {
+  for (std::uint32_t number = 1; number < document.first_unused_number().value(); ++number) {
     const auto object = document.object({number, 0});
     if (object.ok() && !object->is_null())
       json["objects"].push_back(facts_of(document, {number, 0}, *object));

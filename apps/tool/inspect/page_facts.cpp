@@ -65,12 +65,12 @@ Json pages(const Document& document) {
               {"rotation", page.rotation()},
               {"user_unit", page.user_unit()},
               {"tab_order", kTabs[static_cast<int>(page.tab_order())]},
-              {"triggers", trigger_facts(page.triggers())},
-              {"annotations", page.annotations().size()}};
+              {"triggers", trigger_facts(page.triggers().value())},
+              {"annotations", page.annotations().value().size()}};
     item["fonts"] = Json::array();
-    for (const lumvet::FontUse& font : page.fonts()) item["fonts"].push_back(font.name);
+    for (const lumvet::FontUse& font : page.fonts().value()) item["fonts"].push_back(font.name);
     item["images"] = Json::array();
-    for (const lumvet::ImageUse& image : page.images())
+    for (const lumvet::ImageUse& image : page.images().value())
       item["images"].push_back(object_name(image.id));
     json.push_back(std::move(item));
   });
@@ -79,14 +79,15 @@ Json pages(const Document& document) {
 
 Json fonts(const Document& document) {
   Json json = Json::array();
-  for (const lumvet::FontUse& font : document.fonts()) json.push_back(font_facts(font));
+  for (const lumvet::FontUse& font : document.fonts().value()) json.push_back(font_facts(font));
   return json;
 }
 
 Json images(const Document& document) {
   std::map<lumvet::ImageUse, std::vector<int>> used;
   each_page(document, [&](const lumvet::Page& page) {
-    for (const lumvet::ImageUse& image : page.images()) used[image].push_back(page.index() + 1);
+    for (const lumvet::ImageUse& image : page.images().value())
+      used[image].push_back(page.index() + 1);
   });
   Json json = Json::array();
   for (const auto& [image, pages] : used)
@@ -106,7 +107,7 @@ Json images(const Document& document) {
 Json annotations(const Document& document) {
   Json json = Json::array();
   each_page(document, [&](const lumvet::Page& page) {
-    for (const lumvet::Annotation& mark : page.annotations()) {
+    for (const lumvet::Annotation& mark : page.annotations().value()) {
       Json item{{"page", page.index() + 1},
                 {"object", object_name(mark.id)},
                 {"type", mark.type},
@@ -138,7 +139,7 @@ Json annotations(const Document& document) {
 Json form(const Document& document) {
   constexpr const char* kKinds[] = {"group", "push button", "check box", "radio buttons",
                                     "text",  "list box",    "combo box", "signature"};
-  const lumvet::Form form = document.form();
+  const lumvet::Form form = document.form().value();
   Json json{{"needs_appearances", form.needs_appearances},
             {"has_signatures", form.has_signatures},
             {"append_only", form.append_only},
@@ -178,7 +179,7 @@ Json form(const Document& document) {
 }
 
 Json layers(const Document& document) {
-  const lumvet::Layers layers = document.layers();
+  const lumvet::Layers layers = document.layers().value();
   Json json;
   json["all"] = Json::array();
   for (const lumvet::Layer& layer : layers.all)
@@ -201,7 +202,7 @@ Json layers(const Document& document) {
 }
 
 Json tags(const Document& document) {
-  const lumvet::Structure structure = document.structure();
+  const lumvet::Structure structure = document.structure().value();
   Json json{{"marked", structure.is_marked}, {"suspect", structure.is_suspect}};
   json["elements"] = Json::array();
   for (const lumvet::StructureElement& element : structure.elements) {

@@ -95,7 +95,8 @@ class LUMVET_EXPORT Arrangement {
   ~Arrangement();
 
   int page_count() const;
-  std::string title() const;  // of the document, UTF-8; empty when it states none
+  // Of the document, UTF-8; empty when it states none. Errors: io, need_more_data, limit.
+  Result<std::string> title() const;
 
   // Each is one step. Errors: invalid_argument, with the pages that there are, and nothing is done.
   Status turn(const PageSelection& pages, int degrees);  // to the right; a multiple of 90

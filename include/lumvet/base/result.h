@@ -8,10 +8,13 @@
 // Threads: as its value.
 #pragma once
 
+#include <optional>
 #include <stdexcept>
+#include <type_traits>
 #include <utility>
 #include <variant>
 
+#include "lumvet/base/assert.h"
 #include "lumvet/base/error.h"
 
 namespace lumvet {
@@ -27,6 +30,13 @@ class ResultError : public std::runtime_error {
   Error error_;
 };
 
+namespace results {
+template <typename T>
+constexpr bool is_question = std::is_same_v<T, bool>;
+template <typename T>
+constexpr bool is_question<std::optional<T>> = true;
+}  // namespace results
+
 template <typename T>
 class [[nodiscard]] Result {
  public:
@@ -34,9 +44,11 @@ class [[nodiscard]] Result {
   Result(Error error) : state_(std::in_place_index<1>, std::move(error)) {}
 
   bool ok() const { return state_.index() == 0; }
-  explicit operator bool() const { return ok(); }
+  // Not where the value itself may be false or nothing, and would be meant by most who ask.
+  explicit operator bool() const requires(!results::is_question<T>) { return ok(); }
 
-  // The value; throws ResultError when there is none.
+  // The value; throws ResultError when there is none. Of a temporary it is given away, so that
+  // `for (const auto& entry : document.outline().value())` lasts as long as its loop.
   T& value() & {
     require();
     return *std::get_if<0>(&state_);
@@ -45,25 +57,42 @@ class [[nodiscard]] Result {
     require();
     return *std::get_if<0>(&state_);
   }
-  T&& value() && {
+  T value() && {
     require();
     return std::move(*std::get_if<0>(&state_));
   }
+  // The value, or something in its stead.
+  T value_or(T otherwise) const& { return ok() ? *std::get_if<0>(&state_) : std::move(otherwise); }
+  T value_or(T otherwise) && {
+    return ok() ? std::move(*std::get_if<0>(&state_)) : std::move(otherwise);
+  }
 
-  // Only after ok().
-  T& operator*() & { return *std::get_if<0>(&state_); }
-  const T& operator*() const& { return *std::get_if<0>(&state_); }
-  T&& operator*() && { return std::move(*std::get_if<0>(&state_)); }
-  T* operator->() { return std::get_if<0>(&state_); }
-  const T* operator->() const { return std::get_if<0>(&state_); }
+  // Only after ok(): as value(), but that asking without a value is a mistake.
+  T& operator*() & { return *known(); }
+  const T& operator*() const& { return *known(); }
+  T operator*() && { return std::move(*known()); }
+  T* operator->() { return known(); }
+  const T* operator->() const { return known(); }
 
-  // Only after !ok().
-  const Error& error() const& { return *std::get_if<1>(&state_); }
-  Error&& error() && { return std::move(*std::get_if<1>(&state_)); }
+  // Only after !ok(); of a success, an invalid_argument that says so.
+  const Error& error() const& { return *reason(); }
+  Error error() && { return ok() ? *reason() : std::move(*std::get_if<1>(&state_)); }
 
  private:
   void require() const {
-    if (!ok()) throw ResultError(error());
+    if (!ok()) throw ResultError(*std::get_if<1>(&state_));
+  }
+  T* known() {
+    LUMVET_ASSERT(ok(), "the value of a failed call was used");
+    require();
+    return std::get_if<0>(&state_);
+  }
+  const T* known() const { return const_cast<Result*>(this)->known(); }
+  const Error* reason() const {
+    LUMVET_ASSERT(!ok(), "the error of a successful call was used");
+    static const Error kNone(ErrorCode::invalid_argument, "the call succeeded; there is no error");
+    const Error* error = std::get_if<1>(&state_);
+    return error != nullptr ? error : &kNone;
   }
 
   std::variant<T, Error> state_;
@@ -87,7 +116,7 @@ using Status = Result<Done>;
 #define LUMVET_JOIN_NOW(a, b) a##b
 
 // The same for a Status, whose value is not wanted.
-#define LUMVET_CHECK(expression)                                \
+#define LUMVET_RETURN_IF_ERROR(expression)                      \
   do {                                                          \
     if (auto lumvet_status = (expression); !lumvet_status.ok()) \
       return std::move(lumvet_status).error();                  \

@@ -6,7 +6,10 @@
 //   std::cout << document->page_count();
 //
 // Copies share one opened file, which stays open while any of them, or a page taken from one,
-// lives. Threads: immutable, share freely.
+// lives. Whatever reads the file again answers with io, or with need_more_data when the bytes it
+// needs have not arrived yet, and can then be asked once more; nothing is kept of a reading that
+// was cut short. Damage never is an error of what only lists things: it goes to findings().
+// Threads: immutable, share freely.
 #pragma once
 
 #include <filesystem>
@@ -16,6 +19,7 @@
 #include <vector>
 
 #include "lumvet/base/findings.h"
+#include "lumvet/base/inside.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/crypto/certificate_key.h"
 #include "lumvet/document/attachment.h"
@@ -91,7 +95,7 @@ class LUMVET_EXPORT Document {
   std::string name() const;
   std::uint64_t file_size() const;  // bytes
   std::string version() const;      // "1.7": of the catalog if newer than the header's
-  std::vector<Extension> extensions() const;
+  Result<std::vector<Extension>> extensions() const;
   // Laid out so that its first page can be shown before the rest has arrived ("fast web view"):
   // says so in its first object, and nothing was appended since (annex F).
   bool is_linearized() const;
@@ -102,38 +106,39 @@ class LUMVET_EXPORT Document {
   bool was_repaired() const;
 
   // The states in which it was saved, oldest first; the last is the document as it is. Each can be
-  // opened as it was. invalid_argument unless 0 <= index < revisions().size().
-  std::vector<Revision> revisions() const;
+  // opened as it was. invalid_argument unless 0 <= index < revisions()->size().
+  Result<std::vector<Revision>> revisions() const;
   Result<Document> revision(int index) const;
 
   int page_count() const;
   Result<Page> page(int index) const;  // invalid_argument unless 0 <= index < page_count()
 
-  DocumentInfo info() const;  // of the information dictionary alone
-  Metadata metadata() const;
-  std::vector<OutlineEntry> outline() const;
-  std::vector<Destination> named_destinations() const;
+  // Errors of all that follow, and of the pages': io, need_more_data, limit.
+  Result<DocumentInfo> info() const;  // of the information dictionary alone
+  Result<Metadata> metadata() const;
+  Result<std::vector<OutlineEntry>> outline() const;
+  Result<std::vector<Destination>> named_destinations() const;
   // What is printed on the page as its number: "iv", "A-3"; its number from 1 without labels.
   // invalid_argument unless 0 <= index < page_count().
   Result<std::string> page_label(int index) const;
-  bool has_page_labels() const;
+  Result<bool> has_page_labels() const;
   // Of the document, its pages and their annotations.
-  std::vector<Attachment> attachments() const;
+  Result<std::vector<Attachment>> attachments() const;
   // Errors: malformed, password (of a document whose attachments alone are locked), limit, io.
   Result<AttachedBytes> attached_bytes(const Attachment& attachment) const;
   // Of all pages, sorted by name. Reads every page's resources.
-  std::vector<FontUse> fonts() const;
+  Result<std::vector<FontUse>> fonts() const;
 
   // How it asks to be shown.
-  OpeningView opening_view() const;
-  std::string language() const;  // "de-AT"; empty when it states none
+  Result<OpeningView> opening_view() const;
+  Result<std::string> language() const;  // "de-AT"; empty when it states none
   // Actions on events of the document, scripts to be run on opening among them.
-  std::vector<Trigger> triggers() const;
-  Layers layers() const;
+  Result<std::vector<Trigger>> triggers() const;
+  Result<Layers> layers() const;
   // Empty of a document that is not tagged.
-  Structure structure() const;
-  Form form() const;
-  std::vector<OutputIntent> output_intents() const;
+  Result<Structure> structure() const;
+  Result<Form> form() const;
+  Result<std::vector<OutputIntent>> output_intents() const;
 
   // Damage met so far; reading more may add to it.
   std::vector<Finding> findings() const;
@@ -144,23 +149,20 @@ class LUMVET_EXPORT Document {
   // Null for a number that is not in use. Errors: malformed, limit, io, need_more_data, password.
   Result<Object> object(ObjectId id) const;
   // Nothing for a number that is not in use.
-  std::optional<ObjectPlace> place_of(ObjectId id) const;
-  std::uint32_t first_unused_number() const;  // greater than any in use
+  Result<std::optional<ObjectPlace>> place_of(ObjectId id) const;
+  Result<std::uint32_t> first_unused_number() const;  // greater than any in use
   // Follows references; null for what is missing or damaged.
-  Object resolve(const Object& object) const;
+  Result<Object> resolve(const Object& object) const;
   // The bytes of a stream behind all its filters. Errors: malformed when it is a picture or no
   // stream at all, unsupported, limit, io.
   Result<ByteSlice> decoded(const Object& stream) const;
 
-  // For the rooms of this library.
-  const document::Core& core() const { return *core_; }
-  // The same document, its bytes had from elsewhere. Errors: as open's.
-  Result<Document> read_from(std::shared_ptr<const ByteSource> source) const;
-
  private:
+  friend struct Inside<Document>;
   friend class LockedDocument;
   friend class Page;
   static Result<Document> from(std::shared_ptr<const file::ObjectStore> store);
+  Result<Page> read_page(int index) const;
   explicit Document(std::shared_ptr<const document::Core> core) : core_(std::move(core)) {}
 
   std::shared_ptr<const document::Core> core_;

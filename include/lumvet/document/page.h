@@ -11,6 +11,8 @@
 #include <vector>
 
 #include "lumvet/base/export.h"
+#include "lumvet/base/inside.h"
+#include "lumvet/base/result.h"
 #include "lumvet/document/annotation.h"
 #include "lumvet/document/resource_use.h"
 #include "lumvet/geometry/matrix.h"
@@ -35,9 +37,9 @@ class LUMVET_EXPORT Page {
   Rect media_box() const { return media_box_; }  // points
   Rect crop_box() const { return crop_box_; }    // points, within the media box
   // Points, within the media box; the crop box where they are missing (14.11.2).
-  Rect bleed_box() const;
-  Rect trim_box() const;
-  Rect art_box() const;
+  Rect bleed_box() const { return bleed_box_; }
+  Rect trim_box() const { return trim_box_; }
+  Rect art_box() const { return art_box_; }
   int rotation() const { return rotation_; }  // 0, 90, 180 or 270 degrees clockwise
   double user_unit() const { return user_unit_; }
 
@@ -53,22 +55,20 @@ class LUMVET_EXPORT Page {
   // decoded is left out with a finding. Errors: io, need_more_data, limit.
   Result<Bytes> content() const;
 
-  // In the order in which they are drawn.
-  std::vector<Annotation> annotations() const;
-  TabOrder tab_order() const;
-  std::vector<Trigger> triggers() const;
+  TabOrder tab_order() const { return tab_order_; }
+  // In the order in which they are drawn. Errors here and below: io, need_more_data, limit.
+  Result<std::vector<Annotation>> annotations() const;
+  Result<std::vector<Trigger>> triggers() const;
   // Sorted by name; reads the page's resources only.
-  std::vector<FontUse> fonts() const;
+  Result<std::vector<FontUse>> fonts() const;
   // Sorted by object.
-  std::vector<ImageUse> images() const;
+  Result<std::vector<ImageUse>> images() const;
 
   Document document() const;
 
-  // For the rooms of this library.
-  const document::Core& core() const;
-
  private:
   friend class Document;
+  friend struct Inside<Page>;
 
   std::shared_ptr<const void> core_;
   int index_ = 0;
@@ -76,6 +76,10 @@ class LUMVET_EXPORT Page {
   Dict dict_;
   Rect media_box_;
   Rect crop_box_;
+  Rect bleed_box_;
+  Rect trim_box_;
+  Rect art_box_;
+  TabOrder tab_order_ = TabOrder::unstated;
   int rotation_ = 0;
   double user_unit_ = 1;
 };

@@ -21,7 +21,8 @@ struct ThumbnailOptions {
 
 // Errors: invalid_argument for a side below 1 pixel; as render.
 LUMVET_EXPORT Result<Raster> thumbnail(const Page& page, const ThumbnailOptions& options = {});
-// Whether thumbnail() would take the picture that the document brings along.
-LUMVET_EXPORT bool has_current_thumbnail(const Page& page, int side);
+// Whether thumbnail() would take the picture that the document brings along. Errors: io,
+// need_more_data, limit.
+LUMVET_EXPORT Result<bool> has_current_thumbnail(const Page& page, int side);
 
 }  // namespace lumvet

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Whether a file is linearized ("fast web view", annex F), and whether its tables tell the truth.
 //
-//   const lumvet::LinearCheck check = lumvet::check_linearized(manual);
+//   const lumvet::LinearCheck check = lumvet::check_linearized(manual).value();
 //   for (const std::string& difference : check.differences) log(difference);
 //
 // Threads: free functions; documents may be shared. Since: 0.2
@@ -25,6 +25,7 @@ struct LinearCheck {
   std::vector<std::string> differences;
 };
 
-LUMVET_EXPORT LinearCheck check_linearized(const Document& document);
+// Errors: io, need_more_data, limit.
+LUMVET_EXPORT Result<LinearCheck> check_linearized(const Document& document);
 
 }  // namespace lumvet

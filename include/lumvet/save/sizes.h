@@ -28,6 +28,6 @@ struct Sizes {
 };
 
 // Reads every object.
-LUMVET_EXPORT Sizes sizes_of(const Document& document);
+LUMVET_EXPORT Result<Sizes> sizes_of(const Document& document);
 
 }  // namespace lumvet
