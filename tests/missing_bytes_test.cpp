@@ -242,7 +242,11 @@ TEST_CASE("a save whose source fails at any reading leaves no file", "[missing-b
         REQUIRE(once_more.ok());
         const auto written = open_file_source(path).value();
         const ByteSlice bytes = written->slice(0, written->size()).value();
-        CHECK(as_text(bytes.view()) == as_text(whole.bytes()));
+        const Bytes copy(bytes.view().begin(), bytes.view().end());
+        if (sample.password.empty())
+          CHECK(as_text(copy) == as_text(whole.bytes()));
+        else
+          CHECK(Document::open(copy, how)->page(0)->content().ok());
         std::filesystem::remove(path);
       }
     }
