@@ -10,7 +10,7 @@
 
 #include "bench/inputs.h"
 #include "bench/own_memory.h"
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 #include "tests/support/pdf_builder.h"
 
 namespace {
@@ -44,9 +44,9 @@ void update(benchmark::State& state, const char* name) {
   const auto document = lumvet::Document::open(bench::input(name)).value();
   std::size_t bytes = 0;
   for (auto _ : state) {
-    lumvet::Changes changes(document);
+    lumvet::EditableDocument changes = lumvet::EditableDocument::of(document);
     changes.set_language("de").value();
-    bytes = changes.update().value().size();
+    bytes = changes.appended().value().size();
   }
   state.counters["bytes"] = static_cast<double>(bytes);
 }

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Attaches a file to a document without touching a byte of it: the change is put behind its end.
-#include <lumvet/save/changes.h>
+#include <lumvet/edit/editable_document.h>
 
 #include <fstream>
 #include <iostream>
@@ -13,7 +13,7 @@ int main(int argc, char** argv) {
   }
   std::ifstream file(argv[2], std::ios::binary);
   try {  // value() throws what went wrong
-    lumvet::Changes changes(lumvet::Document::open(argv[1]).value());
+    lumvet::EditableDocument changes = lumvet::EditableDocument::of(lumvet::Document::open(argv[1]).value());
     changes
         .attach({.name = std::filesystem::path(argv[2]).filename().string(),
                  .bytes = lumvet::Bytes(std::istreambuf_iterator<char>(file), {})})

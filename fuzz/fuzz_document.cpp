@@ -26,9 +26,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   lumvet::check_linearized(*document).ok();
   static_cast<void>(lumvet::loading_of(*document));
   lumvet::sizes_of(*document).ok();
-  lumvet::Changes changes(*document);
+  lumvet::EditableDocument changes = lumvet::EditableDocument::of(*document);
   if (changes.set_language("de").ok())
-    if (const auto update = changes.update(); update.ok()) {
+    if (const auto update = changes.appended(); update.ok()) {
       lumvet::Bytes longer(data, data + size);
       longer.insert(longer.end(), update->begin(), update->end());
       static_cast<void>(lumvet::Document::open(std::move(longer), {.limits = limits}));

@@ -221,9 +221,9 @@ TEST_CASE("with a change appended, pages are as they were", "[bound]") {
     CAPTURE(path.string());
     const auto document = Document::open(path);
     if (!can_be_saved(document) || document->was_repaired()) continue;
-    Changes changes(*document);
-    REQUIRE(changes.describe({.title = "Again"}).ok());
-    const auto update = changes.update();
+    EditableDocument changes = EditableDocument::of(*document);
+    REQUIRE(changes.set_properties({.title = "Again"}).ok());
+    const auto update = changes.appended();
     if (!update.ok()) {
       CHECK(update.error().code() == ErrorCode::unsupported);
       continue;

@@ -429,7 +429,7 @@ TEST_CASE("changes are appended when that is asked for", "[tool]") {
   const Ran plan =
       run(folder, "describe demo/annex.pdf --title 'Annex 2' --labels 1=i --dry-run -o plan.pdf");
   CHECK(plan.code == 0);
-  CHECK_THAT(plan.out, Catch::Contains("1  described by title") &&
+  CHECK_THAT(plan.out, Catch::Contains("1  set title") &&
                            Catch::Contains("2 changes, nothing was written"));
   CHECK_THAT(run(folder, "describe demo/annex.pdf --title x --dry-run --json -o plan.pdf").out,
              Catch::Contains("\"written\": false"));

@@ -5,8 +5,8 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include <lumvet/edit/editable_document.h>
 #include <lumvet/io/file_name.h>
-#include <lumvet/save/changes.h>
 
 #include "console.h"
 #include "files.h"
@@ -102,7 +102,7 @@ int change(const Options& options, const lumvet::Document& document) {
   if (options.saving.output.empty())
     return wrong_usage("-o is missing: the name of the new document");
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
-  lumvet::Changes changes(document);
+  lumvet::EditableDocument changes = lumvet::EditableDocument::of(document);
   const auto refuse = [](const lumvet::Error& error) {
     return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(error.message())
                                                                : fail(error);

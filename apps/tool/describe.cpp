@@ -3,7 +3,7 @@
 // changed.
 #include <memory>
 
-#include <lumvet/save/changes.h>
+#include <lumvet/edit/editable_document.h>
 #include <lumvet/text/page_words.h>
 
 #include "console.h"
@@ -31,7 +31,7 @@ struct Options {
 };
 
 lumvet::Status change_outline(const Options& options, const lumvet::Document& document,
-                              lumvet::Changes& changes) {
+                              lumvet::EditableDocument& changes) {
   std::vector<lumvet::OutlineEntry> entries;
   if (options.outlines_headings) {
     LUMVET_TRY(entries, lumvet::headings_of(document));
@@ -47,16 +47,16 @@ lumvet::Status change_outline(const Options& options, const lumvet::Document& do
 }
 
 lumvet::Status change(const Options& options, const lumvet::Document& document,
-                      lumvet::Changes& changes) {
+                      lumvet::EditableDocument& changes) {
   const lumvet::NewProperties& p = options.properties;
-  if (options.forgets) LUMVET_RETURN_IF_ERROR(changes.forget_properties());
+  if (options.forgets) LUMVET_RETURN_IF_ERROR(changes.clear_properties());
   if (p.title || p.author || p.subject || p.keywords || p.creator)
-    LUMVET_RETURN_IF_ERROR(changes.describe(p));
+    LUMVET_RETURN_IF_ERROR(changes.set_properties(p));
   if (options.language) LUMVET_RETURN_IF_ERROR(changes.set_language(*options.language));
   if (options.labels) {
     const std::string text = *options.labels == "none" ? "" : *options.labels;
     LUMVET_TRY(std::vector<lumvet::LabelRun> runs, lumvet::LabelRun::parse(text));
-    LUMVET_RETURN_IF_ERROR(changes.number_pages(std::move(runs)));
+    LUMVET_RETURN_IF_ERROR(changes.set_page_labels(std::move(runs)));
   }
   if (!options.outline.empty() || options.outlines_headings)
     LUMVET_RETURN_IF_ERROR(change_outline(options, document, changes));
@@ -68,7 +68,7 @@ int run(const Options& options) {
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  lumvet::Changes changes(*document);
+  lumvet::EditableDocument changes = lumvet::EditableDocument::of(*document);
   if (const auto done = change(options, *document, changes); !done.ok()) {
     const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
     return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include <lumvet/base/result.h>
-#include <lumvet/save/new_view.h>
+#include <lumvet/edit/new_view.h>
 #include <CLI/CLI.hpp>
 
 namespace tool {

@@ -80,17 +80,17 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
 
 namespace {
 
-lumvet::Result<lumvet::SaveReport> append(const lumvet::Changes& changes, const Saving& saving,
+lumvet::Result<lumvet::SaveReport> append(lumvet::EditableDocument& changes, const Saving& saving,
                                           const std::string& input) {
   if (saving.protecting.is_asked() || saving.protecting.unprotected)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                          "the protection of what is there cannot be changed by appending to it");
   std::error_code ignored;
   if (std::filesystem::equivalent(input, saving.output, ignored)) return changes.append_to_file();
-  return changes.save_update(saving.output, {.replace = saving.replace});
+  return changes.save_appended(saving.output, {.replace = saving.replace});
 }
 
-int print_plan(const lumvet::Changes& changes, const Saving& saving, bool json) {
+int print_plan(lumvet::EditableDocument& changes, const Saving& saving, bool json) {
   const std::vector<std::string> steps = changes.steps();
   if (json) {
     const nlohmann::ordered_json told{
@@ -107,7 +107,7 @@ int print_plan(const lumvet::Changes& changes, const Saving& saving, bool json) 
 
 }  // namespace
 
-int save_changes(const lumvet::Changes& changes, const std::string& input, const Saving& saving,
+int save_changes(lumvet::EditableDocument& changes, const std::string& input, const Saving& saving,
                  bool json) {
   if (saving.only_plans) return print_plan(changes, saving, json);
   const auto report =

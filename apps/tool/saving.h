@@ -5,7 +5,7 @@
 #include <functional>
 #include <string>
 
-#include <lumvet/save/changes.h>
+#include <lumvet/edit/editable_document.h>
 #include <CLI/CLI.hpp>
 
 #include "console.h"
@@ -46,7 +46,7 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
                                            const SaveToFile& to_file);
 
 // A document with its changes, and what they were; gives the exit code.
-int save_changes(const lumvet::Changes& changes, const std::string& input, const Saving& saving,
+int save_changes(lumvet::EditableDocument& changes, const std::string& input, const Saving& saving,
                  bool json);
 
 }  // namespace tool

@@ -12,6 +12,7 @@
 #include "assemble/used_resources.h"
 #include "document/destinations.h"
 #include "document/inside.h"
+#include "document/label_builder.h"
 #include "document/name_tree.h"
 #include "document/outline.h"
 #include "document/tree_builder.h"
@@ -242,9 +243,7 @@ Object Binder::labels() {
     return part.carry.labels && core_of(part.document).labels()->are_given();
   });
   if (!any) return Object();
-  std::map<std::int64_t, Object> runs;
-  std::optional<Label> expected;
-  std::int64_t index = 0;
+  std::vector<Label> all;
   std::size_t place = 0;                                          // among all pages
   std::map<std::size_t, std::pair<std::string, std::string>> on;  // first and last, by sheet
   for (const Part& part : parts_) {
@@ -253,7 +252,8 @@ Object Binder::labels() {
     const bool has_own = part.carry.labels && own.are_given();
     for (std::size_t i = 0; i < part.pages.size(); ++i, ++place) {
       const int page = part.pages[i].index();
-      Label label = has_own ? own.label(page) : Label{"D", {}, index + 1};
+      Label label =
+          has_own ? own.label(page) : Label{"D", {}, static_cast<std::int64_t>(all.size()) + 1};
       // A sheet is called by what lies on it.
       const auto sheet = on.find(place);
       if (sheet != on.end()) {
@@ -267,20 +267,10 @@ Object Binder::labels() {
         if (first.empty()) first = last;
         continue;
       }
-      if (!expected || *expected != label) {
-        Dict run;
-        if (!label.style.empty()) run.set("S", Object::name(label.style));
-        if (!label.prefix.empty())
-          run.set("P", Object::string(objects::utf8_to_text(label.prefix)));
-        if (label.number != 1) run.set("St", label.number);
-        runs.emplace(index, std::move(run));
-      }
-      ++label.number;
-      expected = std::move(label);
-      ++index;
+      all.push_back(std::move(label));
     }
   }
-  return document::build_number_tree(ledger_, runs);
+  return document::build_page_labels(ledger_, all);
 }
 
 void Binder::add_attachments(const Part& part) {

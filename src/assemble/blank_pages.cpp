@@ -15,15 +15,19 @@ Status check_size(const PaperSize& size) {
   return Done{};
 }
 
+Dict blank_page(const PaperSize& size) {
+  return Dict{{"Type", Object::name("Page")},
+              {"Resources", Dict()},
+              {"MediaBox", Array{Object(0), Object(0), Object(size.width), Object(size.height)}}};
+}
+
 Result<Document> blank_document(const PaperSize& size) {
   LUMVET_RETURN_IF_ERROR(check_size(size));
   file::Ledger ledger;
   const ObjectId pages = ledger.reserve();
-  const ObjectId page = ledger.add(
-      Dict{{"Type", Object::name("Page")},
-           {"Parent", pages},
-           {"Resources", Dict()},
-           {"MediaBox", Array{Object(0), Object(0), Object(size.width), Object(size.height)}}});
+  Dict blank = blank_page(size);
+  blank.set("Parent", pages);
+  const ObjectId page = ledger.add(std::move(blank));
   ledger.set(pages,
              Dict{{"Type", Object::name("Pages")}, {"Kids", Array{Object(page)}}, {"Count", 1}});
   const ObjectId catalog = ledger.add(Dict{{"Type", Object::name("Catalog")}, {"Pages", pages}});

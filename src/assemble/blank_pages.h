@@ -10,6 +10,8 @@ namespace lumvet::assemble {
 
 // Errors: invalid_argument for a size that no page has (ISO 32000-2, annex C: 3 to 14,400 points).
 Status check_size(const PaperSize& size);
+// Its dictionary, but for the parent.
+Dict blank_page(const PaperSize& size);
 // Of one page. Errors: as check_size's.
 Result<Document> blank_document(const PaperSize& size);
 

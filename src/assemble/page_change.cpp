@@ -21,4 +21,18 @@ Shape shape_of(const Page& page, const PageChange& change) {
           page.user_unit()};
 }
 
+Rect cropped(const Shape& shape, const Margins& m) {
+  const Rect& box = shape.crop;
+  const auto without = [&](double left, double bottom, double right, double top) {
+    return Rect{box.left + left / shape.user_unit, box.bottom + bottom / shape.user_unit,
+                box.right - right / shape.user_unit, box.top - top / shape.user_unit};
+  };
+  switch (shape.rotation) {
+    case 90: return without(m.top, m.left, m.bottom, m.right);
+    case 180: return without(m.right, m.top, m.left, m.bottom);
+    case 270: return without(m.bottom, m.right, m.top, m.left);
+    default: return without(m.left, m.bottom, m.right, m.top);
+  }
+}
+
 }  // namespace lumvet::assemble

@@ -8,6 +8,7 @@
 #include <optional>
 #include <vector>
 
+#include "lumvet/assemble/paper.h"
 #include "lumvet/document/document.h"
 
 namespace lumvet::assemble {
@@ -56,5 +57,8 @@ struct Shape {
 };
 
 Shape shape_of(const Page& page, const PageChange& change);
+
+// Its crop box without what is cut off where it is shown.
+Rect cropped(const Shape& shape, const Margins& margins);
 
 }  // namespace lumvet::assemble

@@ -18,20 +18,6 @@ using assemble::Shape;
 
 constexpr double kLeastRoom = 9;  // points, of a page on a sheet
 
-// A box in the page's own space without what is cut off where it is shown turned to the right.
-Rect cropped(const Rect& box, int degrees, double user_unit, const Margins& m) {
-  const auto without = [&](double left, double bottom, double right, double top) {
-    return Rect{box.left + left / user_unit, box.bottom + bottom / user_unit,
-                box.right - right / user_unit, box.top - top / user_unit};
-  };
-  switch (degrees) {
-    case 90: return without(m.top, m.left, m.bottom, m.right);
-    case 180: return without(m.right, m.top, m.left, m.bottom);
-    case 270: return without(m.bottom, m.right, m.top, m.left);
-    default: return without(m.left, m.bottom, m.right, m.top);
-  }
-}
-
 std::string size_of(const Shape& shape) {
   return std::to_string(static_cast<int>(shape.width())) + " × " +
          std::to_string(static_cast<int>(shape.height())) + " points";
@@ -135,7 +121,7 @@ Status Arrangement::crop(const PageSelection& pages, const Margins& margins) {
   for (std::size_t i = 0; i < plan.size(); ++i) {
     if (!marks[i]) continue;
     LUMVET_TRY(const Shape shape, impl_->shape_of(plan[i]));
-    const Rect crop = cropped(shape.crop, shape.rotation, shape.user_unit, margins);
+    const Rect crop = assemble::cropped(shape, margins);
     if (crop.width() < 1 || crop.height() < 1)
       return Error(ErrorCode::invalid_argument, "nothing would be left of page " +
                                                     std::to_string(i + 1) + ", which is " +

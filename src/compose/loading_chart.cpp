@@ -146,7 +146,7 @@ Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
   constexpr std::size_t kMost = 4;
   if (loadings.empty() || loadings.size() > kMost)
     return Error(ErrorCode::invalid_argument, "1 to 4 documents have room beside each other");
-  LUMVET_TRY(auto program, fonts::find_face("", fonts.fonts()));
+  LUMVET_TRY(auto program, fonts::find_face("", fonts_of(fonts)));
   LUMVET_TRY(compose::TextFont font, compose::TextFont::of(std::move(program)));
   ChartPage page(kWidth, kHeight, std::move(font));
   page.fill(0, 0, kWidth, kHeight, kPaper);

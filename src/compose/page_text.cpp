@@ -188,7 +188,7 @@ Status write_on_pages(Arrangement& pages, const PageSelection& on, const PageTex
   LUMVET_RETURN_IF_ERROR(check(text));
   LUMVET_TRY(const std::vector<ArrangedPage> all, pages.pages());
   LUMVET_TRY(const std::vector<int> chosen, on.in(pages.page_count()));
-  LUMVET_TRY(auto program, fonts::find_face(text.font, text.fonts.fonts()));
+  LUMVET_TRY(auto program, fonts::find_face(text.font, fonts_of(text.fonts)));
   LUMVET_TRY(TextFont font, TextFont::of(std::move(program)));
   PageTexts texts(text, std::move(font));
   LUMVET_TRY(const std::string title, pages.title());

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Text set onto pages, held against the font that it was set in.
 #include "lumvet/compose/page_text.h"
+#include "fonts/supplied_fonts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -115,7 +116,7 @@ TEST_CASE("embedded glyphs are the font's own, under codes that lead back to the
     const Document document = written(blank(), {.text = used, .font = family});
     const Set set = set_on(document);
     CHECK(set.text == used);
-    const auto original = fonts::find_face(family, FontSupply().fonts()).value();
+    const auto original = fonts::find_face(family, fonts_of(FontSupply())).value();
     const Dict descriptor = document.resolve(set.descendant["FontDescriptor"]).value().as_dict();
     const bool is_truetype = descriptor.contains("FontFile2");
     CHECK(is_truetype == (family == kTrueType));

@@ -18,7 +18,7 @@ const std::string kBox = "/MediaBox[0 0 100 100]";
 struct Recorded {
   Document document;
   Scene scene;
-  const ChunkedList<Operation>& operations() const { return scene.data().operations; }
+  const ChunkedList<Operation>& operations() const { return data_of(scene).operations; }
   template <typename What>
   std::vector<const What*> all() const {
     std::vector<const What*> found;
@@ -92,7 +92,7 @@ TEST_CASE("clips narrow what follows, within their q and Q", "[content]") {
       "q 10 10 20 20 re W n 20 20 m 60 20 l 60 60 l W* n 0 0 100 100 re f Q 0 0 5 5 re f 0 0 m W n "
       "1 1 2 2 re f");
   REQUIRE(r.operations().size() == 2);
-  const auto& clips = r.scene.data().clips;
+  const auto& clips = data_of(r.scene).clips;
   REQUIRE(clips.size() == 4);  // the page, two, and the last one of a lone move
   CHECK(clips[2].outer == 1);
   CHECK(clips[2].rule == FillRule::even_odd);

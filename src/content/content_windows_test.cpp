@@ -45,7 +45,7 @@ Scene recorded(const std::string& bytes) {
 // What a scene draws, without the clips around it.
 std::vector<std::pair<std::size_t, Rect>> outline(const Scene& scene) {
   std::vector<std::pair<std::size_t, Rect>> parts;
-  for (const content::Operation& operation : scene.data().operations)
+  for (const content::Operation& operation : data_of(scene).operations)
     parts.emplace_back(operation.what.index(), operation.bounds);
   return parts;
 }

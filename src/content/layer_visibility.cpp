@@ -22,13 +22,12 @@ Recommended recommended_for(Purpose purpose) {
   return {"View", &LayerUsage::shown_in_view};
 }
 
-}  // namespace
-
-LayerVisibility::LayerVisibility(const document::Core& core, Purpose purpose,
-                                 const std::optional<std::vector<bool>>& states)
-    : store_(core.store()) {
-  const Object properties = store_.get(core.catalog(), "OCProperties");
-  if (!properties.is_dict()) return;
+std::set<ObjectId> hidden_layers(const document::Core& core, Purpose purpose,
+                                 const std::optional<std::vector<bool>>& states) {
+  const file::ObjectStore& store = core.store();
+  std::set<ObjectId> hidden;
+  const Object properties = store.get(core.catalog(), "OCProperties");
+  if (!properties.is_dict()) return hidden;
   const Layers layers = document::read_layers(core);
   std::vector<bool> visible = layers.initial.visible;
   if (states) {
@@ -48,33 +47,39 @@ LayerVisibility::LayerVisibility(const document::Core& core, Purpose purpose,
     }
   }
   for (std::size_t i = 0; i < layers.all.size(); ++i)
-    if (!visible[i]) hidden_.insert(layers.all[i].id);
-  if (states) return;
+    if (!visible[i]) hidden.insert(layers.all[i].id);
+  if (states) return hidden;
   // Some writers switch layers off that they do not list.
-  const Object initial = store_.get(properties.as_dict(), "D");
-  const Object off = store_.get(initial.as_dict(), "OFF");
+  const Object initial = store.get(properties.as_dict(), "D");
+  const Object off = store.get(initial.as_dict(), "OFF");
   for (const Object& layer : off.as_array()) {
     const auto is_it = [&](const Layer& known) { return known.id == layer.as_reference(); };
     if (std::none_of(layers.all.begin(), layers.all.end(), is_it))
-      hidden_.insert(layer.as_reference());
+      hidden.insert(layer.as_reference());
   }
+  return hidden;
 }
 
-std::shared_ptr<const LayerVisibility> LayerVisibility::of(
-    const document::Core& core, Purpose purpose, const std::optional<std::vector<bool>>& states) {
-  if (states) return std::make_shared<const LayerVisibility>(core, purpose, states);
-  // Of no object in particular.
+}  // namespace
+
+LayerVisibility::LayerVisibility(const document::Core& core, Purpose purpose,
+                                 const std::optional<std::vector<bool>>& states)
+    : store_(core.store()) {
+  using Hidden = std::set<ObjectId>;
   const auto make = [&]() -> document::ObjectCache::Made {
-    auto made = std::make_shared<const LayerVisibility>(core, purpose, states);
-    const std::size_t bytes = sizeof *made + made->hidden_.size() * sizeof(ObjectId);
-    return {std::move(made), bytes, true};
+    auto hidden = std::make_shared<const Hidden>(hidden_layers(core, purpose, states));
+    const std::size_t bytes = sizeof *hidden + hidden->size() * sizeof(ObjectId);
+    return {std::move(hidden), bytes};
   };
-  return std::static_pointer_cast<const LayerVisibility>(core.shared().get(
-      document::ObjectCache::Kind::layers, {}, static_cast<std::uint64_t>(purpose), make));
+  // They follow from what the catalog leads to.
+  hidden_ = std::static_pointer_cast<const Hidden>(
+      states ? make().thing
+             : core.made(document::ObjectCache::Kind::layers, core.root().as_reference(),
+                         static_cast<std::uint64_t>(purpose), make));
 }
 
 bool LayerVisibility::shows(const Object& membership) const {
-  if (membership.is_null() || hidden_.empty()) return true;
+  if (membership.is_null() || hidden_->empty()) return true;
   const Object object = store_.resolve(membership);
   const Object type = store_.get(object.as_dict(), "Type");
   if (!type.is_name("OCMD")) return shows_layer(membership);
@@ -84,7 +89,7 @@ bool LayerVisibility::shows(const Object& membership) const {
 }
 
 bool LayerVisibility::shows_layer(const Object& layer) const {
-  return !layer.is_reference() || !hidden_.contains(layer.as_reference());
+  return !layer.is_reference() || !hidden_->contains(layer.as_reference());
 }
 
 // By the policy (table 97); without members everything shows.

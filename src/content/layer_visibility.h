@@ -17,12 +17,10 @@ class LayerVisibility {
  public:
   // `states`, where given, has one for each of Layers::all; otherwise the initial configuration
   // counts, with what it changes by itself for the purpose.
+  // What is hidden is worked out once for each purpose where the document's own configuration
+  // counts. `core` has to outlive this.
   LayerVisibility(const document::Core& core, Purpose purpose,
                   const std::optional<std::vector<bool>>& states);
-
-  // The same, worked out once for each purpose where the document's own configuration counts.
-  static std::shared_ptr<const LayerVisibility> of(const document::Core& core, Purpose purpose,
-                                                   const std::optional<std::vector<bool>>& states);
 
   // Of a layer or a membership, as it is referred to; what is neither always shows.
   bool shows(const Object& membership) const;
@@ -33,7 +31,7 @@ class LayerVisibility {
   bool holds(const Object& expression, int levels) const;
 
   const file::ObjectStore& store_;
-  std::set<ObjectId> hidden_;
+  std::shared_ptr<const std::set<ObjectId>> hidden_;  // layers
 };
 
 }  // namespace lumvet::content

@@ -36,7 +36,7 @@ std::shared_ptr<const Picture> PagePicture::decoded(int reduction,
     const Stream& image = *image_.as_stream();
     const auto read = images::read_image(
         image, {resources_, store, budget, store.findings(), intent_, reduction, true, cancel});
-    if (read.ok()) return {*read, (*read)->memory(), true};
+    if (read.ok()) return {*read, (*read)->memory()};
     const Error& error = read.error();
     Attempt::note(error);
     store.findings().add({error.message() + "; the picture is left out", error.offset(), id_});
@@ -45,7 +45,7 @@ std::shared_ptr<const Picture> PagePicture::decoded(int reduction,
   const std::uint64_t variant =
       static_cast<std::uint64_t>(reduction) << 8 | static_cast<std::uint64_t>(intent_);
   return std::static_pointer_cast<const Picture>(
-      core_->shared().get(document::ObjectCache::Kind::picture, id_, variant, make));
+      core_->made(document::ObjectCache::Kind::picture, id_, variant, make));
 }
 
 }  // namespace lumvet::content

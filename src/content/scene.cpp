@@ -71,9 +71,10 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
     auto data = std::make_shared<content::SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
     content::Recorder recorder(*data);
-    content::Interpreter interpreter(
-        core_of(page), recorder,
-        content::LayerVisibility::of(core_of(page), options.purpose, options.layers), options);
+    content::Interpreter interpreter(core_of(page), recorder,
+                                     std::make_shared<const content::LayerVisibility>(
+                                         core_of(page), options.purpose, options.layers),
+                                     options);
     document::ContentFeed contents(page);
     const auto run = [&]() -> Status {
       Path sheet;

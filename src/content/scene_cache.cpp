@@ -8,14 +8,18 @@
 namespace lumvet {
 namespace {
 
+// A page as it shows itself, in whatever state of its document.
 struct PageKey {
-  const document::Core* core = nullptr;
-  int page = 0;
+  const void* document = nullptr;
+  ObjectId page;
+  int index = 0;  // of a page that is no object of its own
+  std::uint64_t stamp = 0;
   bool operator==(const PageKey&) const = default;
   struct Hash {
     std::size_t operator()(const PageKey& key) const {
-      return std::hash<const void*>()(key.core) ^
-             static_cast<std::size_t>(key.page) * 0x9E3779B97F4A7C15u;
+      constexpr std::size_t kSpread = 0x9E3779B97F4A7C15u;
+      return std::hash<const void*>()(key.document) ^
+             (static_cast<std::size_t>(key.index) + key.page.number + key.stamp) * kSpread;
     }
   };
 };
@@ -42,7 +46,10 @@ SceneCache& SceneCache::operator=(SceneCache&&) noexcept = default;
 SceneCache::~SceneCache() = default;
 
 Result<Scene> SceneCache::get(const Page& page, const CancelToken& cancel) {
-  const PageKey key{&core_of(page), page.index()};
+  const document::Core& core = core_of(page);
+  const bool is_object = page.id().number != 0;
+  const PageKey key{is_object ? core.family() : &core, page.id(), is_object ? 0 : page.index(),
+                    core.stamp_of_page(page.id())};
   if (auto known = impl_->recorded.find(key)) return std::move(known->scene);
   RecordOptions options = impl_->options;
   options.cancel = cancel;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/content/scene_cache.h"
+#include "content/scene_data.h"
 
 #include <thread>
 
@@ -25,18 +26,18 @@ TEST_CASE("a page is recorded once while there is room for its scene", "[content
   const Page one = page(3);
   const Page other = page(4);
   const Scene first = scenes.get(one).value();
-  CHECK(&scenes.get(one)->data() == &first.data());
+  CHECK(&data_of(*scenes.get(one)) == &data_of(first));
   CHECK(scenes.get(other)->operation_count() == 4);  // of another document
-  CHECK(&scenes.get(one)->data() == &first.data());
+  CHECK(&data_of(*scenes.get(one)) == &data_of(first));
   scenes.clear();
-  CHECK(&scenes.get(one)->data() != &first.data());
+  CHECK(&data_of(*scenes.get(one)) != &data_of(first));
 
   SceneCache small(1000);
   const Scene large = small.get(page(500)).value();
   CHECK(large.memory() > 1000);
   const Scene again = small.get(one).value();
   for (int i = 10; i < 14; ++i) REQUIRE(small.get(page(i)).ok());
-  CHECK(&small.get(one)->data() != &again.data());
+  CHECK(&data_of(*small.get(one)) != &data_of(again));
 }
 
 TEST_CASE("a cancelled page is not kept, and many threads may ask", "[content]") {

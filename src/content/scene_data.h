@@ -10,6 +10,7 @@
 
 #include "base/chunked_list.h"
 #include "content/canvas.h"
+#include "lumvet/content/scene.h"
 
 namespace lumvet::content {
 
@@ -86,3 +87,13 @@ struct SceneData {
 };
 
 }  // namespace lumvet::content
+
+namespace lumvet {
+
+template <>
+struct Inside<Scene> {
+  static const content::SceneData& data(const Scene& scene) { return *scene.data_; }
+};
+inline const content::SceneData& data_of(const Scene& scene) { return Inside<Scene>::data(scene); }
+
+}  // namespace lumvet

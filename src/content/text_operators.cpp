@@ -75,16 +75,16 @@ std::shared_ptr<const fonts::Font> Interpreter::load_font(const Object& font) {
   const auto make = [&] {
     const Object dict = store_.resolve(font);
     return fonts::Font::make(dict.as_dict(), store_, store_.limits(), store_.findings(),
-                             supply_.fonts());
+                             fonts_of(supply_));
   };
   if (font.is_reference())
     return std::static_pointer_cast<const fonts::Font>(
-        core_.shared().get(document::ObjectCache::Kind::font, font.as_reference(),
-                           supply_.fonts().identity, [&]() -> document::ObjectCache::Made {
-                             auto made = make();
-                             const std::size_t bytes = made->memory();
-                             return {std::move(made), bytes, true};
-                           }));
+        core_.made(document::ObjectCache::Kind::font, font.as_reference(), fonts_of(supply_).identity,
+                   [&]() -> document::ObjectCache::Made {
+                     auto made = make();
+                     const std::size_t bytes = made->memory();
+                     return {std::move(made), bytes};
+                   }));
   DirectFont& kept = direct_fonts_[&font.as_dict()];
   if (!kept.font) kept = {font, make()};
   return kept.font;

@@ -6,6 +6,7 @@
 
 #include "document/page_salvage.h"
 #include "document/page_tree.h"
+#include "file/ledger.h"
 
 namespace lumvet::document {
 namespace {
@@ -18,7 +19,7 @@ bool is_usable(const ObjectStore& store, const Dict& catalog) {
 }
 
 std::optional<FoundCatalog> stated_catalog(const std::shared_ptr<const ObjectStore>& store) {
-  const Object& root = store->cross_references().trailer()["Root"];
+  const Object& root = store->trailer()["Root"];
   const Object catalog = store->resolve(root);
   if (!root.is_reference() || !is_usable(*store, catalog.as_dict())) return std::nullopt;
   return FoundCatalog{store, root, catalog.as_dict()};
@@ -64,10 +65,11 @@ Inventory take_inventory(const ObjectStore& store) {
   return inventory;
 }
 
-FoundCatalog adopted(const std::shared_ptr<const ObjectStore>& store, Dict catalog) {
+// A catalog that the file lacks, with what it leads to in the ledger.
+FoundCatalog made_up(file::Ledger ledger, Dict catalog) {
   catalog.set("Type", Object::name("Catalog"));
-  const ObjectId id = store->adopt(Object(catalog));
-  return {store, Object(id), std::move(catalog)};
+  const ObjectId id = ledger.add(Object(catalog));
+  return {ledger.store(), Object(id), std::move(catalog)};
 }
 
 Dict tree_of(const std::vector<ObjectId>& pages) {
@@ -98,8 +100,9 @@ FoundCatalog with_lost_pages(FoundCatalog found, const Inventory& inventory) {
                         {},
                         found.dict["Pages"].as_reference()});
   Dict catalog = found.dict;
-  catalog.set("Pages", Object(store.adopt(Object(tree_of(pages)))));
-  return adopted(found.store, std::move(catalog));
+  file::Ledger ledger(found.store);
+  catalog.set("Pages", Object(ledger.add(Object(tree_of(pages)))));
+  return made_up(std::move(ledger), std::move(catalog));
 }
 
 }  // namespace
@@ -112,7 +115,7 @@ Result<FoundCatalog> find_catalog(std::shared_ptr<const ObjectStore> store) {
         {"the cross references do not lead to the catalog and the page tree; the "
          "objects in the file were looked for instead",
          {},
-         store->cross_references().trailer()["Root"].as_reference()});
+         store->trailer()["Root"].as_reference()});
     LUMVET_TRY(store, store->rebuilt());
     stated = stated_catalog(store);
   }
@@ -132,12 +135,13 @@ Result<FoundCatalog> find_catalog(std::shared_ptr<const ObjectStore> store) {
     const ObjectId root = inventory.tree_roots.back();
     store->findings().add({"the catalog is lost; the pages were taken from this tree", {}, root});
     catalog.set("Pages", Object(root));
-    return with_lost_pages(adopted(store, std::move(catalog)), inventory);
+    return with_lost_pages(made_up(file::Ledger(store), std::move(catalog)), inventory);
   }
+  file::Ledger ledger(store);
   std::vector<ObjectId> pages = inventory.pages;
   if (pages.empty()) {
     for (Dict& page : salvage_pages(*store, inventory.all))
-      pages.push_back(store->adopt(Object(std::move(page))));
+      pages.push_back(ledger.add(Object(std::move(page))));
     if (!pages.empty())
       store->findings().add({"everything that says what the pages look like is lost; " +
                                  std::to_string(pages.size()) +
@@ -154,8 +158,8 @@ Result<FoundCatalog> find_catalog(std::shared_ptr<const ObjectStore> store) {
                                " pages were taken as they follow in the file",
                            {},
                            {}});
-  catalog.set("Pages", Object(store->adopt(Object(tree_of(pages)))));
-  return adopted(store, std::move(catalog));
+  catalog.set("Pages", Object(ledger.add(Object(tree_of(pages)))));
+  return made_up(std::move(ledger), std::move(catalog));
 }
 
 }  // namespace lumvet::document

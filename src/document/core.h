@@ -4,6 +4,8 @@
 // Threads: immutable, share freely.
 #pragma once
 
+#include <algorithm>
+#include <functional>
 #include <memory>
 
 #include "base/kept_when_clean.h"
@@ -19,16 +21,12 @@ namespace lumvet::document {
 class Core : public std::enable_shared_from_this<Core> {
  public:
   explicit Core(FoundCatalog found)
-      : store_(std::move(found.store)),
-        root_(std::move(found.reference)),
-        catalog_(std::move(found.dict)),
-        pages_(*store_, catalog_,
-               store_->cross_references().is_rebuilt() ? PageTree::Counts::doubted
-                                                       : PageTree::Counts::believed),
-        version_(std::max(std::string(store_->get(catalog_, "Version").as_name()),
-                          store_->header().version)),
-        linearized_size_(document::linearized_size(*store_)),
-        shared_(store_->limits().kept_bytes) {}
+      : Core(std::move(found.store), std::move(found.reference),
+             std::make_shared<ObjectCache>(kept_bytes(*found.store))) {}
+  // The same document with its objects in another state. What is made of objects that are the same
+  // in both, such as fonts and pictures, is shared.
+  Core(const Core& other, std::shared_ptr<const file::ObjectStore> store)
+      : Core(std::move(store), other.root_, other.shared_) {}
 
   const file::ObjectStore& store() const { return *store_; }
   const std::shared_ptr<const file::ObjectStore>& shared_store() const { return store_; }
@@ -38,19 +36,52 @@ class Core : public std::enable_shared_from_this<Core> {
   const std::string& version() const { return version_; }  // of the catalog if that is newer
   // The length that it states of itself in its first object; nothing when it is not linearized.
   std::optional<std::uint64_t> linearized_size() const { return linearized_size_; }
-  ObjectCache& shared() const { return shared_; }
+  // The thing made from an object, made now if nobody did lately, in any state of the document in
+  // which the object is this one.
+  std::shared_ptr<const void> made(ObjectCache::Kind kind, ObjectId id, std::uint64_t variant,
+                                   const std::function<ObjectCache::Made()>& make) const {
+    constexpr std::uint64_t kSpread = 0x9E3779B97F4A7C15u;
+    return shared_->get(kind, id, variant ^ store_->stamp_of(id) * kSpread, make);
+  }
+  // What all states of one document have alike.
+  const void* family() const { return shared_.get(); }
+  // Tells states of a page apart that show different things.
+  std::uint64_t stamp_of_page(ObjectId page) const {
+    if (store_->changes() == nullptr) return 0;
+    const auto found = store_->changes()->pages.find(page);
+    return found == store_->changes()->pages.end() ? 0 : found->second;
+  }
   std::shared_ptr<const PageLabels> labels() const {
     return labels_.get([this] { return PageLabels(*store_, catalog_); });
   }
 
  private:
+  Core(std::shared_ptr<const file::ObjectStore> store, Object root,
+       std::shared_ptr<ObjectCache> shared)
+      : store_(std::move(store)),
+        root_(std::move(root)),
+        catalog_(store_->resolve(root_).as_dict()),
+        pages_(*store_, catalog_,
+               store_->cross_references().is_rebuilt() && store_->changes() == nullptr
+                   ? PageTree::Counts::doubted
+                   : PageTree::Counts::believed),
+        version_(std::max(std::string(store_->get(catalog_, "Version").as_name()),
+                          store_->header().version)),
+        linearized_size_(store_->changes() == nullptr ? document::linearized_size(*store_)
+                                                      : std::nullopt),
+        shared_(std::move(shared)) {}
+
+  static std::uint64_t kept_bytes(const file::ObjectStore& store) {
+    return store.limits().kept_bytes;
+  }
+
   std::shared_ptr<const file::ObjectStore> store_;
   Object root_;
   Dict catalog_;
   PageTree pages_;
   std::string version_;
   std::optional<std::uint64_t> linearized_size_;
-  mutable ObjectCache shared_;
+  std::shared_ptr<ObjectCache> shared_;
   mutable KeptWhenClean<PageLabels> labels_;
 };
 

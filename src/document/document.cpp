@@ -249,7 +249,7 @@ Result<std::vector<Extension>> Document::extensions() const {
 }
 
 std::vector<Finding> Document::findings() const { return core_->store().findings().list(); }
-const Dict& Document::trailer() const { return core_->store().cross_references().trailer(); }
+const Dict& Document::trailer() const { return core_->store().trailer(); }
 const Dict& Document::catalog() const { return core_->catalog(); }
 
 Result<Object> Document::object(ObjectId id) const {
@@ -270,7 +270,7 @@ Result<std::optional<ObjectPlace>> Document::place_of(ObjectId id) const {
 }
 
 Result<std::uint32_t> Document::first_unused_number() const {
-  return attempted([&] { return core_->store().size(); });
+  return attempted([&] { return core_->store().first_unused(); });
 }
 
 Result<Object> Document::resolve(const Object& object) const {

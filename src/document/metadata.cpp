@@ -112,7 +112,7 @@ bool same(const Field& field, const std::string& a, const std::string& b) {
 
 DocumentInfo read_info(const Core& core) {
   const file::ObjectStore& store = core.store();
-  const Object object = store.get(store.cross_references().trailer(), "Info");
+  const Object object = store.get(store.trailer(), "Info");
   const Dict& info = object.as_dict();
   return {.title = text_entry(store, info, "Title"),
           .author = text_entry(store, info, "Author"),
@@ -153,7 +153,7 @@ Metadata read_metadata(const Core& core) {
   Metadata metadata;
   const DocumentInfo info = read_info(core);
   metadata.properties = info;
-  const Object dict = store.get(store.cross_references().trailer(), "Info");
+  const Object dict = store.get(store.trailer(), "Info");
   for (const auto& [key, value] : dict.as_dict()) {
     constexpr std::array<std::string_view, 9> kKnown = {"Title",        "Author",  "Subject",
                                                         "Keywords",     "Creator", "Producer",

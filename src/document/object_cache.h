@@ -21,7 +21,6 @@ class ObjectCache {
   struct Made {
     std::shared_ptr<const void> thing;
     std::size_t bytes = 0;  // about
-    bool is_kept = true;
   };
 
   explicit ObjectCache(std::uint64_t most_bytes) : kept_(most_bytes) {}
@@ -34,7 +33,6 @@ class ObjectCache {
     const Key key{kind, id, variant};
     if (auto known = kept_.find(key)) return *known;
     Made made = make();
-    if (!made.is_kept) return std::move(made.thing);
     return kept_.keep(key, std::move(made.thing), made.bytes);
   }
 

@@ -1,120 +1,66 @@
 // SPDX-License-Identifier: Apache-2.0
-// Objects by number: the immutable base that an opened file is. Parsed when first asked for, kept
-// within Limits::kept_bytes. Where the cross references are wrong, objects are looked for; an
-// encrypted file is unlocked once and reads like any other from then on.
+// The objects of a document: those of its file, with the changes of a ledger on top of them. Both
+// are immutable, so that a changed state shares everything with the one before but what differs.
 //
 // Threads: const methods may run concurrently.
 #pragma once
 
-#include <atomic>
-#include <mutex>
-#include <unordered_map>
-
-#include "base/kept_when_clean.h"
-#include "file/landmarks.h"
-#include "file/object_index.h"
-#include "file/object_reader.h"
-#include "file/recently_used.h"
-#include "file/xref.h"
-#include "io/guarded_source.h"
-#include "objects/resolver.h"
-#include "security/security_handler.h"
+#include "file/object_changes.h"
+#include "file/opened_file.h"
 
 namespace lumvet::file {
 
-class ObjectStore final : public objects::Resolver {
+class ObjectStore final : public ObjectLoader {
  public:
-  // Reads the cross references only; those of a damaged file are made anew from its objects.
-  // Errors: malformed when this is no PDF document, is empty, or holds no objects; io,
-  // need_more_data, limit, unsupported.
+  // Errors of these four: as OpenedFile's.
   static Result<std::shared_ptr<const ObjectStore>> open(std::shared_ptr<const ByteSource> source,
                                                          const Limits& limits);
-  // The same file without regard to its cross references. Errors: as open.
   Result<std::shared_ptr<const ObjectStore>> rebuilt() const;
-
-  // Whether nothing but encrypted bytes can be had of it yet.
-  bool is_locked() const { return encryption_ && !security_; }
-  // The same file, readable. Errors: password when the credentials do not fit; unsupported,
-  // malformed.
   Result<std::shared_ptr<const ObjectStore>> unlocked(
       const security::Credentials& credentials) const;
-  // An earlier state of the same file, unlocked with the same key.
   Result<std::shared_ptr<const ObjectStore>> earlier(
       std::shared_ptr<const ByteSource> beginning) const;
-  // How it is protected; nothing when it is not.
-  std::optional<Encryption> encryption() const;
-  // By which it was unlocked; null when it is not protected.
-  const std::shared_ptr<const security::SecurityHandler>& security() const { return security_; }
+  // The same file with these changes, in place of those that there are.
+  std::shared_ptr<const ObjectStore> with(std::shared_ptr<const ObjectChanges> changes) const;
 
-  // Null for numbers that are free or missing (7.3.10). Errors: malformed, limit, io,
-  // need_more_data, password, in the object's name.
-  Result<Object> load(ObjectId id) const;
-  // The same, with damage as a finding and null in its place. What stops reading it (io,
-  // need_more_data, limit) stops the attempt, and nothing is found.
-  Object resolve(const Object& object) const override;
-  // Gives an object that the file lacks a number of its own.
-  ObjectId adopt(Object object) const;
+  // Null for what is unchanged as in the file.
+  const std::shared_ptr<const ObjectChanges>& changes() const { return changes_; }
+  bool is_changed(ObjectId id) const {
+    return changes_ != nullptr && changes_->objects.contains(id);
+  }
+  // 0 for what is as it is in the file.
+  std::uint64_t stamp_of(ObjectId id) const;
 
-  const XrefTable& cross_references() const { return *xref_; }
-  const Header& header() const { return header_; }
-  // One more than the greatest number in use.
-  std::uint32_t size() const;
-  // A number that no object of a file and no reference in it can have, nor any from there on.
+  Result<Object> load(ObjectId id) const override;
+  // The file's, but for what was changed.
+  const Dict& trailer() const { return trailer_; }
+  // A number that no object of the file, no reference in it and no change has, nor any from there
+  // on.
   std::uint32_t first_beyond() const;
-  // What is known of a number, by the cross references or, where they have gaps, by a search.
-  XrefEntry entry_of(std::uint32_t number) const;
-  // Where it lies in the file, itself or the object stream it is packed in.
-  std::optional<std::uint64_t> place_of(std::uint32_t number) const;
-  const std::shared_ptr<const ByteSource>& source() const { return source_; }
-  const Limits& limits() const { return limits_; }
-  Findings& findings() const { return *findings_; }
+  // One more than the greatest number in use.
+  std::uint32_t first_unused() const;
+
+  // Of the file.
+  bool is_locked() const { return file_->is_locked(); }
+  std::optional<Encryption> encryption() const { return file_->encryption(); }
+  const std::shared_ptr<const security::SecurityHandler>& security() const {
+    return file_->security();
+  }
+  const XrefTable& cross_references() const { return file_->cross_references(); }
+  const Header& header() const { return file_->header(); }
+  std::uint32_t size() const { return file_->size(); }
+  XrefEntry entry_of(std::uint32_t number) const { return file_->entry_of(number); }
+  std::optional<std::uint64_t> place_of(std::uint32_t number) const {
+    return file_->place_of(number);
+  }
+  const std::shared_ptr<const ByteSource>& source() const { return file_->source(); }
 
  private:
-  // An object stream, unpacked, with the place of each object in it (7.5.7).
-  struct Unpacked {
-    ByteSlice bytes;
-    std::vector<std::pair<std::uint32_t, std::size_t>> places;  // number and offset
-    std::uint32_t extends = 0;                                  // another one's number
-  };
+  ObjectStore(std::shared_ptr<const OpenedFile> file, std::shared_ptr<const ObjectChanges> changes);
 
-  ObjectStore(std::shared_ptr<const ByteSource> source, const Limits& limits)
-      : source_(io::guarded(std::move(source))),
-        limits_(limits),
-        findings_(std::make_shared<Findings>()),
-        loaded_(limits.kept_bytes / 2),
-        unpacked_(limits.kept_bytes / 2) {}
-
-  Status read_structure();
-  std::uint32_t first_number_beyond() const;
-  Status read_encryption();
-  Status rebuild();
-  Status index_packed_objects(const Scan& scan);
-  Result<Object> read(ObjectId id, const XrefEntry& entry) const;
-  Result<Object> read_in_file(std::uint32_t number, std::uint64_t offset) const;
-  Result<Object> read_packed(std::uint32_t number, const XrefEntry& entry) const;
-  Result<Object> search(ObjectId id, const XrefEntry& entry, Error error) const;
-  Result<Object> search_whole_file(ObjectId id, Error error) const;
-  std::shared_ptr<const XrefTable> whole_index() const;
-  bool is_wrongly_free(std::uint32_t number, const XrefEntry& entry) const;
-  Result<std::shared_ptr<const Unpacked>> unpack(std::uint32_t number) const;
-  Result<std::shared_ptr<const Unpacked>> unpack(std::uint32_t number, const Stream& stream) const;
-  std::vector<std::uint32_t> packed_numbers(const ScannedObject& object) const;
-
-  std::shared_ptr<const ByteSource> source_;
-  Limits limits_;
-  Header header_;
-  std::shared_ptr<const XrefTable> xref_;
-  Object encrypt_reference_;
-  std::optional<Dict> encryption_;  // the encryption dictionary, references followed
-  std::shared_ptr<const security::SecurityHandler> security_;
-  std::shared_ptr<Findings> findings_;
-
-  mutable RecentlyUsed<std::uint64_t, Object> loaded_;
-  mutable RecentlyUsed<std::uint32_t, std::shared_ptr<const Unpacked>> unpacked_;
-  mutable std::mutex adopting_;
-  mutable std::unordered_map<std::uint32_t, Object> adopted_objects_;
-  mutable std::atomic<std::uint32_t> adopted_ = 0;
-  mutable KeptWhenClean<XrefTable> found_;  // by a search through the whole file
+  std::shared_ptr<const OpenedFile> file_;
+  std::shared_ptr<const ObjectChanges> changes_;
+  Dict trailer_;
 };
 
 }  // namespace lumvet::file

@@ -3,6 +3,7 @@
 // 100, 500 and 900 units, which have the CIDs 0, 500 and 10.
 #include "fonts/font.h"
 #include "fonts/font_program.h"
+#include "fonts/supplied_fonts.h"
 #include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
 #include "tests/support/plain_resolver.h"
@@ -93,7 +94,7 @@ TEST_CASE("a character that an embedded font lacks is told from one that it has"
                   {"DescendantFonts", Object(Array{Object(cid_keyed)})}};
   Findings findings;
   std::vector<bool> missing;
-  fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, FontSupply().fonts())
+  fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, fonts_of(FontSupply()))
       ->decode({"\x01\xF4\x01\x2C\x00\x0A", 6},
                [&](const fonts::Glyph& glyph) { missing.push_back(glyph.is_missing); });
   CHECK(missing == std::vector<bool>{false, true, false});
@@ -129,7 +130,7 @@ TEST_CASE("an embedded code map builds on another", "[fonts]") {
                     {"DescendantFonts", Object(Array{Object(cid_keyed)})}};
     Findings findings;
     std::vector<double> sides;
-    fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, FontSupply().fonts())
+    fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, fonts_of(FontSupply()))
         ->decode({"\x00\x41\x00\x0A", 4}, [&](const fonts::Glyph& glyph) {
           sides.push_back(glyph.outline ? glyph.outline->bounds().width() : 0);
         });

@@ -2,6 +2,7 @@
 // Fonts that documents do not bring along: supplied by the application, chosen by the characters
 // that predefined code maps stand for, or missing altogether.
 #include "lumvet/fonts/font_supply.h"
+#include "fonts/supplied_fonts.h"
 
 #include "fonts/font.h"
 #include "fonts/predefined_encoding.h"
@@ -21,7 +22,7 @@ const std::filesystem::path kLiberation = "/usr/share/fonts/truetype/liberation"
 std::vector<Glyph> glyphs(const Dict& dict, std::string_view text, const FontSupply& supply,
                           Findings& findings) {
   std::vector<Glyph> all;
-  fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings, supply.fonts())
+  fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings, fonts_of(supply))
       ->decode(text, [&](const Glyph& glyph) { all.push_back(glyph); });
   return all;
 }
@@ -119,7 +120,7 @@ TEST_CASE("an application's fonts are taken by name, by style, or as the nearest
   REQUIRE(supply.add_file(kLiberation / "LiberationMono-Regular.ttf").ok());
   CHECK(supply.size() == 3);
   const auto found = [&](const fonts::FontWish& wish) {
-    return fonts::find_substitute(wish, supply.fonts());
+    return fonts::find_substitute(wish, fonts_of(supply));
   };
   CHECK(found({.name = "LiberationMono"})->is_fixed_pitch());
   CHECK(found({.name = "LiberationSans,Bold"})->is_bold());
@@ -131,7 +132,7 @@ TEST_CASE("an application's fonts are taken by name, by style, or as the nearest
   FontSupply folder(FontSupply::System::left_out);
   REQUIRE(folder.add_folder(kLiberation).ok());
   CHECK(folder.size() >= 12);
-  CHECK(folder.fonts().identity != supply.fonts().identity);
+  CHECK(fonts_of(folder).identity != fonts_of(supply).identity);
 }
 
 TEST_CASE("what is no font is told, with its path", "[fonts]") {

@@ -3,6 +3,7 @@
 #include "fonts/encoding.h"
 #include "fonts/font.h"
 #include "fonts/substitute.h"
+#include "fonts/supplied_fonts.h"
 #include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
 #include "tests/support/plain_resolver.h"
@@ -23,7 +24,7 @@ Bytes font_file(const char* name) {
 
 std::vector<Glyph> glyphs(const Dict& dict, std::string_view text, Findings& findings) {
   std::vector<Glyph> all;
-  fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings, FontSupply().fonts())
+  fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings, fonts_of(FontSupply()))
       ->decode(text, [&](const Glyph& glyph) { all.push_back(glyph); });
   return all;
 }
@@ -234,7 +235,7 @@ TEST_CASE("a damaged font program is replaced and reported with its place", "[fo
 TEST_CASE("bold and italic wishes are met where the system can", "[fonts]") {
   const FontSupply none;
   const auto found = [&](const fonts::FontWish& wish) {
-    return fonts::find_substitute(wish, none.fonts());
+    return fonts::find_substitute(wish, fonts_of(none));
   };
   CHECK(found({.name = "Arial,Bold"})->is_bold());
   CHECK(found({.name = "Unheard", .serif = true, .italic = true})->is_italic());

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "fonts/font_program.h"
+#include "lumvet/fonts/font_supply.h"
 
 namespace lumvet::fonts {
 
@@ -30,3 +31,15 @@ struct SuppliedFonts {
 };
 
 }  // namespace lumvet::fonts
+
+namespace lumvet {
+
+template <>
+struct Inside<FontSupply> {
+  static const fonts::SuppliedFonts& fonts(const FontSupply& supply) { return *supply.fonts_; }
+};
+inline const fonts::SuppliedFonts& fonts_of(const FontSupply& supply) {
+  return Inside<FontSupply>::fonts(supply);
+}
+
+}  // namespace lumvet

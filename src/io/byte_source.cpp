@@ -57,14 +57,17 @@ class BufferSource final : public MemorySource {
 
 class MappedFile final : public MemorySource {
  public:
-  MappedFile(ByteView mapped, std::string name) : name_(std::move(name)) { bytes_ = mapped; }
+  MappedFile(ByteView mapped, std::filesystem::path path) : path_(std::move(path)) {
+    bytes_ = mapped;
+  }
   ~MappedFile() override {
     if (!bytes_.empty()) ::munmap(const_cast<std::uint8_t*>(bytes_.data()), bytes_.size());
   }
-  std::string name() const override { return name_; }
+  std::string name() const override { return path_.string(); }
+  std::filesystem::path path() const override { return path_; }
 
  private:
-  std::string name_;
+  std::filesystem::path path_;
 };
 
 Error cannot_open(const std::filesystem::path& path, const char* reason) {
@@ -103,7 +106,7 @@ Result<std::shared_ptr<const ByteSource>> open_file_source(const std::filesystem
   ::close(file);
   if (mapped == MAP_FAILED) return cannot_open(path, std::strerror(reason));
   return std::shared_ptr<const ByteSource>(std::make_shared<MappedFile>(
-      ByteView(static_cast<const std::uint8_t*>(mapped), size), path.string()));
+      ByteView(static_cast<const std::uint8_t*>(mapped), size), path));
 }
 
 std::shared_ptr<const ByteSource> make_buffer_source(Bytes bytes, std::optional<std::string> name) {

@@ -12,6 +12,7 @@ class GuardedSource final : public ByteSource {
 
   std::uint64_t size() const override { return source_->size(); }
   std::string name() const override { return source_->name(); }
+  std::filesystem::path path() const override { return source_->path(); }
 
   Status read(std::uint64_t offset, std::span<std::uint8_t> into) const override {
     if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);

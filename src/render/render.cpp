@@ -24,7 +24,7 @@ class Drawing {
           const RenderOptions& options)
       : options_(options),
         threads_(thread_count(options.threads)),
-        prepared_(rendering::prepare(scene.data(), to_pixels, area, threads_, options.cancel)) {
+        prepared_(rendering::prepare(data_of(scene), to_pixels, area, threads_, options.cancel)) {
     const Point corner = to_pixels.apply({0, 0});
     corner_x_ = static_cast<int>(std::lround(std::fmod(corner.x, 1 << 20)));
     corner_y_ = static_cast<int>(std::lround(std::fmod(corner.y, 1 << 20)));

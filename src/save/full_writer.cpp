@@ -8,6 +8,7 @@
 #include "base/parallel.h"
 #include "crypto/digest.h"
 #include "crypto/random.h"
+#include "document/inside.h"
 #include "filters/deflate.h"
 #include "objects/serialiser.h"
 #include "save/cross_reference_rows.h"

@@ -4,9 +4,9 @@
 #include <algorithm>
 #include <array>
 #include <map>
+#include <set>
 
 #include "crypto/digest.h"
-#include "document/inside.h"
 #include "file/landmarks.h"
 #include "save/cross_reference_rows.h"
 #include "save/object_encoder.h"
@@ -16,34 +16,44 @@ namespace {
 
 constexpr std::uint64_t kMostTableOffset = 9'999'999'999;
 
-class UpdateWriter {
+class AppendedWriter {
  public:
-  UpdateWriter(const Document& document, const file::Ledger& ledger, Object info)
-      : document_(document),
-        store_(store_of(document)),
+  AppendedWriter(const file::ObjectStore& file, const file::Ledger& ledger, AppendedState& state)
+      : store_(file),
         ledger_(ledger),
-        info_(std::move(info)),
+        state_(state),
+        info_(ledger.changes().info.value_or(file.trailer()["Info"])),
         encoder_([this](ObjectId id) { return renumbered(id); }, store_.security().get()),
-        next_number_(static_cast<std::uint32_t>(
-            std::max<std::uint64_t>(store_.size(), store_.cross_references().size()))) {}
+        file_end_(state.size != 0 ? state.size : store_.source()->size()),
+        next_number_(state.size != 0 ? state.next_number
+                                     : static_cast<std::uint32_t>(std::max<std::uint64_t>(
+                                           store_.size(), store_.cross_references().size()))),
+        numbers_(state.numbers) {}
 
   Result<Bytes> write() {
     LUMVET_RETURN_IF_ERROR(check());
-    LUMVET_TRY(previous_, file::find_last_section(*store_.source()));
-    const std::uint64_t size = store_.source()->size();
-    LUMVET_TRY(const ByteSlice last, store_.source()->slice(size - 1, 1));
-    if (last.view()[0] != '\n') text_ = "\n";
     collect();
-    for (const auto& [old, id] : numbers_) {
-      places_[id.number] = {end(), id.generation};
+    const bool has_other_info = ledger_.changes().info && !is_same_info();
+    if (written_.empty() && !has_other_info) return Bytes();
+    LUMVET_RETURN_IF_ERROR(begin());
+    for (const ObjectId old : written_) {
+      const ObjectId id = number_of(old);
       const Object object = ledger_.resolve(Object(old));
+      if (object.is_null()) {
+        places_[id.number] = {0, kNeverAgain, true};
+        continue;
+      }
+      places_[id.number] = {end(), id.generation, false};
       LUMVET_TRY(const EncodedObject encoded, encoder_.encode(id, object));
       text_ += encoded.head;
       text_ += as_text(encoded.body.view());
       text_ += encoded.tail;
     }
+    const std::uint64_t section = end();
     LUMVET_TRY(const bool has_tables, ends_with_table());
     LUMVET_RETURN_IF_ERROR(has_tables ? put_table() : put_stream());
+    state_ = {std::make_shared<const file::ObjectChanges>(ledger_.changes()), numbers_,
+              file_end_ + text_.size(), section, next_number_};
     return Bytes(text_.begin(), text_.end());
   }
 
@@ -55,37 +65,65 @@ class UpdateWriter {
                    std::string("changes cannot be appended to this file, since ") + why +
                        "; save it whole instead");
     };
-    if (document_.was_repaired() || store_.cross_references().is_rebuilt())
+    if (store_.cross_references().is_rebuilt())
       return whole("its cross references are damaged and were put together from its objects");
     if (store_.cross_references().has_gaps())
       return whole("a part of its cross references is missing");
     return Done{};
   }
 
-  // As other numbers in the file count, from its header.
-  std::uint64_t end() const {
-    return store_.source()->size() - store_.header().offset + text_.size();
+  Status begin() {
+    previous_ = state_.section;
+    if (state_.size != 0) return Done{};  // which ends with a line
+    LUMVET_TRY(previous_, file::find_last_section(*store_.source()));
+    LUMVET_TRY(const ByteSlice last, store_.source()->slice(file_end_ - 1, 1));
+    if (last.view()[0] != '\n') text_ = "\n";
+    return Done{};
   }
 
+  // As other numbers in the file count, from its header.
+  std::uint64_t end() const { return file_end_ - store_.header().offset + text_.size(); }
+
+  bool is_of_file(ObjectId id) const { return id.number < store_.size(); }
+  ObjectId number_of(ObjectId id) const { return is_of_file(id) ? id : numbers_.at(id); }
+
   Object renumbered(ObjectId id) const {
+    if (is_of_file(id)) return Object(id);
     const auto found = numbers_.find(id);
     if (found != numbers_.end()) return found->second;
     const bool is_new = ledger_.has_changed(id) || id.number >= next_number_;
     return is_new ? Object() : Object(id);
   }
 
-  bool is_of_file(ObjectId id) const { return id.number < store_.size(); }
+  // Whether it stands in the file already as it is now.
+  bool is_appended(ObjectId id) const {
+    if (state_.changes == nullptr) return false;
+    const auto before = state_.changes->objects.find(id);
+    const auto now = ledger_.changes().objects.find(id);
+    return before != state_.changes->objects.end() && now != ledger_.changes().objects.end() &&
+           before->second.stamp == now->second.stamp && (is_of_file(id) || numbers_.contains(id));
+  }
 
-  // The objects of the file that were changed, and new ones that they lead to.
+  bool is_same_info() const {
+    return state_.changes != nullptr && state_.changes->info == ledger_.changes().info;
+  }
+
+  // The objects of the file that were changed, or are again as they were, and new ones that they
+  // lead to.
   void collect() {
     std::vector<Object> open;
+    std::set<ObjectId> met;
     const auto take = [&](ObjectId id) {
-      if (!ledger_.has_changed(id) || numbers_.contains(id)) return;
-      numbers_[id] = is_of_file(id) ? id : ObjectId{next_number_++, 0};
+      if (!ledger_.has_changed(id) || !met.insert(id).second) return;
+      if (!is_of_file(id) && !numbers_.contains(id)) numbers_[id] = ObjectId{next_number_++, 0};
+      if (!is_appended(id)) written_.insert(id);
       open.push_back(ledger_.resolve(Object(id)));
     };
     for (const ObjectId id : ledger_.changed_ids())
       if (is_of_file(id)) take(id);
+    if (state_.changes != nullptr)
+      for (const auto& [id, change] : state_.changes->objects)
+        if (is_of_file(id) && !ledger_.has_changed(id)) written_.insert(id);
     if (info_.is_reference()) take(info_.as_reference());
     while (!open.empty()) {
       const Object at = open.back();
@@ -97,8 +135,8 @@ class UpdateWriter {
   }
 
   Result<bool> ends_with_table() const {
-    LUMVET_TRY(const ByteSlice begin,
-               store_.source()->slice(previous_ + store_.header().offset, 4));
+    LUMVET_TRY(const std::uint64_t newest, file::find_last_section(*store_.source()));
+    LUMVET_TRY(const ByteSlice begin, store_.source()->slice(newest + store_.header().offset, 4));
     return as_text(begin.view()) == "xref";
   }
 
@@ -106,7 +144,7 @@ class UpdateWriter {
     static constexpr std::array<std::string_view, 9> kOfSection = {
         "Type", "W", "Index", "Filter", "DecodeParms", "Length", "XRefStm", "Prev", "Size"};
     Dict dict;
-    for (const auto& [key, value] : document_.trailer())
+    for (const auto& [key, value] : store_.trailer())
       if (std::find(kOfSection.begin(), kOfSection.end(), key) == kOfSection.end())
         dict.set(key, value);
     dict.set("Size", static_cast<std::int64_t>(size));
@@ -115,7 +153,7 @@ class UpdateWriter {
     constexpr std::size_t kIdBytes = 16;
     const Bytes digest = crypto::digest(crypto::DigestKind::sha256, {as_bytes(text_)});
     const Object fresh = Object::string(as_text(ByteView(digest).first(kIdBytes)));
-    const Object ids = store_of(document_).resolve(document_.trailer()["ID"]);
+    const Object ids = store_.resolve(store_.trailer()["ID"]);
     dict.set("ID", Array{ids.as_array().empty() ? fresh : ids.as_array()[0], fresh});
     return dict;
   }
@@ -143,8 +181,9 @@ class UpdateWriter {
         const Written& place = places_.at(number);
         const std::string digits = std::to_string(place.offset);
         const std::string generation = std::to_string(place.generation);
-        table += std::string(10 - digits.size(), '0') + digits + " " +
-                 std::string(5 - generation.size(), '0') + generation + " n \n";
+        table += place.is_free ? std::string("0000000000 65535 f \n")
+                               : std::string(10 - digits.size(), '0') + digits + " " +
+                                     std::string(5 - generation.size(), '0') + generation + " n \n";
       }
     }
     table += "trailer\n";
@@ -156,7 +195,7 @@ class UpdateWriter {
   Status put_stream() {
     const std::uint64_t start = end();
     const std::uint32_t number = next_number_++;
-    places_[number] = {start, 0};
+    places_[number] = {start, 0, false};
     const std::size_t width = width_of(start);
     constexpr std::size_t kGenerationBytes = 2;
     Bytes rows;
@@ -166,7 +205,7 @@ class UpdateWriter {
       index.push_back(static_cast<std::int64_t>(count));
       for (std::uint32_t i = first; i < first + count; ++i) {
         const Written& place = places_.at(i);
-        rows.push_back(1);
+        rows.push_back(place.is_free ? 0 : 1);
         for (std::size_t byte = width; byte-- > 0;)
           rows.push_back(static_cast<std::uint8_t>(place.offset >> (8 * byte)));
         rows.push_back(static_cast<std::uint8_t>(place.generation >> 8));
@@ -190,24 +229,29 @@ class UpdateWriter {
   struct Written {
     std::uint64_t offset = 0;
     std::uint16_t generation = 0;
+    bool is_free = false;  // and linked with no other (7.5.4)
   };
+  static constexpr std::uint16_t kNeverAgain = 65535;  // the generation of free ones
 
-  const Document& document_;
   const file::ObjectStore& store_;
   const file::Ledger& ledger_;
+  AppendedState& state_;
   Object info_;
   ObjectEncoder encoder_;
+  std::uint64_t file_end_;
   std::uint32_t next_number_;
   std::uint64_t previous_ = 0;
-  std::map<ObjectId, ObjectId> numbers_;  // in the file, by those of the ledger
+  std::map<ObjectId, ObjectId> numbers_;  // of new objects in the file, by those of the ledger
+  std::set<ObjectId> written_;
   std::map<std::uint32_t, Written> places_;
   std::string text_;
 };
 
 }  // namespace
 
-Result<Bytes> update_for(const Document& document, const file::Ledger& ledger, const Object& info) {
-  return UpdateWriter(document, ledger, info).write();
+Result<Bytes> appended_bytes(const file::ObjectStore& file, const file::Ledger& ledger,
+                             AppendedState& state) {
+  return AppendedWriter(file, ledger, state).write();
 }
 
 }  // namespace lumvet::saving

@@ -7,7 +7,7 @@
 #include <set>
 
 #include "document/inside.h"
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 #include "save/fetched_source.h"
 #include "tests/support/catch.h"
 #include "tests/support/manual.h"
@@ -158,10 +158,10 @@ TEST_CASE("times are those of the link", "[save]") {
 
 TEST_CASE("a file whose hint tables do not count is read by its cross references", "[save]") {
   const Document linearized = saved(test::manual(5), {.layout = FileLayout::linearized_classic});
-  Changes changes(linearized);
+  EditableDocument changes = EditableDocument::of(linearized);
   REQUIRE(changes.set_language("de").ok());
   Bytes updated = bytes_of(linearized);
-  const Bytes more = changes.update().value();
+  const Bytes more = changes.appended().value();
   updated.insert(updated.end(), more.begin(), more.end());
   const LoadingReport report = loading_of(Document::open(updated).value()).value();
   CHECK_FALSE(report.is_by_hints);

@@ -95,7 +95,7 @@ Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
 
 Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOptions& options) {
   return attempted([&]() -> Result<SaveReport> {
-    file::Ledger ledger = file::Ledger::beyond(core_of(document).shared_store());
+    file::Ledger ledger = file::Ledger(core_of(document).shared_store());
     SaveReport report;
     LUMVET_TRY(report.pages, mend_pages(document, ledger));
     mend_streams(store_of(document), ledger);

@@ -4,7 +4,7 @@
 
 #include <random>
 
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 #include "tests/support/catch.h"
 #include "tests/support/manual.h"
 
@@ -78,7 +78,7 @@ TEST_CASE("bytes are told by what they are for", "[save]") {
 
 TEST_CASE("attached files and old states are told", "[save]") {
   const Document document = parts();
-  Changes changes(document);
+  EditableDocument changes = EditableDocument::of(document);
   const std::string data = noise(4000);
   REQUIRE(changes.attach({.name = "a.bin", .bytes = Bytes(data.begin(), data.end())}).ok());
   BufferSink sink;
@@ -87,9 +87,9 @@ TEST_CASE("attached files and old states are told", "[save]") {
   const Document attached = Document::open(updated).value();
   expect_about(sizes_of(attached).value().attachments, 4000);
 
-  Changes without(attached);
+  EditableDocument without = EditableDocument::of(attached);
   REQUIRE(without.detach("a.bin").ok());
-  const Bytes more = without.update().value();
+  const Bytes more = without.appended().value();
   updated.insert(updated.end(), more.begin(), more.end());
   const Document detached = Document::open(updated).value();
   CHECK(sizes_of(detached).value().attachments < 500);

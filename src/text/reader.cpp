@@ -102,9 +102,10 @@ void Reader::end_marked() {
 }
 
 Status read_page(const Page& page, const RecordOptions& options, Reader& reader) {
-  content::Interpreter interpreter(
-      core_of(page), reader,
-      content::LayerVisibility::of(core_of(page), options.purpose, options.layers), options);
+  content::Interpreter interpreter(core_of(page), reader,
+                                   std::make_shared<const content::LayerVisibility>(
+                                       core_of(page), options.purpose, options.layers),
+                                   options);
   document::ContentFeed contents(page);
   Status status = interpreter.run_page(contents, page.dict(), page.to_display(), content::kNoClip);
   if (!status.ok())

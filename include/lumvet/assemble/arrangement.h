@@ -16,25 +16,9 @@
 #include <vector>
 
 #include "lumvet/assemble/assembly.h"
+#include "lumvet/assemble/paper.h"
 
 namespace lumvet {
-
-struct PaperSize {
-  double width = 0;   // points
-  double height = 0;  // points
-  bool operator==(const PaperSize&) const = default;
-
-  // "A4", "a5", "Letter", "A3 landscape", "210x297" in millimetres. Errors: invalid_argument.
-  LUMVET_EXPORT static Result<PaperSize> parse(std::string_view text);
-};
-
-// What is cut off at each side of a page as it is shown, in points.
-struct Margins {
-  double left = 0;
-  double top = 0;
-  double right = 0;
-  double bottom = 0;
-};
 
 // Where something stands on a page as it is shown.
 enum class Anchor {

@@ -11,6 +11,7 @@
 #include <memory>
 
 #include "lumvet/base/export.h"
+#include "lumvet/base/inside.h"
 #include "lumvet/base/progress.h"
 #include "lumvet/document/document.h"
 #include "lumvet/fonts/font_supply.h"
@@ -42,10 +43,8 @@ class LUMVET_EXPORT Scene {
   std::size_t operation_count() const;
   std::size_t memory() const;  // bytes, about; without the fonts and pictures that pages share
 
-  // For the rooms of this library.
-  const content::SceneData& data() const { return *data_; }
-
  private:
+  friend struct Inside<Scene>;
   explicit Scene(std::shared_ptr<const content::SceneData> data) : data_(std::move(data)) {}
 
   std::shared_ptr<const content::SceneData> data_;

@@ -17,6 +17,7 @@
 
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/export.h"
+#include "lumvet/base/inside.h"
 #include "lumvet/base/result.h"
 
 namespace lumvet {
@@ -39,10 +40,8 @@ class LUMVET_EXPORT FontSupply {
 
   std::size_t size() const;  // faces supplied
 
-  // For the rooms of this library.
-  const fonts::SuppliedFonts& fonts() const { return *fonts_; }
-
  private:
+  friend struct Inside<FontSupply>;
   std::shared_ptr<fonts::SuppliedFonts> fonts_;
 };
 

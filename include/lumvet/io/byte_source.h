@@ -54,6 +54,9 @@ class LUMVET_EXPORT ByteSource : public std::enable_shared_from_this<ByteSource>
   // How a person knows it: a path, a URL, "a buffer of 4711 bytes".
   virtual std::string name() const = 0;
 
+  // The file whose bytes these are, all of them; empty for what is no file, however it is called.
+  virtual std::filesystem::path path() const { return {}; }
+
   // The range as a slice, cut off at size(). Sources that are in memory lend it without copying.
   virtual Result<ByteSlice> slice(std::uint64_t offset, std::uint64_t length) const;
 

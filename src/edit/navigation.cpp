@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Changes of what leads a reader through a document: page numbers, outline, opening view.
+// What leads a reader through a document: page numbers, outline, opening view.
 #include <algorithm>
 #include <array>
 
@@ -8,8 +8,10 @@
 #include "document/outline.h"
 #include "document/outline_builder.h"
 #include "document/page_labels.h"
+#include "document/tree_builder.h"
 #include "document/view_names.h"
-#include "save/changes_state.h"
+#include "edit/editable_document_impl.h"
+#include "objects/text_string.h"
 
 namespace lumvet {
 namespace {
@@ -123,90 +125,94 @@ Result<Dict> item_of(const Document& document, const OutlineEntry& entry) {
 
 }  // namespace
 
-Status Changes::number_pages(std::vector<LabelRun> runs) {
-  Impl::State state = impl_->history.now();
-  std::map<std::int64_t, Object> entries;
-  const int count = impl_->document.page_count();
-  for (const LabelRun& run : runs) {
-    if (run.first_page < 0 || run.first_page >= count) return no_such_page(run.first_page, count);
-    if (run.number < 1)
-      return Error(ErrorCode::invalid_argument, "pages are numbered from 1 or more");
-    Dict entry;
-    if (run.numerals != Numerals::none)
-      entry.set("S", Object::name(document::style_of(run.numerals)));
-    if (!run.prefix.empty()) entry.set("P", Object::string(objects::utf8_to_text(run.prefix)));
-    if (run.number != 1) entry.set("St", run.number);
-    if (!entries.emplace(run.first_page, std::move(entry)).second)
-      return Error(ErrorCode::invalid_argument,
-                   "two runs of numbers begin at page " + std::to_string(run.first_page + 1));
-  }
-  if (!entries.empty()) entries.emplace(0, Dict{{"S", Object::name("D")}});
-  state.catalog.set("PageLabels", document::build_number_tree(impl_->ledger, entries));
-  impl_->history.take(runs.empty() ? "forgot the page numbers" : "numbered the pages",
-                      std::move(state));
-  return Done{};
+Status EditableDocument::set_page_labels(const std::vector<LabelRun>& runs) {
+  return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
+    Dict catalog = impl_->catalog(ledger);
+    std::map<std::int64_t, Object> entries;
+    const int count = document.page_count();
+    for (const LabelRun& run : runs) {
+      if (run.first_page < 0 || run.first_page >= count) return no_such_page(run.first_page, count);
+      if (run.number < 1)
+        return Error(ErrorCode::invalid_argument, "pages are numbered from 1 or more");
+      Dict entry;
+      if (run.numerals != Numerals::none)
+        entry.set("S", Object::name(document::style_of(run.numerals)));
+      if (!run.prefix.empty()) entry.set("P", Object::string(objects::utf8_to_text(run.prefix)));
+      if (run.number != 1) entry.set("St", run.number);
+      if (!entries.emplace(run.first_page, std::move(entry)).second)
+        return Error(ErrorCode::invalid_argument,
+                     "two runs of numbers begin at page " + std::to_string(run.first_page + 1));
+    }
+    if (!entries.empty()) entries.emplace(0, Dict{{"S", Object::name("D")}});
+    catalog.set("PageLabels", document::build_number_tree(ledger, entries));
+    impl_->put_catalog(ledger, std::move(catalog));
+    return std::string(runs.empty() ? "cleared the page numbers" : "numbered the pages");
+  });
 }
 
-Status Changes::set_view(const NewView& view) {
-  Impl::State state = impl_->history.now();
-  Dict preferences = impl_->ledger.resolve(state.catalog["ViewerPreferences"]).as_dict();
-  if (view.layout) state.catalog.set("PageLayout", name_of(*view.layout, document::kLayouts));
-  if (view.mode) state.catalog.set("PageMode", name_of(*view.mode, document::kModes));
-  if (view.destination) {
-    LUMVET_TRY(Array place, array_of(impl_->document, *view.destination));
-    state.catalog.set("OpenAction", std::move(place));
-  }
-  // What is not asked for is the default, and need not be said.
-  const auto set = [&](const char* key, const std::optional<bool>& value) {
-    if (value) preferences.set(key, *value ? Object(true) : Object());
-  };
-  set("HideToolbar", view.hide_toolbar);
-  set("HideMenubar", view.hide_menubar);
-  set("HideWindowUI", view.hide_controls);
-  set("FitWindow", view.fit_window);
-  set("CenterWindow", view.center_window);
-  set("DisplayDocTitle", view.title_in_window);
-  if (view.right_to_left)
-    preferences.set("Direction", name_of(*view.right_to_left, document::kDirections));
-  if (view.print_scaling)
-    preferences.set("PrintScaling", name_of(*view.print_scaling, document::kScalings));
-  if (view.duplex) preferences.set("Duplex", name_of(*view.duplex, document::kDuplexes));
-  if (view.copies) {
-    if (*view.copies < 1)
-      return Error(ErrorCode::invalid_argument, "one copy is the least that is printed");
-    preferences.set("NumCopies", *view.copies);
-  }
-  state.catalog.set("ViewerPreferences",
-                    preferences.is_empty() ? Object() : Object(std::move(preferences)));
-  impl_->history.take("set how it is shown", std::move(state));
-  return Done{};
+Status EditableDocument::set_view(const NewView& view) {
+  return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
+    Dict catalog = impl_->catalog(ledger);
+    Dict preferences = ledger.resolve(catalog["ViewerPreferences"]).as_dict();
+    if (view.layout) catalog.set("PageLayout", name_of(*view.layout, document::kLayouts));
+    if (view.mode) catalog.set("PageMode", name_of(*view.mode, document::kModes));
+    if (view.destination) {
+      LUMVET_TRY(Array place, array_of(document, *view.destination));
+      catalog.set("OpenAction", std::move(place));
+    }
+    // What is not asked for is the default, and need not be said.
+    const auto set = [&](const char* key, const std::optional<bool>& value) {
+      if (value) preferences.set(key, *value ? Object(true) : Object());
+    };
+    set("HideToolbar", view.hide_toolbar);
+    set("HideMenubar", view.hide_menubar);
+    set("HideWindowUI", view.hide_controls);
+    set("FitWindow", view.fit_window);
+    set("CenterWindow", view.center_window);
+    set("DisplayDocTitle", view.title_in_window);
+    if (view.right_to_left)
+      preferences.set("Direction", name_of(*view.right_to_left, document::kDirections));
+    if (view.print_scaling)
+      preferences.set("PrintScaling", name_of(*view.print_scaling, document::kScalings));
+    if (view.duplex) preferences.set("Duplex", name_of(*view.duplex, document::kDuplexes));
+    if (view.copies) {
+      if (*view.copies < 1)
+        return Error(ErrorCode::invalid_argument, "one copy is the least that is printed");
+      preferences.set("NumCopies", *view.copies);
+    }
+    catalog.set("ViewerPreferences",
+                preferences.is_empty() ? Object() : Object(std::move(preferences)));
+    impl_->put_catalog(ledger, std::move(catalog));
+    return std::string("set how it is shown");
+  });
 }
 
-Status Changes::set_outline(const std::vector<OutlineEntry>& entries) {
-  Impl::State state = impl_->history.now();
-  std::vector<document::NewEntry> items;
-  int deepest = 0;
-  for (const OutlineEntry& entry : entries) {
-    if (entry.title.empty())
-      return Error(ErrorCode::invalid_argument,
-                   "entry " + std::to_string(items.size() + 1) + " of the outline has no title");
-    if (entry.depth < 0 || entry.depth > deepest)
-      return Error(ErrorCode::invalid_argument, "entry " + std::to_string(items.size() + 1) +
-                                                    " of the outline, '" + entry.title +
-                                                    "', lies deeper than below the one before it");
-    deepest = entry.depth + 1;
-    Result<Dict> item = item_of(impl_->document, entry);
-    if (!item.ok())
-      return std::move(item).error().during("setting the outline's entry '" + entry.title + "'");
-    items.push_back({*std::move(item), entry.depth, entry.is_open});
-  }
-  state.catalog.set("Outlines", document::build_outline(impl_->ledger, std::move(items)));
-  const std::string count = std::to_string(entries.size());
-  impl_->history.take(entries.empty() ? "took the outline away"
-                                      : "set an outline of " + count +
-                                            (entries.size() == 1 ? " entry" : " entries"),
-                      std::move(state));
-  return Done{};
+Status EditableDocument::set_outline(const std::vector<OutlineEntry>& entries) {
+  return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
+    Dict catalog = impl_->catalog(ledger);
+    std::vector<document::NewEntry> items;
+    int deepest = 0;
+    for (const OutlineEntry& entry : entries) {
+      if (entry.title.empty())
+        return Error(ErrorCode::invalid_argument,
+                     "entry " + std::to_string(items.size() + 1) + " of the outline has no title");
+      if (entry.depth < 0 || entry.depth > deepest)
+        return Error(ErrorCode::invalid_argument,
+                     "entry " + std::to_string(items.size() + 1) + " of the outline, '" +
+                         entry.title + "', lies deeper than below the one before it");
+      deepest = entry.depth + 1;
+      Result<Dict> item = item_of(document, entry);
+      if (!item.ok())
+        return std::move(item).error().during("setting the outline's entry '" + entry.title + "'");
+      items.push_back({*std::move(item), entry.depth, entry.is_open});
+    }
+    catalog.set("Outlines", document::build_outline(ledger, std::move(items)));
+    const std::string count = std::to_string(entries.size());
+    impl_->put_catalog(ledger, std::move(catalog));
+    return std::string(entries.empty() ? "took the outline away"
+                                       : "set an outline of " + count +
+                                             (entries.size() == 1 ? " entry" : " entries"));
+  });
 }
 
 }  // namespace lumvet

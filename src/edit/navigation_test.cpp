@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Page numbers, outlines and opening views, set and read again.
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/saved.h"
@@ -39,14 +39,14 @@ void refused(const Value& status, const char* why) {
 
 }  // namespace
 
-TEST_CASE("pages are numbered as the examples say", "[save]") {
-  Changes changes(report());
+TEST_CASE("pages are numbered as the examples say", "[edit]") {
+  EditableDocument changes = EditableDocument::of(report());
   const auto runs = LabelRun::parse("1=Cover, 2=i,4=A-9,6=c").value();
   REQUIRE(runs.size() == 4);
   CHECK(runs[0] == LabelRun{0, Numerals::none, "Cover", 1});
   CHECK(runs[1] == LabelRun{1, Numerals::roman_lower, "", 1});
   CHECK(runs[2] == LabelRun{3, Numerals::decimal, "A-", 9});
-  REQUIRE(changes.number_pages(runs).ok());
+  REQUIRE(changes.set_page_labels(runs).ok());
   const Document numbered = saved(changes);
   const std::vector<std::string> labels = {"Cover", "i", "ii", "A-9", "A-10", "c"};
   for (int i = 0; i < 6; ++i)
@@ -72,18 +72,18 @@ TEST_CASE("pages are numbered as the examples say", "[save]") {
     refused(LabelRun::parse(wrong), "write for example");
 
   // Before the first run pages are numbered from 1.
-  REQUIRE(changes.number_pages(LabelRun::parse("3=A-1").value()).ok());
+  REQUIRE(changes.set_page_labels(LabelRun::parse("3=A-1").value()).ok());
   CHECK(saved(changes).page_label(1).value() == "2");
   changes.undo();
   CHECK(saved(changes).page_label(1).value() == "i");
-  REQUIRE(changes.number_pages({}).ok());
+  REQUIRE(changes.set_page_labels({}).ok());
   CHECK_FALSE(saved(changes).has_page_labels().value());
-  refused(changes.number_pages({{6}}), "there are 6");
-  refused(changes.number_pages({{2}, {2}}), "two runs");
-  refused(changes.number_pages({{2, Numerals::decimal, "", 0}}), "from 1");
+  refused(changes.set_page_labels({{6}}), "there are 6");
+  refused(changes.set_page_labels({{2}, {2}}), "two runs");
+  refused(changes.set_page_labels({{2, Numerals::decimal, "", 0}}), "from 1");
 }
 
-TEST_CASE("an outline read, changed and set again keeps what was not changed", "[save]") {
+TEST_CASE("an outline read, changed and set again keeps what was not changed", "[edit]") {
   const Document before = report();
   auto entries = before.outline().value();
   REQUIRE(entries.size() == 2);
@@ -96,7 +96,7 @@ TEST_CASE("an outline read, changed and set again keeps what was not changed", "
   fresh.color = {0, 0.5, 1};
   entries.insert(entries.begin(), fresh);
   entries[1].is_open = true;
-  Changes changes(before);
+  EditableDocument changes = EditableDocument::of(before);
   REQUIRE(changes.set_outline(entries).ok());
   const Document document = saved(changes);
   const auto outline = document.outline().value();
@@ -137,7 +137,7 @@ TEST_CASE("an outline read, changed and set again keeps what was not changed", "
   refused(changes.set_outline(entries), "no title");
 }
 
-TEST_CASE("every way to ask for a view is read again as it was set", "[save]") {
+TEST_CASE("every way to ask for a view is read again as it was set", "[edit]") {
   const Document before = report();
   using View = Destination::View;
   for (const View view : {View::xyz, View::fit, View::fit_h, View::fit_v, View::fit_r, View::fit_b,
@@ -154,7 +154,7 @@ TEST_CASE("every way to ask for a view is read again as it was set", "[save]") {
       place.right = 100;
       place.bottom = 50;
     }
-    Changes changes(before);
+    EditableDocument changes = EditableDocument::of(before);
     REQUIRE(changes
                 .set_view({.layout = PageLayout::two_page_right,
                            .mode = PageMode::outline,
@@ -183,7 +183,7 @@ TEST_CASE("every way to ask for a view is read again as it was set", "[save]") {
     const Object preferences = document.resolve(document.catalog()["ViewerPreferences"]).value();
     CHECK(preferences.as_dict()["Own"].as_integer() == 7);
   }
-  Changes changes(before);
+  EditableDocument changes = EditableDocument::of(before);
   Destination nowhere;
   refused(changes.set_view({.destination = nowhere}), "no page");
   nowhere.page = 9;

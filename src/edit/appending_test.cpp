@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
-// Changes appended to files of every kind: what was there stays byte for byte, and what comes back
-// is the document with its changes, and the one without them as its earlier revision.
+// EditableDocument appended to files of every kind: what was there stays byte for byte, and what
+// comes back is the document with its changes, and the one without them as its earlier revision.
 #include "document/core.h"
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/temporary_folder.h"
@@ -79,21 +79,21 @@ Bytes with(const Bytes& before, const Bytes& more) {
 
 }  // namespace
 
-TEST_CASE("changes are appended to files of every kind", "[save]") {
+TEST_CASE("changes are appended to files of every kind", "[edit]") {
   for (const Kind& kind : kinds()) {
     CAPTURE(kind.name);
     const Document before = opened(kind.bytes, kind.password);
     REQUIRE(before.info().value().title == "Day 11");
     const std::size_t revisions = before.revisions().value().size();
-    Changes changes(before);
+    EditableDocument changes = EditableDocument::of(before);
     REQUIRE(changes.attach({.name = "taken back.txt", .bytes = Bytes(5000, 'x')}).ok());
     changes.undo();
-    REQUIRE(changes.describe({.title = "Day 12 – größer"}).ok());
+    REQUIRE(changes.set_properties({.title = "Day 12 – größer"}).ok());
     REQUIRE(changes.attach({.name = "readings.csv", .bytes = bytes_of("bridge;grade")}).ok());
-    const Bytes update = changes.update().value();
-    CHECK(changes.update().value().size() < 3000);  // not what was taken back
+    const Bytes update = changes.appended().value();
+    CHECK(changes.appended().value().size() < 3000);  // not what was taken back
     if (kind.password.empty())
-      CHECK(changes.update().value() == update);
+      CHECK(changes.appended().value() == update);
     else
       CHECK(as_text(update).find("bridge;grade") == std::string_view::npos);
     const Document after = opened(with(kind.bytes, update), kind.password);
@@ -115,36 +115,36 @@ TEST_CASE("changes are appended to files of every kind", "[save]") {
     CHECK(earlier.attachments().value().empty());
 
     // And once more upon that.
-    Changes again(after);
-    REQUIRE(again.forget_properties().ok());
+    EditableDocument again = EditableDocument::of(after);
+    REQUIRE(again.clear_properties().ok());
     REQUIRE(again.detach("readings.csv").ok());
     const Document last =
-        opened(with(with(kind.bytes, update), again.update().value()), kind.password);
+        opened(with(with(kind.bytes, update), again.appended().value()), kind.password);
     CHECK(last.info().value() == DocumentInfo{});
     CHECK(last.attachments().value().empty());
     CHECK(last.revisions().value().size() == revisions + 2);
   }
 }
 
-TEST_CASE("bytes in front of the header do not shift what is appended", "[save]") {
+TEST_CASE("bytes in front of the header do not shift what is appended", "[edit]") {
   const std::string junk = "mail header\n";
   std::string shifted = junk + simple();
   const Document before = Document::open(bytes_of(shifted)).value();
-  Changes changes(before);
-  REQUIRE(changes.describe({.title = "Day 12"}).ok());
-  const Bytes all = with(bytes_of(shifted), changes.update().value());
+  EditableDocument changes = EditableDocument::of(before);
+  REQUIRE(changes.set_properties({.title = "Day 12"}).ok());
+  const Bytes all = with(bytes_of(shifted), changes.appended().value());
   CHECK(Document::open(all)->info().value().title == "Day 12");
   CHECK_FALSE(Document::open(all)->was_repaired());
 }
 
-TEST_CASE("a repaired file says why it must be saved whole", "[save]") {
+TEST_CASE("a repaired file says why it must be saved whole", "[edit]") {
   std::string bytes = simple();
   bytes.replace(bytes.rfind("startxref"), 9, "startxyzz");
   const Document document = Document::open(bytes_of(bytes)).value();
   REQUIRE(document.was_repaired());
-  Changes changes(document);
-  REQUIRE(changes.describe({.title = "x"}).ok());
-  const auto update = changes.update();
+  EditableDocument changes = EditableDocument::of(document);
+  REQUIRE(changes.set_properties({.title = "x"}).ok());
+  const auto update = changes.appended();
   REQUIRE_FALSE(update.ok());
   CHECK(update.error().code() == ErrorCode::unsupported);
   CHECK_THAT(update.error().to_string(),
@@ -153,28 +153,48 @@ TEST_CASE("a repaired file says why it must be saved whole", "[save]") {
   CHECK(changes.save(whole).ok());
 }
 
-TEST_CASE("an update goes into a new file, or behind the one that is there", "[save]") {
+TEST_CASE("an update goes into a new file, or behind the one that is there", "[edit]") {
   const test::TemporaryFolder folder;
   test::write_file(folder / "a.pdf", simple());
   const Document document = Document::open(folder / "a.pdf").value();
-  Changes changes(document);
+  EditableDocument changes = EditableDocument::of(document);
   REQUIRE(changes.set_language("de").ok());
-  const SaveReport report = changes.save_update(folder / "b.pdf").value();
+  const SaveReport report = changes.save_appended(folder / "b.pdf").value();
   const std::string written = test::read_file(folder / "b.pdf");
   CHECK(written.starts_with(simple()));
   CHECK(written.size() == report.bytes);
   CHECK(Document::open(folder / "b.pdf")->language().value() == "de");
-  CHECK(changes.save_update(folder / "b.pdf").error().code() == ErrorCode::exists);
+  CHECK(changes.save_appended(folder / "b.pdf").error().code() == ErrorCode::exists);
 
   REQUIRE(changes.append_to_file().ok());
   CHECK(test::read_file(folder / "a.pdf") == written);
   CHECK(Document::open(folder / "a.pdf")->language().value() == "de");
-  const auto twice = changes.append_to_file();  // the file is not what was opened any more
-  REQUIRE_FALSE(twice.ok());
-  CHECK(twice.error().code() == ErrorCode::invalid_argument);
+  REQUIRE(changes.append_to_file().ok());  // nothing was changed since
   CHECK(test::read_file(folder / "a.pdf") == written);
-  const Document in_memory = test::open(simple()).value();
-  Changes unnamed(in_memory);
-  REQUIRE(unnamed.set_language("de").ok());
-  CHECK(unnamed.append_to_file().error().code() == ErrorCode::io);
+  changes.undo();
+  REQUIRE(changes.append_to_file().ok());
+  CHECK(Document::open(folder / "a.pdf")->language().value() == document.language().value());
+  CHECK(changes.can_redo());
+
+  std::ofstream(folder / "a.pdf", std::ios::app) << "%";
+  REQUIRE(changes.set_language("en").ok());
+  const auto late = changes.append_to_file();  // somebody else changed the file
+  REQUIRE_FALSE(late.ok());
+  CHECK(late.error().code() == ErrorCode::invalid_argument);
+}
+
+TEST_CASE("nothing is appended to a file that was never opened, whatever its source is called",
+          "[edit]") {
+  const test::TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", simple());
+  const std::string bytes = simple();
+  const Document in_memory =
+      Document::open(make_buffer_source(Bytes(bytes.begin(), bytes.end()), folder / "a.pdf"))
+          .value();
+  EditableDocument named = EditableDocument::of(in_memory);
+  REQUIRE(named.set_language("de").ok());
+  const auto appended = named.append_to_file();
+  REQUIRE_FALSE(appended.ok());
+  CHECK(appended.error().code() == ErrorCode::invalid_argument);
+  CHECK(test::read_file(folder / "a.pdf") == bytes);
 }

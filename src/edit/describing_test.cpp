@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
@@ -42,16 +42,16 @@ Bytes bytes_of(std::string_view text) { return {as_bytes(text).begin(), as_bytes
 
 }  // namespace
 
-TEST_CASE("properties are set in both places, and the rest of XMP stays", "[save]") {
+TEST_CASE("properties are set in both places, and the rest of XMP stays", "[edit]") {
   const std::string prefix = GENERATE("dc", "core");
   const Document before = report(prefix);
   REQUIRE(before.metadata().value().properties.title == "Day 11");
-  Changes changes(before);
+  EditableDocument changes = EditableDocument::of(before);
   REQUIRE(changes
-              .describe({.title = "Day 12 & 13 – Größe",
-                         .author = "",
-                         .subject = "Piers",
-                         .keywords = "bridge, round"})
+              .set_properties({.title = "Day 12 & 13 – Größe",
+                               .author = "",
+                               .subject = "Piers",
+                               .keywords = "bridge, round"})
               .ok());
   const Document after = saved(changes);
   const Metadata metadata = after.metadata().value();
@@ -67,15 +67,15 @@ TEST_CASE("properties are set in both places, and the rest of XMP stays", "[save
                       Catch::StartsWith("<?xpacket") && Catch::EndsWith("?>"));
 }
 
-TEST_CASE("changes are taken back and done again", "[save]") {
-  Changes changes(report());
-  REQUIRE(changes.describe({.title = "Day 12"}).ok());
+TEST_CASE("changes are taken back and done again", "[edit]") {
+  EditableDocument changes = EditableDocument::of(report());
+  REQUIRE(changes.set_properties({.title = "Day 12"}).ok());
   REQUIRE(changes.set_language("de-AT").ok());
   REQUIRE(changes.attach({.name = "readings.csv", .bytes = bytes_of("1;2")}).ok());
-  REQUIRE(changes.forget_properties().ok());
-  CHECK(changes.steps() ==
-        std::vector<std::string>{"described by title", "set the language to de-AT",
-                                 "attached readings.csv", "forgot all properties"});
+  REQUIRE(changes.clear_properties().ok());
+  CHECK(changes.steps() == std::vector<std::string>{"set title", "set the language to de-AT",
+                                                    "attached readings.csv",
+                                                    "cleared all properties"});
   const Document all = saved(changes);
   CHECK(all.info().value() == DocumentInfo{});
   CHECK_FALSE(all.catalog().contains("Metadata"));
@@ -95,15 +95,16 @@ TEST_CASE("changes are taken back and done again", "[save]") {
   CHECK(saved(changes).language().value().empty());
 }
 
-TEST_CASE("files are attached with their checksums, and removed", "[save]") {
-  Changes changes(report());
+TEST_CASE("files are attached with their checksums, and removed", "[edit]") {
+  EditableDocument changes = EditableDocument::of(report());
   REQUIRE(changes
               .attach({.name = "Übersicht.csv",
                        .bytes = bytes_of("bridge;grade"),
                        .description = "Readings",
                        .media_type = "text/csv"})
               .ok());
-  CHECK(changes.attachment_names() == std::vector<std::string>{"sketch.svg", "Übersicht.csv"});
+  CHECK(changes.attachment_names().value() ==
+        std::vector<std::string>{"sketch.svg", "Übersicht.csv"});
   const Document document = saved(changes);
   const auto attachments = document.attachments().value();
   REQUIRE(attachments.size() == 2);
@@ -122,19 +123,19 @@ TEST_CASE("files are attached with their checksums, and removed", "[save]") {
   CHECK_FALSE(bare.catalog().contains("Names"));
 }
 
-TEST_CASE("changes that make no sense are refused", "[save]") {
-  Changes changes(report());
+TEST_CASE("changes that make no sense are refused", "[edit]") {
+  EditableDocument changes = EditableDocument::of(report());
   CHECK(changes.attach({.name = "sketch.svg", .bytes = {}}).error().code() == ErrorCode::exists);
   for (const char* name : {"", "a/b", "a\\b"})
     CHECK(changes.attach({.name = name, .bytes = {}}).error().code() ==
           ErrorCode::invalid_argument);
   CHECK_THAT(changes.detach("none").error().message(), Catch::Contains("there are: sketch.svg"));
-  CHECK(changes.describe({}).error().code() == ErrorCode::invalid_argument);
+  CHECK(changes.set_properties({}).error().code() == ErrorCode::invalid_argument);
   CHECK(changes.steps().empty());
   test::PdfBuilder pdf;
   pdf.page("", "/MediaBox[0 0 9 9]");
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R/Metadata 6 0 R>>");
   pdf.stream(6, "/Type/Metadata/Subtype/XML", "no XMP");
-  Changes broken(test::open(pdf.finish()).value());
-  CHECK(broken.describe({.title = "x"}).error().code() == ErrorCode::malformed);
+  EditableDocument broken = EditableDocument::of(test::open(pdf.finish()).value());
+  CHECK(broken.set_properties({.title = "x"}).error().code() == ErrorCode::malformed);
 }

@@ -8,7 +8,7 @@
 #include <functional>
 #include <random>
 
-#include "lumvet/save/changes.h"
+#include "lumvet/edit/editable_document.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/temporary_folder.h"
@@ -56,7 +56,7 @@ const std::pair<const char*, FileLayout> kLayouts[] = {
 
 }  // namespace
 
-TEST_CASE("a disk that is full at any byte is told, whatever is written", "[save]") {
+TEST_CASE("a disk that is full at any byte is told, whatever is written", "[edit]") {
   const Document document = test::open(pages(5, "Day 12")).value();
   for (const auto& [name, layout] : kLayouts) {
     BufferSink whole;
@@ -72,7 +72,7 @@ TEST_CASE("a disk that is full at any byte is told, whatever is written", "[save
   }
 }
 
-TEST_CASE("a file system that takes no more leaves the old file, and nothing else", "[save]") {
+TEST_CASE("a file system that takes no more leaves the old file, and nothing else", "[edit]") {
   const test::TemporaryFolder folder;
   const Document fresh = test::open(pages(300, "Day 12")).value();
   const std::string old = pages(40, "Day 11");
@@ -130,7 +130,7 @@ constexpr int kKills = 100;
 
 }  // namespace
 
-TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[save]") {
+TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[edit]") {
   const test::TemporaryFolder folder;
   const Document fresh = test::open(pages(300, "Day 12")).value();
   const std::string old = pages(40, "Day 11");
@@ -155,7 +155,7 @@ TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[sav
   }
 }
 
-TEST_CASE("an update that is killed leaves all that was there before it", "[save]") {
+TEST_CASE("an update that is killed leaves all that was there before it", "[edit]") {
   const test::TemporaryFolder folder;
   const std::string old = pages(40, "Day 11");
   std::mt19937 random(13);
@@ -166,8 +166,8 @@ TEST_CASE("an update that is killed leaves all that was there before it", "[save
     CAPTURE(round);
     test::write_file(folder / "day.pdf", old);
     do_until_killed(random, [&] {
-      Changes changes(Document::open(folder / "day.pdf").value());
-      const std::string file = std::to_string(changes.attachment_names().size());
+      EditableDocument changes = EditableDocument::of(Document::open(folder / "day.pdf").value());
+      const std::string file = std::to_string(changes.attachment_names().value().size());
       return changes.attach({.name = file, .bytes = noise}).ok() && changes.append_to_file().ok();
     });
     CHECK(test::read_file(folder / "day.pdf").starts_with(old));
@@ -180,11 +180,11 @@ TEST_CASE("an update that is killed leaves all that was there before it", "[save
   CHECK(updated > 0);
 }
 
-TEST_CASE("an update that cannot be written leaves the file as long as it was", "[save]") {
+TEST_CASE("an update that cannot be written leaves the file as long as it was", "[edit]") {
   const test::TemporaryFolder folder;
   test::write_file(folder / "a.pdf", pages(2, "Day 11"));
   const Document document = Document::open(folder / "a.pdf").value();
-  Changes changes(document);
+  EditableDocument changes = EditableDocument::of(document);
   REQUIRE(changes.set_language("de").ok());
   const std::string before = test::read_file(folder / "a.pdf");
   std::filesystem::permissions(folder / "a.pdf", std::filesystem::perms::owner_read);

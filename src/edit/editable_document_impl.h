@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: Apache-2.0
+// The states of a document that is being changed, and how a step is made.
+//
+// Threads: const methods may run concurrently; anything else needs exclusive access.
+#pragma once
+
+#include <mutex>
+#include <string>
+
+#include "base/attempt.h"
+#include "base/history.h"
+#include "document/inside.h"
+#include "file/ledger.h"
+#include "lumvet/edit/editable_document.h"
+#include "save/incremental_writer.h"
+
+namespace lumvet {
+
+using ObjectChangesPtr = std::shared_ptr<const file::ObjectChanges>;
+
+struct EditableDocument::Impl {
+  explicit Impl(const Document& document);
+
+  // The state that counts now; kept until the next step.
+  Result<Document> now() const;
+  ObjectId root() const { return core_of(opened).root().as_reference(); }
+
+  // Lets `change` work on a ledger of the state that counts now; what it leaves there is the next
+  // state, called `what` then. Errors, and there is no step: as change's, and what stops reading.
+  template <typename Change>
+  Status step(const Change& change);
+  // The entry, or no change when it is what the file says already.
+  void put(file::Ledger& ledger, ObjectId id, Object object) const;
+  void put_catalog(file::Ledger& ledger, Dict catalog) const {
+    put(ledger, root(), Object(std::move(catalog)));
+  }
+  Dict catalog(const file::Ledger& ledger) const {
+    return ledger.resolve(Object(root())).as_dict();
+  }
+
+  Result<Bytes> append(saving::AppendedState& after) const;
+  SaveReport report(const Document& document, std::uint64_t bytes) const;
+
+  Document opened;
+  std::shared_ptr<const file::ObjectStore> file;  // without any changes
+  History<ObjectChangesPtr> history;
+  std::uint32_t next_number = 0;   // above all of any state
+  saving::AppendedState appended;  // to the document's own file
+  mutable std::mutex mutex;
+  mutable ObjectChangesPtr known_changes;
+  mutable std::optional<Document> known;  // with those
+};
+
+template <typename Change>
+Status EditableDocument::Impl::step(const Change& change) {
+  std::string what;
+  LUMVET_TRY(ObjectChangesPtr next, attempted([&]() -> Result<ObjectChangesPtr> {
+               LUMVET_TRY(const Document document, now());
+               file::ObjectChanges changes = *history.now();
+               changes.next_number = std::max(changes.next_number, next_number);
+               file::Ledger ledger(file, changes);
+               LUMVET_TRY(what, change(document, ledger));
+               return std::make_shared<const file::ObjectChanges>(ledger.changes());
+             }));
+  next_number = next->next_number;
+  history.take(std::move(what), std::move(next));
+  return Done{};
+}
+
+}  // namespace lumvet

@@ -1,0 +1,197 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "edit/page_removal.h"
+
+#include <algorithm>
+#include <array>
+#include <map>
+
+#include "document/destinations.h"
+#include "document/inside.h"
+#include "document/name_tree.h"
+#include "document/outline.h"
+#include "document/outline_builder.h"
+#include "document/tree_builder.h"
+
+namespace lumvet::editing {
+namespace {
+
+class Removal {
+ public:
+  Removal(const Document& document, file::Ledger& ledger, Dict& catalog,
+          const std::set<ObjectId>& pages)
+      : core_(core_of(document)), ledger_(ledger), catalog_(catalog), pages_(pages) {}
+
+  void run() {
+    take_outline_entries();
+    take_named_places();
+    if (leads_there(catalog_["OpenAction"])) catalog_.remove("OpenAction");
+    for (const ObjectId page : pages_) {
+      const Dict dict = ledger_.resolve(Object(page)).as_dict();
+      take_from_structure(page, dict);
+      const Object annotations = ledger_.resolve(dict["Annots"]);
+      for (const Object& annotation : annotations.as_array()) take_annotation(annotation);
+      ledger_.set(page, Object());
+    }
+  }
+
+ private:
+  bool leads_there(const Object& destination) const {
+    const Object resolved = core_.store().resolve(destination);
+    const Object& action = resolved.as_dict()["S"];
+    const bool is_action = core_.store().resolve(action).is_name("GoTo");
+    const Object place =
+        document::explicit_destination(core_, is_action ? resolved.as_dict()["D"] : destination);
+    if (place.as_array().empty()) return false;
+    return pages_.contains(place.as_array()[0].as_reference());
+  }
+
+  // What is below an entry that goes moves up.
+  void take_outline_entries() {
+    std::vector<document::NewEntry> kept;
+    std::vector<int> gone;  // depths of the entries above, in the outline as it was, that went
+    bool any = false;
+    document::walk_outline(core_, [&](const Object&, const Dict& item, int depth) {
+      while (!gone.empty() && gone.back() >= depth) gone.pop_back();
+      if (leads_there(item.contains("Dest") ? item["Dest"] : item["A"])) {
+        gone.push_back(depth);
+        any = true;
+        return;
+      }
+      document::NewEntry entry;
+      entry.item = item;
+      for (const char* tie : {"Parent", "Prev", "Next", "First", "Last", "Count"})
+        entry.item.remove(tie);
+      entry.depth = depth - static_cast<int>(gone.size());
+      entry.is_open = core_.store().get(item, "Count").as_integer() > 0;
+      kept.push_back(std::move(entry));
+    });
+    if (any) catalog_.set("Outlines", document::build_outline(ledger_, std::move(kept)));
+  }
+
+  void take_named_places() {
+    const file::ObjectStore& store = core_.store();
+    const Object old_kind = store.get(catalog_, "Dests");
+    if (old_kind.is_dict()) {
+      Dict kept = old_kind.as_dict();
+      for (const auto& [name, place] : old_kind.as_dict())
+        if (leads_there(place)) kept.remove(name);
+      if (kept.size() != old_kind.as_dict().size()) catalog_.set("Dests", std::move(kept));
+    }
+    Dict names = store.get(catalog_, "Names").as_dict();
+    std::map<std::string, Object> kept;
+    bool any = false;
+    document::walk_tree(store, names["Dests"], "Names",
+                        [&](const Object& key, const Object& value) {
+                          const bool goes = leads_there(value);
+                          any = any || goes;
+                          if (!goes) kept.emplace(key.as_string(), value);
+                        });
+    if (!any) return;
+    names.set("Dests", document::build_name_tree(ledger_, kept));
+    catalog_.set("Names", names.is_empty() ? Object() : Object(std::move(names)));
+  }
+
+  void take_annotation(const Object& annotation) {
+    if (!annotation.is_reference()) return;
+    const Object object = ledger_.resolve(annotation);
+    if (ledger_.get(object.as_dict(), "Subtype").is_name("Widget"))
+      take_from_form(annotation.as_reference(), object.as_dict()["Parent"]);
+    ledger_.set(annotation.as_reference(), Object());
+  }
+
+  // A field or a widget out of the fields above it; one that is left without any goes too.
+  void take_from_form(ObjectId kid, Object parent) {
+    for (int level = 0; level < core_.store().limits().nesting; ++level) {
+      if (!parent.is_reference()) return take_from_fields(kid);
+      Dict dict = ledger_.resolve(parent).as_dict();
+      Array kids = ledger_.get(dict, "Kids").as_array();
+      std::erase(kids, Object(kid));
+      if (!kids.empty()) {
+        dict.set("Kids", std::move(kids));
+        ledger_.set(parent.as_reference(), std::move(dict));
+        return;
+      }
+      const Object above = dict["Parent"];
+      kid = parent.as_reference();
+      ledger_.set(kid, Object());
+      parent = above;
+    }
+  }
+
+  void take_from_fields(ObjectId field) {
+    Dict form = ledger_.resolve(catalog_["AcroForm"]).as_dict();
+    for (const char* list : {"Fields", "CO"}) {
+      Array fields = ledger_.get(form, list).as_array();
+      if (std::erase(fields, Object(field)) > 0) form.set(list, std::move(fields));
+    }
+    if (catalog_["AcroForm"].is_reference())
+      ledger_.set(catalog_["AcroForm"].as_reference(), std::move(form));
+    else
+      catalog_.set("AcroForm", std::move(form));
+  }
+
+  // What the page's marked content and annotations belong to, by the parent tree (14.7.5.4).
+  void take_from_structure(ObjectId page, const Dict& dict) {
+    const Object root = ledger_.resolve(catalog_["StructTreeRoot"]);
+    const Object owners = core_.store().get(dict, "StructParents");
+    if (!root.is_dict() || !owners.is_integer()) return;
+    if (parents_.empty())
+      document::walk_tree(core_.store(), root.as_dict()["ParentTree"], "Nums",
+                          [this](const Object& key, const Object& value) {
+                            parents_.emplace(key.as_integer(), value);
+                          });
+    const auto found = parents_.find(owners.as_integer());
+    if (found == parents_.end()) return;
+    const Object elements = ledger_.resolve(found->second);
+    for (const Object& element : elements.as_array())
+      if (element.is_reference()) take_content(element.as_reference(), page);
+  }
+
+  bool is_of_page(const Object& kid, const Object& own_page, ObjectId page) const {
+    if (kid.is_integer()) return own_page.as_reference() == page;
+    const Object item = ledger_.resolve(kid);
+    const Dict& dict = item.as_dict();
+    const Object type = ledger_.get(dict, "Type");
+    if (!type.is_name("MCR") && !type.is_name("OBJR")) return false;
+    const Object& at = dict.contains("Pg") ? dict["Pg"] : own_page;
+    return at.as_reference() == page;
+  }
+
+  void take_content(ObjectId element, ObjectId page) {
+    for (int level = 0; level < core_.store().limits().nesting; ++level) {
+      Dict dict = ledger_.resolve(Object(element)).as_dict();
+      if (dict.is_empty()) return;
+      const Object stated = ledger_.get(dict, "K");
+      Array kids = stated.is_array() ? stated.as_array() : Array{dict["K"]};
+      std::erase_if(kids, [&](const Object& kid) {
+        return ledger_.resolve(kid).is_null() || is_of_page(kid, dict["Pg"], page);
+      });
+      const bool is_root = dict["Type"].is_name("StructTreeRoot");
+      if (!kids.empty() || is_root) {
+        dict.set("K", std::move(kids));
+        if (dict["Pg"].as_reference() == page) dict.remove("Pg");
+        ledger_.set(element, std::move(dict));
+        return;
+      }
+      const Object above = dict["P"];
+      ledger_.set(element, Object());
+      if (!above.is_reference()) return;
+      element = above.as_reference();
+    }
+  }
+
+  const document::Core& core_;
+  file::Ledger& ledger_;
+  Dict& catalog_;
+  const std::set<ObjectId>& pages_;
+  std::map<std::int64_t, Object> parents_;  // by the pages' /StructParents
+};
+
+}  // namespace
+
+void remove_pages(const Document& document, file::Ledger& ledger, Dict& catalog,
+                  const std::set<ObjectId>& pages) {
+  Removal(document, ledger, catalog, pages).run();
+}
+
+}  // namespace lumvet::editing
