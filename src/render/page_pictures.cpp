@@ -4,10 +4,12 @@
 #include <algorithm>
 #include <atomic>
 #include <condition_variable>
+#include <exception>
 #include <map>
 #include <mutex>
 #include <set>
 
+#include "base/attempt.h"
 #include "base/parallel.h"
 
 namespace lumvet {
@@ -126,9 +128,17 @@ class Ahead {
     changed_.notify_all();
   }
 
+  // An exception of a painter, which take() throws to its caller.
+  void fail(std::exception_ptr thrown) {
+    const std::lock_guard lock(mutex_);
+    if (!thrown_) thrown_ = std::move(thrown);
+    changed_.notify_all();
+  }
+
   Result<Raster> take(std::size_t i) {
     std::unique_lock lock(mutex_);
-    changed_.wait(lock, [&] { return drawn_.contains(i); });
+    changed_.wait(lock, [&] { return drawn_.contains(i) || thrown_; });
+    if (thrown_) std::rethrow_exception(thrown_);
     Result<Raster> raster = std::move(drawn_.extract(i).mapped());
     taken_ = i + 1;
     changed_.notify_all();
@@ -145,6 +155,7 @@ class Ahead {
   std::mutex mutex_;
   std::condition_variable changed_;
   std::map<std::size_t, Result<Raster>> drawn_;
+  std::exception_ptr thrown_;
   std::size_t room_;
   std::size_t taken_ = 0;
   bool ended_ = false;
@@ -163,7 +174,7 @@ Status render_pages(const Document& document, const std::vector<int>& pages,
   if (threads == 1 || pages.size() == 1) {
     for (const int index : pages) {
       LUMVET_TRY(Raster raster, draw_page(document, index, options));
-      LUMVET_RETURN_IF_ERROR(take(index, std::move(raster)));
+      LUMVET_RETURN_IF_ERROR(called_back(take, index, std::move(raster)));
     }
     return Done{};
   }
@@ -172,23 +183,34 @@ Status render_pages(const Document& document, const std::vector<int>& pages,
   each.cancel = options.cancel.part();  // so that an error stops the pages drawn ahead
   Ahead ahead(threads);
   std::atomic<std::size_t> next = 0;
-  std::vector<std::jthread> painters;
-  for (std::size_t k = 0; k < std::min(threads, pages.size()); ++k)
-    painters.emplace_back([&] {
+  const auto paint = [&] {
+    try {
       for (std::size_t i = next++; i < pages.size() && ahead.wait_for_turn(i); i = next++)
         ahead.put(i, draw_page(document, pages[i], each));
-    });
+    } catch (...) {
+      ahead.fail(std::current_exception());
+    }
+  };
+  std::vector<std::jthread> painters;
+  // However this is left, by an exception too, the painters are told before they are waited for.
+  struct Ending {
+    const CancelToken& cancel;
+    Ahead& ahead;
+    ~Ending() {
+      cancel.cancel();
+      ahead.end();
+    }
+  } ending{each.cancel, ahead};
+  for (std::size_t k = 0; k < std::min(threads, pages.size()); ++k) painters.emplace_back(paint);
   Status status = Done{};
   for (std::size_t i = 0; status.ok() && i < pages.size(); ++i) {
     Result<Raster> raster = ahead.take(i);
     if (!raster.ok()) {
       status = std::move(raster).error();
     } else {
-      status = take(pages[i], *std::move(raster));
+      status = called_back(take, pages[i], *std::move(raster));
     }
   }
-  each.cancel.cancel();
-  ahead.end();
   return status;
 }
 

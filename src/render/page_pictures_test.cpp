@@ -1,7 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/render/page_pictures.h"
 
+#include <atomic>
+#include <new>
+#include <numeric>
+#include <stdexcept>
+
 #include "lumvet/render/thumbnail.h"
+#include "lumvet/save/save.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/temporary_folder.h"
@@ -201,4 +207,63 @@ TEST_CASE("an embedded thumbnail is taken while it is current, and only then", "
   CHECK(thumbnail(changed, {.side = 32})->at(5, 5) == Color{0, 0, 255});
   CHECK(thumbnail(changed, {.side = 0}).error().code() == ErrorCode::invalid_argument);
   CHECK(thumbnail(changed, {.side = 32})->width() == 32);
+}
+
+TEST_CASE("an exception of the caller's function, or of a source, reaches the caller",
+          "[render][threads]") {
+  PdfBuilder pdf;
+  std::string kids;
+  for (int i = 10; i < 30; ++i) {
+    kids += std::to_string(i) + " 0 R ";
+    pdf.object(i, "<</Type/Page/Parent 2 0 R/Contents " + std::to_string(i + 30) + " 0 R>>");
+    pdf.stream(i + 30, "", "0 0 9 9 re f");
+  }
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count 20/MediaBox[0 0 9 9]>>");
+  const std::string bytes = pdf.finish();
+  const Document document = Document::open(test::to_bytes(bytes)).value();
+  std::vector<int> all(20);
+  std::iota(all.begin(), all.end(), 0);
+  for (const int threads : {1, 2, 4})
+    for (const int at : {0, 7, 19}) {
+      CAPTURE(threads, at);
+      CHECK_THROWS_WITH(render_pages(document, all, {.threads = threads},
+                                     [at](int page, Raster) -> Status {
+                                       if (page == at) throw std::runtime_error("enough");
+                                       return Done{};
+                                     }),
+                        "enough");
+    }
+
+  // The application's own source runs out of memory on a thread that draws ahead.
+  class Throwing final : public ByteSource {
+   public:
+    explicit Throwing(std::string bytes) : bytes_(std::move(bytes)) {}
+    std::uint64_t size() const override { return bytes_.size(); }
+    std::string name() const override { return "a source that throws"; }
+    Status read(std::uint64_t offset, std::span<std::uint8_t> into) const override {
+      if (throws && offset < bytes_.size() / 2 && offset > bytes_.size() / 3)
+        throw std::bad_alloc();
+      std::copy_n(bytes_.begin() + static_cast<std::ptrdiff_t>(offset), into.size(), into.begin());
+      return Done{};
+    }
+    mutable std::atomic<bool> throws = false;
+
+   private:
+    std::string bytes_;
+  };
+  const auto source = std::make_shared<Throwing>(bytes);
+  const Document late = Document::open(source).value();
+  source->throws = true;
+  const auto taken = [](int, Raster) -> Status { return Done{}; };
+  CHECK_THROWS_AS(render_pages(late, all, {.threads = 3}, taken), std::bad_alloc);
+  BufferSink sink;
+  CHECK_THROWS_AS(save(late, sink, {.threads = 3}), std::bad_alloc);
+  source->throws = false;
+  CHECK(render_pages(late, all, {.threads = 3}, taken).ok());
+  BufferSink again;
+  REQUIRE(save(late, again).ok());
+  BufferSink expected;
+  REQUIRE(save(document, expected).ok());
+  CHECK(as_text(again.bytes()) == as_text(expected.bytes()));
 }

@@ -309,6 +309,27 @@ inline std::vector<Call> of_saves() {
     LUMVET_TRY(const std::string all, saved(d, [&](ByteSink& sink) { return pages.save(sink); }));
     return all + title + std::to_string(preview.page_count()) + list.front().label;
   });
+  add("EditableDocument", [](const Document& d) -> Result<std::string> {
+    EditableDocument edited = EditableDocument::of(d);
+    LUMVET_RETURN_IF_ERROR(edited.set_properties({.title = "Day 13"}));
+    LUMVET_RETURN_IF_ERROR(edited.rotate(PageSelection::parse("1").value(), 90));
+    LUMVET_RETURN_IF_ERROR(edited.insert_blank(0, 1, {90, 90}));
+    LUMVET_RETURN_IF_ERROR(edited.move(PageSelection::parse("last").value(), 0));
+    LUMVET_RETURN_IF_ERROR(edited.attach({.name = "day.txt", .bytes = Bytes(9, 'x')}));
+    LUMVET_TRY(const std::vector<OutlineEntry> outline, d.outline());
+    LUMVET_RETURN_IF_ERROR(edited.set_outline(outline));
+    LUMVET_RETURN_IF_ERROR(edited.set_page_labels({{.first_page = 0, .prefix = "A-"}}));
+    LUMVET_TRY(const std::vector<std::string> names, edited.attachment_names());
+    LUMVET_TRY(const Document now, edited.now());
+    LUMVET_TRY(const std::vector<int> changed, edited.pages_changed_since(d));
+    LUMVET_TRY(std::string all, saved(d, [&](ByteSink& sink) { return edited.save(sink); }));
+    Result<Bytes> appended = edited.appended();
+    if (!appended.ok() && appended.error().code() != ErrorCode::unsupported)
+      return std::move(appended).error();
+    if (appended.ok() && !d.encryption()) all += digest_of(*appended);
+    return all + std::to_string(now.page_count()) + std::to_string(changed.size()) +
+           std::to_string(names.size());
+  });
   add("split", [](const Document& d) -> Result<std::string> {
     LUMVET_TRY(const std::vector<SplitPart> parts, SplitRule::every(1).parts_of(d));
     const auto at_outline = SplitRule::at_outline(1).parts_of(d);

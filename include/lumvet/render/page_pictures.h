@@ -16,7 +16,7 @@
 namespace lumvet {
 
 // Gets each page in the order asked for, on the calling thread; an error ends the work and is
-// returned. Pages are counted from 0. Errors: invalid_argument for a page that is not there; as
+// returned, and an exception reaches the caller once all threads have stopped. Pages are counted from 0. Errors: invalid_argument for a page that is not there; as
 // render.
 using TakePage = std::function<Status(int page, Raster raster)>;
 LUMVET_EXPORT Status render_pages(const Document& document, const std::vector<int>& pages,
