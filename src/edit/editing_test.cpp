@@ -135,6 +135,9 @@ std::string told(const Document& document, const Model& model) {
   const std::size_t names = document.named_destinations().value().size();
   CHECK(document.form().value().fields.size() == names);
   CHECK(document.structure().value().elements.size() == names);
+  for (int i = 0; i < document.page_count(); ++i)
+    for (const Annotation& mark : document.page(i)->annotations().value())
+      if (mark.kind == Annotation::Kind::link) CHECK((mark.destination && mark.destination->page));
   for (const FormField& field : document.form().value().fields)
     CHECK(field.widgets.at(0).page.has_value());
   return text + std::to_string(names) + " names";

@@ -32,6 +32,9 @@ class Removal {
       for (const Object& annotation : annotations.as_array()) take_annotation(annotation);
       ledger_.set(page, Object());
     }
+    for (int i = 0; i < core_.pages().count(); ++i)
+      if (const auto page = core_.pages().find(i); page.ok() && !pages_.contains(page->id))
+        take_links(page->id, page->dict);
   }
 
  private:
@@ -89,6 +92,28 @@ class Removal {
     if (!any) return;
     names.set("Dests", document::build_name_tree(ledger_, kept));
     catalog_.set("Names", names.is_empty() ? Object() : Object(std::move(names)));
+  }
+
+  // Of a page that stays.
+  void take_links(ObjectId page, const Dict& dict) {
+    const file::ObjectStore& store = core_.store();
+    const Object annotations = store.get(dict, "Annots");
+    Array kept;
+    for (const Object& reference : annotations.as_array()) {
+      const Object annotation = store.resolve(reference);
+      const Dict& link = annotation.as_dict();
+      const bool goes = store.get(link, "Subtype").is_name("Link") &&
+                        leads_there(link.contains("Dest") ? link["Dest"] : link["A"]);
+      if (!goes)
+        kept.push_back(reference);
+      else if (reference.is_reference())
+        ledger_.set(reference.as_reference(), Object());
+    }
+    if (page == ObjectId() || kept.size() == annotations.as_array().size()) return;
+    Dict changed = ledger_.resolve(Object(page)).as_dict();
+    changed.set("Annots", kept.empty() ? Object() : Object(std::move(kept)));
+    ledger_.set(page, std::move(changed));
+    ledger_.touch_page(page);
   }
 
   void take_annotation(const Object& annotation) {

@@ -97,9 +97,9 @@ class LUMVET_EXPORT EditableDocument {
   // The pages, in the selection's order, in front of another page; behind all of them for the
   // number of pages. Their numbers go with them.
   Status move(const PageSelection& pages, int before);
-  // With what belongs to them: annotations, fields that stand on no other page, entries of the
-  // outline and named places that lead there, what the structure says of them. Links from other
-  // pages lead nowhere then. One page has to be left.
+  // With what belongs to them: annotations, fields that stand on no other page, links, entries of
+  // the outline and named places that lead there, what the structure says of them. Reads every
+  // page's links. One page has to be left.
   Status drop(const PageSelection& pages);
   Status reverse(const PageSelection& pages = {});  // among the places that they have
   Status insert_blank(int before, int count, const PaperSize& size);
