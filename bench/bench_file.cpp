@@ -36,7 +36,7 @@ void inflate_alone(benchmark::State& state) {
   std::vector<ByteSlice> packed;
   std::size_t largest = 0;
   for (std::uint32_t i = 0; i < object_count(document); ++i) {
-    const Object object = document.resolve(Object(ObjectId{i, 0}));
+    const Object object = document.resolve(Object(ObjectId{i, 0})).value();
     if (!is_flate(object)) continue;
     packed.push_back(object.as_stream()->encoded().value());
     largest = std::max(largest, document.decoded(object)->size());
@@ -62,7 +62,7 @@ void walk(benchmark::State& state) {
   for (auto _ : state) {
     const Document document = Document::open(bench::input("manual.pdf")).value();
     for (std::uint32_t i = 0; i < object_count(document); ++i) {
-      const Object object = document.resolve(Object(ObjectId{i, 0}));
+      const Object object = document.resolve(Object(ObjectId{i, 0})).value();
       if (is_flate(object)) total += document.decoded(object)->size();
     }
   }

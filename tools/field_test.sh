@@ -37,7 +37,7 @@ while read -r file; do
   why=""
   status=0
   "$tool" inspect --json "$file" >"$work/facts" 2>"$work/err" || status=$?
-  if [ $status != 0 ] && [ $status != 3 ]; then
+  if [ $status != 0 ]; then
     why="open: $(head -n 1 "$work/err")"
   else
     pages=$(sed -n 's/^    "page_count": \([0-9]*\),$/\1/p' "$work/facts")
@@ -49,7 +49,7 @@ while read -r file; do
     chosen=$(seq -s , 1 7 "$pages")
     status=0
     timeout 600 "$tool" render "$file" --pages "$chosen" --dpi 72 --json -o "$work/p/" >"$work/drawn" 2>"$work/err" || status=$?
-    [ $status = 0 ] || [ $status = 3 ] || why="render: $(head -n 1 "$work/err")"
+    [ $status = 0 ] || why="render: $(head -n 1 "$work/err")"
     if [ -z "$why" ]; then
       last=$((pages < 3 ? pages : 3))
       status=0
@@ -60,7 +60,7 @@ while read -r file; do
         echo "refused $file, as its owner wishes" >>table
         continue
       fi
-      [ $status = 0 ] || [ $status = 3 ] || why="bind: $(head -n 1 "$work/err")"
+      [ $status = 0 ] || why="bind: $(head -n 1 "$work/err")"
       again=$("$tool" inspect --json --show overview "$work/bound.pdf" 2>/dev/null | sed -n 's/^    "page_count": \([0-9]*\),$/\1/p')
       [ -n "$why" ] || [ "$again" = "$last" ] || why="reopen: $again pages instead of $last"
     fi

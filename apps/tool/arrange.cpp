@@ -19,7 +19,6 @@ using Json = nlohmann::ordered_json;
 struct Options {
   std::string input;
   std::vector<std::string> steps;
-  bool is_strict = false;
   bool only_plans = false;
   bool json = false;
   Saving saving;
@@ -93,7 +92,7 @@ int run(const Options& options) {
     return wrong_usage(options.input + " is the input; give the new document another name");
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  if (const auto good = check_undamaged(*document); options.is_strict && !good.ok())
+  if (const auto good = check_undamaged(*document); is_strict() && !good.ok())
     return fail(good.error());
   lumvet::Arrangement pages(*document);
   for (const std::string& step : options.steps) {
@@ -118,7 +117,7 @@ int run(const Options& options) {
   if (options.saving.output == "-") return report_findings(report->findings);
   print(options, pages, *arranged, *report);
   std::cout << std::flush;
-  if (options.json) return report->findings.empty() ? kDone : kDoneWithFindings;
+  if (options.json) return code_for(report->findings);
   return report_findings(report->findings);
 }
 
@@ -133,8 +132,8 @@ void add_arrange(CLI::App& app, Run& chosen) {
       ->required()
       ->type_name("STEP");
   add_saving_options(*verb, options->saving);
-  verb->add_flag("--strict", options->is_strict, "Refuse a document that is damaged");
   verb->add_flag("--dry-run", options->only_plans, "Print the new order, and write nothing");
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was done for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

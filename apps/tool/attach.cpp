@@ -86,7 +86,7 @@ int extract(const Options& options, const lumvet::Document& document) {
       std::cout << std::flush;
       std::cerr << "  note: the checksum of " << attachments[i].name
                 << " does not fit; it may be damaged\n";
-      code = kDoneWithFindings;
+      if (is_strict()) code = kFailed;
     }
   }
   return code;
@@ -149,6 +149,7 @@ void add_attach(CLI::App& app, Run& chosen) {
       ->type_name("FOLDER");
   add_saving_options(*verb, options->saving, false);
   add_change_options(*verb, options->saving);
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

@@ -197,7 +197,7 @@ class BatchRun {
       print_damage(outcome);
     else
       report_findings(findings);
-    if (code_ == kDone && !findings.empty()) code_ = kDoneWithFindings;
+    if (code_ == kDone) code_ = code_for(findings);
     if (is_printed && batch_.comparison.is_asked()) {
       const auto compared = compare_with_input(outcome, nullptr);
       if (!compared.ok()) code_ = fail(compared.error());
@@ -305,6 +305,7 @@ void add_batch_options(CLI::App& verb, Batch& batch) {
       ->required()
       ->type_name("FILE…");
   add_saving_options(verb, batch.saving);
+  add_strict_option(verb);
   verb.add_flag("--json", batch.json, "Print what was written for programs");
   verb.add_flag("--watch", batch.watches,
                 "Work on documents as they arrive in a folder, each once, until stopped");

@@ -27,13 +27,26 @@ int wrong_usage(const std::string& message) {
   return kWrongUsage;
 }
 
+bool& is_strict() {
+  static bool strict = false;
+  return strict;
+}
+
+void add_strict_option(CLI::App& verb) {
+  verb.add_flag("--strict", is_strict(), "Fail, and write nothing, where there would be notes");
+}
+
+int code_for(const std::vector<lumvet::Finding>& findings) {
+  return findings.empty() || !is_strict() ? kDone : kFailed;
+}
+
 int report_findings(const std::vector<lumvet::Finding>& findings) {
   constexpr std::size_t kMostShown = 10;
   for (std::size_t i = 0; i < findings.size() && i < kMostShown; ++i)
     std::cerr << "  note: " << findings[i].to_string() << '\n';
   if (findings.size() > kMostShown)
     std::cerr << "  and " << findings.size() - kMostShown << " more notes; --json lists all\n";
-  return findings.empty() ? kDone : kDoneWithFindings;
+  return code_for(findings);
 }
 
 std::string count_of(std::uint64_t count, const char* one, const char* many) {

@@ -2,6 +2,7 @@
 // What every verb of the tool shares: exit codes, messages, progress on a terminal.
 #pragma once
 
+#include <CLI/CLI.hpp>
 #include <chrono>
 #include <string>
 
@@ -14,7 +15,6 @@ namespace tool {
 inline constexpr int kDone = 0;
 inline constexpr int kFailed = 1;
 inline constexpr int kWrongUsage = 2;
-inline constexpr int kDoneWithFindings = 3;
 
 // What it says to a person; its code, which says the same, is for programs.
 std::string sentence_of(const lumvet::Error& error);
@@ -22,6 +22,11 @@ std::string sentence_of(const lumvet::Error& error);
 int fail(const lumvet::Error& error);
 int wrong_usage(const std::string& message);
 
+// Whether notes are to be failures.
+bool& is_strict();
+void add_strict_option(CLI::App& verb);
+// With notes: done all the same, or failed where that is asked for.
+int code_for(const std::vector<lumvet::Finding>& findings);
 // Findings on standard error, the first few of them; gives the exit code.
 int report_findings(const std::vector<lumvet::Finding>& findings);
 

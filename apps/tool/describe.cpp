@@ -107,6 +107,7 @@ void add_describe(CLI::App& app, Run& chosen) {
   verb->add_flag("--forget", options->forgets, "Take all properties away first, XMP too");
   add_saving_options(*verb, options->saving);
   add_change_options(*verb, options->saving);
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was done for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

@@ -127,7 +127,7 @@ Told tell(const lumvet::Document& document, const Options& options) {
   const bool are_told = options.json || told.json.contains("findings");
   const bool are_in_summary = options.sections.empty() && !options.json;
   if (are_told && !are_in_summary)
-    told.code = findings.empty() ? kDone : kDoneWithFindings;
+    told.code = code_for(findings);
   else
     told.code = report_findings(findings);
   return told;
@@ -237,6 +237,7 @@ void add_inspect(CLI::App& app, Run& chosen) {
                  "All objects as a tree from the trailer, with offsets and streams")
       ->excludes(show)
       ->excludes(object);
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print the same facts for programs");
   add_comparison_options(*verb, options->comparison);
   verb->add_flag("--replace", options->comparison.replace, "Replace the picture if it is there");

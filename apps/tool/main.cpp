@@ -22,7 +22,8 @@ int main(int argc, char** argv) {
       "  lumvet linearize manual.pdf -o web/manual.pdf\n"
       "  lumvet repair cut-off.pdf -o mended.pdf\n\n"
       "Each verb explains itself: lumvet merge --help\n"
-      "Exit codes: 0 done, 1 could not be done, 2 wrong usage, 3 done, but read the notes.");
+      "Exit codes: 0 done, with notes where there are any; 1 could not be done, or with --strict "
+      "there would be notes; 2 wrong usage.");
   tool::Run run;
   tool::add_inspect(app, run);
   tool::add_render(app, run);

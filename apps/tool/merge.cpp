@@ -25,7 +25,6 @@ struct Options {
   Carrying carrying;
   bool has_headings = false;
   bool joins_fields = false;
-  bool is_strict = false;
   bool only_plans = false;
   bool with_pictures = false;
   std::string paper;
@@ -122,7 +121,7 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
       good = false;
       continue;
     }
-    if (const auto good_one = check_undamaged(*document); options.is_strict && !good_one.ok()) {
+    if (const auto good_one = check_undamaged(*document); is_strict() && !good_one.ok()) {
       fail(good_one.error());
       good = false;
       continue;
@@ -204,7 +203,7 @@ int run(const Options& options) {
   if (!report.ok()) return fail(report.error());
   if (options.saving.output == "-") return report_findings(report->findings);
   print(options, bound, *report);
-  if (options.json) return report->findings.empty() ? kDone : kDoneWithFindings;
+  if (options.json) return code_for(report->findings);
   std::cout << std::flush;
   return report_findings(report->findings);
 }
@@ -227,12 +226,12 @@ void add_merge(CLI::App& app, Run& chosen) {
                  "An entry of the outline for each input, with its own entries below");
   verb->add_flag("--join-fields", options->joins_fields,
                  "Form fields of one name become one; otherwise later ones get another name");
-  verb->add_flag("--strict", options->is_strict, "Refuse inputs that are damaged");
   verb->add_flag("--pictures", options->with_pictures,
                  "Take pictures out of folders too, a page each");
   verb->add_option("--paper", options->paper, "The pages of pictures: A4, Letter, 210x297")
       ->type_name("SIZE");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be bound, and write nothing");
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

@@ -206,7 +206,7 @@ int run(const Options& options) {
   const auto written = lumvet::write_pages(*document, *pages, files, *render);
   if (!written.ok()) return fail_or_wrong_usage(written.error());
   print(options, *document, *written);
-  if (options.json) return document->findings().empty() ? kDone : kDoneWithFindings;
+  if (options.json) return code_for(document->findings());
   return report_findings(document->findings());
 }
 
@@ -273,6 +273,7 @@ void add_render(CLI::App& app, Run& chosen) {
       ->check(CLI::Range(1, 256))
       ->type_name("NUMBER");
   verb->add_flag("--replace", options->replace, "Replace pictures that are already there");
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

@@ -51,6 +51,7 @@ lumvet::Result<lumvet::SaveOptions> options_of(const Saving& saving, ProgressLin
   lumvet::SaveOptions options{.layout = layout_named(saving.layout),
                               .replace = saving.replace,
                               .keep_times = saving.keep_times,
+                              .refuse_findings = is_strict(),
                               .recompress = saving.recompress,
                               .progress = [&progress](std::uint64_t done, std::uint64_t total) {
                                 progress.update(done, total);
@@ -87,7 +88,8 @@ lumvet::Result<lumvet::SaveReport> append(lumvet::EditableDocument& changes, con
                          "the protection of what is there cannot be changed by appending to it");
   std::error_code ignored;
   if (std::filesystem::equivalent(input, saving.output, ignored)) return changes.append_to_file();
-  return changes.save_appended(saving.output, {.replace = saving.replace});
+  return changes.save_appended(saving.output,
+                               {.replace = saving.replace, .refuse_findings = is_strict()});
 }
 
 int print_plan(lumvet::EditableDocument& changes, const Saving& saving, bool json) {
@@ -131,7 +133,7 @@ int save_changes(lumvet::EditableDocument& changes, const std::string& input, co
     for (const lumvet::Finding& finding : report->findings)
       told["findings"].push_back(finding.to_string());
     std::cout << told.dump(2, ' ', false, nlohmann::ordered_json::error_handler_t::replace) << '\n';
-    return report->findings.empty() ? kDone : kDoneWithFindings;
+    return code_for(report->findings);
   }
   for (const std::string& step : changes.steps()) std::cout << step << '\n';
   std::cout << saving.output << "  " << size_for_people(report->bytes) << '\n' << std::flush;

@@ -34,7 +34,6 @@ struct Options {
   Carrying carrying;
   bool with_attachments = false;
   Saving saving;
-  bool is_strict = false;
   bool only_plans = false;
   bool json = false;
   Secrets secrets;
@@ -139,7 +138,7 @@ int refuse(const lumvet::Error& error) {
 int run(const Options& options) {
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  if (const auto good = check_undamaged(*document); options.is_strict && !good.ok())
+  if (const auto good = check_undamaged(*document); is_strict() && !good.ok())
     return fail(good.error());
   const auto rule = rule_of(options, *document);
   if (!rule.ok()) return refuse(rule.error());
@@ -202,8 +201,8 @@ void add_split(CLI::App& app, Run& chosen) {
   verb->add_flag("--with-attachments", options->with_attachments,
                  "Every part gets the document's attachments");
   add_form_options(*verb, options->saving);
-  verb->add_flag("--strict", options->is_strict, "Refuse a document that is damaged");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be made, and write nothing");
+  add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(

@@ -344,6 +344,10 @@ Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOpt
                AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
     if (options.keep_times) file.keep_times();
     LUMVET_TRY(SaveReport report, attempted([&] { return write(file); }));
+    if (options.refuse_findings && !report.findings.empty())
+      return Error(ErrorCode::malformed,
+                   "nothing was written, since something would have to be noted: " +
+                       report.findings.front().to_string());
     LUMVET_RETURN_IF_ERROR(file.commit());
     report.path = path;
     return report;

@@ -34,6 +34,9 @@ struct SaveOptions {
   // Whether the new file says that it was last written when the replaced one was. Programs that
   // look for what has changed, such as backups, then overlook it.
   bool keep_times = false;
+  // Whether nothing is written, and malformed returned, when there would be findings to report. For
+  // files alone.
+  bool refuse_findings = false;
   // A protected document stays protected as it was, and what is bound of several as the first
   // protected one, unless it is to be protected otherwise, or not at all.
   std::optional<NewProtection> protection = {};
