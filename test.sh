@@ -1,7 +1,7 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
-# Builds and runs all tests: plain, then with the address and undefined-behaviour sanitizers, then
-# every fuzz target for a few seconds.
+# Looks at the format, builds and runs all tests: plain, then with the address and undefined-behaviour
+# sanitizers, then every fuzz target for a few seconds.
 #   ./test.sh            all of that
 #   ./test.sh --quick    the plain build only
 #   ./test.sh --tsan     the thread sanitizer on what runs in parallel
@@ -19,6 +19,15 @@ failed=0
 build() {
   cmake --preset "$1" -DLUMVET_BENCH=OFF ${2:-} >/dev/null
   cmake --build "build${3:+-$3}" -j "$jobs"
+}
+
+# Every source as .clang-format says.
+format() {
+  if find apps bench demo examples fuzz include src tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror; then
+    passed=$((passed + 1))
+  else
+    failed=$((failed + 1))
+  fi
 }
 
 # Runs CTest in a build folder and adds up what it says.
@@ -56,6 +65,7 @@ case $mode in
   --tsan) build tsan "" tsan; run_tests build-tsan 'threads|thread|render|test-file|test-document|limits' ;;
   --fuzz) fuzz "${2:-60}" ;;
   all)
+    format
     build release "-DLUMVET_TESTS=ON"
     run_tests build
     build asan "" asan

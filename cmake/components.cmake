@@ -56,7 +56,7 @@ endfunction()
 
 # What this reads and writes is bound by memory and by the libraries below it; optimising further
 # doubles the time of building it and gains nothing that was measured.
-lumvet_component(core base io geometry crypto objects filters security file document save assemble edit)
+lumvet_component(core base io geometry crypto objects filters security file document linear save assemble edit)
 target_compile_options(lumvet-core PRIVATE $<$<CONFIG:Release>:-O2>)
 target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc
   pugixml::pugixml)

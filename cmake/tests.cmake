@@ -26,7 +26,7 @@ function(lumvet_test name)
   catch_discover_tests(${name} TEST_PREFIX "${name}: " PROPERTIES TIMEOUT 600)
 endfunction()
 
-foreach(room base io geometry crypto objects filters security file document save assemble edit
+foreach(room base io geometry crypto objects filters security file document linear save assemble edit
              fonts color images raster content render text compose)
   file(GLOB room_tests CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*_test.cpp)
   if(room_tests)

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Saves a document so that its first page shows at once, and tells how both load over a slow link.
-#include <lumvet/save/loading.h>
+#include <lumvet/linear/loading.h>
 #include <lumvet/save/save.h>
 
 #include <iostream>

@@ -13,7 +13,8 @@ int main(int argc, char** argv) {
   }
   std::ifstream file(argv[2], std::ios::binary);
   try {  // value() throws what went wrong
-    lumvet::EditableDocument changes = lumvet::EditableDocument::of(lumvet::Document::open(argv[1]).value());
+    lumvet::EditableDocument changes =
+        lumvet::EditableDocument::of(lumvet::Document::open(argv[1]).value());
     changes
         .attach({.name = std::filesystem::path(argv[2]).filename().string(),
                  .bytes = lumvet::Bytes(std::istreambuf_iterator<char>(file), {})})

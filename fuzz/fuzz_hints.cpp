@@ -1,14 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any bytes as the tables of a hint stream, the first three saying how many pages there are and
 // where the second table begins: no crash, and tables that are read can be written and read again.
-#include "save/hint_tables.h"
+#include "linear/hint_tables.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   constexpr std::size_t kHead = 3;
   if (size < kHead) return 0;
   const std::uint64_t pages = data[0];
   const std::uint64_t shared = data[1] * 256u + data[2];
-  using namespace lumvet::saving;
+  using namespace lumvet::linear;
   const auto tables =
       read_hints({data + kHead, size - kHead}, pages, shared, {{'O', shared / 2}, {'L', 0}});
   if (!tables.ok()) return 0;

@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 #include <thread>
 
+#include "apps/tool/incoming_folder.h"
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
@@ -109,7 +110,8 @@ TEST_CASE("what was begun when the program was killed is done after all", "[tool
   test::write_file(folder / "in/a.pdf", blank(4));
   {
     auto incoming =
-        IncomingFolder::open(folder / "in", {.settles_in = std::chrono::milliseconds(1)}).value();
+        tool::IncomingFolder::open(folder / "in", {.settles_in = std::chrono::milliseconds(1)})
+            .value();
     REQUIRE(incoming.ready().ok());
     std::this_thread::sleep_for(std::chrono::milliseconds(5));
     const auto files = incoming.ready().value();

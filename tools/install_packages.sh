@@ -7,7 +7,7 @@ packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libs
   libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libtiff-dev libwebp-dev libcli11-dev nlohmann-json3-dev
   fonts-liberation fonts-urw-base35 fonts-dejavu-core"
 if [ "${1:-}" = tests ]; then
-  packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev"
+  packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev clang-format-14"
 fi
 if [ "${1:-}" = bench ]; then
   packages="$packages libbenchmark-dev libcairo2-dev"

@@ -9,10 +9,10 @@
 #include <thread>
 
 #include <lumvet/assemble/inputs.h>
-#include <lumvet/io/incoming_folder.h>
 
 #include "console.h"
 #include "files.h"
+#include "incoming_folder.h"
 
 namespace tool {
 namespace {
@@ -59,7 +59,7 @@ class BatchRun {
 
   // Until a signal comes, or all that is there is done.
   int watch() {
-    auto folder = lumvet::IncomingFolder::open(
+    auto folder = IncomingFolder::open(
         batch_.inputs.front(),
         {.ending = ".pdf",
          .settles_in = std::chrono::milliseconds(static_cast<int>(batch_.settles * 1000)),
@@ -73,7 +73,7 @@ class BatchRun {
     while (is_stopped_ == 0) {
       const auto files = folder->ready();
       if (!files.ok()) return fail(files.error());
-      for (const lumvet::IncomingFile& file : *files) {
+      for (const IncomingFile& file : *files) {
         if (is_stopped_ != 0) break;
         if (const auto done = work_on(*folder, file); !done.ok()) return fail(done.error());
       }
@@ -158,7 +158,7 @@ class BatchRun {
   }
 
   // Of what was begun before a kill, an output is ours and may be replaced.
-  lumvet::Status work_on(lumvet::IncomingFolder& folder, const lumvet::IncomingFile& file) {
+  lumvet::Status work_on(IncomingFolder& folder, const IncomingFile& file) {
     LUMVET_RETURN_IF_ERROR(folder.begin(file));
     const Outcome outcome = save(file.path.string(), output_for(file.path.string()),
                                  batch_.saving.replace || file.was_begun);

@@ -79,8 +79,8 @@ std::shared_ptr<const fonts::Font> Interpreter::load_font(const Object& font) {
   };
   if (font.is_reference())
     return std::static_pointer_cast<const fonts::Font>(
-        core_.made(document::ObjectCache::Kind::font, font.as_reference(), fonts_of(supply_).identity,
-                   [&]() -> document::ObjectCache::Made {
+        core_.made(document::ObjectCache::Kind::font, font.as_reference(),
+                   fonts_of(supply_).identity, [&]() -> document::ObjectCache::Made {
                      auto made = make();
                      const std::size_t bytes = made->memory();
                      return {std::move(made), bytes};

@@ -105,8 +105,8 @@ Result<std::shared_ptr<const ByteSource>> open_file_source(const std::filesystem
   const int reason = errno;
   ::close(file);
   if (mapped == MAP_FAILED) return cannot_open(path, std::strerror(reason));
-  return std::shared_ptr<const ByteSource>(std::make_shared<MappedFile>(
-      ByteView(static_cast<const std::uint8_t*>(mapped), size), path));
+  return std::shared_ptr<const ByteSource>(
+      std::make_shared<MappedFile>(ByteView(static_cast<const std::uint8_t*>(mapped), size), path));
 }
 
 std::shared_ptr<const ByteSource> make_buffer_source(Bytes bytes, std::optional<std::string> name) {

@@ -19,7 +19,6 @@
 namespace lumvet::saving {
 namespace {
 
-constexpr std::size_t kObjectsPerStream = 150;
 constexpr std::size_t kObjectsInFirst = 24;  // what every reader needs: catalog, top of the tree
 
 class FullWriter {

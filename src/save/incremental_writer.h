@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// Changes that are appended to a file (ISO 32000-2, 7.5.6): the objects that are other ones now, and
-// cross references of the kind that the file has.
+// Changes that are appended to a file (ISO 32000-2, 7.5.6): the objects that are other ones now,
+// and cross references of the kind that the file has.
 //
 // Threads: free functions.
 #pragma once

@@ -8,7 +8,7 @@
 #include <utility>
 
 #include "document/name_tree.h"
-#include "save/page_needs.h"
+#include "linear/page_needs.h"
 
 namespace lumvet::saving {
 namespace {
@@ -108,10 +108,10 @@ class Planner {
     const Object contents = dict.as_dict()["Contents"];
     const bool has_content = contents.is_reference() || contents.is_array();
     bool is_first = true;
-    for (const Need& need : needs_of_page(dict.as_dict())) {
-      std::vector<Need> open = {need};
+    for (const linear::Need& need : linear::needs_of_page(dict.as_dict())) {
+      std::vector<linear::Need> open = {need};
       while (!open.empty()) {
-        const Need at = open.back();
+        const linear::Need at = open.back();
         open.pop_back();
         follow(at, page, seen, open);
       }
@@ -128,15 +128,15 @@ class Planner {
     return true;
   }
 
-  void follow(const Need& at, std::size_t page, std::vector<std::size_t>& seen,
-              std::vector<Need>& open) {
+  void follow(const linear::Need& at, std::size_t page, std::vector<std::size_t>& seen,
+              std::vector<linear::Need>& open) {
     Object object = at.object;
     if (object.is_reference()) {
       const ObjectId id = object.as_reference();
       object = objects_.resolve(object);
-      if (object.is_null() || is_no_part_of_page(object) || !note(id, page, seen)) return;
+      if (object.is_null() || linear::is_no_part_of_page(object) || !note(id, page, seen)) return;
     }
-    std::vector<Need> inner = needs_of(object, at.by);
+    std::vector<linear::Need> inner = linear::needs_of(object, at.by);
     open.insert(open.end(), inner.rbegin(), inner.rend());
   }
 

@@ -4,15 +4,15 @@
 #include <random>
 
 #include "document/inside.h"
+#include "linear/hint_tables.h"
 #include "lumvet/document/document.h"
-#include "lumvet/save/linear_check.h"
+#include "lumvet/linear/linear_check.h"
 #include "lumvet/save/save.h"
-#include "save/hint_tables.h"
 #include "tests/support/catch.h"
 #include "tests/support/manual.h"
 
 using namespace lumvet;
-using namespace lumvet::saving;
+using namespace lumvet::linear;
 
 namespace {
 

@@ -9,16 +9,15 @@
 #include "crypto/digest.h"
 #include "crypto/random.h"
 #include "filters/deflate.h"
+#include "linear/hint_tables.h"
 #include "objects/serialiser.h"
 #include "save/cross_reference_rows.h"
-#include "save/hint_tables.h"
 #include "save/linear_plan.h"
 #include "save/object_encoder.h"
 
 namespace lumvet::saving {
 namespace {
 
-constexpr std::size_t kObjectsPerStream = 150;
 constexpr std::size_t kDigits = 10;  // of numbers whose place is kept for them
 
 // A number in a place of fixed width.
@@ -209,8 +208,8 @@ class LinearWriter {
     return size;
   }
 
-  HintTables tables() {
-    HintTables tables;
+  linear::HintTables tables() {
+    linear::HintTables tables;
     tables.first_page_place = first_.front().offset;
     std::map<std::size_t, std::uint64_t> groups;  // by object
     const auto add_groups = [&](const Items& items) {
@@ -228,7 +227,7 @@ class LinearWriter {
     }
     for (std::size_t page = 0; page < plan_.pages.size(); ++page) {
       const Items& items = page == plan_.first_page ? first_ : pages_items_[page];
-      PageHint hint{.objects = items.size(), .length = size_of(items, 0, items.size())};
+      linear::PageHint hint{.objects = items.size(), .length = size_of(items, 0, items.size())};
       if (plan_.contents[page] > 0) {
         hint.content_offset = items.front().encoded.size();
         hint.content_length = size_of(items, 1, plan_.contents[page]);
@@ -258,14 +257,14 @@ class LinearWriter {
     return std::nullopt;
   }
 
-  static void add_range(char key, const Items& items, HintTables& tables) {
+  static void add_range(char key, const Items& items, linear::HintTables& tables) {
     if (items.empty()) return;
     tables.ranges.push_back({key, items.front().number, items.front().offset, items.size(),
                              size_of(items, 0, items.size())});
   }
 
   Status make_hints() {
-    HintBytes hints = written(tables());
+    linear::HintBytes hints = written(tables());
     Dict dict{{"S", static_cast<std::int64_t>(hints.shared_table)},
               {"Filter", Object::name("FlateDecode")}};
     for (const auto& [key, at] : hints.ranges)

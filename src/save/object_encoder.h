@@ -16,6 +16,8 @@
 
 namespace lumvet::saving {
 
+constexpr std::size_t kObjectsPerStream = 150;  // packed together
+
 // In three pieces, so that bytes which are not changed are not copied.
 struct EncodedObject {
   std::string head;

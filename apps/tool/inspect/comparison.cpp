@@ -7,10 +7,10 @@
 
 #include <lumvet/assemble/page_selection.h>
 #include <lumvet/compose/loading_chart.h>
+#include <lumvet/linear/sizes.h>
 #include <lumvet/raster/image_file.h>
 #include <lumvet/render/render.h>
 #include <lumvet/save/save.h>
-#include <lumvet/save/sizes.h>
 
 #include "../console.h"
 #include "lines.h"

@@ -6,7 +6,7 @@
 #include <utility>
 #include <vector>
 
-#include <lumvet/save/loading.h>
+#include <lumvet/linear/loading.h>
 #include <CLI/CLI.hpp>
 
 #include "sections.h"

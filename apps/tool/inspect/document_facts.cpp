@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include <lumvet/save/linear_check.h>
+#include <lumvet/linear/linear_check.h>
 
 #include "facts.h"
 

@@ -11,7 +11,7 @@
 #include <vector>
 
 #include "lumvet/fonts/font_supply.h"
-#include "lumvet/save/loading.h"
+#include "lumvet/linear/loading.h"
 
 namespace lumvet {
 

@@ -16,8 +16,8 @@
 namespace lumvet {
 
 // Gets each page in the order asked for, on the calling thread; an error ends the work and is
-// returned, and an exception reaches the caller once all threads have stopped. Pages are counted from 0. Errors: invalid_argument for a page that is not there; as
-// render.
+// returned, and an exception reaches the caller once all threads have stopped. Pages are counted
+// from 0. Errors: invalid_argument for a page that is not there; as render.
 using TakePage = std::function<Status(int page, Raster raster)>;
 LUMVET_EXPORT Status render_pages(const Document& document, const std::vector<int>& pages,
                                   const RenderOptions& options, const TakePage& take);

@@ -10,7 +10,7 @@
 
 #include "lumvet/io/byte_source.h"
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 
 // Ranges of a file, those that touch as one.
 class Ranges {
@@ -58,4 +58,4 @@ class FetchedSource final : public ByteSource {
   mutable std::size_t turn_ = 0;
 };
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

@@ -2,14 +2,14 @@
 // A folder into which others put files, each of which is to be worked on once: when it has arrived
 // whole, and not again after a restart. What is done is written to a journal in the folder.
 //
-//   auto folder = lumvet::IncomingFolder::open("uploads", {.ending = ".pdf"});
-//   for (const lumvet::IncomingFile& file : folder->ready().value()) {
+//   auto folder = tool::IncomingFolder::open("uploads", {.ending = ".pdf"});
+//   for (const tool::IncomingFile& file : folder->ready().value()) {
 //     folder->begin(file);
 //     work_on(file.path) ? folder->finish(file) : folder->put_aside(file, "why not");
 //   }
 //
 // The folder is looked at when ready() is called, which works on every file system, mounted ones
-// too. Threads: one thread at a time, and one program at a time for a folder. Since: 0.2
+// too. Threads: one thread at a time, and one program at a time for a folder.
 #pragma once
 
 #include <chrono>
@@ -18,10 +18,9 @@
 #include <string>
 #include <vector>
 
-#include "lumvet/base/export.h"
-#include "lumvet/base/result.h"
+#include <lumvet/base/result.h>
 
-namespace lumvet {
+namespace tool {
 
 struct IncomingFile {
   std::filesystem::path path;
@@ -38,25 +37,26 @@ struct IncomingOptions {
   std::filesystem::path failed = {};  // a folder; without one "failed" within
 };
 
-class LUMVET_EXPORT IncomingFolder {
+class IncomingFolder {
  public:
   // Errors: io, when it is no folder or its journal cannot be read.
-  static Result<IncomingFolder> open(const std::filesystem::path& folder,
-                                     const IncomingOptions& options = {});
+  static lumvet::Result<IncomingFolder> open(const std::filesystem::path& folder,
+                                             const IncomingOptions& options = {});
 
   // Those that have arrived and were neither finished nor put aside, by name. Ones that were begun
   // twice and never finished are put aside, since they may be why. Errors: io.
-  Result<std::vector<IncomingFile>> ready();
+  lumvet::Result<std::vector<IncomingFile>> ready();
   // Whether there are files that have not settled yet, as far as the last look showed.
   bool is_waiting() const { return is_waiting_; }
 
   // Each is on disk when it returns. Errors: io.
-  Status begin(const IncomingFile& file);
-  Status finish(const IncomingFile& file);
+  lumvet::Status begin(const IncomingFile& file);
+  lumvet::Status finish(const IncomingFile& file);
   // It was begun and could not be done, for no fault of its own, as on a full disk. It comes again.
-  Status leave(const IncomingFile& file);
+  lumvet::Status leave(const IncomingFile& file);
   // Moves the file to the failed ones, with the reason as a text beside it; gives where it is now.
-  Result<std::filesystem::path> put_aside(const IncomingFile& file, const std::string& reason);
+  lumvet::Result<std::filesystem::path> put_aside(const IncomingFile& file,
+                                                  const std::string& reason);
 
  private:
   // What is known of a file that has one size and time.
@@ -74,10 +74,10 @@ class LUMVET_EXPORT IncomingFolder {
 
   IncomingFolder(std::filesystem::path folder, IncomingOptions options)
       : folder_(std::move(folder)), options_(std::move(options)) {}
-  Status read_journal();
-  Status write_journal() const;
+  lumvet::Status read_journal();
+  lumvet::Status write_journal() const;
   void note(const std::string& line);
-  Status append(const std::string& word, const IncomingFile& file);
+  lumvet::Status append(const std::string& word, const IncomingFile& file);
   bool counts(const std::filesystem::directory_entry& entry) const;
   std::filesystem::path journal() const;
 
@@ -88,4 +88,4 @@ class LUMVET_EXPORT IncomingFolder {
   bool is_waiting_ = false;
 };
 
-}  // namespace lumvet
+}  // namespace tool

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "save/fetched_source.h"
+#include "linear/fetched_source.h"
 
 #include <algorithm>
 #include <utility>
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 
 void Ranges::add(std::uint64_t begin, std::uint64_t end) {
   if (begin >= end) return;
@@ -78,4 +78,4 @@ void FetchedSource::fetch(std::uint64_t offset, std::uint64_t length) const {
   ++turn_;
 }
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

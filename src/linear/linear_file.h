@@ -7,10 +7,10 @@
 
 #include <optional>
 
+#include "linear/hint_tables.h"
 #include "lumvet/document/document.h"
-#include "save/hint_tables.h"
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 
 // Counted from the header.
 struct FileRange {
@@ -47,4 +47,4 @@ class LinearFile {
   Dict parameters_;
 };
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Parts of known sizes are found again, whatever the layout, and all parts together are the file.
-#include "lumvet/save/sizes.h"
+#include "lumvet/linear/sizes.h"
 
 #include <random>
 

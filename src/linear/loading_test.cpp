@@ -1,20 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
 // What a page needs is compared with what is said to be fetched for it; the ranges with a list of
 // single bytes; the times with sums done by hand.
-#include "lumvet/save/loading.h"
+#include "lumvet/linear/loading.h"
 
 #include <random>
 #include <set>
 
 #include "document/inside.h"
+#include "linear/fetched_source.h"
 #include "lumvet/edit/editable_document.h"
-#include "save/fetched_source.h"
 #include "tests/support/catch.h"
 #include "tests/support/manual.h"
 
 using namespace lumvet;
-using saving::FetchedSource;
-using saving::Ranges;
+using linear::FetchedSource;
+using linear::Ranges;
 
 namespace {
 
@@ -107,7 +107,7 @@ TEST_CASE("what depends on an answer is asked for in another turn", "[save]") {
   CHECK(source.slice(190, 20).ok());
   source.begin_at(1);
   CHECK(source.slice(950, 100).ok());
-  const saving::Turns turns = source.take();
+  const linear::Turns turns = source.take();
   using All = std::vector<std::pair<std::uint64_t, std::uint64_t>>;
   REQUIRE(turns.size() == 2);
   CHECK(turns[0].all() == All{{100, 200}});

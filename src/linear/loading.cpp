@@ -1,23 +1,23 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/save/loading.h"
+#include "lumvet/linear/loading.h"
 
 #include <algorithm>
 #include <set>
 
 #include "base/attempt.h"
 #include "document/inside.h"
-#include "lumvet/save/linear_check.h"
-#include "save/fetched_source.h"
-#include "save/linear_file.h"
-#include "save/page_needs.h"
+#include "linear/fetched_source.h"
+#include "linear/linear_file.h"
+#include "linear/page_needs.h"
+#include "lumvet/linear/linear_check.h"
 
 namespace lumvet {
 namespace {
 
-using saving::FetchedSource;
-using saving::Need;
-using saving::Ranges;
-using saving::Turns;
+using linear::FetchedSource;
+using linear::Need;
+using linear::Ranges;
+using linear::Turns;
 
 double seconds_of(std::uint64_t bytes, const Link& link) {
   constexpr double kBits = 8;
@@ -51,7 +51,7 @@ PageLoading timed(int page, const Turns& turns, const Link& link) {
 Status read_page(const Document& document, FetchedSource& source, int index) {
   const file::ObjectStore& store = store_of(document);
   LUMVET_TRY(const Page page, document.page(index));
-  std::vector<Need> level = saving::needs_of_page(page.dict());
+  std::vector<Need> level = linear::needs_of_page(page.dict());
   std::set<ObjectId> seen;
   while (!level.empty()) {
     const std::size_t turn = source.turns();
@@ -63,10 +63,10 @@ Status read_page(const Document& document, FetchedSource& source, int index) {
         if (!seen.insert(object.as_reference()).second) continue;
         source.begin_at(turn);
         object = store.resolve(object);
-        if (saving::is_no_part_of_page(object)) continue;
+        if (linear::is_no_part_of_page(object)) continue;
       }
       if (object.is_stream()) LUMVET_RETURN_IF_ERROR(object.as_stream()->encoded());
-      for (Need& inner : saving::needs_of(object, need.by)) {
+      for (Need& inner : linear::needs_of(object, need.by)) {
         // What stands inside is here already; only what is named lies elsewhere.
         (inner.object.is_reference() ? next : level).push_back(std::move(inner));
       }
@@ -78,7 +78,7 @@ Status read_page(const Document& document, FetchedSource& source, int index) {
 
 class HintedLoading {
  public:
-  HintedLoading(const Document& document, saving::LinearFile file, saving::HintTables tables,
+  HintedLoading(const Document& document, linear::LinearFile file, linear::HintTables tables,
                 std::uint64_t piece)
       : file_(std::move(file)),
         tables_(std::move(tables)),
@@ -117,10 +117,10 @@ class HintedLoading {
     }
   }
 
-  saving::LinearFile file_;
-  saving::HintTables tables_;
-  std::vector<saving::FileRange> pages_;
-  std::vector<saving::FileRange> groups_;
+  linear::LinearFile file_;
+  linear::HintTables tables_;
+  std::vector<linear::FileRange> pages_;
+  std::vector<linear::FileRange> groups_;
   std::uint64_t header_;
   std::uint64_t size_;
   std::uint64_t piece_;
@@ -132,7 +132,7 @@ class HintedLoading {
 Result<std::optional<HintedLoading>> hinted(const Document& document, std::uint64_t piece,
                                             std::string& because) {
   using Hinted = std::optional<HintedLoading>;
-  auto file = saving::LinearFile::of(document);
+  auto file = linear::LinearFile::of(document);
   if (!file) return Hinted();
   LUMVET_TRY(const LinearCheck check, check_linearized(document));
   if (check.state == LinearCheck::State::was_once) {

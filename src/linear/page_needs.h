@@ -9,7 +9,7 @@
 
 #include "lumvet/objects/object.h"
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 
 enum class NeededBy : std::uint8_t { anything, annotations, annotation };
 
@@ -26,4 +26,4 @@ std::vector<Need> needs_of(const Object& object, NeededBy by);
 // Whether something that a page leads to is no part of it: another page, the outline, the tree.
 bool is_no_part_of_page(const Object& object);
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "save/page_needs.h"
+#include "linear/page_needs.h"
 
 #include <algorithm>
 #include <array>
 #include <string_view>
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 namespace {
 
 using Key = std::string_view;
@@ -81,4 +81,4 @@ bool is_no_part_of_page(const Object& object) {
   return type.is_name() && is_one_of(type.as_name(), kOtherThings);
 }
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/save/linear_check.h"
+#include "lumvet/linear/linear_check.h"
 
 #include <algorithm>
 #include <map>
@@ -7,7 +7,7 @@
 #include "base/attempt.h"
 #include "document/inside.h"
 #include "document/revisions.h"
-#include "save/linear_file.h"
+#include "linear/linear_file.h"
 
 namespace lumvet {
 namespace {
@@ -16,7 +16,7 @@ constexpr std::size_t kMostTold = 100;
 
 class LinearChecker {
  public:
-  LinearChecker(const Document& document, saving::LinearFile file)
+  LinearChecker(const Document& document, linear::LinearFile file)
       : document_(document), store_(store_of(document)), file_(std::move(file)) {
     for (std::uint32_t number = 0; number < store_.size(); ++number) {
       const file::XrefEntry entry = store_.entry_of(number);
@@ -40,7 +40,7 @@ class LinearChecker {
     if (first.ok()) compare("/O, the first page's object", file_.number("O"), first->id().number);
     if (!is_boundary(file_.number("E")))
       tell("/E, " + std::to_string(file_.number("E")) + ", is where no object begins");
-    const Result<saving::HintTables> tables = file_.tables(document_);
+    const Result<linear::HintTables> tables = file_.tables(document_);
     if (tables.ok())
       compare_tables(*tables);
     else
@@ -69,10 +69,10 @@ class LinearChecker {
     return count;
   }
 
-  void compare_tables(const saving::HintTables& tables) {
+  void compare_tables(const linear::HintTables& tables) {
     compare_pages(tables);
     compare_shared(tables);
-    for (const saving::RangeHint& range : tables.ranges) {
+    for (const linear::RangeHint& range : tables.ranges) {
       const std::uint64_t place = file_.real(range.place);
       const auto object = objects_.find(place);
       if (object == objects_.end() || object->second != range.first_object)
@@ -85,10 +85,10 @@ class LinearChecker {
     }
   }
 
-  void compare_pages(const saving::HintTables& tables) {
-    const std::vector<saving::FileRange> ranges = file_.page_ranges(tables);
+  void compare_pages(const linear::HintTables& tables) {
+    const std::vector<linear::FileRange> ranges = file_.page_ranges(tables);
     for (std::size_t index = 0; index < ranges.size(); ++index) {
-      const saving::PageHint& hint = tables.pages[index];
+      const linear::PageHint& hint = tables.pages[index];
       const std::string page = "page " + std::to_string(index + 1);
       const auto opened = document_.page(static_cast<int>(index));
       const auto place = opened.ok() ? store_.place_of(opened->id().number) : std::nullopt;
@@ -106,7 +106,7 @@ class LinearChecker {
   // Where a page's first content stream lies, if its table says so: of an array's, others may lie
   // elsewhere, and many writers leave both at 0 or give the whole page.
   void compare_content(const std::string& page, const Object& contents,
-                       const saving::PageHint& hint, std::uint64_t start) {
+                       const linear::PageHint& hint, std::uint64_t start) {
     if (hint.content_offset == 0 || hint.content_length == 0) return;
     Object first = contents;
     if (first.is_reference() && store_.resolve(first).is_array()) first = store_.resolve(first);
@@ -118,8 +118,8 @@ class LinearChecker {
               place.where - store_.header().offset);
   }
 
-  void compare_shared(const saving::HintTables& tables) {
-    const std::vector<saving::FileRange> ranges = file_.group_ranges(tables);
+  void compare_shared(const linear::HintTables& tables) {
+    const std::vector<linear::FileRange> ranges = file_.group_ranges(tables);
     if (ranges.size() > tables.first_page_groups) {
       const auto first = objects_.find(ranges[tables.first_page_groups].begin);
       if (first != objects_.end())
@@ -138,7 +138,7 @@ class LinearChecker {
 
   const Document& document_;
   const file::ObjectStore& store_;
-  saving::LinearFile file_;
+  linear::LinearFile file_;
   std::map<std::uint64_t, std::uint32_t> objects_;  // by place, counted from the header
   std::vector<std::uint64_t> boundaries_;           // besides the objects: cross references
   std::vector<std::string> differences_;
@@ -149,7 +149,7 @@ class LinearChecker {
 Result<LinearCheck> check_linearized(const Document& document) {
   return attempted([&] {
     LinearCheck check;
-    auto file = saving::LinearFile::of(document);
+    auto file = linear::LinearFile::of(document);
     if (!file) return check;
     check.state = document.is_linearized() ? LinearCheck::State::yes : LinearCheck::State::was_once;
     if (document.is_linearized() && !document.was_repaired())

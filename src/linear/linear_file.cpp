@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "save/linear_file.h"
+#include "linear/linear_file.h"
 
 #include <algorithm>
 
 #include "document/inside.h"
 #include "document/revisions.h"
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 namespace {
 
 std::uint64_t not_negative(const Object& number) {
@@ -78,4 +78,4 @@ std::vector<FileRange> LinearFile::group_ranges(const HintTables& tables) const 
   return ranges;
 }
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

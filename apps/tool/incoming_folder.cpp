@@ -1,14 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/io/incoming_folder.h"
+#include "incoming_folder.h"
 
 #include <algorithm>
 #include <cctype>
 #include <fstream>
 #include <sstream>
 
-#include "lumvet/io/byte_sink.h"
+#include <lumvet/io/byte_sink.h>
 
-namespace lumvet {
+namespace tool {
 
 namespace fs = std::filesystem;
 
@@ -17,8 +17,9 @@ namespace {
 constexpr const char* kJournal = ".lumvet-journal";
 constexpr int kMostBegun = 2;
 
-Error cannot(const std::string& what, const fs::path& path, const std::error_code& reason) {
-  return Error(ErrorCode::io, "cannot " + what + " " + path.string() + ": " + reason.message());
+lumvet::Error cannot(const std::string& what, const fs::path& path, const std::error_code& reason) {
+  return lumvet::Error(lumvet::ErrorCode::io,
+                       "cannot " + what + " " + path.string() + ": " + reason.message());
 }
 
 // Names may hold any byte but '/' and 0, and a line of the journal ends at a line end.
@@ -63,11 +64,12 @@ fs::path free_name(const fs::path& folder, const fs::path& name) {
 
 }  // namespace
 
-Result<IncomingFolder> IncomingFolder::open(const fs::path& folder,
-                                            const IncomingOptions& options) {
+lumvet::Result<IncomingFolder> IncomingFolder::open(const fs::path& folder,
+                                                    const IncomingOptions& options) {
   std::error_code reason;
   if (!fs::is_directory(folder, reason))
-    return Error(ErrorCode::io, folder.string() + " is no folder that can be watched");
+    return lumvet::Error(lumvet::ErrorCode::io,
+                         folder.string() + " is no folder that can be watched");
   IncomingFolder incoming(folder, options);
   if (incoming.options_.failed.empty()) incoming.options_.failed = folder / "failed";
   LUMVET_RETURN_IF_ERROR(incoming.read_journal());
@@ -77,13 +79,13 @@ Result<IncomingFolder> IncomingFolder::open(const fs::path& folder,
 
 fs::path IncomingFolder::journal() const { return folder_ / kJournal; }
 
-Status IncomingFolder::read_journal() {
+lumvet::Status IncomingFolder::read_journal() {
   std::error_code reason;
-  if (!fs::exists(journal(), reason)) return Done{};
+  if (!fs::exists(journal(), reason)) return lumvet::Done{};
   std::ifstream in(journal(), std::ios::binary);
-  if (!in) return Error(ErrorCode::io, "cannot read " + journal().string());
+  if (!in) return lumvet::Error(lumvet::ErrorCode::io, "cannot read " + journal().string());
   for (std::string line; std::getline(in, line);) note(line);
-  return Done{};
+  return lumvet::Done{};
 }
 
 void IncomingFolder::note(const std::string& line) {
@@ -101,7 +103,7 @@ void IncomingFolder::note(const std::string& line) {
 }
 
 // Without what is no longer in the folder, so that it does not grow for ever.
-Status IncomingFolder::write_journal() const {
+lumvet::Status IncomingFolder::write_journal() const {
   std::string text;
   std::error_code reason;
   for (const auto& [name, entry] : entries_) {
@@ -110,21 +112,22 @@ Status IncomingFolder::write_journal() const {
       text += line_of("begun", entry.size, entry.modified, name);
     if (entry.is_finished) text += line_of("finished", entry.size, entry.modified, name);
   }
-  LUMVET_TRY(AtomicFile file, AtomicFile::create(journal(), IfExists::replace));
-  LUMVET_RETURN_IF_ERROR(file.write(as_bytes(text)));
+  LUMVET_TRY(lumvet::AtomicFile file,
+             lumvet::AtomicFile::create(journal(), lumvet::IfExists::replace));
+  LUMVET_RETURN_IF_ERROR(file.write(lumvet::as_bytes(text)));
   return file.commit();
 }
 
-Status IncomingFolder::append(const std::string& word, const IncomingFile& file) {
+lumvet::Status IncomingFolder::append(const std::string& word, const IncomingFile& file) {
   const std::string line = line_of(word, file.size, file.modified, file.path.filename().string());
   std::error_code reason;
   if (!fs::exists(journal(), reason))
     LUMVET_RETURN_IF_ERROR(write_journal());  // somebody took it away
   const std::uint64_t size = fs::file_size(journal(), reason);
   if (reason) return cannot("read", journal(), reason);
-  LUMVET_RETURN_IF_ERROR(append_bytes(journal(), size, as_bytes(line)));
+  LUMVET_RETURN_IF_ERROR(lumvet::append_bytes(journal(), size, lumvet::as_bytes(line)));
   note(line.substr(0, line.size() - 1));
-  return Done{};
+  return lumvet::Done{};
 }
 
 bool IncomingFolder::counts(const fs::directory_entry& entry) const {
@@ -139,7 +142,7 @@ bool IncomingFolder::counts(const fs::directory_entry& entry) const {
   });
 }
 
-Result<std::vector<IncomingFile>> IncomingFolder::ready() {
+lumvet::Result<std::vector<IncomingFile>> IncomingFolder::ready() {
   std::error_code reason;
   fs::directory_iterator entries(folder_, reason);
   if (reason) return cannot("look into", folder_, reason);
@@ -177,18 +180,20 @@ Result<std::vector<IncomingFile>> IncomingFolder::ready() {
   return arrived;
 }
 
-Status IncomingFolder::begin(const IncomingFile& file) { return append("begun", file); }
-Status IncomingFolder::finish(const IncomingFile& file) { return append("finished", file); }
-Status IncomingFolder::leave(const IncomingFile& file) { return append("left", file); }
+lumvet::Status IncomingFolder::begin(const IncomingFile& file) { return append("begun", file); }
+lumvet::Status IncomingFolder::finish(const IncomingFile& file) { return append("finished", file); }
+lumvet::Status IncomingFolder::leave(const IncomingFile& file) { return append("left", file); }
 
-Result<fs::path> IncomingFolder::put_aside(const IncomingFile& file, const std::string& reason) {
+lumvet::Result<fs::path> IncomingFolder::put_aside(const IncomingFile& file,
+                                                   const std::string& reason) {
   std::error_code failed;
   fs::create_directories(options_.failed, failed);
   if (failed) return cannot("make the folder", options_.failed, failed);
   const fs::path name = file.path.filename();
   const fs::path place = free_name(options_.failed, name);
-  LUMVET_TRY(AtomicFile note, AtomicFile::create(place.string() + ".txt", IfExists::replace));
-  LUMVET_RETURN_IF_ERROR(note.write(as_bytes(reason + "\n")));
+  LUMVET_TRY(lumvet::AtomicFile note,
+             lumvet::AtomicFile::create(place.string() + ".txt", lumvet::IfExists::replace));
+  LUMVET_RETURN_IF_ERROR(note.write(lumvet::as_bytes(reason + "\n")));
   LUMVET_RETURN_IF_ERROR(note.commit());
   fs::rename(file.path, place, failed);
   if (failed == std::errc::cross_device_link) {
@@ -202,4 +207,4 @@ Result<fs::path> IncomingFolder::put_aside(const IncomingFile& file, const std::
   return place;
 }
 
-}  // namespace lumvet
+}  // namespace tool

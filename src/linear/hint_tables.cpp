@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "save/hint_tables.h"
+#include "linear/hint_tables.h"
 
 #include <algorithm>
 #include <bit>
 #include <limits>
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 namespace {
 
 constexpr int kWord = 32;
@@ -259,4 +259,4 @@ Result<HintTables> read_hints(ByteView bytes, std::uint64_t pages, std::uint64_t
   return tables;
 }
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

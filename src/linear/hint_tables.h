@@ -13,7 +13,7 @@
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/result.h"
 
-namespace lumvet::saving {
+namespace lumvet::linear {
 
 struct PageHint {
   std::uint64_t objects = 0;
@@ -63,4 +63,4 @@ HintBytes written(const HintTables& tables);
 Result<HintTables> read_hints(ByteView bytes, std::uint64_t pages, std::uint64_t shared_table,
                               const std::vector<std::pair<char, std::uint64_t>>& ranges);
 
-}  // namespace lumvet::saving
+}  // namespace lumvet::linear

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/io/incoming_folder.h"
+#include "apps/tool/incoming_folder.h"
 
 #include <fstream>
 #include <thread>
@@ -8,6 +8,7 @@
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
+using namespace tool;
 using namespace std::chrono_literals;
 namespace fs = std::filesystem;
 

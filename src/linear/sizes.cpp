@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/save/sizes.h"
+#include "lumvet/linear/sizes.h"
 
 #include <algorithm>
 #include <initializer_list>
