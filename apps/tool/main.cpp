@@ -2,6 +2,8 @@
 #include <exception>
 #include <iostream>
 
+#include <lumvet/base/result.h>
+
 #include "console.h"
 #include "verbs.h"
 
@@ -43,6 +45,8 @@ int main(int argc, char** argv) {
   }
   try {
     return run();
+  } catch (const lumvet::ResultError& error) {
+    return tool::fail(error.error());
   } catch (const std::exception& error) {
     std::cerr << "lumvet: " << error.what() << '\n';
     return tool::kFailed;

@@ -10,6 +10,7 @@
 #include "base/attempt.h"
 #include "base/history.h"
 #include "document/inside.h"
+#include "edit/page_order.h"
 #include "file/ledger.h"
 #include "lumvet/edit/editable_document.h"
 #include "save/incremental_writer.h"
@@ -37,6 +38,11 @@ struct EditableDocument::Impl {
   Dict catalog(const file::Ledger& ledger) const {
     return ledger.resolve(Object(root())).as_dict();
   }
+
+  // The pages in another order, in the ledger; gives `what`.
+  Result<std::string> reordered(const Document& document, file::Ledger& ledger,
+                                const std::vector<editing::OrderedPage>& order,
+                                std::string what) const;
 
   Result<Bytes> append(saving::AppendedState& after) const;
   SaveReport report(const Document& document, std::uint64_t bytes) const;

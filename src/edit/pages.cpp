@@ -48,6 +48,16 @@ std::vector<bool> marks_of(const std::vector<int>& pages, int count) {
 
 }  // namespace
 
+Result<std::string> EditableDocument::Impl::reordered(const Document& document,
+                                                      file::Ledger& ledger,
+                                                      const std::vector<OrderedPage>& order,
+                                                      std::string what) const {
+  Dict now = catalog(ledger);
+  LUMVET_RETURN_IF_ERROR(editing::reorder(document, ledger, now, order));
+  put_catalog(ledger, std::move(now));
+  return what;
+}
+
 Status EditableDocument::rotate(const PageSelection& pages, int degrees) {
   constexpr int kQuarter = 90;
   constexpr int kWhole = 360;
@@ -111,10 +121,7 @@ Status EditableDocument::move(const PageSelection& pages, int before) {
       if (!marks[static_cast<std::size_t>(i)]) order.push_back({i, {}});
     }
     if (before == count) put_moved();
-    Dict catalog = impl_->catalog(ledger);
-    LUMVET_RETURN_IF_ERROR(editing::reorder(document, ledger, catalog, order));
-    impl_->put_catalog(ledger, std::move(catalog));
-    return "moved " + pages_of(indices.size());
+    return impl_->reordered(document, ledger, order, "moved " + pages_of(indices.size()));
   });
 }
 
@@ -130,10 +137,7 @@ Status EditableDocument::reverse(const PageSelection& pages) {
     std::size_t next = places.size();
     for (int i = 0; i < count; ++i)
       order.push_back({marks[static_cast<std::size_t>(i)] ? places[--next] : i, {}});
-    Dict catalog = impl_->catalog(ledger);
-    LUMVET_RETURN_IF_ERROR(editing::reorder(document, ledger, catalog, order));
-    impl_->put_catalog(ledger, std::move(catalog));
-    return "reversed " + pages_of(places.size());
+    return impl_->reordered(document, ledger, order, "reversed " + pages_of(places.size()));
   });
 }
 
@@ -178,10 +182,8 @@ Status EditableDocument::insert_blank(int before, int count, const PaperSize& si
       }
       if (i < document.page_count()) order.push_back({i, {}});
     }
-    Dict catalog = impl_->catalog(ledger);
-    LUMVET_RETURN_IF_ERROR(editing::reorder(document, ledger, catalog, order));
-    impl_->put_catalog(ledger, std::move(catalog));
-    return "inserted " + pages_of(static_cast<std::size_t>(count));
+    return impl_->reordered(document, ledger, order,
+                            "inserted " + pages_of(static_cast<std::size_t>(count)));
   });
 }
 
