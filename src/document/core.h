@@ -21,8 +21,7 @@ namespace lumvet::document {
 class Core : public std::enable_shared_from_this<Core> {
  public:
   explicit Core(FoundCatalog found)
-      : Core(std::move(found.store), std::move(found.reference),
-             std::make_shared<ObjectCache>(kept_bytes(*found.store))) {}
+      : Core(std::move(found.store), std::move(found.reference), nullptr) {}
   // The same document with its objects in another state. What is made of objects that are the same
   // in both, such as fonts and pictures, is shared.
   Core(const Core& other, std::shared_ptr<const file::ObjectStore> store)
@@ -69,11 +68,8 @@ class Core : public std::enable_shared_from_this<Core> {
                           store_->header().version)),
         linearized_size_(store_->changes() == nullptr ? document::linearized_size(*store_)
                                                       : std::nullopt),
-        shared_(std::move(shared)) {}
-
-  static std::uint64_t kept_bytes(const file::ObjectStore& store) {
-    return store.limits().kept_bytes;
-  }
+        shared_(shared != nullptr ? std::move(shared)
+                                  : std::make_shared<ObjectCache>(store_->limits().kept_bytes)) {}
 
   std::shared_ptr<const file::ObjectStore> store_;
   Object root_;
