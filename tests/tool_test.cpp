@@ -256,6 +256,9 @@ TEST_CASE("the demo documents are made, bound and drawn", "[tool]") {
   CHECK(strict.code == 1);
   CHECK_THAT(strict.err, Catch::Contains("nothing was written"));
   CHECK_FALSE(std::filesystem::exists(folder / "strict.pdf"));
+  const Ran piped = run(folder, "merge demo/report.pdf demo/annex.pdf@1-2,last -o - --strict");
+  CHECK(piped.code == 1);
+  CHECK(piped.out.empty());
   const Document book = Document::open(folder / "book.pdf").value();
   CHECK(book.page_count() == 12 + 3 + 11);
   CHECK(book.outline().value().size() == 12 + 3);

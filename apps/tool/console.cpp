@@ -33,7 +33,8 @@ bool& is_strict() {
 }
 
 void add_strict_option(CLI::App& verb) {
-  verb.add_flag("--strict", is_strict(), "Fail, and write nothing, where there would be notes");
+  verb.add_flag("--strict", is_strict(),
+                "Fail where there are notes; a document with any is not written");
 }
 
 int code_for(const std::vector<lumvet::Finding>& findings) {

@@ -75,6 +75,10 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
   if (saving.output != "-") return to_file(saving.output, options);
   lumvet::BufferSink sink;
   LUMVET_TRY(lumvet::SaveReport report, to_sink(sink, options));
+  if (is_strict() && !report.findings.empty())
+    return lumvet::Error(lumvet::ErrorCode::malformed,
+                         "nothing was written, since something would have to be noted: " +
+                             report.findings.front().to_string());
   LUMVET_RETURN_IF_ERROR(StandardOutput().write(sink.bytes()));
   return report;
 }

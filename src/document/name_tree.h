@@ -12,8 +12,7 @@ namespace lumvet::document {
 using TreeVisit = std::function<void(const Object& key, const Object& value)>;
 
 // Calls `visit` with each key and, as it stands, each value, in order. `entries` is "Names" or
-// "Nums". Nodes deeper than Limits::name_tree_depth are left
-// out with a finding.
+// "Nums". Nodes deeper than Limits::name_tree_depth stop the attempt.
 void walk_tree(const file::ObjectStore& store, const Object& root, std::string_view entries,
                const TreeVisit& visit);
 

@@ -4,6 +4,7 @@
 // Threads: const methods may run concurrently; anything else needs exclusive access.
 #pragma once
 
+#include <functional>
 #include <mutex>
 #include <string>
 
@@ -39,6 +40,10 @@ struct EditableDocument::Impl {
     return ledger.resolve(Object(root())).as_dict();
   }
 
+  // Lets `set` change the dictionaries of pages that look otherwise then; gives what was done.
+  Result<std::string> each_page(const Document& document, file::Ledger& ledger,
+                                const PageSelection& pages, const char* what,
+                                const std::function<Status(const Page&, Dict&)>& set) const;
   // The pages in another order, in the ledger; gives `what`.
   Result<std::string> reordered(const Document& document, file::Ledger& ledger,
                                 const std::vector<editing::OrderedPage>& order,

@@ -58,6 +58,24 @@ Result<std::string> EditableDocument::Impl::reordered(const Document& document,
   return what;
 }
 
+Result<std::string> EditableDocument::Impl::each_page(
+    const Document& document, file::Ledger& ledger, const PageSelection& pages, const char* what,
+    const std::function<Status(const Page&, Dict&)>& set) const {
+  LUMVET_TRY(const std::vector<int> indices, chosen(pages, document.page_count()));
+  Dict now = catalog(ledger);
+  LUMVET_TRY(const std::vector<ObjectId> ids,
+             editing::ids_of_pages(document, ledger, now, indices));
+  for (std::size_t i = 0; i < ids.size(); ++i) {
+    LUMVET_TRY(const Page page, document.page(indices[i]));
+    Dict dict = ledger.resolve(Object(ids[i])).as_dict();
+    LUMVET_RETURN_IF_ERROR(set(page, dict));
+    put(ledger, ids[i], Object(std::move(dict)));
+    ledger.touch_page(ids[i]);
+  }
+  put_catalog(ledger, std::move(now));
+  return what + (" " + pages_of(ids.size()));
+}
+
 Status EditableDocument::rotate(const PageSelection& pages, int degrees) {
   constexpr int kQuarter = 90;
   constexpr int kWhole = 360;
@@ -65,44 +83,28 @@ Status EditableDocument::rotate(const PageSelection& pages, int degrees) {
     return Error(ErrorCode::invalid_argument,
                  "pages turn by 90, 180 or 270 degrees, not by " + std::to_string(degrees));
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
-    LUMVET_TRY(const std::vector<int> indices, chosen(pages, document.page_count()));
-    Dict catalog = impl_->catalog(ledger);
-    LUMVET_TRY(const std::vector<ObjectId> ids,
-               editing::ids_of_pages(document, ledger, catalog, indices));
-    for (std::size_t i = 0; i < ids.size(); ++i) {
-      LUMVET_TRY(const Page page, document.page(indices[i]));
-      const int rotation = ((page.rotation() + degrees) % kWhole + kWhole) % kWhole;
-      Dict dict = ledger.resolve(Object(ids[i])).as_dict();
-      dict.set("Rotate", rotation);
-      impl_->put(ledger, ids[i], Object(std::move(dict)));
-      ledger.touch_page(ids[i]);
-    }
-    impl_->put_catalog(ledger, std::move(catalog));
-    return "rotated " + pages_of(ids.size());
+    return impl_->each_page(
+        document, ledger, pages, "rotated", [&](const Page& page, Dict& dict) -> Status {
+          dict.set("Rotate", ((page.rotation() + degrees) % kWhole + kWhole) % kWhole);
+          return Done{};
+        });
   });
 }
 
 Status EditableDocument::crop(const PageSelection& pages, const Margins& margins) {
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
-    LUMVET_TRY(const std::vector<int> indices, chosen(pages, document.page_count()));
-    Dict catalog = impl_->catalog(ledger);
-    LUMVET_TRY(const std::vector<ObjectId> ids,
-               editing::ids_of_pages(document, ledger, catalog, indices));
-    for (std::size_t i = 0; i < ids.size(); ++i) {
-      LUMVET_TRY(const Page page, document.page(indices[i]));
-      const Rect crop = assemble::cropped(assemble::shape_of(page, {}), margins);
-      if (crop.width() < 1 || crop.height() < 1)
-        return Error(ErrorCode::invalid_argument,
-                     "nothing would be left of page " + std::to_string(indices[i] + 1) +
-                         ", which is " + std::to_string(static_cast<int>(page.width())) + " × " +
-                         std::to_string(static_cast<int>(page.height())) + " points large");
-      Dict dict = ledger.resolve(Object(ids[i])).as_dict();
-      dict.set("CropBox", document::array_of(crop));
-      impl_->put(ledger, ids[i], Object(std::move(dict)));
-      ledger.touch_page(ids[i]);
-    }
-    impl_->put_catalog(ledger, std::move(catalog));
-    return "cropped " + pages_of(ids.size());
+    return impl_->each_page(
+        document, ledger, pages, "cropped", [&](const Page& page, Dict& dict) -> Status {
+          const Rect crop = assemble::cropped(assemble::shape_of(page, {}), margins);
+          if (crop.width() < 1 || crop.height() < 1)
+            return Error(ErrorCode::invalid_argument,
+                         "nothing would be left of page " + std::to_string(page.index() + 1) +
+                             ", which is " + std::to_string(static_cast<int>(page.width())) +
+                             " × " + std::to_string(static_cast<int>(page.height())) +
+                             " points large");
+          dict.set("CropBox", document::array_of(crop));
+          return Done{};
+        });
   });
 }
 
