@@ -437,3 +437,29 @@ TEST_CASE("older states can be read by other threads while newer ones are made",
   readers.clear();
   CHECK(std::count(wrong.begin(), wrong.end(), "") == static_cast<std::ptrdiff_t>(wrong.size()));
 }
+
+TEST_CASE("a page is cropped where it is shown, however it is turned", "[edit]") {
+  const Document base = test::open(sample(true)).value();
+  for (const int degrees : {0, 90, 180, 270}) {
+    CAPTURE(degrees);
+    EditableDocument edited = EditableDocument::of(base);
+    REQUIRE(edited.rotate(PageSelection::parse("2").value(), degrees).ok());
+    const Document before = edited.now().value();
+    REQUIRE(
+        edited.crop(PageSelection::parse("2").value(), {.left = 5, .top = 10, .right = 1}).ok());
+    const Document after = edited.now().value();
+    const Page page = before.page(1).value();
+    const Page cropped = after.page(1).value();
+    CHECK(cropped.width() == Approx(page.width() - 6));
+    CHECK(cropped.height() == Approx(page.height() - 10));
+    const Raster part =
+        render(page, {.area = PageArea{5, 10, page.width() - 6, page.height() - 10}, .threads = 1})
+            .value();
+    const Raster all = render(cropped, {.threads = 1}).value();
+    CHECK(as_text(part.bytes()) == as_text(all.bytes()));
+    const Status nothing_left = edited.crop(PageSelection::parse("2").value(), {.left = 500});
+    REQUIRE_FALSE(nothing_left.ok());
+    CHECK(nothing_left.error().code() == ErrorCode::invalid_argument);
+    CHECK_THAT(nothing_left.error().message(), Catch::Contains("page 2"));
+  }
+}
