@@ -19,7 +19,7 @@ Layers layers_of(const std::string& properties) {
               "<</ViewState/ON>>/Print<</Subtype/Watermark/PrintState/OFF>>/Export<</ExportState"
               "/ON>>/User<</Type/Org/Name[(Office)(Yard)]>>/PageElement<</Subtype/FG>>>>>>")
       .object(13, "<</Type/OCG/Name<FEFF004E>>>");
-  return test::open(pdf.finish())->layers().value();
+  return test::open(pdf.finish()).value().layers().value();
 }
 
 std::string seen(const std::vector<bool>& states) {
