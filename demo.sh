@@ -22,8 +22,8 @@ say $lumvet render $demo/report.pdf --pages 1,4,8 --dpi 100 -o $demo/made/
 # Some entries of the outline have to stay behind, which is noted.
 say $lumvet merge $demo/report.pdf $demo/annex.pdf@1-2,last $demo/scans/ -o $demo/made/day-12.pdf
 say $lumvet split $demo/report.pdf -o $demo/made/chapters --outline 1 --names '{number} {title}'
-say $lumvet arrange $demo/report.pdf 'move 11-12 before 1' 'turn 2 right' -o $demo/made/arranged.pdf
-say $lumvet arrange $demo/report.pdf "write '{number} of {pages}' on 2-last" 'booklet A4' -o $demo/made/booklet.pdf
+say $lumvet arrange $demo/report.pdf 'move 11-12 before 1' 'rotate 2 right' -o $demo/made/arranged.pdf
+say $lumvet arrange $demo/report.pdf "write '{page} of {pages}' on 2-last" 'booklet A4' -o $demo/made/booklet.pdf
 say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
 say $lumvet render $demo/made/day-12.pdf --pages last~11-last --width 500 -o $demo/made/sheets/
 

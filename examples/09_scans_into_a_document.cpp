@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Makes a document out of pictures, each on a sheet of A4.
 #include <lumvet/compose/picture_pages.h>
+#include <lumvet/save/save.h>
 
 #include <iostream>
 

@@ -32,19 +32,27 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
                                                          : lumvet::FileLayout::compact;
   if (book.page_count() > 0) reopen(book.save(sink, {.layout = layout}), sink, book.page_count());
 
-  lumvet::Arrangement pages(*one);
+  auto pages = lumvet::EditableDocument::of(*one);
   static_cast<void>(pages.duplicate(lumvet::PageSelection::of({0})));
-  static_cast<void>(pages.turn({}, 90));
+  static_cast<void>(pages.rotate({}, 90));
   static_cast<void>(pages.insert_blank(0, 1, {100, 100}));
+  static_cast<void>(pages.insert(*other, {}, 1));
   static_cast<void>(pages.reverse());
   if ((choice & 2) != 0) static_cast<void>(pages.resize(lumvet::PageSelection::of({1}), {90, 50}));
   if ((choice & 4) != 0)
     static_cast<void>(pages.overlay({}, *other, {}, {.scale = 0.5, .opacity = 0.5}));
-  if ((choice & 8) != 0)
-    static_cast<void>(pages.lay_on_sheets({.columns = 2, .rows = 2, .framed = true}));
-  if ((choice & 16) != 0) static_cast<void>(pages.lay_as_booklet({}));
+  const auto now = pages.now();
+  if (!now.ok()) return 0;
   lumvet::BufferSink arranged;
-  reopen(pages.save(arranged), arranged, pages.page_count());
+  reopen(pages.save(arranged), arranged, now->page_count());
+  if ((choice & 8) != 0)
+    if (const auto plan = lumvet::SheetPlan::of(
+            *now, lumvet::SheetLayout{.columns = 2, .rows = 2, .framed = true});
+        plan.ok())
+      static_cast<void>(plan->document());
+  if ((choice & 16) != 0)
+    if (const auto plan = lumvet::SheetPlan::of(*now, lumvet::BookletLayout{}); plan.ok())
+      static_cast<void>(plan->document());
   static_cast<void>(lumvet::SplitRule::at_outline(1).parts_of(*one));
   return 0;
 }

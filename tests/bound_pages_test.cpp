@@ -8,11 +8,12 @@
 
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
+#include "tests/support/office.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/saved.h"
-#include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
+using test::office;
 using test::saved;
 
 namespace {
@@ -20,16 +21,6 @@ namespace {
 namespace fs = std::filesystem;
 
 PageSelection pages(const std::string& text) { return PageSelection::parse(text).value(); }
-
-// One of the office's documents.
-fs::path office(const std::string& name) {
-  static const test::TemporaryFolder folder;
-  static const int made = std::system(
-      (std::string("'") + LUMVET_MAKE_DEMO + "' '" + folder.path().string() + "' >/dev/null")
-          .c_str());
-  REQUIRE(made == 0);
-  return folder / name;
-}
 
 // All of them, and those of a folder that somebody names.
 std::vector<fs::path> documents() {
@@ -239,30 +230,29 @@ TEST_CASE("with a change appended, pages are as they were", "[bound]") {
 
 TEST_CASE("a sheet shows its pages, however they are turned", "[bound]") {
   const Document report = Document::open(office("report.pdf")).value();
-  Arrangement arrangement(report);
-  REQUIRE(arrangement.keep(pages("1-4")).ok());
+  EditableDocument edited = EditableDocument::of(report);
+  REQUIRE(edited.keep(pages("1-4")).ok());
   // Whole points, so that pixels fall onto pixels.
   const Page page = report.page(0).value();
   constexpr double kWidth = 500;
   constexpr double kHeight = 800;
-  REQUIRE(arrangement.crop({}, {.right = page.width() - kWidth, .bottom = page.height() - kHeight})
-              .ok());
+  REQUIRE(
+      edited.crop({}, {.right = page.width() - kWidth, .bottom = page.height() - kHeight}).ok());
   const int degrees = GENERATE(0, 90, 180, 270);
-  REQUIRE(arrangement.turn({}, degrees).ok());
-  const Document parts = saved(arrangement);
+  REQUIRE(edited.rotate({}, degrees).ok());
+  const Document parts = saved(edited);
   const bool is_wide = degrees % 180 != 0;
   const double width = is_wide ? kHeight : kWidth;
   const double height = is_wide ? kWidth : kHeight;
   const bool down = GENERATE(false, true);
-  REQUIRE(arrangement
-              .lay_on_sheets({.columns = 2,
-                              .rows = 2,
-                              .paper = {2 * width, 2 * height},
-                              .margin = 0,
-                              .gap = 0,
-                              .down_first = down})
-              .ok());
-  const Raster sheet = drawn(saved(arrangement).page(0).value());
+  const SheetLayout layout{.columns = 2,
+                           .rows = 2,
+                           .paper = {2 * width, 2 * height},
+                           .margin = 0,
+                           .gap = 0,
+                           .down_first = down};
+  const SheetPlan plan = SheetPlan::of(edited.now().value(), layout).value();
+  const Raster sheet = drawn(saved(plan).page(0).value());
   for (int i = 0; i < 4; ++i) {
     const int column = down ? i / 2 : i % 2;
     const int row = down ? i % 2 : i / 2;
@@ -275,26 +265,26 @@ TEST_CASE("a sheet shows its pages, however they are turned", "[bound]") {
 TEST_CASE("a page moved onto other paper looks the same there", "[bound]") {
   const Document annex = Document::open(office("annex.pdf")).value();
   const Page page = annex.page(0).value();
-  Arrangement arrangement(annex);
-  REQUIRE(arrangement.resize(pages("1"), {page.width() / 2, page.height() / 2}).ok());
-  const Document half = saved(arrangement);
+  EditableDocument edited = EditableDocument::of(annex);
+  REQUIRE(edited.resize(pages("1"), {page.width() / 2, page.height() / 2}).ok());
+  const Document half = saved(edited);
   CHECK(half.page(0)->width() == Approx(page.width() / 2));
   // Of half the size and drawn twice as finely it is the same.
   CHECK(difference(drawn(half.page(0).value(), 144), drawn(page, 72)) <= 2);
 }
 
-TEST_CASE("a page drawn over, or behind, another is seen as it is", "[bound]") {
+TEST_CASE("a page drawn over, or beneath, another is seen as it is", "[bound]") {
   const Document inspection = Document::open(office("inspection.pdf")).value();
   const Page form = inspection.page(0).value();
   test::PdfBuilder empty;
   empty.page("", "/MediaBox[0 0 " + to_text(Object(form.width())) + " " +
                      to_text(Object(form.height())) + "]");
   const Document blank = test::open(empty.finish()).value();
-  for (const bool behind : {false, true}) {
-    Arrangement arrangement(blank);
-    REQUIRE(arrangement.overlay({}, inspection, {}, {.behind = behind}).ok());
+  for (const bool beneath : {false, true}) {
+    EditableDocument edited = EditableDocument::of(blank);
+    REQUIRE(edited.overlay({}, inspection, {}, {.beneath = beneath}).ok());
     // With what its fields and notes look like.
-    CHECK(difference(drawn(saved(arrangement).page(0).value()), drawn(form)) <= 2);
+    CHECK(difference(drawn(saved(edited).page(0).value()), drawn(form)) <= 2);
   }
   // White paper covers what is behind it, and shines through by halves.
   test::PdfBuilder paper;
@@ -304,11 +294,11 @@ TEST_CASE("a page drawn over, or behind, another is seen as it is", "[bound]") {
   const Document white = test::open(paper.finish()).value();
   const Document black = test::open(ink.finish()).value();
   const auto gray = [&](const Overlay& how) {
-    Arrangement arrangement(white);
-    REQUIRE(arrangement.overlay({}, black, {}, how).ok());
-    return drawn(saved(arrangement).page(0).value()).at(50, 50).red;
+    EditableDocument edited = EditableDocument::of(white);
+    REQUIRE(edited.overlay({}, black, {}, how).ok());
+    return drawn(saved(edited).page(0).value()).at(50, 50).red;
   };
-  CHECK(gray({.behind = true}) == 255);
+  CHECK(gray({.beneath = true}) == 255);
   CHECK(gray({}) == 0);
   CHECK(std::abs(gray({.opacity = 0.5}) - 127) <= 1);
   CHECK(gray({.anchor = Anchor::top_left, .scale = 0.4}) == 255);

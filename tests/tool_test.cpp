@@ -317,7 +317,7 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
   const TemporaryFolder folder;
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
   const std::string steps =
-      "arrange demo/report.pdf 'move 11-12 before 1' 'turn 2 left' 'blank 1 behind last A5' "
+      "arrange demo/report.pdf 'move 11-12 before 1' 'rotate 2 left' 'blank 1 after last A5' "
       "'insert demo/annex.pdf@2 before 3' 'drop 5-9' 'crop 1 10,0,10,0' -o new.pdf";
   const Ran plan = run(folder, steps + " --dry-run");
   CHECK(plan.code == 0);
@@ -337,7 +337,7 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
         "crop 1 900,0,0,0", "interleave sideways", "shuffle", "insert demo/annex.pdf"}) {
     CAPTURE(wrong);
     const Ran refused = run(
-        folder, "arrange demo/report.pdf 'turn 1 right' '" + std::string(wrong) + "' -o no.pdf");
+        folder, "arrange demo/report.pdf 'rotate 1 right' '" + std::string(wrong) + "' -o no.pdf");
     CHECK(refused.code == 2);
     CHECK_THAT(refused.err, Catch::Contains(wrong));
   }
@@ -351,15 +351,15 @@ TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
   const Ran plan =
       run(folder, "arrange demo/report.pdf 'sheets 2x2 A4 framed gap 2' -o s.pdf --dry-run");
   CHECK(plan.code == 0);
-  CHECK_THAT(plan.out, Catch::Contains("page 2     bears pages 5, 6, 7, 8"));
-  const Ran json = run(folder, "arrange demo/report.pdf 'booklet A4 fold 1' -o b.pdf --json");
+  CHECK_THAT(plan.out, Catch::Contains("page 2     holds pages 5, 6, 7, 8"));
+  const Ran json = run(folder, "arrange demo/report.pdf 'booklet A4 section 1' -o b.pdf --json");
   CHECK(json.code == 0);
   CHECK_THAT(json.out, Catch::Contains("laid 12 pages as a booklet of 3 sheets"));
   CHECK(Document::open(folder / "b.pdf")->page_count() == 6);
   const std::string steps =
-      "arrange demo/report.pdf \"write 'Page {number} of {pages}, {chapter}' on 2-last at "
-      "bottom-right size 9 font 'DejaVu Sans' color C03028\" 'write DRAFT on 1 turned 45 opacity "
-      "20 behind' 'overlay demo/annex.pdf@2 on 3 at top-left margin 5 scale 25 opacity 80' "
+      "arrange demo/report.pdf \"write 'Page {page} of {pages}, {chapter}' on 2-last at "
+      "bottom-right size 9 font 'DejaVu Sans' color C03028\" 'write DRAFT on 1 rotated 45 opacity "
+      "20 beneath' 'overlay demo/annex.pdf@2 on 3 at top-left margin 5mm scale 25 opacity 80' "
       "'resize 4 A5' -o drawn.pdf";
   const Ran ran = run(folder, steps);
   CHECK(ran.code == 0);
@@ -368,7 +368,7 @@ TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
   CHECK_THAT(text_of(drawn.page(2).value()).value(), Catch::Contains("Page 3 of 12, Summary"));
   CHECK(drawn.page(3)->width() == Approx(419.53).margin(0.01));
   for (const char* wrong :
-       {"sheets 2", "sheets 2x2 A99", "sheets 99x1", "booklet A4 fold", "resize 1",
+       {"sheets 2", "sheets 2x2 A99", "sheets 99x1", "booklet A4 section", "resize 1",
         "resize 1 A4 so", "overlay demo/annex.pdf", "overlay demo/annex.pdf on 99",
         "overlay demo/annex.pdf on 1 at x", "overlay demo/annex.pdf on 1 scale big", "write a",
         "write a on 1 color red", "write {day} on 1", "write a on 1 font Nothing"}) {
@@ -509,7 +509,7 @@ TEST_CASE("damaged documents are worked on, or refused as asked", "[tool]") {
   std::string bytes = pdf.finish();
   bytes.replace(bytes.rfind("startxref"), 9, "startxyzz");
   test::write_file(folder / "cut.pdf", bytes);
-  for (const char* verb : {"merge cut.pdf -o a.pdf", "arrange cut.pdf 'turn 1 right' -o b.pdf",
+  for (const char* verb : {"merge cut.pdf -o a.pdf", "arrange cut.pdf 'rotate 1 right' -o b.pdf",
                            "split cut.pdf --every 1 -o c"}) {
     const Ran refused = run(folder, std::string(verb) + " --strict");
     CHECK(refused.code == 1);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// lumvet arrange: a document's pages in another order, turned, cropped, with others among them.
+// lumvet arrange: a document's pages in another order, rotated, cropped, with others among them.
 #include <algorithm>
 #include <iostream>
 #include <memory>
@@ -25,11 +25,13 @@ struct Options {
   Secrets secrets;
 };
 
+using Sources = std::vector<std::vector<int>>;
+
 // Pages that follow each other as they did are one line, and each sheet is one.
-void print_order(const std::vector<lumvet::ArrangedPage>& pages) {
+void print_order(const Sources& pages) {
   std::vector<int> order;
-  for (const lumvet::ArrangedPage& page : pages)
-    order.push_back(page.sources.empty() ? -1 : page.sources.front());
+  for (const std::vector<int>& sources : pages)
+    order.push_back(sources.empty() ? -1 : sources.front());
   const auto span = [](std::size_t first, std::size_t last) {
     return first == last ? "page " + std::to_string(first)
                          : "pages " + std::to_string(first) + "-" + std::to_string(last);
@@ -37,7 +39,7 @@ void print_order(const std::vector<lumvet::ArrangedPage>& pages) {
   const std::size_t widest = span(order.size() - 1, order.size()).size();
   for (std::size_t i = 0; i < order.size();) {
     const auto goes_on = [&](std::size_t at) {
-      if (pages[i].sources.size() > 1 || pages[at].sources.size() > 1) return false;
+      if (pages[i].size() > 1 || pages[at].size() > 1) return false;
       return order[i] < 0 ? order[at] < 0 : order[at] == order[at - 1] + 1;
     };
     std::size_t end = i + 1;
@@ -46,10 +48,10 @@ void print_order(const std::vector<lumvet::ArrangedPage>& pages) {
     now.resize(std::max(widest, now.size()), ' ');
     const auto first = static_cast<std::size_t>(order[i] + 1);
     std::string before = (end - i == 1 ? "was " : "were ") + span(first, first + end - i - 1);
-    if (pages[i].sources.size() > 1) {
-      before = "bears pages ";
-      for (const int page : pages[i].sources)
-        before += (page == pages[i].sources.front() ? "" : ", ") + std::to_string(page + 1);
+    if (pages[i].size() > 1) {
+      before = "holds pages ";
+      for (const int page : pages[i])
+        before += (page == pages[i].front() ? "" : ", ") + std::to_string(page + 1);
     }
     std::cout << "  " << now << "  " << (order[i] < 0 ? "inserted" : before) << '\n';
     i = end;
@@ -57,30 +59,29 @@ void print_order(const std::vector<lumvet::ArrangedPage>& pages) {
 }
 
 // What a page was before: a number, several on a sheet, or null.
-Json former(const lumvet::ArrangedPage& page) {
-  if (page.sources.empty()) return nullptr;
-  if (page.sources.size() == 1) return page.sources.front() + 1;
+Json former(const std::vector<int>& sources) {
+  if (sources.empty()) return nullptr;
+  if (sources.size() == 1) return sources.front() + 1;
   Json all = Json::array();
-  for (const int source : page.sources) all.push_back(source + 1);
+  for (const int source : sources) all.push_back(source + 1);
   return all;
 }
 
-void print(const Options& options, const lumvet::Arrangement& pages,
-           const std::vector<lumvet::ArrangedPage>& arranged, const lumvet::SaveReport& report) {
+void print(const Options& options, const ArrangedPages& pages, const Sources& sources,
+           const lumvet::SaveReport& report) {
   if (options.json) {
     Json json{{"file", options.saving.output}, {"written", !options.only_plans},
               {"steps", pages.steps()},        {"pages", Json::array()},
               {"bytes", report.bytes},         {"findings", Json::array()}};
-    for (const lumvet::ArrangedPage& page : arranged) json["pages"].push_back(former(page));
+    for (const std::vector<int>& page : sources) json["pages"].push_back(former(page));
     for (const lumvet::Finding& finding : report.findings)
       json["findings"].push_back(finding.to_string());
     std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
   for (const std::string& step : pages.steps()) std::cout << step << '\n';
-  if (options.only_plans) print_order(arranged);
-  std::cout << options.saving.output << "  "
-            << count_of(static_cast<std::uint64_t>(pages.page_count()), "page", "pages")
+  if (options.only_plans) print_order(sources);
+  std::cout << options.saving.output << "  " << count_of(sources.size(), "page", "pages")
             << (options.only_plans ? ", nothing was written" : ", " + size_for_people(report.bytes))
             << '\n';
 }
@@ -94,14 +95,14 @@ int run(const Options& options) {
   if (!document.ok()) return fail(document.error());
   if (const auto good = check_undamaged(*document); is_strict() && !good.ok())
     return fail(good.error());
-  lumvet::Arrangement pages(*document);
+  ArrangedPages pages(*document);
   for (const std::string& step : options.steps) {
     const lumvet::Status done = do_step(step, options.secrets, pages);
     if (done.ok()) continue;
     const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
     return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());
   }
-  const auto arranged = pages.pages();
+  const auto arranged = pages.sources();
   if (!arranged.ok()) return fail(arranged.error());
   if (options.only_plans) {
     print(options, pages, *arranged, {});
@@ -109,9 +110,11 @@ int run(const Options& options) {
   }
   const auto report = save_as(
       options.saving,
-      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) { return pages.save(sink, how); },
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
+        return pages.document().save(sink, how);
+      },
       [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
-        return pages.save(path, how);
+        return pages.document().save(path, how);
       });
   if (!report.ok()) return fail(report.error());
   if (options.saving.output == "-") return report_findings(report->findings);
@@ -126,7 +129,7 @@ int run(const Options& options) {
 void add_arrange(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb = app.add_subcommand(
-      "arrange", "Put a document's pages in another order, turn them, draw on them");
+      "arrange", "Put a document's pages in another order, rotate them, draw on them");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   verb->add_option("steps", options->steps, "What to do, one step after the other")
       ->required()
@@ -141,13 +144,13 @@ void add_arrange(CLI::App& app, Run& chosen) {
       ".\n"
       "Each counts the pages as they are after the step before.\n"
       "Examples:\n"
-      "  lumvet arrange scans.pdf 'turn 3,5 right' 'drop last' -o right.pdf\n"
+      "  lumvet arrange scans.pdf 'rotate 3,5 right' 'drop last' -o right.pdf\n"
       "  lumvet arrange scans.pdf 'interleave reversed' -o sheets.pdf   fronts, then backs\n"
-      "  lumvet arrange book.pdf 'move 9-12 before 1' 'blank 1 behind 4' -o new.pdf --dry-run\n"
+      "  lumvet arrange book.pdf 'move 9-12 before 1' 'blank 1 after 4' -o new.pdf --dry-run\n"
       "  lumvet arrange book.pdf 'insert cover.pdf before 1' -o whole.pdf\n"
-      "  lumvet arrange letter.pdf 'overlay paper.pdf on 1 behind' -o printed.pdf\n"
+      "  lumvet arrange letter.pdf 'overlay paper.pdf on 1 beneath' -o printed.pdf\n"
       "  lumvet arrange book.pdf \"write '{label}' on 3-last at bottom-right\" -o numbered.pdf\n"
-      "  lumvet arrange book.pdf \"write 'DRAFT' on all turned 45 opacity 15\" -o draft.pdf\n"
+      "  lumvet arrange book.pdf \"write 'DRAFT' on all rotated 45 opacity 15\" -o draft.pdf\n"
       "  lumvet arrange book.pdf 'booklet A4' -o booklet.pdf");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }

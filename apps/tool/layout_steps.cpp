@@ -11,11 +11,11 @@
 
 #include "colors.h"
 #include "files.h"
+#include "lengths.h"
 
 namespace tool {
 namespace {
 
-using lumvet::Arrangement;
 using lumvet::PageSelection;
 using lumvet::Status;
 
@@ -27,7 +27,7 @@ Status read_number(const std::string& word, double& number) {
     used = 0;
   }
   if (used == word.size() && used > 0 && std::isfinite(number)) return lumvet::Done{};
-  return lumvet::Error(lumvet::ErrorCode::invalid_argument, "'" + word + "' is no number");
+  return lumvet::Error(lumvet::ErrorCode::invalid_argument, "'" + word + "' is not a number");
 }
 
 // What may follow a step, in any order: single words, and words with a value behind.
@@ -43,6 +43,13 @@ class Choices {
     value(word, [factor, &number](const std::string& text) -> Status {
       LUMVET_RETURN_IF_ERROR(read_number(text, number));
       number *= factor;
+      return lumvet::Done{};
+    });
+  }
+
+  void length(const std::string& word, double& points) {
+    value(word, [&points](const std::string& text) -> Status {
+      LUMVET_TRY(points, parse_length(text));
       return lumvet::Done{};
     });
   }
@@ -80,7 +87,7 @@ Status read_anchor(const std::string& word, lumvet::Anchor& anchor) {
   const auto found = kAnchors.find(word);
   if (found == kAnchors.end())
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         "'" + word + "' is no place; write top, bottom-left, center and so on");
+                         "'" + word + "' is not a place; write top, bottom-left, center and so on");
   anchor = found->second;
   return lumvet::Done{};
 }
@@ -92,8 +99,8 @@ lumvet::Result<std::size_t> place_of_on(const Words& words, const std::string& f
   return wrong_step(form);
 }
 
-Status resize(const Words& words, const Secrets&, Arrangement& pages) {
-  const std::string form = "resize PAGES SIZE, as in resize all A4, and unscaled behind it";
+Status resize(const Words& words, const Secrets&, ArrangedPages& pages) {
+  const std::string form = "resize PAGES SIZE, as in resize all A4, and unscaled after it";
   if (words.size() < 2) return wrong_step(form);
   bool unscaled = false;
   Choices choices;
@@ -101,12 +108,13 @@ Status resize(const Words& words, const Secrets&, Arrangement& pages) {
   LUMVET_RETURN_IF_ERROR(choices.read(words, 2, form));
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[0]));
   LUMVET_TRY(const lumvet::PaperSize paper, lumvet::PaperSize::parse(words[1]));
-  return pages.resize(selection, paper, !unscaled);
+  return pages.document().resize(selection, paper, !unscaled);
 }
 
-Status overlay(const Words& words, const Secrets& secrets, Arrangement& pages) {
+Status overlay(const Words& words, const Secrets& secrets, ArrangedPages& pages) {
   const std::string form =
-      "overlay FILE on PAGES, and behind it behind, at ANCHOR, margin MM, scale PERCENT or opacity "
+      "overlay FILE on PAGES, and after it beneath, at ANCHOR, margin LENGTH, scale PERCENT or "
+      "opacity "
       "PERCENT";
   LUMVET_TRY(const std::size_t on, place_of_on(words, form));
   std::string file;
@@ -114,9 +122,9 @@ Status overlay(const Words& words, const Secrets& secrets, Arrangement& pages) {
   lumvet::Overlay how;
   double scale = 0;
   Choices choices;
-  choices.flag("behind", how.behind);
+  choices.flag("beneath", how.beneath);
   choices.value("at", [&](const std::string& word) { return read_anchor(word, how.anchor); });
-  choices.number("margin", kPointsPerMillimetre, how.margin);
+  choices.length("margin", how.margin);
   choices.number("scale", 0.01, scale);
   choices.number("opacity", 0.01, how.opacity);
   LUMVET_RETURN_IF_ERROR(choices.read(words, on + 2, form));
@@ -125,28 +133,29 @@ Status overlay(const Words& words, const Secrets& secrets, Arrangement& pages) {
   LUMVET_TRY(const PageSelection from, PageSelection::parse(parts.pages));
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[on + 1]));
   LUMVET_TRY(const lumvet::Document other, open_input(parts.path, secrets));
-  return pages.overlay(selection, other, from, how);
+  return pages.document().overlay(selection, other, from, how);
 }
 
-Status write(const Words& words, const Secrets&, Arrangement& pages) {
+Status write(const Words& words, const Secrets&, ArrangedPages& pages) {
   const std::string form =
-      "write 'TEXT' on PAGES, and behind it behind, at ANCHOR, margin MM, size POINTS, font NAME "
+      "write 'TEXT' on PAGES, and after it beneath, at ANCHOR, margin LENGTH, size LENGTH, font "
+      "NAME "
       "or "
       "its file, "
-      "color RRGGBB, turned DEGREES or opacity PERCENT";
+      "color RRGGBB, rotated DEGREES or opacity PERCENT";
   if (words.size() < 3 || words[1] != "on") return wrong_step(form);
   lumvet::PageText text{.text = words[0]};
   double size = 0;
   bool has_anchor = false;
   Choices choices;
-  choices.flag("behind", text.behind);
+  choices.flag("beneath", text.beneath);
   choices.value("at", [&](const std::string& word) {
     has_anchor = true;
     return read_anchor(word, text.anchor);
   });
-  choices.number("margin", kPointsPerMillimetre, text.margin);
-  choices.number("size", 1, size);
-  choices.number("turned", 1, text.degrees);
+  choices.length("margin", text.margin);
+  choices.length("size", size);
+  choices.number("rotated", 1, text.degrees);
   choices.number("opacity", 0.01, text.opacity);
   choices.value("font", [&](const std::string& word) -> Status {
     std::error_code ignored;
@@ -167,7 +176,7 @@ Status write(const Words& words, const Secrets&, Arrangement& pages) {
   for (std::size_t at = 0; (at = text.text.find("\\n", at)) != std::string::npos; ++at)
     text.text.replace(at, 2, "\n");
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[2]));
-  return lumvet::write_on_pages(pages, selection, text);
+  return lumvet::write_on_pages(pages.document(), selection, text);
 }
 
 // A size of paper where one is named; how many words it took.
@@ -180,10 +189,11 @@ lumvet::Result<std::size_t> read_paper(const Words& words, std::size_t at,
   return std::size_t{1};
 }
 
-Status sheets(const Words& words, const Secrets&, Arrangement& pages) {
+Status sheets(const Words& words, const Secrets&, ArrangedPages& pages) {
   const std::string form =
-      "sheets COLUMNSxROWS SIZE, as in sheets 2x2 A4, and behind it framed, down, leftward, margin "
-      "MM or gap MM";
+      "sheets COLUMNSxROWS SIZE, as in sheets 2x2 A4, and after it framed, down, right-to-left, "
+      "margin "
+      "LENGTH or gap LENGTH";
   if (words.empty()) return wrong_step(form);
   const std::size_t times = words[0].find('x');
   double columns = 0;
@@ -198,26 +208,26 @@ Status sheets(const Words& words, const Secrets&, Arrangement& pages) {
   Choices choices;
   choices.flag("framed", layout.framed);
   choices.flag("down", layout.down_first);
-  choices.flag("leftward", layout.right_to_left);
-  choices.number("margin", kPointsPerMillimetre, layout.margin);
-  choices.number("gap", kPointsPerMillimetre, layout.gap);
+  choices.flag("right-to-left", layout.right_to_left);
+  choices.length("margin", layout.margin);
+  choices.length("gap", layout.gap);
   LUMVET_RETURN_IF_ERROR(choices.read(words, 1 + used, form));
   return pages.lay_on_sheets(layout);
 }
 
-Status booklet(const Words& words, const Secrets&, Arrangement& pages) {
+Status booklet(const Words& words, const Secrets&, ArrangedPages& pages) {
   lumvet::BookletLayout layout;
-  double fold = 0;
+  double section = 0;
   LUMVET_TRY(const std::size_t used, read_paper(words, 0, layout.paper));
   Choices choices;
-  choices.number("fold", 1, fold);
-  choices.flag("leftward", layout.right_to_left);
-  choices.number("margin", kPointsPerMillimetre, layout.margin);
+  choices.number("section", 1, section);
+  choices.flag("right-to-left", layout.right_to_left);
+  choices.length("margin", layout.margin);
   LUMVET_RETURN_IF_ERROR(
       choices.read(words, used,
-                   "booklet SIZE, as in booklet A4, and behind it fold SHEETS, leftward "
-                   "or margin MM"));
-  layout.sheets_in_a_fold = static_cast<int>(std::clamp(fold, -1.0, 10'000.0));
+                   "booklet SIZE, as in booklet A4, and after it section SHEETS, right-to-left "
+                   "or margin LENGTH"));
+  layout.sheets_in_a_section = static_cast<int>(std::clamp(section, -1.0, 10'000.0));
   return pages.lay_as_booklet(layout);
 }
 

@@ -6,20 +6,17 @@
 #include <string>
 #include <vector>
 
-#include <lumvet/assemble/arrangement.h>
-
+#include "arranged_pages.h"
 #include "secrets.h"
 
 namespace tool {
 
 using Words = std::vector<std::string>;
 
-inline constexpr double kPointsPerMillimetre = 72 / 25.4;
-
-lumvet::Error wrong_step(const std::string& form);  // "write turn PAGES left, right or around"
+lumvet::Error wrong_step(const std::string& form);  // "write rotate PAGES left, right or around"
 
 using LayoutStep = lumvet::Status (*)(const Words& words, const Secrets& secrets,
-                                      lumvet::Arrangement& pages);
+                                      ArrangedPages& pages);
 
 // Null when the word names none of them.
 LayoutStep layout_step(const std::string& verb);

@@ -3,9 +3,9 @@
 // rooms you use if you prefer.
 #pragma once
 
-#include "lumvet/assemble/arrangement.h"
 #include "lumvet/assemble/assembly.h"
 #include "lumvet/assemble/inputs.h"
+#include "lumvet/assemble/sheets.h"
 #include "lumvet/assemble/split.h"
 #include "lumvet/compose/loading_chart.h"
 #include "lumvet/compose/page_text.h"

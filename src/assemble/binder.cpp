@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "assemble/annotation_copier.h"
+#include "assemble/carried_outline.h"
 #include "assemble/equal_objects.h"
 #include "assemble/layer_builder.h"
 #include "assemble/structure_builder.h"
@@ -66,7 +67,6 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
     if (part.carry.structure && with_structure.insert(&core_of(part.document)).second)
       structure.add(source_of(part).copier, source_of(part).annotations);
   }
-  changer_.visit_guests([&](SourceCopier& guest) { layers.add(guest); });
   root_.set("Pages", tree_);
   root_.set("PageLabels", labels());
   root_.set("AcroForm", form_.finish());
@@ -80,7 +80,7 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   }
   set_names_tree();
   ledger_.set(catalog, root_);
-  LUMVET_RETURN_IF_ERROR(changer_.finish());
+  LUMVET_RETURN_IF_ERROR(sheets_.finish());
   join_equal_objects(ledger_);
 
   SaveReport report;
@@ -138,7 +138,7 @@ Object Binder::place_in_other_file(const Part& from, const std::string& file,
 
 Status Binder::copy_pages(const SaveOptions& options) {
   for (const Part& part : parts_)
-    for (std::size_t i = 0; i < part.pages.size(); ++i) pages_ += part.is_on_sheet(i) ? 0 : 1;
+    for (std::size_t i = 0; i < part.pages.size(); ++i) pages_ += part.sheet_of(i) ? 0 : 1;
   saving::PageTreeBuilder tree(ledger_, static_cast<std::size_t>(pages_));
   for (std::size_t p = 0; p < parts_.size(); ++p) {
     const Part& part = parts_[p];
@@ -155,11 +155,12 @@ Status Binder::copy_pages(const SaveOptions& options) {
       const bool is_all = static_cast<int>(part.pages.size()) >= part.document.page_count();
       const Object resources =
           is_all ? page.dict()["Resources"] : used_resources(part.document, page);
-      const PageChange change = part.changes.empty() ? PageChange() : part.changes[i];
+      const std::optional<OnSheet> on = part.sheet_of(i);
       const ObjectId copy = ids_[p][i];
-      source.copier.copy_page(page, resources, copy, change.on_sheet ? ObjectId() : tree.add(copy));
+      source.copier.copy_page(page, resources, copy, on ? ObjectId() : tree.add(copy));
       CopiedAnnotations copied = copy_annotations(source.copier, ledger_, page, copy, part.carry);
-      LUMVET_RETURN_IF_ERROR(changer_.change(page, copy, change, std::move(copied.marks)));
+      LUMVET_RETURN_IF_ERROR(draw_onto(ledger_, page, copy, std::move(copied.marks)));
+      sheets_.add(page, copy, on);
       source.annotations.insert(copied.ids.begin(), copied.ids.end());
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
       if (ledger_.change_count() > store_of(part.document).limits().objects)
@@ -189,50 +190,9 @@ void Binder::add_outline(std::size_t p) {
     depth_of_all = 1;
   }
   if (!part.carry.outlines) return;
-  // Where an entry is left out, what is below it moves up. A heading that leads nowhere by itself
-  // waits for an entry below it that is kept.
-  struct Above {
-    int depth;  // in the source
-    std::optional<document::NewEntry> waiting;
-  };
-  std::vector<Above> above;
-  const auto keep = [&](document::NewEntry entry) {
-    int depth = depth_of_all;
-    for (Above& other : above) {
-      if (other.waiting) {
-        other.waiting->depth = depth;
-        entries_.push_back(*std::exchange(other.waiting, std::nullopt));
-      }
-      ++depth;
-    }
-    entry.depth = depth;
-    entries_.push_back(std::move(entry));
-  };
-  document::walk_outline(core_of(part.document), [&](const Object&, const Dict& item, int depth) {
-    while (!above.empty() && above.back().depth >= depth) above.pop_back();
-    const Object action = store_of(part.document).resolve(item["A"]);
-    const bool is_place = item.contains("Dest") ||
-                          store_of(part.document).resolve(action.as_dict()["S"]).is_name("GoTo");
-    const Object place =
-        copier.copied_destination(item.contains("Dest") ? item["Dest"] : action.as_dict()["D"]);
-    document::NewEntry entry;
-    entry.is_open = store_of(part.document).resolve(item["Count"]).as_integer() > 0;
-    entry.item = copier.copied_dict(
-        item, {"Parent", "Prev", "Next", "First", "Last", "Count", "Dest", "SE"});
-    entry.item.set("Dest", item.contains("Dest") ? place : Object());
-    const bool is_lost = is_place && place.is_null();
-    if (is_lost) {
-      ++source.entries_lost;
-      entry.item.remove("A");
-      if (!part.carry.lost_entries) return;
-    }
-    if (is_lost || is_place || entry.item.contains("A")) {
-      keep(std::move(entry));
-      above.push_back({depth, std::nullopt});
-    } else {
-      above.push_back({depth, std::move(entry)});
-    }
-  });
+  CarriedOutline carried = carried_outline(copier, depth_of_all, part.carry.lost_entries);
+  source.entries_lost += carried.lost;
+  entries_.insert(entries_.end(), carried.entries.begin(), carried.entries.end());
 }
 
 // Runs of pages that are numbered on: those of sources that say how, and others as they are
@@ -260,9 +220,9 @@ Object Binder::labels() {
         const auto& [first, last] = sheet->second;
         label = {"", first == last ? first : first + "–" + last, 1};
       }
-      if (part.is_on_sheet(i)) {
+      if (part.sheet_of(i)) {
         if (!has_own && sheet == on.end()) continue;
-        auto& [first, last] = on[part.changes[i].on_sheet->sheet];
+        auto& [first, last] = on[part.sheet_of(i)->sheet];
         last = label.text();
         if (first.empty()) first = last;
         continue;

@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "assemble/form_builder.h"
-#include "assemble/page_changer.h"
+#include "assemble/sheet_layer.h"
 #include "assemble/source_copier.h"
 #include "document/inside.h"
 #include "document/outline_builder.h"
@@ -23,9 +23,11 @@ struct Part {
   std::vector<Page> pages;
   Carry carry;
   // Of each page; none when there is none. Pages that lie on a sheet come before it.
-  std::vector<PageChange> changes = {};
+  std::vector<std::optional<OnSheet>> sheets = {};
 
-  bool is_on_sheet(std::size_t page) const { return !changes.empty() && changes[page].on_sheet; }
+  std::optional<OnSheet> sheet_of(std::size_t page) const {
+    return sheets.empty() ? std::nullopt : sheets[page];
+  }
 };
 
 class Binder {
@@ -76,7 +78,7 @@ class Binder {
   std::map<std::string, Object> attachments_;
   Object tree_;
   int pages_ = 0;  // of the tree
-  PageChanger changer_{ledger_};
+  SheetLayer sheets_{ledger_};
 };
 
 }  // namespace lumvet::assemble

@@ -4,7 +4,8 @@
 // Threads: free functions.
 #pragma once
 
-#include "lumvet/assemble/arrangement.h"
+#include "lumvet/assemble/paper.h"
+#include "lumvet/document/document.h"
 
 namespace lumvet::assemble {
 

@@ -35,7 +35,7 @@ void add_references(const Object& object, std::vector<ObjectId>& out) {
 
 class Joiner {
  public:
-  explicit Joiner(file::Ledger& ledger) : ledger_(ledger) {}
+  Joiner(file::Ledger& ledger, std::uint32_t from) : ledger_(ledger), from_(from) {}
 
   std::size_t join() {
     const std::vector<ObjectId> ids = ledger_.changed_ids();
@@ -52,7 +52,7 @@ class Joiner {
       std::vector<ObjectId> gone;
       for (const ObjectId id : open) {
         const Object object = ledger_.resolve(Object(id));
-        if (same_as_.contains(id) || !is_shareable(object)) continue;
+        if (id.number < from_ || same_as_.contains(id) || !is_shareable(object)) continue;
         const ObjectId first = first_like(id, object);
         if (first == id) continue;
         same_as_[id] = first;
@@ -61,9 +61,11 @@ class Joiner {
       joined += gone.size();
       open = users_of(gone);
     }
-    for (const ObjectId id : ids)
+    std::vector<ObjectId> all_gone;
+    for (const auto& [id, first] : same_as_) all_gone.push_back(id);
+    for (const ObjectId id : users_of(all_gone))
       if (!same_as_.contains(id)) ledger_.set(id, led_on(ledger_.resolve(Object(id))));
-    for (const auto& [id, first] : same_as_) ledger_.drop(id);
+    for (const ObjectId id : all_gone) ledger_.drop(id);
     return joined;
   }
 
@@ -129,6 +131,7 @@ class Joiner {
     std::string text;
   };
   file::Ledger& ledger_;
+  std::uint32_t from_;
   std::map<ObjectId, std::vector<ObjectId>> users_;
   std::map<ObjectId, ObjectId> same_as_;
   std::unordered_map<std::size_t, std::vector<Known>> known_;
@@ -144,6 +147,8 @@ bool have_equal_bytes(const Stream& a, const Stream& b) {
   return left.ok() && right.ok() && as_text(left->view()) == as_text(right->view());
 }
 
-std::size_t join_equal_objects(file::Ledger& ledger) { return Joiner(ledger).join(); }
+std::size_t join_equal_objects(file::Ledger& ledger, std::uint32_t from) {
+  return Joiner(ledger, from).join();
+}
 
 }  // namespace lumvet::assemble

@@ -13,6 +13,7 @@ bool have_equal_bytes(const Stream& a, const Stream& b);
 
 // Only what may be shared without anybody noticing: no pages, annotations, fields, layers, entries
 // of outlines or structure, which are themselves and not only what they say. Gives how many went.
-std::size_t join_equal_objects(file::Ledger& ledger);
+// Objects numbered less than `from` stay.
+std::size_t join_equal_objects(file::Ledger& ledger, std::uint32_t from = 0);
 
 }  // namespace lumvet::assemble

@@ -27,6 +27,27 @@ Dict without_field(Dict widget) {
 
 }  // namespace
 
+FormBuilder::FormBuilder(file::Ledger& target, const Object& form)
+    : target_(target),
+      joins_(false),
+      stated_(form),
+      own_(target.resolve(form).as_dict()),
+      appearance_(target.resolve(own_["DA"])),
+      alignment_(target.resolve(own_["Q"])) {
+  const Object fields = target_.resolve(own_["Fields"]);
+  for (const Object& field : fields.as_array())
+    taken_.emplace(target_.get(target_.resolve(field).as_dict(), "T").as_string());
+  take_own_resources();
+}
+
+void FormBuilder::take_own_resources() {
+  const Object resources = target_.resolve(own_["DR"]);
+  for (const auto& [category, reference] : resources.as_dict()) {
+    const Object entries = target_.resolve(reference);
+    for (const auto& [name, value] : entries.as_dict()) resources_[category].emplace(name, value);
+  }
+}
+
 FormBuilder::Part& FormBuilder::part_of(SourceCopier& copier) {
   const auto known = std::find_if(parts_.begin(), parts_.end(),
                                   [&](const Part& part) { return part.copier == &copier; });
@@ -159,15 +180,16 @@ void FormBuilder::take_root(Field* root) {
     return std::find_if(roots_.begin(), roots_.end(),
                         [&](const Field* other) { return other->name == name; });
   };
-  if (const auto same = named(root->name); same != roots_.end()) {
-    if (joins_ && are_alike(**same, *root)) {
-      ++joined_;
-      return join(**same, *root);
-    }
-    root->name = document::free_name(
-        root->name, [&](const std::string& name) { return named(name) != roots_.end(); });
-    ++renamed_;
+  const auto same = named(root->name);
+  if (joins_ && same != roots_.end() && are_alike(**same, *root)) {
+    ++joined_;
+    return join(**same, *root);
   }
+  const std::string free = document::free_name(root->name, [&](const std::string& name) {
+    return taken_.contains(name) || named(name) != roots_.end();
+  });
+  renamed_ += free == root->name ? 0 : 1;
+  root->name = free;
   roots_.push_back(root);
 }
 
@@ -221,10 +243,11 @@ ObjectId FormBuilder::write(const Field& field, const Object& parent) {
 
 Object FormBuilder::finish() {
   for (Part& part : parts_) take_roots(part);
-  if (roots_.empty()) return Object();
-  Array fields;
+  if (roots_.empty()) return stated_;
+  Dict form = own_;
+  Array fields = target_.get(own_, "Fields").as_array();
   for (const Field* root : roots_) fields.push_back(write(*root, Object()));
-  Dict form{{"Fields", Object(std::move(fields))}};
+  form.set("Fields", std::move(fields));
   form.set("DA", appearance_);
   form.set("Q", alignment_);
   if (needs_appearances_) form.set("NeedAppearances", true);
@@ -235,7 +258,9 @@ Object FormBuilder::finish() {
     resources.set(category, std::move(named));
   }
   if (!resources.is_empty()) form.set("DR", std::move(resources));
-  return target_.add(std::move(form));
+  if (!stated_.is_reference()) return target_.add(std::move(form));
+  target_.set(stated_.as_reference(), std::move(form));
+  return stated_;
 }
 
 }  // namespace lumvet::assemble

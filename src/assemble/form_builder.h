@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 // The form of a new document (ISO 32000-2, 12.7), from the fields of several: those whose widgets
-// stand on pages that are taken along, with the groups that they are in.
+// stand on pages that are taken along, with the groups that they are in. Or such fields beside
+// those of a form that there is.
 //
 // Threads: one thread at a time.
 #pragma once
 
 #include <deque>
 #include <map>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -25,11 +27,14 @@ class FormBuilder {
   // With `joins` fields of one name become one, if they are of one kind; otherwise the later gets
   // another name.
   FormBuilder(file::Ledger& target, bool joins) : target_(target), joins_(joins) {}
+  // Upon a form of the ledger, as its catalog names it; null for none. Its fields stay as they are,
+  // and others of their names get other names.
+  FormBuilder(file::Ledger& target, const Object& form);
 
   // The fields of widgets of one source, whose copies are in the ledger; what comes later of the
   // same source belongs to the same fields.
   void add(SourceCopier& copier, const std::vector<Widget>& widgets);
-  // Null without fields.
+  // For the catalog. Null without fields; the form that there is when nothing comes to it.
   Object finish();
 
   int renamed() const { return renamed_; }
@@ -57,6 +62,7 @@ class FormBuilder {
   Field* make_field(Part& part, const Dict& dict);
   Part& part_of(SourceCopier& copier);
   void take_roots(Part& part);
+  void take_own_resources();
   NewNames take_resources(SourceCopier& copier, const Dict& form);
   void use_names(const NewNames& fonts, Dict& dict) const;
   void take_root(Field* root);
@@ -67,6 +73,9 @@ class FormBuilder {
 
   file::Ledger& target_;
   bool joins_;
+  Object stated_;                // the form that there is
+  Dict own_;                     // of it
+  std::set<std::string> taken_;  // names of its fields
   std::deque<Part> parts_;
   std::deque<Field> fields_;
   std::vector<Field*> roots_;

@@ -95,18 +95,37 @@ void LayerBuilder::add(const SourceCopier& copier) {
   }
 }
 
-Object LayerBuilder::finish(file::Ledger& target) {
-  if (groups_.empty()) return Object();
-  Dict configuration{{"Order", Object(std::move(order_))}};
-  const auto set = [&](std::string_view key, Array& items) {
-    if (!items.empty()) configuration.set(key, std::move(items));
+Object LayerBuilder::finish(file::Ledger& target, const Object& stated) {
+  if (groups_.empty()) return stated;
+  Dict properties = target.resolve(stated).as_dict();
+  Dict configuration = target.get(properties, "D").as_dict();
+  const auto add = [&](Dict& to, std::string_view key, const Array& items) {
+    if (items.empty()) return;
+    Array all = target.get(to, key).as_array();
+    append(all, items);
+    to.set(key, std::move(all));
   };
-  set("OFF", off_);
-  set("Locked", locked_);
-  set("RBGroups", one_of_);
-  set("AS", automations_);
-  return target.add(
-      Dict{{"OCGs", Object(std::move(groups_))}, {"D", Object(std::move(configuration))}});
+  if (target.get(configuration, "BaseState").is_name("OFF")) {
+    const std::set<ObjectId> off = as_set(off_);
+    Array on = groups_;
+    std::erase_if(on, [&](const Object& layer) { return off.contains(layer.as_reference()); });
+    add(configuration, "ON", on);
+  } else {
+    add(configuration, "OFF", off_);
+  }
+  add(properties, "OCGs", groups_);
+  if (!configuration.contains("Order")) configuration.set("Order", Array());
+  add(configuration, "Order", order_);
+  add(configuration, "Locked", locked_);
+  add(configuration, "RBGroups", one_of_);
+  add(configuration, "AS", automations_);
+  if (properties["D"].is_reference())
+    target.set(properties["D"].as_reference(), std::move(configuration));
+  else
+    properties.set("D", std::move(configuration));
+  if (!stated.is_reference()) return target.add(std::move(properties));
+  target.set(stated.as_reference(), std::move(properties));
+  return stated;
 }
 
 }  // namespace lumvet::assemble

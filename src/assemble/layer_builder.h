@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // The layers of a new document (ISO 32000-2, 8.11.4), from those of several that something on the
-// pages taken along is in.
+// pages taken along is in. Or such layers beside those of a document that there is.
 //
 // Threads: one thread at a time.
 #pragma once
@@ -15,8 +15,8 @@ class LayerBuilder {
   // Once everything that may be in a layer has been copied. Layers look as the source's own
   // configuration says.
   void add(const SourceCopier& copier);
-  // The properties for the catalog; null without layers.
-  Object finish(file::Ledger& target);
+  // The properties for the catalog, upon those that it states; null without layers.
+  Object finish(file::Ledger& target, const Object& stated = {});
 
  private:
   Array groups_;

@@ -114,7 +114,7 @@ void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wr
   std::string before;
   std::string after;
   for (const Drawn& drawn : wrapping.drawn)
-    (drawn.behind ? before : after) += drawing(drawn, resources);
+    (drawn.beneath ? before : after) += drawing(drawn, resources);
   before += "q\n" + map_operator(wrapping.moved);
   if (wrapping.seen) before += rectangle(*wrapping.seen) + "W n\n";
   for (int i = 0; i < own.taken_too_often; ++i) before += "q\n";
@@ -129,6 +129,13 @@ void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wr
   dict.set("Contents", std::move(contents));
   dict.remove("Thumb");
   ledger.set(page, std::move(dict));
+}
+
+Status draw_onto(file::Ledger& ledger, const Page& page, ObjectId copy, std::vector<Drawn> drawn) {
+  if (drawn.empty()) return Done{};
+  LUMVET_TRY(const Bytes content, page.content());
+  wrap_page(ledger, copy, balance_of(content), {{}, {}, std::move(drawn)});
+  return Done{};
 }
 
 Result<Stream> form_of_page(const file::Ledger& ledger, ObjectId page, const Limits& limits) {

@@ -18,7 +18,7 @@ struct Drawn {
   ObjectId form;
   Matrix placed;  // from the form's space to the page's
   double opacity = 1;
-  bool behind = false;            // the page's own content
+  bool beneath = false;           // the page's own content
   std::optional<Rect> clip = {};  // in the page's space
   std::optional<Rect> frame = {};
   bool is_artifact = false;  // part of no structure (14.8.2.2)
@@ -43,6 +43,9 @@ Balance balance_of(ByteView content);
 
 // `page` is a dictionary in the ledger; `own` is the balance of its content.
 void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wrapping& wrapping);
+
+// The same for a page whose content stays where it is. Errors: as reading the page's content.
+Status draw_onto(file::Ledger& ledger, const Page& page, ObjectId copy, std::vector<Drawn> drawn);
 
 // A page of the ledger as a form in the page's own space, cut at its crop box. Errors: as decoding
 // streams.

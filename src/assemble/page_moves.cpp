@@ -202,9 +202,9 @@ std::optional<Object> PageMoves::followed(const Object& object, const Move* cont
   return Object(std::move(copy));
 }
 
-void PageMoves::follow() {
+void PageMoves::follow(const std::vector<ObjectId>& ids) {
   if (moves_.empty()) return;
-  for (const ObjectId id : ledger_.changed_ids())
+  for (const ObjectId id : ids)
     if (auto object = followed(ledger_.resolve(Object(id)), nullptr))
       ledger_.set(id, std::move(*object));
 }

@@ -7,6 +7,7 @@
 
 #include <map>
 #include <optional>
+#include <vector>
 
 #include "file/ledger.h"
 #include "lumvet/geometry/matrix.h"
@@ -27,8 +28,8 @@ class PageMoves {
   void add(ObjectId page, const Move& move) { moves_.emplace(page, move); }
   // The annotations of a page that moved, which go to the page that it is on now.
   void move_annotations(ObjectId page);
-  // Places, elements of structure and everything else in the ledger that leads to those pages.
-  void follow();
+  // Places, elements of structure and everything else in these objects that leads to those pages.
+  void follow(const std::vector<ObjectId>& ids);
 
  private:
   const Move* move_of(const Object& reference) const;

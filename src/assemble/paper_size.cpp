@@ -5,7 +5,7 @@
 #include <cctype>
 #include <string>
 
-#include "lumvet/assemble/arrangement.h"
+#include "lumvet/assemble/paper.h"
 
 namespace lumvet {
 namespace {

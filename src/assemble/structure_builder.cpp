@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "document/inside.h"
+#include "document/name_tree.h"
 #include "document/tree_builder.h"
 
 namespace lumvet::assemble {
@@ -16,6 +17,24 @@ Array items_of(const Object& kids) {
 }
 
 }  // namespace
+
+StructureBuilder::StructureBuilder(file::Ledger& target, const file::ObjectStore& store,
+                                   const Object& root)
+    : target_(target), stated_(root), own_(target.resolve(root).as_dict()) {
+  root_ = root.is_reference() ? root.as_reference() : target.reserve();
+  roles_ = target_.get(own_, "RoleMap").as_dict();
+  classes_ = target_.get(own_, "ClassMap").as_dict();
+  namespaces_ = target_.get(own_, "Namespaces").as_array();
+  document::walk_tree(
+      store, own_["IDTree"], "Names",
+      [this](const Object& key, const Object& value) { ids_.emplace(key.as_string(), value); });
+  document::walk_tree(store, own_["ParentTree"], "Nums",
+                      [this](const Object& key, const Object& value) {
+                        parents_.emplace(key.as_integer(), value);
+                      });
+  next_ = std::max(target_.get(own_, "ParentTreeNextKey").as_integer(),
+                   parents_.empty() ? 0 : parents_.rbegin()->first + 1);
+}
 
 void StructureBuilder::add(SourceCopier& copier, const std::map<ObjectId, ObjectId>& annotations) {
   const Document& document = copier.source();
@@ -159,14 +178,12 @@ void StructureBuilder::close(Source& source, std::vector<Open>& open) {
 }
 
 Object StructureBuilder::finish() {
-  if (tops_.empty()) return Object();
-  std::map<std::int64_t, Object> parents;
-  std::int64_t next = 0;
+  if (tops_.empty()) return stated_;
   const auto tell = [&](ObjectId id, std::string_view key, Object value) {
     Dict dict = target_.resolve(Object(id)).as_dict();
-    dict.set(key, next);
+    dict.set(key, next_);
     target_.set(id, std::move(dict));
-    parents.emplace(next++, std::move(value));
+    parents_.emplace(next_++, std::move(value));
   };
   for (const auto& [page, elements] : contents_) {
     Array by_number(static_cast<std::size_t>(elements.rbegin()->first) + 1);
@@ -175,10 +192,14 @@ Object StructureBuilder::finish() {
     tell(page, "StructParents", target_.add(std::move(by_number)));
   }
   for (const auto& [annotation, element] : objects_) tell(annotation, "StructParent", element);
-  Dict root{{"Type", Object::name("StructTreeRoot")},
-            {"K", Object(std::move(tops_))},
-            {"ParentTree", document::build_number_tree(target_, parents)},
-            {"ParentTreeNextKey", next}};
+  Dict root = own_;
+  root.set("Type", Object::name("StructTreeRoot"));
+  const Object kids = target_.get(own_, "K");
+  Array all = kids.is_array() ? kids.as_array() : items_of(own_["K"]);
+  all.insert(all.end(), tops_.begin(), tops_.end());
+  root.set("K", std::move(all));
+  root.set("ParentTree", document::build_number_tree(target_, parents_));
+  root.set("ParentTreeNextKey", next_);
   if (!roles_.is_empty()) root.set("RoleMap", std::move(roles_));
   if (!classes_.is_empty()) root.set("ClassMap", std::move(classes_));
   if (!namespaces_.empty()) root.set("Namespaces", std::move(namespaces_));

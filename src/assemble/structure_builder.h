@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // The structure of a new document (ISO 32000-2, 14.7), by which it is read aloud: those elements of
-// several that have something on pages taken along, and the tree from pages back to them.
+// several that have something on pages taken along, and the tree from pages back to them. Or such
+// elements behind those of a structure that there is.
 //
 // Threads: one thread at a time.
 #pragma once
@@ -17,13 +18,15 @@ namespace lumvet::assemble {
 
 class StructureBuilder {
  public:
-  explicit StructureBuilder(file::Ledger& target) : target_(target) {}
+  explicit StructureBuilder(file::Ledger& target) : target_(target), root_(target.reserve()) {}
+  // Upon the structure of a document, whose catalog in the ledger states it.
+  StructureBuilder(file::Ledger& target, const file::ObjectStore& store, const Object& root);
 
   // Once all pages and annotations of the source have been copied. Of a page that was copied
   // several times the first copy keeps its structure; `annotations` are copies by their source.
   void add(SourceCopier& copier, const std::map<ObjectId, ObjectId>& annotations);
   // The root for the catalog, with pages and annotations told their places in it; null when no
-  // source has a structure.
+  // source has a structure, and the one that there is when nothing comes to it.
   Object finish();
 
  private:
@@ -55,7 +58,11 @@ class StructureBuilder {
   void close(Source& source, std::vector<Open>& open);
 
   file::Ledger& target_;
-  ObjectId root_ = target_.reserve();
+  ObjectId root_;
+  Object stated_;  // the structure that there is
+  Dict own_;       // of it
+  std::map<std::int64_t, Object> parents_;
+  std::int64_t next_ = 0;  // key among them
   Array tops_;
   Dict roles_;
   Dict classes_;

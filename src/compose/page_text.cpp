@@ -36,7 +36,7 @@ Result<std::string> filled(const std::string& text, const Fields& fields) {
       if (end == std::string::npos || field == fields.end())
         return Error(ErrorCode::invalid_argument,
                      "{" + word +
-                         "} means nothing; write {number}, {pages}, {label}, {chapter} or {title}, "
+                         "} means nothing; write {page}, {pages}, {label}, {chapter} or {title}, "
                          "or {{ for a brace");
       out += field->second;
       at = end + 1;
@@ -168,6 +168,22 @@ class PageTexts {
   std::vector<Block> blocks_;
 };
 
+// The outermost entry of the outline under which each page comes.
+Result<std::vector<std::string>> chapters_of(const Document& document) {
+  std::map<int, std::string> begins;
+  LUMVET_TRY(const std::vector<OutlineEntry> outline, document.outline());
+  for (const OutlineEntry& entry : outline)
+    if (entry.depth == 0 && entry.page) begins.insert_or_assign(*entry.page, entry.title);
+  std::vector<std::string> chapters(static_cast<std::size_t>(document.page_count()));
+  for (auto next = begins.begin(); next != begins.end(); ++next) {
+    const auto after = std::next(next);
+    const int end = after == begins.end() ? document.page_count() : after->first;
+    for (int page = std::max(next->first, 0); page < std::min(end, document.page_count()); ++page)
+      chapters[static_cast<std::size_t>(page)] = next->second;
+  }
+  return chapters;
+}
+
 Status check(const PageText& text) {
   constexpr double kMostPoints = 14'400;
   if (text.text.empty()) return Error(ErrorCode::invalid_argument, "there is no text to write");
@@ -184,29 +200,33 @@ Status check(const PageText& text) {
 
 }  // namespace
 
-Status write_on_pages(Arrangement& pages, const PageSelection& on, const PageText& text) {
+Status write_on_pages(EditableDocument& pages, const PageSelection& on, const PageText& text) {
   LUMVET_RETURN_IF_ERROR(check(text));
-  LUMVET_TRY(const std::vector<ArrangedPage> all, pages.pages());
-  LUMVET_TRY(const std::vector<int> chosen, on.in(pages.page_count()));
+  LUMVET_TRY(const Document document, pages.now());
+  LUMVET_TRY(const std::vector<int> chosen, on.in(document.page_count()));
   LUMVET_TRY(auto program, fonts::find_face(text.font, fonts_of(text.fonts)));
   LUMVET_TRY(TextFont font, TextFont::of(std::move(program)));
   PageTexts texts(text, std::move(font));
-  LUMVET_TRY(const std::string title, pages.title());
-  Fields fields{{"pages", std::to_string(all.size())}, {"title", title}};
+  LUMVET_TRY(const Metadata metadata, document.metadata());
+  LUMVET_TRY(const std::vector<std::string> chapters, chapters_of(document));
+  Fields fields{{"pages", std::to_string(document.page_count())},
+                {"title", metadata.properties.title}};
   std::set<int> done;
   for (const int index : chosen) {
     if (!done.insert(index).second) continue;
-    const ArrangedPage& page = all[static_cast<std::size_t>(index)];
-    fields["number"] = std::to_string(index + 1);
-    fields["label"] = page.label;
-    fields["chapter"] = page.chapter;
+    LUMVET_TRY(const Page page, document.page(index));
+    fields["page"] = std::to_string(index + 1);
+    LUMVET_TRY(fields["label"], document.page_label(index));
+    fields["chapter"] = chapters[static_cast<std::size_t>(index)];
     LUMVET_TRY(const std::string own, filled(text.text, fields));
-    LUMVET_RETURN_IF_ERROR(texts.add(page.size, own));
+    LUMVET_RETURN_IF_ERROR(texts.add({page.width(), page.height()}, own));
   }
   LUMVET_TRY(const Document written, texts.finish());
-  return pages.overlay(
-      on, written, {},
-      {.anchor = Anchor::bottom_left, .scale = 1, .opacity = text.opacity, .behind = text.behind});
+  return pages.overlay(on, written, {},
+                       {.anchor = Anchor::bottom_left,
+                        .scale = 1,
+                        .opacity = text.opacity,
+                        .beneath = text.beneath});
 }
 
 }  // namespace lumvet

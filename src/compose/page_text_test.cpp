@@ -40,11 +40,11 @@ Document blank(int pages = 1, const std::string& catalog = "", const std::string
 PageSelection pages(const std::string& text) { return PageSelection::parse(text).value(); }
 
 Document written(const Document& document, const PageText& text, const char* on = "all") {
-  Arrangement arrangement(document);
-  const Status done = write_on_pages(arrangement, pages(on), text);
+  EditableDocument edited = EditableDocument::of(document);
+  const Status done = write_on_pages(edited, pages(on), text);
   if (!done.ok()) FAIL(done.error().to_string());
   BufferSink sink;
-  REQUIRE(arrangement.save(sink).ok());
+  REQUIRE(edited.save(sink).ok());
   Document saved = Document::open(sink.take()).value();
   CHECK(saved.findings().empty());
   return saved;
@@ -194,23 +194,23 @@ TEST_CASE("text stands where it is anchored, in its size", "[compose]") {
 TEST_CASE("what stands in braces is filled in for each page", "[compose]") {
   const Document document =
       written(blank(4, "/PageLabels<</Nums[0<</S/r>>2<</S/D/P(A-)>>]>>/Outlines<</First 4 0 R>>"),
-              {.text = "{number}/{pages} {label} {title} {{x}}", .font = kTrueType}, "2-3");
+              {.text = "{page}/{pages} {label} {title} {{x}}", .font = kTrueType}, "2-3");
   CHECK(set_on(document, 1).text == "2/4 ii The report {x}");
   CHECK(set_on(document, 2).text == "3/4 A-1 The report {x}");
   CHECK(document.page(0)->content().value().empty());
 }
 
 TEST_CASE("texts that cannot be set are refused, and nothing is done", "[compose]") {
-  Arrangement arrangement(blank(2));
+  EditableDocument edited = EditableDocument::of(blank(2));
   const auto refused = [&](const PageText& text, const char* why, const char* on = "all") {
-    const Status status = write_on_pages(arrangement, pages(on), text);
+    const Status status = write_on_pages(edited, pages(on), text);
     REQUIRE_FALSE(status.ok());
     CHECK(status.error().code() == ErrorCode::invalid_argument);
     CHECK_THAT(status.error().to_string(), Catch::Contains(why));
   };
   refused({.text = ""}, "no text");
   refused({.text = "{day}"}, "{day} means nothing");
-  refused({.text = "{number"}, "means nothing");
+  refused({.text = "{page"}, "means nothing");
   refused({.text = "x"}, "there are 2", "3");
   refused({.text = "x", .size = 0}, "points high");
   refused({.text = "x", .color = {0, 2, 0}}, "0 to 1");
@@ -218,5 +218,5 @@ TEST_CASE("texts that cannot be set are refused, and nothing is done", "[compose
   refused({.text = "x", .font = "No Such Face"}, "no font called 'No Such Face'");
   refused({.text = "a\U0001F6A7", .font = kOpenType}, "has no");
   refused({.text = "x", .fonts = FontSupply(FontSupply::System::left_out)}, "supply one");
-  CHECK(arrangement.steps().empty());
+  CHECK(edited.steps().empty());
 }

@@ -50,12 +50,14 @@ class Collector {
     Object stream = files.as_dict()["UF"];
     if (stream.is_null()) stream = files.as_dict()["F"];
     if (stream.is_null()) return;
-    if (stream.is_reference() && !seen_.insert(stream.as_reference()).second) return;
+    std::string name = file_name_of(store_, specification);
+    if (name.empty()) name = key;
+    // Two of other names may have the same bytes.
+    if (stream.is_reference() && !seen_.emplace(stream.as_reference(), name).second) return;
     const Object file = store_.resolve(stream);
     const Object parameters = store_.get(file.as_dict(), "Params");
     Attachment attachment;
-    attachment.name = file_name_of(store_, specification);
-    if (attachment.name.empty()) attachment.name = key;
+    attachment.name = std::move(name);
     attachment.description = text_entry(store_, spec, "Desc");
     attachment.media_type = store_.get(file.as_dict(), "Subtype").as_name();
     attachment.relationship = store_.get(spec, "AFRelationship").as_name();
@@ -73,7 +75,7 @@ class Collector {
   const Core& core_;
   const file::ObjectStore& store_;
   std::vector<Attachment> found_;
-  std::set<ObjectId> seen_;
+  std::set<std::pair<ObjectId, std::string>> seen_;
 };
 
 }  // namespace

@@ -159,6 +159,16 @@ TEST_CASE("actions are read as data, with all that follow", "[document]") {
   }
 }
 
+TEST_CASE("two attached files may have the same bytes", "[document]") {
+  PdfBuilder pdf = pages(1, "/Names<</EmbeddedFiles<</Names[(a)20 0 R(b)22 0 R]>>>>");
+  pdf.object(20, "<</F(a.csv)/EF<</F 21 0 R>>>>").stream(21, "", "1,2");
+  pdf.object(22, "<</F(b.csv)/EF<</F 21 0 R>>>>");
+  const auto attachments = open(pdf.finish()).value().attachments().value();
+  REQUIRE(attachments.size() == 2);
+  CHECK(attachments[0].name == "a.csv");
+  CHECK(attachments[1].name == "b.csv");
+}
+
 TEST_CASE("attachments of the document, its pages and annotations are found once each",
           "[document]") {
   PdfBuilder pdf = pages(2,

@@ -37,6 +37,25 @@ Result<Document> EditableDocument::Impl::now() const {
   });
 }
 
+Status EditableDocument::Impl::may_be_changed() const {
+  return document::check_permission(opened, &Permissions::change, "it be changed");
+}
+
+Status EditableDocument::Impl::may_be_arranged() const {
+  return may_be_changed().ok() ? Status(Done{})
+                               : document::check_permission(opened, &Permissions::assemble,
+                                                            "its pages be taken out or rearranged");
+}
+
+int EditableDocument::Impl::origin_of(const Document& document, int index) const {
+  const auto page = core_of(document).pages().find(index);
+  if (!page.ok()) return -1;
+  const auto& origins = history.now()->origins;
+  if (const auto known = origins.find(page->id); known != origins.end()) return known->second;
+  if (&core_of(document) == &core_of(opened)) return index;
+  return core_of(opened).pages().index_of(page->id).value_or(-1);
+}
+
 void EditableDocument::Impl::put(file::Ledger& ledger, ObjectId id, Object object) const {
   const Result<Object> stated = file->load(id);
   if (stated.ok() && *stated == object)
@@ -50,6 +69,8 @@ SaveReport EditableDocument::Impl::report(const Document& document, std::uint64_
   report.bytes = bytes;
   report.pages = document.page_count();
   report.findings = document.findings();
+  const std::vector<Finding>& notes = history.now()->notes;
+  report.findings.insert(report.findings.end(), notes.begin(), notes.end());
   return report;
 }
 
@@ -85,6 +106,16 @@ Result<std::vector<int>> EditableDocument::pages_changed_since(const Document& s
   });
 }
 
+Result<std::vector<int>> EditableDocument::page_origins() const {
+  LUMVET_TRY(const Document document, now());
+  return attempted([&]() -> Result<std::vector<int>> {
+    std::vector<int> origins;
+    for (int i = 0; i < document.page_count(); ++i)
+      origins.push_back(impl_->origin_of(document, i));
+    return origins;
+  });
+}
+
 bool EditableDocument::can_undo() const { return impl_->history.can_undo(); }
 bool EditableDocument::can_redo() const { return impl_->history.can_redo(); }
 void EditableDocument::undo() { impl_->history.undo(); }
@@ -96,16 +127,7 @@ void EditableDocument::begin_steps(std::string what) {
 }
 void EditableDocument::end_steps() { impl_->history.end_group(); }
 
-namespace {
-
-Status may_be_changed(const Document& document) {
-  return document::check_permission(document, &Permissions::change, "it be changed");
-}
-
-}  // namespace
-
 Result<SaveReport> EditableDocument::save(ByteSink& sink, const SaveOptions& options) const {
-  LUMVET_RETURN_IF_ERROR(may_be_changed(impl_->opened));
   LUMVET_TRY(const Document document, now());
   return attempted([&]() -> Result<SaveReport> {
     // In which attached files, languages and XMP came.
@@ -127,7 +149,6 @@ Result<SaveReport> EditableDocument::save(const std::filesystem::path& path,
 }
 
 Result<Bytes> EditableDocument::Impl::append(saving::AppendedState& after) const {
-  LUMVET_RETURN_IF_ERROR(may_be_changed(opened));
   return attempted([&]() -> Result<Bytes> {
     const file::Ledger ledger(file, *history.now());
     return saving::appended_bytes(*file, ledger, after);

@@ -30,7 +30,18 @@ struct EditableDocument::Impl {
   // Lets `change` work on a ledger of the state that counts now; what it leaves there is the next
   // state, called `what` then. Errors, and there is no step: as change's, and what stops reading.
   template <typename Change>
-  Status step(const Change& change);
+  Status step(const Change& change) {
+    LUMVET_RETURN_IF_ERROR(may_be_changed());
+    return take_step(change);
+  }
+  // The same for what only arranges pages, which owners may allow alone.
+  template <typename Change>
+  Status arrange(const Change& change) {
+    LUMVET_RETURN_IF_ERROR(may_be_arranged());
+    return take_step(change);
+  }
+  Status may_be_changed() const;
+  Status may_be_arranged() const;
   // The entry, or no change when it is what the file says already.
   void put(file::Ledger& ledger, ObjectId id, Object object) const;
   void put_catalog(file::Ledger& ledger, Dict catalog) const {
@@ -40,10 +51,14 @@ struct EditableDocument::Impl {
     return ledger.resolve(Object(root())).as_dict();
   }
 
-  // Lets `set` change the dictionaries of pages that look otherwise then; gives what was done.
+  // Which page of the document as it was opened a page is, or is a copy of, from 0; -1 for none.
+  int origin_of(const Document& document, int index) const;
+
+  // Lets `change` work on pages, which are objects of the ledger and look otherwise then; gives
+  // what was done.
   Result<std::string> each_page(const Document& document, file::Ledger& ledger,
                                 const PageSelection& pages, const char* what,
-                                const std::function<Status(const Page&, Dict&)>& set) const;
+                                const std::function<Status(const Page&, ObjectId)>& change) const;
   // The pages in another order, in the ledger; gives `what`.
   Result<std::string> reordered(const Document& document, file::Ledger& ledger,
                                 const std::vector<editing::OrderedPage>& order,
@@ -51,6 +66,9 @@ struct EditableDocument::Impl {
 
   Result<Bytes> append(saving::AppendedState& after) const;
   SaveReport report(const Document& document, std::uint64_t bytes) const;
+
+  template <typename Change>
+  Status take_step(const Change& change);
 
   Document opened;
   std::shared_ptr<const file::ObjectStore> file;  // without any changes
@@ -63,7 +81,7 @@ struct EditableDocument::Impl {
 };
 
 template <typename Change>
-Status EditableDocument::Impl::step(const Change& change) {
+Status EditableDocument::Impl::take_step(const Change& change) {
   std::string what;
   LUMVET_TRY(ObjectChangesPtr next, attempted([&]() -> Result<ObjectChangesPtr> {
                LUMVET_TRY(const Document document, now());

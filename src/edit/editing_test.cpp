@@ -3,6 +3,7 @@
 // a plain model; what the view shows is what is saved, whole, linearized and appended.
 #include <algorithm>
 #include <random>
+#include <set>
 #include <thread>
 
 #include "content/scene_data.h"
@@ -80,10 +81,25 @@ std::string sample(bool nested) {
   return pdf.finish("/Root 1 0 R/Info 3 0 R");
 }
 
+// Another document, of two pages.
+const Document& guest() {
+  static const Document document = [] {
+    test::PdfBuilder pdf;
+    pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+    pdf.object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2/MediaBox[0 0 30 30]>>");
+    pdf.object(3, "<</Type/Page/Parent 2 0 R/Contents 5 0 R>>");
+    pdf.object(4, "<</Type/Page/Parent 2 0 R/Contents 6 0 R/Rotate 90>>");
+    pdf.stream(5, "", mark_of(-2)).stream(6, "", mark_of(-3));
+    return test::open(pdf.finish()).value();
+  }();
+  return document;
+}
+
 struct ModelPage {
-  int source = -1;  // -1 for a blank one
+  int source = -1;  // -1 for a blank one, -2 and -3 for another document's
   int rotation = 0;
   std::string label;  // empty for a blank one's
+  bool is_copy = false;
   bool operator==(const ModelPage&) const = default;
 };
 
@@ -98,15 +114,15 @@ struct Model {
     std::string text = title + "|" + language + "|";
     std::set<int> there;
     for (const ModelPage& page : pages) {
-      text +=
-          (page.source < 0 ? "" : mark_of(page.source)) + "@" + std::to_string(page.rotation) + " ";
+      text += (page.source == -1 ? "" : mark_of(page.source)) + "@" +
+              std::to_string(page.rotation) + " ";
       if (!page.label.empty()) text += page.label + " ";
-      there.insert(page.source);
+      if (page.source >= 0 && !page.is_copy) there.insert(page.source);
     }
     for (const std::string& file : files) text += file + " ";
     for (int i = 0; i < kPages; ++i)
       if (there.contains(i)) text += "Entry " + std::to_string(i) + " ";
-    text += std::to_string(there.size() - (there.contains(-1) ? 1 : 0)) + " names";
+    text += std::to_string(there.size()) + " names";
     return text;
   }
 };
@@ -133,7 +149,10 @@ std::string told(const Document& document, const Model& model) {
     text += entry.title + " ";
   }
   const std::size_t names = document.named_destinations().value().size();
-  CHECK(document.form().value().fields.size() == names);
+  std::set<int> sources;
+  for (const ModelPage& page : model.pages)
+    if (page.source >= 0) sources.insert(page.source);
+  CHECK(document.form().value().fields.size() == sources.size());
   CHECK(document.structure().value().elements.size() == names);
   for (int i = 0; i < document.page_count(); ++i)
     for (const Annotation& mark : document.page(i)->annotations().value())
@@ -173,7 +192,7 @@ class Pair {
     const std::vector<int> some = selection(count);
     const PageSelection pages = PageSelection::of(some);
     bool is_done = false;
-    switch (below(9)) {
+    switch (below(13)) {
       case 0: {
         const int quarters = below(4);
         is_done = edited.rotate(pages, 90 * quarters).ok();
@@ -232,6 +251,56 @@ class Pair {
         next.language = below(2) == 0 ? "de" : "en-GB";
         is_done = edited.set_language(next.language).ok();
         break;
+      case 8: {
+        if (count > 40) return;
+        is_done = edited.duplicate(pages).ok();
+        std::vector<ModelPage> all;
+        for (int i = 0; i < count; ++i) {
+          all.push_back(next.pages[static_cast<std::size_t>(i)]);
+          if (std::find(some.begin(), some.end(), i) == some.end()) continue;
+          all.push_back(all.back());
+          all.back().is_copy = true;
+        }
+        next.pages = all;
+        break;
+      }
+      case 9: {
+        if (count < 12) return;
+        std::vector<int> kept;
+        for (int i = 0; i < count; ++i)
+          if (below(8) > 0) kept.push_back((i * 7 + 3) % count);
+        kept.push_back(kept.front());
+        is_done = edited.keep(PageSelection::of(kept)).ok();
+        std::vector<ModelPage> all;
+        std::set<int> met;
+        for (const int i : kept) {
+          all.push_back(next.pages[static_cast<std::size_t>(i)]);
+          if (!met.insert(i).second) all.back().is_copy = true;
+        }
+        next.pages = all;
+        break;
+      }
+      case 10: {
+        if (count % 2 != 0) return;
+        const bool reversed = below(2) == 0;
+        is_done = edited.interleave(reversed).ok();
+        std::vector<ModelPage> all;
+        for (int i = 0; i < count / 2; ++i) {
+          all.push_back(next.pages[static_cast<std::size_t>(i)]);
+          all.push_back(
+              next.pages[static_cast<std::size_t>(reversed ? count - 1 - i : count / 2 + i)]);
+        }
+        next.pages = all;
+        break;
+      }
+      case 11: {
+        if (count > 40) return;
+        const int before = below(count + 1);
+        is_done = edited.insert(guest(), PageSelection::parse("2,1").value(), before).ok();
+        next.pages.insert(next.pages.begin() + before, 1, ModelPage{-2, 0, ""});
+        next.pages.insert(next.pages.begin() + before, 1, ModelPage{-3, 90, ""});
+        break;
+      }
       case 7: {
         const std::string name = "f" + std::to_string(next.files.size()) + ".csv";
         is_done = edited.attach({.name = name, .bytes = Bytes(100, 'x')}).ok();

@@ -57,6 +57,16 @@ Status move_pages(file::Ledger& ledger, const Object& root, int count,
   return Done{};
 }
 
+// The page of the document as it was opened, where that is known.
+int origin_of(const Document& document, int index) {
+  const Result<Page> page = document.page(index);
+  const auto& changes = store_of(document).changes();
+  if (!page.ok()) return -1;
+  if (changes == nullptr) return index;
+  const auto known = changes->origins.find(page->id());
+  return known == changes->origins.end() ? -1 : known->second;
+}
+
 // A new tree of all pages, each with what it inherited. Gives their objects.
 Result<std::vector<ObjectId>> rebuild(const Document& document, file::Ledger& ledger, Dict& catalog,
                                       const std::vector<OrderedPage>& order) {
@@ -71,7 +81,10 @@ Result<std::vector<ObjectId>> rebuild(const Document& document, file::Ledger& le
       dict = page.dict();
       const bool is_own = page.id() != ObjectId() && met.insert(page.id()).second;
       id = is_own ? page.id() : ledger.reserve();
-      if (!is_own) ledger.touch_page(id);
+      if (!is_own) {
+        ledger.touch_page(id);
+        ledger.set_origin(id, origin_of(document, ordered.before));
+      }
     } else {
       dict = ledger.resolve(Object(id)).as_dict();
     }
@@ -86,22 +99,33 @@ Result<std::vector<ObjectId>> rebuild(const Document& document, file::Ledger& le
 void take_labels_along(const Document& document, file::Ledger& ledger, Dict& catalog,
                        const std::vector<OrderedPage>& order) {
   const auto labels = core_of(document).labels();
-  if (!labels->are_given()) return;
+  const bool any = labels->are_given() ||
+                   std::any_of(order.begin(), order.end(),
+                               [](const OrderedPage& page) { return page.label.has_value(); });
+  if (!any) return;
   std::vector<document::PageLabels::Label> all;
-  for (const OrderedPage& page : order)
-    all.push_back(page.before >= 0 ? labels->label(page.before)
-                                   : document::PageLabels::Label{
-                                         "D", {}, static_cast<std::int64_t>(all.size()) + 1});
+  for (const OrderedPage& page : order) {
+    const bool is_own = page.before >= 0 && labels->are_given();
+    const document::PageLabels::Label counted{"D", {}, static_cast<std::int64_t>(all.size()) + 1};
+    all.push_back(is_own ? labels->label(page.before) : page.label.value_or(counted));
+  }
   catalog.set("PageLabels", document::build_page_labels(ledger, all));
 }
 
 std::vector<OrderedPage> as_they_are(const Document& document) {
   std::vector<OrderedPage> order;
-  for (int i = 0; i < document.page_count(); ++i) order.push_back({i, {}});
+  for (int i = 0; i < document.page_count(); ++i) order.push_back({i, {}, {}});
   return order;
 }
 
 }  // namespace
+
+void keep_inherited(const Page& page, ObjectId id, file::Ledger& ledger) {
+  Dict dict = ledger.resolve(Object(id)).as_dict();
+  for (const char* key : {"Resources", "MediaBox", "CropBox", "Rotate"})
+    if (!dict.contains(key) && page.dict().contains(key)) dict.set(key, page.dict()[key]);
+  ledger.set(id, std::move(dict));
+}
 
 Status reorder(const Document& document, file::Ledger& ledger, Dict& catalog,
                const std::vector<OrderedPage>& order) {

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <map>
+#include <set>
 
 #include "document/destinations.h"
 #include "document/inside.h"
@@ -214,9 +215,15 @@ class Removal {
 
 }  // namespace
 
-void remove_pages(const Document& document, file::Ledger& ledger, Dict& catalog,
-                  const std::set<ObjectId>& pages) {
-  Removal(document, ledger, catalog, pages).run();
+Status remove_pages(const Document& document, file::Ledger& ledger, Dict& catalog,
+                    const std::vector<int>& pages) {
+  std::set<ObjectId> gone;
+  for (const int index : pages) {
+    LUMVET_TRY(const Page page, document.page(index));
+    if (page.id() != ObjectId()) gone.insert(page.id());
+  }
+  if (!gone.empty()) Removal(document, ledger, catalog, gone).run();
+  return Done{};
 }
 
 }  // namespace lumvet::editing

@@ -39,6 +39,10 @@ class Ledger final : public objects::Resolver {
   // The page shows something else than before.
   void touch_page(ObjectId page);
 
+  // The page is a copy of that page of the document as it was opened, from 0.
+  void set_origin(ObjectId page, int index) { changes_.origins[page] = index; }
+  void add_note(Finding note) { changes_.notes.push_back(std::move(note)); }
+
   bool has_changed(ObjectId id) const { return changes_.objects.contains(id); }
   std::vector<ObjectId> changed_ids() const;  // in order
   std::size_t change_count() const { return changes_.objects.size(); }

@@ -9,7 +9,9 @@
 #include <map>
 #include <optional>
 #include <unordered_map>
+#include <vector>
 
+#include "lumvet/base/findings.h"
 #include "lumvet/objects/object.h"
 
 namespace lumvet::file {
@@ -29,7 +31,10 @@ struct ObjectChanges {
   std::unordered_map<ObjectId, ObjectChange, IdHash> objects;
   // Pages that show something else than before, by the stamp of what was done to them last.
   std::map<ObjectId, std::uint64_t> pages;
+  // Pages that are copies of others, by their place in the document as it was opened, from 0.
+  std::map<ObjectId, int> origins;
   std::optional<Object> info;     // the trailer's /Info, where it is another one
+  std::vector<Finding> notes;     // of what could not be kept, for whoever saves it
   std::uint32_t next_number = 0;  // of the next new object
 };
 

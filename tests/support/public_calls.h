@@ -298,16 +298,22 @@ inline std::vector<Call> of_saves() {
     LUMVET_RETURN_IF_ERROR(book.add(d, PageSelection::parse("1").value()));
     return saved(d, [&](ByteSink& sink) { return book.save(sink); });
   });
-  add("Arrangement", [](const Document& d) -> Result<std::string> {
-    Arrangement pages(d);
-    LUMVET_RETURN_IF_ERROR(pages.turn(PageSelection::parse("1").value(), 90));
-    LUMVET_RETURN_IF_ERROR(pages.insert_blank(0, 1, {90, 90}));
-    LUMVET_RETURN_IF_ERROR(pages.lay_on_sheets({}));
-    LUMVET_TRY(const std::vector<ArrangedPage> list, pages.pages());
-    LUMVET_TRY(const std::string title, pages.title());
-    LUMVET_TRY(const Document preview, pages.preview());
+  add("SheetPlan", [](const Document& d) -> Result<std::string> {
+    LUMVET_TRY(const SheetPlan plan, SheetPlan::of(d, SheetLayout{}));
+    LUMVET_TRY(const Document sheets, plan.document());
+    LUMVET_TRY(const std::string all, saved(d, [&](ByteSink& sink) { return plan.save(sink); }));
+    return all + std::to_string(sheets.page_count());
+  });
+  add("EditableDocument pages", [](const Document& d) -> Result<std::string> {
+    EditableDocument pages = EditableDocument::of(d);
+    LUMVET_RETURN_IF_ERROR(pages.duplicate(PageSelection::parse("1").value()));
+    LUMVET_RETURN_IF_ERROR(pages.insert(d, PageSelection::parse("last").value(), 0));
+    LUMVET_RETURN_IF_ERROR(pages.resize(PageSelection::parse("2").value(), {200, 300}));
+    LUMVET_RETURN_IF_ERROR(pages.overlay(PageSelection::parse("1").value(), d));
+    LUMVET_RETURN_IF_ERROR(pages.keep(PageSelection::parse("2,1,1").value()));
+    LUMVET_TRY(const std::vector<int> origins, pages.page_origins());
     LUMVET_TRY(const std::string all, saved(d, [&](ByteSink& sink) { return pages.save(sink); }));
-    return all + title + std::to_string(preview.page_count()) + list.front().label;
+    return all + std::to_string(origins.front());
   });
   add("EditableDocument", [](const Document& d) -> Result<std::string> {
     EditableDocument edited = EditableDocument::of(d);

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
-// Text onto the pages of an arrangement: page numbers, running titles, a watermark. Its font goes
-// into the document, cut down to the letters used.
+// Text onto pages: page numbers, running titles, a watermark. Its font goes into the document, cut
+// down to the letters used.
 //
-//   lumvet::Arrangement pages(report);
-//   lumvet::write_on_pages(pages, {}, {.text = "{number} of {pages}"});
+//   auto pages = lumvet::EditableDocument::of(report);
+//   lumvet::write_on_pages(pages, {}, {.text = "{page} of {pages}"});
 //   lumvet::write_on_pages(pages, {}, {.text = "DRAFT", .anchor = lumvet::Anchor::center,
 //                                      .opacity = 0.2, .degrees = 45});
 //
@@ -14,13 +14,13 @@
 #include <optional>
 #include <string>
 
-#include "lumvet/assemble/arrangement.h"
+#include "lumvet/edit/editable_document.h"
 #include "lumvet/fonts/font_supply.h"
 
 namespace lumvet {
 
 struct PageText {
-  // UTF-8, in lines. {number} is the page's place from 1, {pages} how many there are, {label} what
+  // UTF-8, in lines. {page} is the page's place from 1, {pages} how many there are, {label} what
   // it is numbered, {chapter} the outline's entry that it comes under, {title} the document's.
   std::string text;
   Anchor anchor = Anchor::bottom;
@@ -32,13 +32,13 @@ struct PageText {
   std::array<double, 3> color = {0, 0, 0};  // red, green, blue from 0 to 1
   double opacity = 1;                       // 0 to 1
   double degrees = 0;                       // by which it is turned to the left
-  bool behind = false;                      // what the page shows
+  bool beneath = false;                     // what the page shows
 };
 
 // One step. Errors: invalid_argument for pages that are not there, a font that is not there or
 // lacks a character, and words in braces that mean nothing; unsupported for fonts that cannot be
 // embedded.
-LUMVET_EXPORT Status write_on_pages(Arrangement& pages, const PageSelection& on,
+LUMVET_EXPORT Status write_on_pages(EditableDocument& pages, const PageSelection& on,
                                     const PageText& text);
 
 }  // namespace lumvet

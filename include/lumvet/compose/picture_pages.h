@@ -14,7 +14,8 @@
 #include <optional>
 #include <vector>
 
-#include "lumvet/assemble/arrangement.h"
+#include "lumvet/assemble/paper.h"
+#include "lumvet/document/document.h"
 
 namespace lumvet {
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // A document that is being changed: what it says about itself, how it is shown, its outline, page
-// numbers and attachments, and its pages.
+// numbers and attachments, and its pages, those of other documents among them.
 //
 //   auto report = lumvet::EditableDocument::of(opened).value();
 //   report.set_properties({.title = "Day 12"}).value();
@@ -24,6 +24,7 @@
 #include "lumvet/document/outline.h"
 #include "lumvet/document/page_label.h"
 #include "lumvet/edit/new_view.h"
+#include "lumvet/edit/overlay.h"
 #include "lumvet/save/save.h"
 
 namespace lumvet {
@@ -62,7 +63,7 @@ class LUMVET_EXPORT EditableDocument {
   Result<std::vector<int>> pages_changed_since(const Document& state) const;
 
   // Each of what follows is one step, or an error and no step. Errors of all: io, need_more_data,
-  // limit.
+  // limit; password when the document's owner does not let it be changed, or its pages rearranged.
 
   // Sets properties in both places where a document has them, the information dictionary and XMP.
   // Errors: invalid_argument when none is given; malformed for XMP that cannot be changed.
@@ -93,16 +94,47 @@ class LUMVET_EXPORT EditableDocument {
   // Pages are counted as they are at that step. Errors: invalid_argument, with the pages that there
   // are.
   Status rotate(const PageSelection& pages, int degrees);  // to the right; a multiple of 90
-  Status crop(const PageSelection& pages, const Margins& margins);
-  // The pages, in the selection's order, in front of another page; behind all of them for the
+  // The pages, in the selection's order, in front of another page; after all of them for the
   // number of pages. Their numbers go with them.
   Status move(const PageSelection& pages, int before);
   // With what belongs to them: annotations, fields that stand on no other page, links, entries of
   // the outline and named places that lead there, what the structure says of them. Reads every
   // page's links. One page has to be left.
   Status drop(const PageSelection& pages);
+  // These pages in this order, and no others, which go as dropped ones do; a page may come several
+  // times, as duplicates of it.
+  Status keep(const PageSelection& pages);
   Status reverse(const PageSelection& pages = {});  // among the places that they have
+  // The first half are fronts and the second half backs of the same sheets, as two runs through a
+  // scanner give them; `backs_reversed` when the second run began with the last sheet. The number
+  // of pages must be even.
+  Status interleave(bool backs_reversed = false);
+  // Each copy after its page, with annotations of its own. Its widgets are further ones of their
+  // fields; a signature stays where it is, and so does what the structure says.
+  Status duplicate(const PageSelection& pages);
   Status insert_blank(int before, int count, const PaperSize& size);
+  // Pages of another document, with their annotations, fields, layers, structure, named places,
+  // page numbers and entries of the outline, and that document's attached files. What has a name
+  // that is taken gets another. Scripts, links to pages that do not come along, and signatures,
+  // which become drawings, stay behind, and the report of the next save says so. Errors: password
+  // when its owner does not let pages be taken out; limit; as reading its pages.
+  Status insert(const Document& other, const PageSelection& pages, int before);
+
+  // What is cut off stays in the document, and is not shown.
+  Status crop(const PageSelection& pages, const Margins& margins);
+  // Onto paper that lies as each page does, in the middle, scaled to fit or as large as they are;
+  // what has no room then is cut off. What stands on the pages, and what leads there, follows; that
+  // is looked for in every page's links.
+  Status resize(const PageSelection& pages, const PaperSize& paper, bool scaled = true);
+  // Pages of `other`, drawn with what their annotations look like, each on the next of `pages`; the
+  // last goes on for the rest. Errors: as insert's; invalid_argument for a margin that leaves no
+  // room.
+  Status overlay(const PageSelection& pages, const Document& other, const PageSelection& from = {},
+                 const Overlay& how = {});
+
+  // Which page of the document as it was opened each page of now() is, or is a copy of, from 0; -1
+  // for blank ones and those of others. Errors: as now's.
+  Result<std::vector<int>> page_origins() const;
 
   bool can_undo() const;
   bool can_redo() const;
@@ -114,15 +146,13 @@ class LUMVET_EXPORT EditableDocument {
   void begin_steps(std::string what);
   void end_steps();
 
-  // The whole document as it is now. Errors: as lumvet::save's; password when its owner does not
-  // let it be changed.
+  // The whole document as it is now. Errors: as lumvet::save's.
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
   Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;
 
   // What was changed alone, to be put behind the bytes of the document's file, which stay as they
   // are, signatures and all (7.5.6); no bytes when nothing was changed. Errors: unsupported, with
-  // the reason, for a file that must be saved whole; password when its owner does not let it be
-  // changed; io, need_more_data, limit.
+  // the reason, for a file that must be saved whole; io, need_more_data, limit.
   Result<Bytes> appended() const;
   // A file of the document's bytes with the changes behind. Layout and protection are the
   // document's. Errors: as appended's; exists, io.

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "assemble/page_change.h"
+#include "assemble/page_shape.h"
 
 namespace lumvet::assemble {
 
@@ -14,12 +14,12 @@ Matrix Shape::to_shown() const {
   return turned.then(Matrix::scaling(user_unit, user_unit));
 }
 
-Shape shape_of(const Page& page, const PageChange& change) {
-  constexpr int kWhole = 360;
-  const Rect uncropped = change.media.value_or(page.crop_box());
-  return {change.crop.value_or(uncropped), (page.rotation() + change.turn) % kWhole,
-          page.user_unit()};
+std::string Shape::size() const {
+  return std::to_string(static_cast<int>(width())) + " × " +
+         std::to_string(static_cast<int>(height())) + " points";
 }
+
+Shape shape_of(const Page& page) { return {page.crop_box(), page.rotation(), page.user_unit()}; }
 
 Rect cropped(const Shape& shape, const Margins& m) {
   const Rect& box = shape.crop;

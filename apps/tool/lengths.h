@@ -1,0 +1,14 @@
+// SPDX-License-Identifier: Apache-2.0
+// Lengths as they are written on the command line: "12mm", "1.5cm", "30pt", "2in".
+#pragma once
+
+#include <string>
+
+#include <lumvet/base/result.h>
+
+namespace tool {
+
+// In points; a number without a unit is millimeters. Errors: invalid_argument.
+lumvet::Result<double> parse_length(const std::string& text);
+
+}  // namespace tool
