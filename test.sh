@@ -1,6 +1,6 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
-# Looks at the format, builds and runs all tests: plain, then with the address and undefined-behaviour
+# Looks at the format, builds and runs all tests: plain, then with the address and undefined-behavior
 # sanitizers, then every fuzz target for a few seconds.
 #   ./test.sh            all of that
 #   ./test.sh --quick    the plain build only

@@ -20,7 +20,7 @@ pkg_check_modules(harfbuzz REQUIRED IMPORTED_TARGET harfbuzz harfbuzz-subset)
 pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 
 # Files of one room that are compiled as one, which is several times as quick. The rooms with the
-# innermost loops stay apart, since what an optimiser does there should not follow from neighbours.
+# innermost loops stay apart, since what an optimizer does there should not follow from neighbors.
 set(LUMVET_APART raster render)
 function(lumvet_unite room)
   if(NOT LUMVET_UNITY OR room IN_LIST LUMVET_APART)
@@ -54,7 +54,7 @@ function(lumvet_component name)
   target_link_libraries(lumvet-${name} PRIVATE $<BUILD_INTERFACE:lumvet_flags> PUBLIC Threads::Threads)
 endfunction()
 
-# What this reads and writes is bound by memory and by the libraries below it; optimising further
+# What this reads and writes is bound by memory and by the libraries below it; optimizing further
 # doubles the time of building it and gains nothing that was measured.
 lumvet_component(core base io geometry crypto objects filters security file document linear save assemble edit)
 target_compile_options(lumvet-core PRIVATE $<$<CONFIG:Release>:-O2>)

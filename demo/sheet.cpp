@@ -6,7 +6,7 @@
 #include <sstream>
 
 #include "fonts/encoding.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "objects/text_string.h"
 
 namespace demo {
@@ -19,7 +19,7 @@ namespace {
 
 void put(std::string& out, double value) {
   if (!out.empty() && out.back() != '\n' && out.back() != ' ') out += ' ';
-  lumvet::objects::serialise_number(std::round(value * 1000) / 1000, out);
+  lumvet::objects::serialize_number(std::round(value * 1000) / 1000, out);
 }
 
 void put(std::string& out, Point p) {
@@ -74,7 +74,7 @@ void Sheet::text(double x, double y, double size, const std::string& utf8, Face 
   content_ += " Tf";
   put(content_, {x, y});
   content_ += " Td ";
-  lumvet::objects::serialise(lumvet::Object::string(to_win_ansi(utf8)), content_);
+  lumvet::objects::serialize(lumvet::Object::string(to_win_ansi(utf8)), content_);
   content_ += " Tj ET\n";
 }
 

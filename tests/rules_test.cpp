@@ -95,7 +95,7 @@ TEST_CASE("the tool and the examples use public headers only", "[rules]") {
     }
 }
 
-TEST_CASE("files say their licence and stay short", "[rules]") {
+TEST_CASE("files say their license and stay short", "[rules]") {
   for (const fs::path& path :
        sources({"src", "include", "apps", "examples", "tests", "bench", "fuzz", "demo"})) {
     const std::string text = test::read_file(path);

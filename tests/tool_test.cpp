@@ -211,7 +211,7 @@ TEST_CASE("render writes every kind of picture, in parts and in other shades", "
   CHECK_THAT(run(folder, "render a.pdf -o all.tiff --shades black-white").out,
              Catch::Contains("all.tiff  3 pages"));
   CHECK(begins("all.tiff", "II*"));
-  CHECK(run(folder, "render a.pdf -p 1 -o a.jpg --quality 60 --shades grey").code == 0);
+  CHECK(run(folder, "render a.pdf -p 1 -o a.jpg --quality 60 --shades gray").code == 0);
   CHECK(begins("a.jpg", "\xFF\xD8\xFF"));
   CHECK(run(folder, "render a.pdf -p 1 -o a.webp --night --text-gamma 1.8").code == 0);
   CHECK(begins("a.webp", "RIFF"));

@@ -83,7 +83,7 @@ def main():
         win[code] = win[code] or 'bullet'
     mac = by_codec('mac_roman', names, {189: 'Omega', 202: 'space', 219: 'currency'})
     out = NOTE % 'BSD-3-Clause'
-    out += ('// Names and Unicode values of the Adobe Glyph List 2.0. Copyright 2002-2019 Adobe; its licence '
+    out += ('// Names and Unicode values of the Adobe Glyph List 2.0. Copyright 2002-2019 Adobe; its license '
             'is\n// in LICENSES/BSD-3-Clause-AGL.txt.\n')
     out += '\n'.join('{"%s", 0x%04X},' % (name, code) for name, code in sorted(names.items())) + '\n'
     pathlib.Path('src/fonts/glyph_list.inc').write_text(out)

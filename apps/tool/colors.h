@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colours as people write them: "C03028", or with a '#' in front.
+// Colors as people write them: "C03028", or with a '#' in front.
 #pragma once
 
 #include <array>
@@ -15,7 +15,7 @@ inline lumvet::Result<std::array<double, 3>> parse_color(const std::string& word
   const std::string digits = word.starts_with('#') ? word.substr(1) : word;
   if (digits.size() != 6 || digits.find_first_not_of("0123456789abcdefABCDEF") != digits.npos)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         "'" + word + "' is no colour; write RRGGBB, as in C03028");
+                         "'" + word + "' is no color; write RRGGBB, as in C03028");
   std::array<double, 3> color{};
   for (std::size_t i = 0; i < color.size(); ++i)
     color[i] = std::stoi(digits.substr(2 * i, 2), nullptr, 16) / kMost;

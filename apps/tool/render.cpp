@@ -31,7 +31,7 @@ struct Options {
   std::string output;
   std::string background = "white";
   std::string area;
-  std::string shades = "colour";
+  std::string shades = "color";
   bool night = false;
   int quality = 0;  // 0: not said
   std::string format = "png";
@@ -58,7 +58,7 @@ lumvet::Result<lumvet::Color> parse_color(const std::string& text) {
                          255};
   return lumvet::Error(
       lumvet::ErrorCode::invalid_argument,
-      "'" + text + "' is no background; write white, none or a colour like #F4F1E8");
+      "'" + text + "' is no background; write white, none or a color like #F4F1E8");
 }
 
 // "left,top,width,height", in points.
@@ -100,7 +100,7 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
     LUMVET_RETURN_IF_ERROR(fs::is_directory(path) ? render.fonts.add_folder(path)
                                                   : render.fonts.add_file(path));
   if (options.night) render.tone = lumvet::Tone::night;
-  if (options.shades == "grey") render.format = lumvet::PixelFormat::gray;
+  if (options.shades == "gray") render.format = lumvet::PixelFormat::gray;
   if (options.shades == "black-white" || options.shades == "dots")
     render.format = lumvet::PixelFormat::bits;
   if (options.shades == "dots") render.halftone = lumvet::Halftone::ordered;
@@ -235,14 +235,14 @@ void add_render(CLI::App& app, Run& chosen) {
           "output; its ending tells the kind of picture")
       ->type_name("PATH");
   verb->add_option("--background", options->background,
-                   "white, none (transparent) or a colour like #F4F1E8")
-      ->type_name("COLOUR");
+                   "white, none (transparent) or a color like #F4F1E8")
+      ->type_name("COLOR");
   verb->add_option("--area", options->area,
                    "A part of the page: left,top,width,height in points, from its top left")
       ->type_name("AREA");
   verb->add_option("--shades", options->shades,
-                   "colour, grey, black-white, or dots (black and white, for photographs)")
-      ->check(CLI::IsMember({"colour", "grey", "black-white", "dots"}))
+                   "color, gray, black-white, or dots (black and white, for photographs)")
+      ->check(CLI::IsMember({"color", "gray", "black-white", "dots"}))
       ->type_name("WORD");
   verb->add_flag("--night", options->night, "Dark paper and light ink; hues stay as they are");
   verb->add_option("--quality", options->quality,

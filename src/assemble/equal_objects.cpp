@@ -9,7 +9,7 @@
 #include <unordered_set>
 #include <vector>
 
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -79,7 +79,7 @@ class Joiner {
   // The first object met that says the same; `id` itself when there was none.
   ObjectId first_like(ObjectId id, const Object& object) {
     std::string text;
-    objects::serialise(object, text, [this](ObjectId target) { return Object(last(target)); });
+    objects::serialize(object, text, [this](ObjectId target) { return Object(last(target)); });
     auto& alike = known_[std::hash<std::string>()(text)];
     for (const Known& other : alike) {
       if (other.id == id) return id;

@@ -10,11 +10,11 @@
 namespace lumvet {
 namespace {
 
-constexpr double kPointsPerMillimetre = 72 / 25.4;
+constexpr double kPointsPerMillimeter = 72 / 25.4;
 
 struct Named {
   std::string_view name;
-  double width;  // millimetres
+  double width;  // millimeters
   double height;
 };
 
@@ -34,7 +34,7 @@ constexpr std::array<Named, 14> kPapers = {{{"a0", 841, 1189},
                                             {"executive", 184.15, 266.7}}};
 
 // "210x297"; nothing for anything else.
-std::optional<PaperSize> from_millimetres(const std::string& text) {
+std::optional<PaperSize> from_millimeters(const std::string& text) {
   const std::size_t times = text.find('x');
   if (times == std::string::npos) return std::nullopt;
   const auto number = [](const std::string& part) {
@@ -44,8 +44,8 @@ std::optional<PaperSize> from_millimetres(const std::string& text) {
                            std::count(part.begin(), part.end(), '.') <= 1 && part != ".";
     return is_number ? std::stod(part) : 0;
   };
-  const PaperSize size{number(text.substr(0, times)) * kPointsPerMillimetre,
-                       number(text.substr(times + 1)) * kPointsPerMillimetre};
+  const PaperSize size{number(text.substr(0, times)) * kPointsPerMillimeter,
+                       number(text.substr(times + 1)) * kPointsPerMillimeter};
   if (!(size.width > 0) || !(size.height > 0)) return std::nullopt;
   return size;
 }
@@ -59,15 +59,15 @@ Result<PaperSize> PaperSize::parse(std::string_view text) {
   constexpr std::string_view kLandscape = " landscape";
   const bool is_landscape = name.ends_with(kLandscape);
   if (is_landscape) name.resize(name.size() - kLandscape.size());
-  std::optional<PaperSize> size = from_millimetres(name);
+  std::optional<PaperSize> size = from_millimeters(name);
   for (const Named& paper : kPapers)
     if (paper.name == name)
-      size = PaperSize{paper.width * kPointsPerMillimetre, paper.height * kPointsPerMillimetre};
+      size = PaperSize{paper.width * kPointsPerMillimeter, paper.height * kPointsPerMillimeter};
   if (!size)
     return Error(ErrorCode::invalid_argument,
                  "'" + std::string(text) +
                      "' is no size of paper; write for example A4, A3 landscape, Letter or, in "
-                     "millimetres, 210x297");
+                     "millimeters, 210x297");
   if (is_landscape) std::swap(size->width, size->height);
   return *size;
 }

@@ -2,7 +2,7 @@
 // Something that is made when it is first asked for, and kept unless what it is made from could not
 // be read just then.
 //
-// Threads: internally synchronised; one thread makes it while others that want it wait.
+// Threads: internally synchronized; one thread makes it while others that want it wait.
 #pragma once
 
 #include <memory>

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// How a colour mixes with what is below it (ISO 32000-2, 11.3.5), in red, green and blue from 0 to
+// How a color mixes with what is below it (ISO 32000-2, 11.3.5), in red, green and blue from 0 to
 // 255.
 //
 // Threads: free functions.

@@ -20,7 +20,7 @@ double companded(double linear) {  // sRGB, IEC 61966-2-1
   return linear <= 0.0031308 ? 12.92 * linear : 1.055 * std::pow(linear, 1 / 2.4) - 0.055;
 }
 
-// A colour under one white as it looks under the screen's (Bradford's method), then on the screen.
+// A color under one white as it looks under the screen's (Bradford's method), then on the screen.
 class ToScreen {
  public:
   explicit ToScreen(const Triple& white) {
@@ -132,7 +132,7 @@ Triple white_of(const Dict& dict, const objects::Resolver& resolver) {
 Made make_calibrated_gray(const Dict& dict, const objects::Resolver& resolver) {
   const double gamma = resolver.get(dict, "Gamma").as_number(1);
   if (!(gamma > 0))
-    return Error(ErrorCode::malformed, "a CalGray colour space with an impossible gamma");
+    return Error(ErrorCode::malformed, "a CalGray color space with an impossible gamma");
   return std::shared_ptr<const ColorSpace>(
       std::make_shared<CalibratedGray>(white_of(dict, resolver), gamma));
 }
@@ -140,7 +140,7 @@ Made make_calibrated_gray(const Dict& dict, const objects::Resolver& resolver) {
 Made make_calibrated_rgb(const Dict& dict, const objects::Resolver& resolver) {
   const Triple gamma = numbers<3>(dict, resolver, "Gamma", {1, 1, 1});
   if (!(gamma[0] > 0 && gamma[1] > 0 && gamma[2] > 0))
-    return Error(ErrorCode::malformed, "a CalRGB colour space with an impossible gamma");
+    return Error(ErrorCode::malformed, "a CalRGB color space with an impossible gamma");
   const auto matrix = numbers<9>(dict, resolver, "Matrix", {1, 0, 0, 0, 1, 0, 0, 0, 1});
   return std::shared_ptr<const ColorSpace>(
       std::make_shared<CalibratedRgb>(white_of(dict, resolver), gamma, matrix));
@@ -149,7 +149,7 @@ Made make_calibrated_rgb(const Dict& dict, const objects::Resolver& resolver) {
 Made make_lab(const Dict& dict, const objects::Resolver& resolver) {
   const auto range = numbers<4>(dict, resolver, "Range", {-100, 100, -100, 100});
   if (!(range[0] <= range[1] && range[2] <= range[3]))
-    return Error(ErrorCode::malformed, "a Lab colour space with an impossible range");
+    return Error(ErrorCode::malformed, "a Lab color space with an impossible range");
   return std::shared_ptr<const ColorSpace>(std::make_shared<Lab>(white_of(dict, resolver), range));
 }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colours of the CIE, by their place between a white point and black (ISO 32000-2, 8.6.5.2 to
+// Colors of the CIE, by their place between a white point and black (ISO 32000-2, 8.6.5.2 to
 // 8.6.5.4).
 //
 // Threads: free functions.

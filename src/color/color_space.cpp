@@ -128,7 +128,7 @@ class Tinted final : public ColorSpace {
 
 class Pattern final : public ColorSpace {
  public:
-  SpacePtr underlying;  // of uncoloured patterns
+  SpacePtr underlying;  // of uncolored patterns
   std::size_t components() const override { return underlying ? underlying->components() : 0; }
   Rgb to_rgb(std::span<const double> v) const override {
     return underlying ? underlying->to_rgb(v) : Rgb{};
@@ -166,12 +166,12 @@ class Maker {
 
   Made make(const Object& object) {
     const Budget::Depth depth(budget_);
-    if (!depth.ok()) return met_limit("colour spaces are nested deeper than Limits::nesting");
+    if (!depth.ok()) return met_limit("color spaces are nested deeper than Limits::nesting");
     const Object space = resolver_.resolve(object);
     if (space.is_name()) return named(space.as_name());
     const Array& parts = space.as_array();
     if (parts.empty())
-      return Error(ErrorCode::malformed, "a colour space that is neither a name nor an array");
+      return Error(ErrorCode::malformed, "a color space that is neither a name nor an array");
     const Object family_object = resolver_.resolve(parts[0]);
     const std::string_view family = family_object.as_name();
     const auto part = [&](std::size_t i) { return i < parts.size() ? parts[i] : Object(); };
@@ -202,11 +202,11 @@ class Maker {
     const Object& own = spaces.as_dict()[name];
     if (own.is_null() || own.is_name(name))
       return Error(ErrorCode::malformed,
-                   "the colour space '" + std::string(name) + "' is not defined");
+                   "the color space '" + std::string(name) + "' is not defined");
     return make(own);
   }
 
-  // What the resources put in place of a device's colours (8.6.5.6), which is not replaced again.
+  // What the resources put in place of a device's colors (8.6.5.6), which is not replaced again.
   Made with_default(const Dict& spaces, const SpacePtr& device) {
     const char* key = device == ColorSpace::gray()   ? "DefaultGray"
                       : device == ColorSpace::rgb()  ? "DefaultRGB"
@@ -218,7 +218,7 @@ class Maker {
     Made replaced = make(own);
     replaces_ = false;
     if (replaced.ok() && (*replaced)->components() == device->components()) return replaced;
-    findings_.add({std::string("/") + key + " is no usable colour space; it was ignored", {}, {}});
+    findings_.add({std::string("/") + key + " is no usable color space; it was ignored", {}, {}});
     return device;
   }
 
@@ -232,13 +232,13 @@ class Maker {
           space_of_profile(*stream.as_stream(), space->components(), resolver_, budget_, findings_);
       if (made.ok() || made.error().code() == ErrorCode::need_more_data) return made;
       findings_.add(
-          {made.error().message() + "; plain colours were taken", made.error().offset(),
+          {made.error().message() + "; plain colors were taken", made.error().offset(),
            profile.is_reference() ? std::optional(profile.as_reference()) : std::nullopt});
       return space;
     }
     const Object alternate = stream.as_dict()["Alternate"];
     if (!alternate.is_null()) return make(alternate);
-    return Error(ErrorCode::malformed, "a colour profile without its number of components");
+    return Error(ErrorCode::malformed, "a color profile without its number of components");
   }
 
   Made indexed(const Object& base_object, const Object& highest, const Object& lookup) {
@@ -246,7 +246,7 @@ class Maker {
     const std::int64_t high = resolver_.resolve(highest).as_integer(-1);
     const std::size_t n = base->components();
     if (high < 0 || high > 255 || n == 0)
-      return Error(ErrorCode::malformed, "an indexed colour space with an impossible size");
+      return Error(ErrorCode::malformed, "an indexed color space with an impossible size");
     const Object table = resolver_.resolve(lookup);
     Bytes bytes(as_bytes(table.as_string()).begin(), as_bytes(table.as_string()).end());
     if (const Stream* stream = table.as_stream()) {
@@ -256,7 +256,7 @@ class Maker {
     }
     const auto count = static_cast<std::size_t>(high) + 1;
     if (bytes.size() < count * n) {
-      findings_.add({"the table of an indexed colour space is too short; black was added", {}, {}});
+      findings_.add({"the table of an indexed color space is too short; black was added", {}, {}});
       bytes.resize(count * n);
     }
     const std::vector<double> decode = base->default_decode(8);
@@ -272,7 +272,7 @@ class Maker {
               const Object& transform) {
     constexpr std::size_t kMostInks = 32;
     if (inks == 0 || inks > kMostInks)
-      return Error(ErrorCode::malformed, "a colour space with an impossible number of inks");
+      return Error(ErrorCode::malformed, "a color space with an impossible number of inks");
     auto space = std::make_shared<Tinted>();
     space->inks = inks;
     space->paints_all = ink.is_name("All");
@@ -283,7 +283,7 @@ class Maker {
       space->transform = *std::move(function);
     else
       findings_.add({function.error().message() + "; the tints of '" + std::string(ink.as_name()) +
-                         "' are shown as greys",
+                         "' are shown as grays",
                      {},
                      {}});
     return SpacePtr(std::move(space));
@@ -325,7 +325,7 @@ void ColorSpace::row_to_rgb(const std::uint8_t* samples, std::size_t pixels,
     return static_cast<std::uint8_t>(unit(value) * 255 + 0.5);
   };
   for (std::size_t i = 0; i < pixels; ++i, samples += count, rgb += 3) {
-    // Neighbours are often equal.
+    // Neighbors are often equal.
     if (i > 0 && std::equal(samples, samples + count, samples - count)) {
       std::copy_n(rgb - 3, 3, rgb);
       continue;

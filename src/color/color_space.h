@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colour spaces (ISO 32000-2, 8.6) and their way to the screen's red, green and blue.
+// Color spaces (ISO 32000-2, 8.6) and their way to the screen's red, green and blue.
 // CMYK without a profile is in color/inks.h.
 //
 // Threads: immutable, share freely.
@@ -27,7 +27,7 @@ struct Rgb {
 // As much of a component as counts.
 inline double unit(double value) { return std::clamp(value, 0.0, 1.0); }
 
-// What matters when colours are brought from one device to another (8.6.5.8).
+// What matters when colors are brought from one device to another (8.6.5.8).
 enum class Intent { relative, absolute, perceptual, saturation };
 
 // By its name in the standard; what is unknown is relative.
@@ -39,7 +39,7 @@ class ColorSpace {
   virtual std::size_t components() const = 0;
   // Takes components() numbers, clamped as the space says.
   virtual Rgb to_rgb(std::span<const double> values) const = 0;
-  // The colour that is current when the space is chosen (8.6.5 and on).
+  // The color that is current when the space is chosen (8.6.5 and on).
   virtual std::vector<double> initial() const { return std::vector<double>(components()); }
   // The /Decode that an image of `bits` bits has by default (table 88), low and high in turn.
   virtual std::vector<double> default_decode(unsigned bits) const;
@@ -50,7 +50,7 @@ class ColorSpace {
   virtual std::shared_ptr<const ColorSpace> by_intent(Intent) const { return nullptr; }
   virtual bool is_pattern() const { return false; }
   virtual bool paints_nothing() const { return false; }  // no ink at all (8.6.6.4)
-  // Whether a colour that overprints leaves some inks as they are below it (8.6.7): in mode 1 a
+  // Whether a color that overprints leaves some inks as they are below it (8.6.7): in mode 1 a
   // device's inks of tint 0 too.
   virtual bool leaves_inks(std::span<const double>, int /*mode*/) const { return false; }
 

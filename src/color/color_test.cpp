@@ -69,7 +69,7 @@ TEST_CASE("more ink is never brighter", "[color]") {
     }
 }
 
-TEST_CASE("indexed, tinted and Lab colours", "[color]") {
+TEST_CASE("indexed, tinted and Lab colors", "[color]") {
   Context c;
   const auto indexed = c.space("[/Indexed/DeviceRGB 2<FF0000 00FF00 0000FF>]").value();
   check(to_rgb(indexed, {1}), 0, 1, 0);
@@ -97,7 +97,7 @@ TEST_CASE("named spaces come from the resources, and circles end", "[color]") {
   CHECK(c.space("[/Indexed/DeviceRGB 700<00>]").error().code() == ErrorCode::malformed);
 }
 
-TEST_CASE("a tint whose function cannot be read is shown as grey, with a finding", "[color]") {
+TEST_CASE("a tint whose function cannot be read is shown as gray, with a finding", "[color]") {
   Context c;
   const auto space = c.space("[/Separation/Rust/DeviceRGB<</FunctionType 9>>]").value();
   check(to_rgb(space, {1}), 0, 0, 0);

@@ -47,7 +47,7 @@ class Press {
     }
   }
 
-  // From a guess to the inks that print a colour: Newton's steps, kept within what there is.
+  // From a guess to the inks that print a color: Newton's steps, kept within what there is.
   Inks improved(const Inks& guess, const Light& wanted, int steps) const {
     constexpr float kSame = 1e-8F;
     constexpr float kFlat = 1e-6F;
@@ -68,7 +68,7 @@ class Press {
   }
 
  private:
-  // A colour, and how it changes with each of the inks.
+  // A color, and how it changes with each of the inks.
   struct Printed {
     Light light;
     std::array<Light, 3> by;
@@ -126,7 +126,7 @@ Inks found(const Light& wanted) {
   return best;
 }
 
-// The inks of a grid of colours, worked out once.
+// The inks of a grid of colors, worked out once.
 class Grid {
  public:
   Grid() : nodes_(kSide * kSide * kSide) {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Screen colours taken apart into inks, and mixed as such.
+// Screen colors taken apart into inks, and mixed as such.
 #include "color/inks.h"
 
 #include <algorithm>
@@ -46,7 +46,7 @@ std::vector<Inks> mixtures() {
 
 }  // namespace
 
-TEST_CASE("the inks found for a printed colour print that colour", "[color]") {
+TEST_CASE("the inks found for a printed color print that color", "[color]") {
   double sum = 0;
   for (const Inks& inks : mixtures()) {
     const Rgb8 seen = printed(inks);
@@ -58,7 +58,7 @@ TEST_CASE("the inks found for a printed colour print that colour", "[color]") {
   CHECK(sum / static_cast<double>(mixtures().size()) < 1);
 }
 
-TEST_CASE("colours that a press cannot print are taken for printable ones close by", "[color]") {
+TEST_CASE("colors that a press cannot print are taken for printable ones close by", "[color]") {
   for (const Rgb8& vivid : {Rgb8{0, 0, 255}, Rgb8{0, 255, 0}, Rgb8{255, 0, 255}}) {
     const Inks inks = color::inks_like(vivid);
     for (const float ink : inks) CHECK((ink >= 0 && ink <= 1));
@@ -71,7 +71,7 @@ TEST_CASE("colours that a press cannot print are taken for printable ones close 
 }
 
 TEST_CASE("mixing in inks takes the light that each ink leaves", "[color]") {
-  // Worked out by 11.3.5 from the inks themselves, which the screen colours stand for. Not dodging
+  // Worked out by 11.3.5 from the inks themselves, which the screen colors stand for. Not dodging
   // and burning, which jump where there is no light or all.
   const BlendMode mode =
       GENERATE(BlendMode::screen, BlendMode::overlay, BlendMode::lighten, BlendMode::hard_light,
@@ -95,7 +95,7 @@ TEST_CASE("mixing in inks takes the light that each ink leaves", "[color]") {
   CHECK(distance(seen, printed(expected)) <= 5);
 }
 
-TEST_CASE("mixing that changes nothing leaves vivid colours alone", "[color]") {
+TEST_CASE("mixing that changes nothing leaves vivid colors alone", "[color]") {
   const Rgb8 blue{0, 0, 255};
   CHECK(distance(color::blend_in_inks(BlendMode::lighten, blue, blue), blue) <= 4);
   CHECK(distance(color::blend_in_inks(BlendMode::luminosity, blue, blue), blue) <= 4);

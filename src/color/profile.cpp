@@ -116,7 +116,7 @@ class Profiled final : public ColorSpace {
   Transform of_words_;
 };
 
-// Whether colours come out as they went in, to less than anybody can see.
+// Whether colors come out as they went in, to less than anybody can see.
 bool is_of_the_screen(const ColorSpace& space) {
   if (space.components() == 4) return false;
   constexpr int kSteps = 6;
@@ -178,7 +178,7 @@ Result<SpacePtr> space_of_profile(const Stream& stream, std::size_t components,
   LUMVET_TRY(const ByteSlice bytes, filters::decode_whole(stream, resolver, budget, findings));
   SpacePtr space = Profiled::make(bytes.view(), components);
   if (!space)
-    return Error(ErrorCode::malformed, "a colour profile that cannot be used")
+    return Error(ErrorCode::malformed, "a color profile that cannot be used")
         .at_offset(stream.offset);
   if (is_of_the_screen(*space)) space = components == 1 ? ColorSpace::gray() : ColorSpace::rgb();
   cache.keep(stream, components, space);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Profiles made here by Little CMS, and the CIE's colours by their definition.
+// Profiles made here by Little CMS, and the CIE's colors by their definition.
 #include "color/profile.h"
 
 #include <lcms2.h>
@@ -67,13 +67,13 @@ Rgb to_rgb(const std::shared_ptr<const ColorSpace>& space, std::vector<double> v
 
 }  // namespace
 
-TEST_CASE("the screen's own profile is the screen's colours", "[color]") {
+TEST_CASE("the screen's own profile is the screen's colors", "[color]") {
   Context c;
   CHECK(c.space(icc(3, saved(cmsCreate_sRGBProfile()))) == ColorSpace::rgb());
   CHECK(c.findings.list().empty());
 }
 
-TEST_CASE("profiles are followed, in single colours and in rows", "[color]") {
+TEST_CASE("profiles are followed, in single colors and in rows", "[color]") {
   Context c;
   const auto linear = c.space(icc(3, linear_profile()));
   check(to_rgb(linear, {0.5, 0.5, 0.5}), 0.735, 0.735, 0.735);
@@ -95,7 +95,7 @@ TEST_CASE("a profile is worked out once", "[color]") {
   CHECK(c.space(object) == c.space(object));
 }
 
-TEST_CASE("profiles that cannot be used leave plain colours and a finding", "[color]") {
+TEST_CASE("profiles that cannot be used leave plain colors and a finding", "[color]") {
   const auto [components, bytes] = GENERATE(table<int, Bytes>({
       {3, Bytes{}},
       {3, Bytes(500, 7)},
@@ -120,7 +120,7 @@ TEST_CASE("profiles cut off anywhere do no harm", "[color]") {
   }
 }
 
-TEST_CASE("calibrated colours are placed between white and black", "[color]") {
+TEST_CASE("calibrated colors are placed between white and black", "[color]") {
   Context c;
   const std::string d65 = "/WhitePoint[0.95047 1 1.08883]";
   const auto gray = c.space(parse("[/CalGray<<" + d65 + "/Gamma 1>>]"));

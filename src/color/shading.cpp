@@ -19,7 +19,7 @@ void put(std::uint8_t* pixel, const Rgb8& color) {
   pixel[3] = 255;
 }
 
-// Calls colour(point) for the middle of every pixel, in the shading's space; it gives nullptr for
+// Calls color(point) for the middle of every pixel, in the shading's space; it gives nullptr for
 // none.
 template <typename ColorAt>
 void paint_each(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out,
@@ -35,7 +35,7 @@ void paint_each(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* ou
     }
 }
 
-// Type 1 (8.7.4.5.2): a colour for every point of a rectangle.
+// Type 1 (8.7.4.5.2): a color for every point of a rectangle.
 class FunctionShading final : public Shading {
  public:
   ShadingColors colors;
@@ -149,7 +149,7 @@ class RadialShading final : public Shading {
   }
 
  private:
-  // |p - c(s)| = r(s) with centre and radius linear in s: a s² - 2 b s + c = 0.
+  // |p - c(s)| = r(s) with center and radius linear in s: a s² - 2 b s + c = 0.
   struct Circles {
     double cx = 0;
     double cy = 0;
@@ -170,7 +170,7 @@ class RadialShading final : public Shading {
   }
 
   // Both parameters for pixels side by side, infinite where no circle goes through. `row` is where
-  // a pixel at 0 would be, from the first circle's centre.
+  // a pixel at 0 would be, from the first circle's center.
   LUMVET_WIDE static void find_parameters(const Circles& circles, const Matrix& m, Point row,
                                           int left, std::span<double> greater,
                                           double* __restrict lesser) {
@@ -281,7 +281,7 @@ Result<std::shared_ptr<const Shading>> Shading::make(const Object& object, const
   LUMVET_TRY(colors.space,
              ColorSpace::make(dict["ColorSpace"], resources, resolver, budget, findings));
   colors.space = by_intent(std::move(colors.space), intent);
-  if (colors.space->is_pattern()) return malformed("a shading in the colours of patterns");
+  if (colors.space->is_pattern()) return malformed("a shading in the colors of patterns");
   if (dict.contains("Function")) {
     LUMVET_TRY(colors.function, Function::make(dict["Function"], resolver, budget, findings));
   }

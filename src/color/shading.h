@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colours that change from place to place (ISO 32000-2, 8.7.4.5).
+// Colors that change from place to place (ISO 32000-2, 8.7.4.5).
 //
 // Threads: immutable, share freely.
 #pragma once
@@ -25,13 +25,13 @@ class Shading {
  public:
   virtual ~Shading() = default;
 
-  // Red, green, blue, and 255 where there is a colour, 0 where there is none, at the middle of
+  // Red, green, blue, and 255 where there is a color, 0 where there is none, at the middle of
   // every pixel. `to_pixels` maps the shading's space and is invertible.
   virtual void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const = 0;
 
   // Nothing outside is painted, in the shading's space (/BBox).
   const std::optional<Rect>& box() const { return box_; }
-  // What a pattern shows where the shading has no colour.
+  // What a pattern shows where the shading has no color.
   const std::optional<Rgb8>& background() const { return background_; }
 
   // Errors: malformed, unsupported, limit, io, need_more_data.

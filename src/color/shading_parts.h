@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// What the kinds of shadings share: how they are read, and how a number becomes a colour.
+// What the kinds of shadings share: how they are read, and how a number becomes a color.
 //
 // Threads: a ShadingColors is immutable, share freely.
 #pragma once
@@ -30,7 +30,7 @@ inline Rgb8 to_rgb8(const Rgb& rgb) {
   return {to_byte(rgb.red), to_byte(rgb.green), to_byte(rgb.blue)};
 }
 
-// Components, or the inputs of the function that gives them, to a colour.
+// Components, or the inputs of the function that gives them, to a color.
 class ShadingColors {
  public:
   std::shared_ptr<const ColorSpace> space;
@@ -46,7 +46,7 @@ class ShadingColors {
   std::size_t inputs() const { return function ? 1 : space->components(); }
 };
 
-// A function of one number, looked up. Colours between two entries differ by less than a shade
+// A function of one number, looked up. Colors between two entries differ by less than a shade
 // except where the function jumps.
 class ColorRamp {
  public:
@@ -60,7 +60,7 @@ class ColorRamp {
       std::memcpy(&table_[i], pixel, sizeof pixel);
     }
   }
-  // The entry for a part from 0 to 1, and one for no colour at all.
+  // The entry for a part from 0 to 1, and one for no color at all.
   static constexpr double kLast = kSize - 1;
   static constexpr std::int32_t kNone = kSize;
   std::uint32_t pixel(std::int32_t entry) const { return table_[static_cast<std::size_t>(entry)]; }

@@ -24,7 +24,7 @@ LoadingReport report(std::vector<std::vector<double>> arrivals) {
   return report;
 }
 
-// The longest run in each row of the colour of the first page's bars, where any.
+// The longest run in each row of the color of the first page's bars, where any.
 std::vector<int> bars_of(const Raster& raster, int from, int until) {
   std::vector<int> widths;
   for (int y = 150; y < raster.height() - 60; ++y) {

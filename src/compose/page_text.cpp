@@ -192,7 +192,7 @@ Status check(const PageText& text) {
                  "a text is more than 0 and at most 14400 points high");
   for (const double part : text.color)
     if (!(part >= 0 && part <= 1))
-      return Error(ErrorCode::invalid_argument, "the parts of a colour are 0 to 1");
+      return Error(ErrorCode::invalid_argument, "the parts of a color are 0 to 1");
   if (!std::isfinite(text.degrees) || !std::isfinite(text.margin))
     return Error(ErrorCode::invalid_argument, "an angle or a margin is no number");
   return Done{};

@@ -23,7 +23,7 @@ bool is_tiff(ByteView head) {
          begins_with(head, std::string_view("MM\0+", 4));
 }
 
-// Each row by the predictor of PNG that leaves the smallest differences: none, the left neighbour
+// Each row by the predictor of PNG that leaves the smallest differences: none, the left neighbor
 // or the one above.
 Bytes predicted(const Bytes& rows, std::size_t row_bytes, std::size_t pixel_bytes) {
   Bytes out;

@@ -23,7 +23,7 @@ struct PictureFrame {
   Object image = {};  // a stream, without its mask
   std::optional<Object> mask = {};  // a stream: /SMask
   std::optional<Object> profile =
-      {};  // a stream: of the colour space /ICCBased, in place of its own
+      {};  // a stream: of the color space /ICCBased, in place of its own
 };
 
 // By their first bytes. Errors: malformed, unsupported (what is no picture), limit.

@@ -19,7 +19,7 @@ namespace {
 constexpr int kWidth = 37;
 constexpr int kHeight = 23;
 
-// Stretches of colour and some noise; premultiplied where there is an opacity.
+// Stretches of color and some noise; premultiplied where there is an opacity.
 Raster picture(PixelFormat format, unsigned seed = 3, int width = kWidth, int height = kHeight) {
   Raster raster = Raster::make(width, height, {}, format).value();
   std::mt19937 random(seed);

@@ -103,7 +103,7 @@ class PngFile {
     return frame;
   }
 
-  // Leaves the colours; of opacities in 16 bits the upper eight count. Nothing when all is opaque.
+  // Leaves the colors; of opacities in 16 bits the upper eight count. Nothing when all is opaque.
   std::optional<Object> split_alpha() {
     const auto each = static_cast<std::size_t>(bits_ / 8);
     const auto colors = static_cast<std::size_t>(channels_ - 1) * each;

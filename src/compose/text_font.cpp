@@ -8,7 +8,7 @@
 #include <algorithm>
 
 #include "compose/font_subset.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "objects/text_string.h"
 
 namespace lumvet::compose {
@@ -136,13 +136,13 @@ std::string EmbeddedFont::show(const ShapedLine& line, double size) const {
   };
   const auto move = [&](double by) {
     if (std::abs(by) < 0.01) return;
-    objects::serialise_number(std::round(by * 100) / 100, row);
+    objects::serialize_number(std::round(by * 100) / 100, row);
   };
   for (const ShapedGlyph& glyph : line.glyphs) {
     if (glyph.rise != rise) {
       finish();
       rise = glyph.rise;
-      objects::serialise_number(rise * size, text);
+      objects::serialize_number(rise * size, text);
       text += " Ts\n";
     }
     move(owed - glyph.shift * kThousand);

@@ -125,7 +125,7 @@ class TiffFile {
     return true;
   }
 
-  // Of every other kind, colours of eight bits, not multiplied by their opacity.
+  // Of every other kind, colors of eight bits, not multiplied by their opacity.
   bool take_colors(PictureFrame& frame) {
     std::vector<std::uint32_t> pixels(std::size_t{width_} * height_);
     if (TIFFReadRGBAImageOriented(tiff_.get(), width_, height_, pixels.data(), ORIENTATION_TOPLEFT,

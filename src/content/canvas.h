@@ -24,7 +24,7 @@ struct SceneData;
 using ScenePtr = std::shared_ptr<const SceneData>;
 using PicturePtr = std::shared_ptr<const PagePicture>;
 
-// What paints: a colour of the screen, how opaque it is, 0 to 255, and how it mixes with what is
+// What paints: a color of the screen, how opaque it is, 0 to 255, and how it mixes with what is
 // below.
 struct Paint {
   std::uint8_t red = 0;
@@ -33,7 +33,7 @@ struct Paint {
   std::uint8_t alpha = 255;
   color::BlendMode blend = color::BlendMode::normal;
   bool alpha_is_shape = false;  // in groups that knock out, it takes no more of a place (11.6.4.3)
-  bool in_gray = false;         // what has colours of its own shows without them
+  bool in_gray = false;         // what has colors of its own shows without them
   bool in_inks = false;         // it mixes as inks do
   bool operator==(const Paint&) const = default;
 };
@@ -63,7 +63,7 @@ struct Within {
   MaskId mask = kNoMask;
 };
 
-// The colours in which a group mixes: those of what is around it, or its own.
+// The colors in which a group mixes: those of what is around it, or its own.
 enum class GroupColors { as_around, gray, screen, inks };
 
 // What is put together before it is shown (11.4).
@@ -73,7 +73,7 @@ struct Group {
   bool isolated = false;  // mixes with nothing below it
   bool knockout = false;  // each of its parts covers the parts before it
   GroupColors colors = GroupColors::as_around;
-  bool in_gray = false;  // it has colours, which are taken out before it is shown
+  bool in_gray = false;  // it has colors, which are taken out before it is shown
   bool in_inks = false;  // it mixes as inks do with what is below it
 };
 
@@ -114,7 +114,7 @@ class Canvas {
   virtual void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint,
                       const Within& within) = 0;
   // `placed` maps the unit square, whose top is y = 1, to display space. Stencils take the paint's
-  // colour, pictures only its alpha.
+  // color, pictures only its alpha.
   virtual void image(PicturePtr picture, const Matrix& placed, bool interpolate, const Paint& paint,
                      const Within& within) = 0;
   // Everywhere within. `placed` maps the shading's space to display space; of the paint only the

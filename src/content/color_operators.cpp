@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colours chosen (ISO 32000-2, 8.6.8).
+// Colors chosen (ISO 32000-2, 8.6.8).
 #include <algorithm>
 #include <cmath>
 
@@ -18,7 +18,7 @@ Paint Interpreter::with_state(Paint paint, double alpha) const {
   return paint;
 }
 
-// Inks that a colour leaves alone show through it, about as they would if the two were multiplied.
+// Inks that a color leaves alone show through it, about as they would if the two were multiplied.
 Paint Interpreter::overprinted(Paint paint, const ColorState& color, bool overprints) const {
   const bool shows = shows_overprint_ && overprints && paint.blend == color::BlendMode::normal &&
                      color.leaves_inks[state_.overprint_mode == 1 ? 1 : 0];
@@ -50,7 +50,7 @@ void Interpreter::set_color(ColorState& color, std::vector<double> values) {
   color.values = std::move(values);
 }
 
-// The intent that counts is that at the time of painting, not of choosing the colour.
+// The intent that counts is that at the time of painting, not of choosing the color.
 void Interpreter::set_intent(color::Intent intent) {
   if (std::exchange(state_.intent, intent) == intent || takes_color_) return;
   for (ColorState* color : {&state_.fill, &state_.stroke})
@@ -62,7 +62,7 @@ Status Interpreter::rendering_intent() {
   return Done{};
 }
 
-// By what the resources put in place of a device's colours (8.6.5.6), which is rare.
+// By what the resources put in place of a device's colors (8.6.5.6), which is rare.
 std::shared_ptr<const color::ColorSpace> Interpreter::replaced_by_default(
     std::shared_ptr<const color::ColorSpace> device) {
   const Object spaces = store_.get(resources_, "ColorSpace");
@@ -89,7 +89,7 @@ Status Interpreter::choose_space(ColorState& color) {
   if (takes_color_) return Done{};
   auto made = color::ColorSpace::make(operands_[0], resources_, store_, budget_, store_.findings());
   if (!made.ok()) {
-    note(made.error().message() + "; colours stay as they were");
+    note(made.error().message() + "; colors stay as they were");
     return Done{};
   }
   color.space = *std::move(made);

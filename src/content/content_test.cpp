@@ -101,7 +101,7 @@ TEST_CASE("clips narrow what follows, within their q and Q", "[content]") {
   CHECK(r.operations()[1].within.clip == 0);
 }
 
-TEST_CASE("colours, line styles and opacity come from operators and resources alike", "[content]") {
+TEST_CASE("colors, line styles and opacity come from operators and resources alike", "[content]") {
   const Recorded r = record(
       "/G gs 0.5 g 1 1 0 0 K 0 0 9 9 re B [3 2] 1 d 1 J 2 j 5 M 0 0 9 9 re S /S cs 0.25 0 0 sc 0 0 "
       "9 9 re f",
@@ -177,7 +177,7 @@ TEST_CASE("text moves by widths, spacing, scale and rise", "[content]") {
   std::vector<double> lefts;
   for (const FillPath* fill : r.all<FillPath>()) {
     lefts.push_back(fill->path.bounds().left);
-    CHECK(fill->paint.red == 0);  // d1: the glyph's own colours do not count
+    CHECK(fill->paint.red == 0);  // d1: the glyph's own colors do not count
   }
   // a at 10 (10 wide), b at 20 (2 wide), a at 22 (10 + 2), 5 back, space (5 + 2 + 3), a ...
   CHECK(lefts == std::vector<double>{10, 20, 22, 49, 61, 67});

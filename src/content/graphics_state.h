@@ -15,7 +15,7 @@ namespace lumvet::content {
 struct ColorState {
   std::shared_ptr<const color::ColorSpace> space = color::ColorSpace::gray();
   std::vector<double> values;  // in the space
-  Paint paint;                 // without the constant alpha; of an uncoloured pattern, its colour
+  Paint paint;                 // without the constant alpha; of an uncolored pattern, its color
   bool is_pattern = false;
   bool is_invisible = false;          // of no ink
   std::array<bool, 2> leaves_inks{};  // when it overprints, by mode

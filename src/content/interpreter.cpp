@@ -109,7 +109,7 @@ const Interpreter::Operator* Interpreter::find_operator(std::string_view name) {
 
 namespace {
 
-// The profile that the document is meant to be printed by, for colours of inks that have none.
+// The profile that the document is meant to be printed by, for colors of inks that have none.
 Object inks_of(const document::Core& core) {
   constexpr int kInks = 4;
   for (const OutputIntent& intent : document::read_output_intents(core))

@@ -146,7 +146,7 @@ class Interpreter {
   Matrix matrix_of(const Dict& dict) const;
   std::optional<Rect> box_of(const Dict& dict) const;
   std::shared_ptr<const color::Shading> load_shading(const Object& object);
-  // The colour by value, since what the pattern draws has a graphics state of its own.
+  // The color by value, since what the pattern draws has a graphics state of its own.
   Status paint_pattern(ColorState color, double alpha, ClipId shape);
   Status paint_stencil_pattern(PicturePtr stencil, bool interpolate);
   Status paint_tiling(const ColorState& color, const Stream& pattern, const Matrix& placed,
@@ -235,7 +235,7 @@ class Interpreter {
   bool sets_fill_overprint_ = false;      // the graphics state dictionary being read
   bool in_text_ = false;
   bool in_text_group_ = false;
-  bool takes_color_ = false;  // within a Type 3 glyph or a pattern that is coloured from outside
+  bool takes_color_ = false;  // within a Type 3 glyph or a pattern that is colored from outside
 
   // The streams that are being run, each within the one before, by where they lie.
   std::vector<std::pair<const ByteSource*, std::uint64_t>> running_;
@@ -272,7 +272,7 @@ class Interpreter {
   file::RecentlyUsed<Place, ByteSlice, Place::Hash> forms_{kKeptBytes};
   file::RecentlyUsed<Place, InlinePicture, Place::Hash> inline_pictures_{kKeptBytes};
   std::map<std::pair<ObjectId, color::Intent>, std::shared_ptr<const color::Shading>> shadings_;
-  // By where the pattern lies and the colour it takes.
+  // By where the pattern lies and the color it takes.
   using CellKey = std::tuple<std::uint64_t, ObjectId, std::uint8_t, std::uint8_t, std::uint8_t>;
   std::map<CellKey, ScenePtr> cells_;
 };

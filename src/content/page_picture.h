@@ -18,7 +18,7 @@ class PagePicture {
  public:
   // One that is decoded already.
   explicit PagePicture(std::shared_ptr<const images::Picture> picture);
-  // The picture that `image`, a stream, is; `resources` are for the colour spaces it names.
+  // The picture that `image`, a stream, is; `resources` are for the color spaces it names.
   PagePicture(const document::Core& core, ObjectId id, Object image, Dict resources,
               color::Intent intent);
 

@@ -148,7 +148,7 @@ void Recorder::end_group() {
     groups_.back().has_blends = groups_.back().has_blends || (blends && !group.isolated) ||
                                 group.blend != color::BlendMode::normal;
   }
-  // Colours of its own do not reach a group without.
+  // Colors of its own do not reach a group without.
   if (colors() == GroupColors::gray && closed.colors != GroupColors::gray) {
     if (is_plain)
       take_color_out(closed.begin + 1);

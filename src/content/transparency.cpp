@@ -111,7 +111,7 @@ Status Interpreter::choose_soft_mask(const Object& mask) {
   return Done{};
 }
 
-// The colour below a mask's group, in the group's own space; black unless it is stated.
+// The color below a mask's group, in the group's own space; black unless it is stated.
 color::Rgb8 Interpreter::backdrop_of(const Dict& mask, const Dict& form) {
   const Object group = store_.get(form, "Group");
   std::vector<double> values = objects::numbers_of(store_, mask["BC"]);

@@ -2,7 +2,7 @@
 // OpenSSL with what old documents need (RC4, RC2) loaded, in a context of its own, so that the
 // application's OpenSSL is left as it is.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <openssl/types.h>

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Bytes that nobody can guess, from OpenSSL.
 //
-// Threads: free functions; internally synchronised.
+// Threads: free functions; internally synchronized.
 #pragma once
 
 #include "lumvet/base/bytes.h"

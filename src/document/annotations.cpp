@@ -66,7 +66,7 @@ class AnnotationReader {
     read_looks();
     read_shape();
     read_relations();
-    read_behaviour();
+    read_behavior();
     return std::move(mark_);
   }
 
@@ -103,7 +103,7 @@ class AnnotationReader {
     std::vector<double> components = numbers_of(store_, dict_[key]);
     const std::size_t count = components.size();
     if (count == 0 || count == 1 || count == 3 || count == 4) return components;
-    store_.findings().add({"an annotation's colour has " + std::to_string(count) +
+    store_.findings().add({"an annotation's color has " + std::to_string(count) +
                                " components; it was taken as none",
                            {},
                            {}});
@@ -154,7 +154,7 @@ class AnnotationReader {
     mark_.layer = dict_["OC"];
   }
 
-  void read_behaviour() {
+  void read_behavior() {
     mark_.destination = read_destination(core_, dict_["Dest"]);
     mark_.actions = read_actions(core_, dict_["A"]);
     if (!mark_.destination && !mark_.actions.empty() &&

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Entries of dictionaries that are rows of numbers: boxes (ISO 32000-2, 7.9.5), points, colours.
+// Entries of dictionaries that are rows of numbers: boxes (ISO 32000-2, 7.9.5), points, colors.
 #pragma once
 
 #include <algorithm>

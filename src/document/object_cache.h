@@ -2,7 +2,7 @@
 // Things made from objects that several pages share, fonts and pictures above all, kept within a
 // budget of bytes. What they are is the business of the rooms above.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <functional>

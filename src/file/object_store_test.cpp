@@ -5,7 +5,7 @@
 
 #include "file/ledger.h"
 #include "filters/deflate.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 
@@ -150,7 +150,7 @@ TEST_CASE("of a damaged object what can be read is kept, with a finding where it
   const std::size_t start = pdf.offset(2) + std::string("2 0 obj\n").size();
   const auto store = open(pdf.finish()).value();
   std::string text;
-  objects::serialise(get(*store, 2), text);
+  objects::serialize(get(*store, 2), text);
   CHECK(text == written);
   CHECK(get(*store, 3).as_string() == "three");
   const auto findings = store->findings().list();

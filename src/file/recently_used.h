@@ -3,7 +3,7 @@
 // the younger has half the budget, the older is dropped and the younger takes its place; what is
 // used out of the older becomes young again.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <cstdint>

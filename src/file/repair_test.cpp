@@ -114,7 +114,7 @@ TEST_CASE("an offset that is off by a little is put right near by, the others ar
 }
 
 TEST_CASE("entries that lead to another object are not believed", "[repair]") {
-  // A first number that is one too high, so that every entry leads to its neighbour.
+  // A first number that is one too high, so that every entry leads to its neighbor.
   PdfBuilder pdf("%PDF-1.4\n");
   const std::string padding = "\n%" + std::string(1500, 'x');
   pdf.object(1, "<</Type/Catalog/V 1>>" + padding).object(2, "(two)" + padding);

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // A font file: glyphs by number with their outlines, through FreeType. Hinting is never applied.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <memory>

@@ -4,7 +4,7 @@
 // give to codes are not known here; what matters is that characters can be shown with any font
 // that has them.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <memory>

@@ -25,7 +25,7 @@ std::string letters_only(const std::string& name);  // in lower case
 std::uint32_t sample_character(const std::string& language);
 
 // The nearest font there is; nullptr when there is none at all, or none for the language. Each of
-// the system's is loaded once. Threads: internally synchronised.
+// the system's is loaded once. Threads: internally synchronized.
 std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
                                                    const SuppliedFonts& supplied);
 

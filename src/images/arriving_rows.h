@@ -2,7 +2,7 @@
 // The rows of a picture that are decoded when they are asked for, from the first on, by whoever
 // asks: drawing may begin at the top while a second thread decodes what is further down.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <atomic>

@@ -107,7 +107,7 @@ std::optional<int> CcittRows::read_run(bool black) {
   }
 }
 
-// False where the colour would change in front of where it changed last, or behind the row, or more
+// False where the color would change in front of where it changed last, or behind the row, or more
 // often than a row has pixels and empty runs that anybody would write.
 bool CcittRows::add_change(int at) {
   if (at > parameters_.columns || at < (count_ == 0 ? 0 : changes_[count_ - 1]) ||
@@ -133,7 +133,7 @@ bool CcittRows::read_two_dimensional() {
   const auto& codes = modes();
   int a0 = -1;  // in front of the first pixel
   bool black = false;
-  // Where the row above changes to the colour that this row does not have at a0 (T.4, 4.2.1.1):
+  // Where the row above changes to the color that this row does not have at a0 (T.4, 4.2.1.1):
   // even changes are to black, odd ones to white. What stands behind its last change is never
   // passed.
   const int* const begin = above_.data();
@@ -151,7 +151,7 @@ bool CcittRows::read_two_dimensional() {
       a0 = b1 + code.shift;
       if (!add_change(a0)) return false;
       black = !black;
-      next_above += next_above == begin ? 1 : -1;  // of changes to the other colour
+      next_above += next_above == begin ? 1 : -1;  // of changes to the other color
     } else {
       for (const bool color : {black, !black}) {
         const auto run = read_run(color);

@@ -57,7 +57,7 @@ class CcittRows {
   std::uint64_t position_ = 0;  // bits
   // So many columns' ends stand behind the last change of a row.
   static constexpr std::size_t kBehind = 4;
-  std::vector<int> above_;    // where the colour changes in the row above, white first
+  std::vector<int> above_;    // where the color changes in the row above, white first
   std::vector<int> changes_;  // in this row
   std::size_t count_ = 0;     // of them
   int rows_done_ = 0;

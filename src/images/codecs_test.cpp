@@ -351,7 +351,7 @@ TEST_CASE("JBIG2 pictures with patterns out of the globals", "[codecs]") {
   CHECK((!lost.ok() || lost->damage));
 }
 
-TEST_CASE("JPEG pictures of every kind keep their colours", "[codecs]") {
+TEST_CASE("JPEG pictures of every kind keep their colors", "[codecs]") {
   const auto [channels, kind, transform, color] = GENERATE(table<int, JpegKind, int, Bytes>({
       {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}, -1, {77}},
       {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, true}, -1, {77}},

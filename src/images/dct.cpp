@@ -51,7 +51,7 @@ bool read_header(jpeg_decompress_struct& jpeg, Trouble& trouble, ByteView bytes,
   jpeg.progress = &trouble.scans;
   jpeg_mem_src(&jpeg, bytes.data(), static_cast<unsigned long>(bytes.size()));
   jpeg_read_header(&jpeg, TRUE);
-  // Without an Adobe marker the filter's parameter says whether colours were transformed.
+  // Without an Adobe marker the filter's parameter says whether colors were transformed.
   if (!jpeg.saw_Adobe_marker && color_transform >= 0) {
     if (jpeg.num_components == 3)
       jpeg.jpeg_color_space = color_transform == 0 ? JCS_RGB : JCS_YCbCr;

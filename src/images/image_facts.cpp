@@ -9,7 +9,7 @@ namespace {
 std::uint64_t stated_size(const Dict& image, const objects::Resolver& resolver,
                           const Limits& limits) {
   constexpr double kMost = 1e15;
-  constexpr double kChannels = 3;  // as most have; nobody looks at the colour space for this
+  constexpr double kChannels = 3;  // as most have; nobody looks at the color space for this
   const double samples =
       resolver.get(image, "Width").as_number() * resolver.get(image, "Height").as_number();
   const double bits =

@@ -69,7 +69,7 @@ class ImageReader {
   }
 
  private:
-  // Pictures of one colour, as what shows through a mask often is, are quicker and smaller so.
+  // Pictures of one color, as what shows through a mask often is, are quicker and smaller so.
   static void keep_what_differs(Picture& picture) {
     if (picture.mask && picture.mask->is_even())
       picture.mask = std::make_shared<const Picture>(picture.mask->one_sample());
@@ -112,7 +112,7 @@ class ImageReader {
 
   // Where the samples come from; a codec may set the shape right.
   Status find_samples() {
-    // A colour key needs them twice, and what is small is quicker in one go.
+    // A color key needs them twice, and what is small is quicker in one go.
     constexpr std::uint64_t kSmall = 1 << 20;  // pixels
     const bool is_large =
         static_cast<std::uint64_t>(shape_.width) * static_cast<std::uint64_t>(shape_.height) >
@@ -217,14 +217,14 @@ class ImageReader {
     if (codec_components_ != 0 && (!space_ || space_->components() != codec_components_)) {
       if (space_)
         context_.findings.add(
-            {"a picture has another number of colours than its colour space", image_.offset, {}});
+            {"a picture has another number of colors than its color space", image_.offset, {}});
       space_ = codec_components_ == 1   ? ColorSpace::gray()
                : codec_components_ == 3 ? ColorSpace::rgb()
                                         : ColorSpace::cmyk();
     }
     if (!space_) {
       context_.findings.add(
-          {"a picture without a usable colour space; grey was taken", image_.offset, {}});
+          {"a picture without a usable color space; gray was taken", image_.offset, {}});
       space_ = ColorSpace::gray();
     }
     shape_.components = space_->components();
@@ -348,7 +348,7 @@ class ImageReader {
     });
   }
 
-  // Soft masks: the grey value is the opacity.
+  // Soft masks: the gray value is the opacity.
   Status read_mask_values(Picture& picture) {
     picture.kind = Picture::Kind::coverage;
     if (shape_.components == 1) return read_by_table(picture);
@@ -379,7 +379,7 @@ class ImageReader {
   }
 
   // One component: every value it can have is converted once. Of 16 bits the upper 8 count. What
-  // comes out grey, as most scans do, is kept as such.
+  // comes out gray, as most scans do, is kept as such.
   Status read_by_table(Picture& picture) {
     const std::size_t count = std::size_t{1} << std::min(shape_.bits, 8u);
     std::vector<std::uint8_t> table(count * 3);
@@ -410,7 +410,7 @@ class ImageReader {
     });
   }
 
-  // Several components: neighbours are often equal, so the last conversion is kept.
+  // Several components: neighbors are often equal, so the last conversion is kept.
   Status read_by_value(Picture& picture) {
     struct Known {
       std::vector<unsigned> raw;
@@ -481,7 +481,7 @@ class ImageReader {
     return by;
   }
 
-  // Samples that were mixed with a colour beforehand, in proportion to the mask (11.6.5.2).
+  // Samples that were mixed with a color beforehand, in proportion to the mask (11.6.5.2).
   Status take_out_matte(const Dict& mask, Picture& picture) {
     const Object stated = context_.resolver.get(mask, "Matte");
     if (stated.is_null() || !picture.mask) return Done{};
@@ -507,7 +507,7 @@ class ImageReader {
     return Done{};
   }
 
-  // Colours within the ranges are not painted (8.9.6.4).
+  // Colors within the ranges are not painted (8.9.6.4).
   Status attach_color_key(const Array& ranges, Picture& picture) {
     if (ranges.size() < 2 * shape_.components) return Done{};
     auto mask = std::make_shared<Picture>();

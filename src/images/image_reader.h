@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Image dictionaries (ISO 32000-2, 8.9.5) to pictures: codecs, bits, decode arrays, colours, masks.
+// Image dictionaries (ISO 32000-2, 8.9.5) to pictures: codecs, bits, decode arrays, colors, masks.
 #pragma once
 
 #include "base/budget.h"
@@ -12,7 +12,7 @@
 namespace lumvet::images {
 
 struct ImageContext {
-  const Dict& resources;  // for named colour spaces
+  const Dict& resources;  // for named color spaces
   const objects::Resolver& resolver;
   Budget& budget;
   Findings& findings;

@@ -36,7 +36,7 @@ struct Reader {
 
 }  // namespace
 
-TEST_CASE("samples of every depth become the same greys", "[images]") {
+TEST_CASE("samples of every depth become the same grays", "[images]") {
   Reader reader;
   const auto [bits, bytes] = GENERATE(table<int, Bytes>({{1, {0b10000000, 0b01000000}},
                                                          {2, {0b11000000, 0b00110000}},
@@ -172,7 +172,7 @@ TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]
         SampleBytes{0, 255, 0});
 }
 
-TEST_CASE("soft, explicit and colour-key masks become opacities", "[images]") {
+TEST_CASE("soft, explicit and color-key masks become opacities", "[images]") {
   Reader reader;
   const Dict gray{{"Width", 2},
                   {"Height", 1},
@@ -246,7 +246,7 @@ TEST_CASE("pictures that are shown small are made of means", "[images]") {
     CHECK(picture->down == 1.5);
     CHECK(picture->samples == SampleBytes{25, 40, 8, 200});
   }
-  SECTION("an index has no mean, the colours it stands for have") {
+  SECTION("an index has no mean, the colors it stands for have") {
     const auto picture =
         reader.read("/W 2/H 2/BPC 8/CS[/I/RGB 2<0000FF FF0000 00FF00>]", {0, 1, 1, 0}).value();
     CHECK(picture->samples == SampleBytes{128, 0, 128});

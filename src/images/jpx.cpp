@@ -179,7 +179,7 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   opj_set_default_decoder_parameters(&parameters);
   parameters.cp_reduce =
       static_cast<OPJ_UINT32>(std::countr_zero(static_cast<unsigned>(reduction)));
-  // The palette stays where the dictionary's own colour space wants indices.
+  // The palette stays where the dictionary's own color space wants indices.
   if (request.keep_values) parameters.flags |= OPJ_DPARAMETERS_IGNORE_PCLR_CMAP_CDEF_FLAG;
   const auto malformed = [&] {
     return Error(ErrorCode::malformed,

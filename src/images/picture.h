@@ -18,7 +18,7 @@ using SampleBytes = std::vector<std::uint8_t, Unfilled<std::uint8_t>>;
 
 // Rows from the top, without padding; those of packed ones begin at a byte.
 struct Picture {
-  // How much of a place a stencil or mask takes; the grey of the screen; its red, green, blue.
+  // How much of a place a stencil or mask takes; the gray of the screen; its red, green, blue.
   enum class Kind { coverage, gray, rgb };
 
   int width = 0;   // samples

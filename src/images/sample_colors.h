@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// What the samples of a picture are, and the colours they stand for (ISO 32000-2, 8.9.5.2).
+// What the samples of a picture are, and the colors they stand for (ISO 32000-2, 8.9.5.2).
 //
 // Threads: values; a ColorReader one thread at a time.
 #pragma once
@@ -39,7 +39,7 @@ inline void put(const color::Rgb& color, std::uint8_t* out) {
   out[2] = to_byte(color.blue);
 }
 
-// Packed values of a pixel to its colour.
+// Packed values of a pixel to its color.
 class ColorReader {
  public:
   ColorReader(const Shape& shape, std::shared_ptr<const color::ColorSpace> space)

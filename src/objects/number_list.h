@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Arrays of numbers, which boxes, matrices, domains and colours are.
+// Arrays of numbers, which boxes, matrices, domains and colors are.
 #pragma once
 
 #include <vector>

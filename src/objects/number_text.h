@@ -6,14 +6,14 @@
 #include <initializer_list>
 #include <string>
 
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 
 namespace lumvet::objects {
 
 // Each with a blank behind.
 inline void append_numbers(std::initializer_list<double> values, std::string& out) {
   for (const double value : values) {
-    serialise_number(value, out);
+    serialize_number(value, out);
     out += ' ';
   }
 }

@@ -3,7 +3,7 @@
 #include <random>
 
 #include "objects/parser.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
@@ -18,7 +18,7 @@ Result<Object> parse(std::string_view text, int nesting = 100) {
 
 std::string written(const Object& object) {
   std::string out;
-  objects::serialise(object, out);
+  objects::serialize(object, out);
   return out;
 }
 

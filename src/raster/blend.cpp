@@ -92,7 +92,7 @@ LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const std::uint8_t* added,
   }
 }
 
-// A colour in words, for few pixels: the same as blend_pixel.
+// A color in words, for few pixels: the same as blend_pixel.
 struct Ink {
   std::uint32_t even;  // red and blue
   std::uint32_t odd;   // green and opacity

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Colours over pixels: the "source over" of premultiplied 8-bit channels, rounded to nearest, one
+// Colors over pixels: the "source over" of premultiplied 8-bit channels, rounded to nearest, one
 // pixel or many in a row.
 //
 // Threads: free functions.
@@ -57,7 +57,7 @@ using Rgb = std::array<std::uint8_t, 3>;
 void multiply(std::uint8_t* values, const std::uint8_t* by, int count);
 void multiply(std::uint8_t* values, unsigned by, int count);
 
-// The same as blend_pixel for each of `count` pixels: one colour, or four bytes for each pixel of
+// The same as blend_pixel for each of `count` pixels: one color, or four bytes for each pixel of
 // which the fourth does not count; one opacity, or one for each.
 void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count);
 void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count);
@@ -71,7 +71,7 @@ void mix_bytes(std::uint8_t* out, const std::uint8_t* from, const std::uint8_t* 
 
 void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count);
 
-// The same for sources whose colours are multiplied already, made fainter by `alpha` or `alphas`
+// The same for sources whose colors are multiplied already, made fainter by `alpha` or `alphas`
 // first.
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
                              int count);

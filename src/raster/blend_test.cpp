@@ -42,7 +42,7 @@ Bytes8 some_pixels(std::size_t count) {
 
 }  // namespace
 
-TEST_CASE("a row of one colour is the pixel many times", "[raster]") {
+TEST_CASE("a row of one color is the pixel many times", "[raster]") {
   const raster::Rgb color{static_cast<std::uint8_t>(random_numbers()()), 255, 3};
   for (int count = 0; count < 100; ++count) {
     CAPTURE(count);
@@ -63,7 +63,7 @@ TEST_CASE("a row of one colour is the pixel many times", "[raster]") {
   }
 }
 
-TEST_CASE("a row of many colours is the pixel for each", "[raster]") {
+TEST_CASE("a row of many colors is the pixel for each", "[raster]") {
   for (int count = 0; count < 70; ++count) {
     CAPTURE(count);
     const Bytes8 before = some_pixels(static_cast<std::size_t>(count));

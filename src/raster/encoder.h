@@ -45,7 +45,7 @@ std::unique_ptr<Encoder> make_tiff_encoder(ByteSink& sink, const ImageOptions& o
 std::unique_ptr<Encoder> make_webp_encoder(ByteSink& sink, const ImageOptions& options);
 std::unique_ptr<Encoder> make_pnm_encoder(ByteSink& sink, const ImageOptions& options);
 
-// The profile that colours (or greys) of the screen are told by; the same bytes every time.
+// The profile that colors (or grays) of the screen are told by; the same bytes every time.
 const Bytes& screen_profile(bool gray);
 
 inline ByteView as_view(const void* data, std::size_t size) {

@@ -21,7 +21,7 @@ namespace {
 constexpr int kWidth = 83;
 constexpr int kHeight = 40;
 
-// Slopes of colour, and of opacity unless it is opaque.
+// Slopes of color, and of opacity unless it is opaque.
 Raster sample(PixelFormat format, bool opaque = true) {
   Raster raster = Raster::make(kWidth, kHeight, {}, format).value();
   Bytes row(kWidth * 4);
@@ -292,7 +292,7 @@ TEST_CASE("pixels change format, tone and shade as they should", "[raster]") {
   const std::uint8_t wanted[] = {0, 0, 0, 255, 255, 255, 255, 255, 205, 55, 55, 255, 0, 0, 0, 0};
   CHECK(std::equal(std::begin(night), std::end(night), std::begin(wanted)));
 
-  // Dots let as much white through as the grey has.
+  // Dots let as much white through as the gray has.
   for (const int gray : {0, 40, 128, 200, 255}) {
     Bytes row(64 * 4, static_cast<std::uint8_t>(gray));
     for (std::size_t i = 3; i < row.size(); i += 4) row[i] = 255;

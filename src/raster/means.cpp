@@ -19,7 +19,7 @@ inline std::uint16_t part_of(std::uint8_t sample, std::uint16_t part) {
 constexpr std::uint32_t kHalf = 1 << 23;
 constexpr int kBits = 24;
 
-// The colours of a sample, and one number more, at once.
+// The colors of a sample, and one number more, at once.
 using Halves = std::uint16_t __attribute__((vector_size(16)));
 using Words = std::uint32_t __attribute__((vector_size(16)));
 using Bytes = std::uint8_t __attribute__((vector_size(16)));

@@ -25,7 +25,7 @@ std::size_t bytes_per_row(PixelFormat format, int width) {
 namespace raster {
 namespace {
 
-// The order in which the dots of an 8 x 8 cell turn white as grey grows lighter, each as far as
+// The order in which the dots of an 8 x 8 cell turn white as gray grows lighter, each as far as
 // can be from those before it.
 constexpr std::uint8_t kDots[8][8] = {
     {0, 32, 8, 40, 2, 34, 10, 42},  {48, 16, 56, 24, 50, 18, 58, 26},

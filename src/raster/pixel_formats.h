@@ -22,7 +22,7 @@ bool are_opaque(const std::uint8_t* rgba, std::size_t count);
 // A row of any format to straight (not multiplied) red green blue alpha.
 void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::uint8_t* out);
 
-// Dark for light and light for dark, each colour keeping its hue.
+// Dark for light and light for dark, each color keeping its hue.
 void turn_for_night(std::uint8_t* rgba, std::size_t pixels);
 void take_color_out(std::uint8_t* rgba, std::size_t pixels);
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The portable anymap: bitmaps (P4), greymaps (P5), pixmaps (P6), one after the other.
+// The portable anymap: bitmaps (P4), graymaps (P5), pixmaps (P6), one after the other.
 #include <string>
 
 #include "raster/encoder.h"

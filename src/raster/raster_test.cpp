@@ -27,7 +27,7 @@ Bytes decode_png(const Bytes& bytes, int& width, int& height) {
 
 }  // namespace
 
-TEST_CASE("a PNG reads back as the colours that were in the raster", "[raster]") {
+TEST_CASE("a PNG reads back as the colors that were in the raster", "[raster]") {
   Raster raster = Raster::make(3, 2).value();
   const std::uint8_t pixels[] = {255, 0, 0, 255, 0, 64, 0, 128, 0, 0, 0, 0};
   std::copy(std::begin(pixels), std::end(pixels), raster.row(1));
@@ -59,7 +59,7 @@ TEST_CASE("a picture file is not replaced unasked", "[raster]") {
   CHECK(folder.file_count() == 5);
 }
 
-TEST_CASE("blending rounds to nearest and keeps colours within alpha", "[raster]") {
+TEST_CASE("blending rounds to nearest and keeps colors within alpha", "[raster]") {
   for (unsigned x = 0; x <= 255 * 255; ++x) REQUIRE(raster::div255(x) == (x + 127) / 255);
   for (unsigned alpha = 0; alpha <= 255; alpha += 5)
     for (unsigned below = 0; below <= 255; below += 15) {

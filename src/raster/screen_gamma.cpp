@@ -16,7 +16,7 @@ ScreenGamma::ScreenGamma(double gamma) {
     for (std::size_t c = 0; c < tables_[i].size(); ++c) {
       const double coverage = static_cast<double>(c) / 255;
       double opacity = coverage;
-      constexpr double kAlike = 0.01;  // grey on grey needs no help
+      constexpr double kAlike = 0.01;  // gray on gray needs no help
       if (std::abs(letter - paper) > kAlike) {
         const double seen = std::pow(paper_light + (light - paper_light) * coverage, 1 / power);
         opacity = (seen - paper) / (letter - paper);

@@ -102,7 +102,7 @@ class Outliner {
     const double along = dot(before, after);
     current_->push_back(at + from);
     if (turn >= 0 && !(turn == 0 && along < 0)) {
-      // The inner side: through the corner itself, so that short neighbours leave no hole.
+      // The inner side: through the corner itself, so that short neighbors leave no hole.
       if (turn > 1e-6) current_->push_back(at);
     } else if (style_.join == LineJoin::round) {
       arc(at, from, turn == 0 ? -std::numbers::pi : std::atan2(turn, along));

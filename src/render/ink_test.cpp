@@ -29,7 +29,7 @@ bool near(const Color& color, int red, int green, int blue) {
          std::abs(color.blue - blue) <= 2;
 }
 
-// A press whose inks all print grey: the more of any of them, the darker.
+// A press whose inks all print gray: the more of any of them, the darker.
 std::string press_profile(bool has_intents = false) {
   cmsHPROFILE profile = cmsCreateProfilePlaceholder(nullptr);
   cmsSetProfileVersion(profile, 2.1);
@@ -49,7 +49,7 @@ std::string press_profile(bool has_intents = false) {
           const int ink = std::max({in[0], in[1], in[2], in[3]});
           out[0] = static_cast<cmsUInt16Number>(
               std::max(0, kWhite - std::min(ink, *static_cast<int*>(most_ink))));
-          out[1] = out[2] = 0x8000;  // no colour
+          out[1] = out[2] = 0x8000;  // no color
           return 1;
         },
         &most, 0);
@@ -128,7 +128,7 @@ TEST_CASE("inks without a profile look as the press they are meant for prints th
   CHECK(pixel(own, 10, 20).blue > 200);
 }
 
-TEST_CASE("colours come to the screen by the intent that is current when they are painted",
+TEST_CASE("colors come to the screen by the intent that is current when they are painted",
           "[render]") {
   PdfBuilder pdf;
   pdf.page(

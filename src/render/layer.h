@@ -14,7 +14,7 @@
 
 namespace lumvet::rendering {
 
-// What is put onto one pixel. `opacity` is how much of the colour shows where it is; `shape` is how
+// What is put onto one pixel. `opacity` is how much of the color shows where it is; `shape` is how
 // much of the pixel it takes, which matters within knockout groups only.
 struct Source {
   color::Rgb8 color{};
@@ -58,7 +58,7 @@ class Layer {
 
   // All pixels of `row` lie within the area.
   void put(const SourceRow& row);
-  // Whether a colour simply goes over what is there.
+  // Whether a color simply goes over what is there.
   bool blends_plainly(color::BlendMode blend) const {
     return is_simple() && blend == color::BlendMode::normal;
   }
@@ -73,7 +73,7 @@ class Layer {
            const std::uint8_t* opacities);
 
  private:
-  // Whether painting is nothing but one colour over another.
+  // Whether painting is nothing but one color over another.
   bool is_simple() const { return own_.empty() && shape_.empty() && !group_.knockout; }
   std::uint8_t* pixel(int x, int y) const {
     return pixels_ + (y - area_.top) * stride_ + std::ptrdiff_t{x - area_.left} * 4;
@@ -87,7 +87,7 @@ class Layer {
   // What the group came to at a pixel, without what was below it.
   Source result(int x, int y) const;
   const std::uint8_t* alphas_of(const SourceRow& row);
-  // The same row with its colours as they are, and what they were multiplied by as opacities.
+  // The same row with its colors as they are, and what they were multiplied by as opacities.
   SourceRow straight(SourceRow row);
   void mix(const SourceRow& row);
   void mix_blocks(const SourceRow& row, const std::uint8_t* alphas);

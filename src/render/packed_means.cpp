@@ -23,7 +23,7 @@ std::uint64_t bits_from(const std::uint8_t* bytes, int left) {
 
 constexpr std::size_t kBlock = 8;  // pixels, most of which are like the one before
 
-// Where means go: a byte each, or an opaque grey pixel each.
+// Where means go: a byte each, or an opaque gray pixel each.
 struct AsBytes {
   using Each = std::uint8_t;
   static Each of(std::uint32_t mean) { return static_cast<Each>(mean); }

@@ -28,7 +28,7 @@ class PackedMeans {
   // The bits of a row of the sheet, which has the part `weight` of all rows, together kWhole.
   void add(const std::uint8_t* row, int weight);
 
-  // The mean of each pixel, where bits stand for `zero` and `one`, as a byte or as an opaque grey
+  // The mean of each pixel, where bits stand for `zero` and `one`, as a byte or as an opaque gray
   // pixel of four; the sums begin anew.
   void take_bytes(std::uint8_t zero, std::uint8_t one, std::uint8_t* out);
   void take_pixels(std::uint8_t zero, std::uint8_t one, std::uint8_t* out);

@@ -18,7 +18,7 @@ using test::TemporaryFolder;
 
 namespace {
 
-// Page i is 30 + i points wide and grey by its number; labels are roman.
+// Page i is 30 + i points wide and gray by its number; labels are roman.
 Document book(int pages) {
   PdfBuilder pdf;
   std::string kids;
@@ -76,7 +76,7 @@ TEST_CASE("bands put together are the whole page, in every format", "[render]") 
   CHECK(refused.error().message() == "enough");
 }
 
-TEST_CASE("formats and tones are those of the coloured page", "[render]") {
+TEST_CASE("formats and tones are those of the colored page", "[render]") {
   const Scene scene = shapes();
   const Raster plain = render(scene, {.dpi = 72}).value();
   const Raster gray = render(scene, {.dpi = 72, .format = PixelFormat::gray}).value();

@@ -34,7 +34,7 @@ PictureSampler::Plane PictureSampler::plane_of(const Picture& picture, const Mat
 
 namespace {
 
-// Where values go: to all colours alike or to each its own, or to the opacity alone. Each takes
+// Where values go: to all colors alike or to each its own, or to the opacity alone. Each takes
 // kChannels values for the pixel i of the row.
 template <int kCount>
 struct PutColors {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The colour that a picture gives to a pixel: averaged over what the pixel covers when the picture
+// The color that a picture gives to a pixel: averaged over what the pixel covers when the picture
 // is shrunk, the nearest sample (or, where asked for, a blend of the nearest four) when enlarged.
 //
 // Threads: one thread at a time.
@@ -21,7 +21,7 @@ class PictureSampler {
   PictureSampler(const images::Picture& picture, const Matrix& placed, bool interpolate);
 
   // Red, green, blue and the mask's opacity at the middles of `count` pixels from (x, y) on to the
-  // right, four bytes each, until the next call; coverage takes the place of all three colours.
+  // right, four bytes each, until the next call; coverage takes the place of all three colors.
   const std::uint8_t* row(int x, int y, int count);
   // The same straight to where they belong, of a picture that is opaque; it may be looked at there
   // again for the next row.

@@ -79,9 +79,9 @@ class TilePainter {
   template <typename Sweep>
   void paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep);
   void paint_run(const raster::Coverage::Run& run, const content::Paint& paint, const Shown& shown);
-  // The colours of the workspace with their opacity, as they come, over an area.
+  // The colors of the workspace with their opacity, as they come, over an area.
   void paint_area(const raster::PixelRect& area, const content::Paint& paint, const Shown& shown);
-  // Room for the colours of an area.
+  // Room for the colors of an area.
   std::uint8_t* colors_of(const raster::PixelRect& area);
   // The pieces of a run that show, each with its shape; nothing else is asked of the clip.
   template <typename Take>

@@ -2,7 +2,7 @@
 // The cell of a tiling pattern (ISO 32000-2, 8.7.3) as pixels, drawn when it is first needed, and
 // laid over an area again and again.
 //
-// Threads: internally synchronised.
+// Threads: internally synchronized.
 #pragma once
 
 #include <mutex>

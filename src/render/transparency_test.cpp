@@ -98,7 +98,7 @@ TEST_CASE("a group as a whole mixes by the mode that is current", "[render]") {
 
 TEST_CASE("soft masks let through by luminosity and by opacity", "[render]") {
   const auto [mask, left, right] = GENERATE(table<std::string, Rgb, Rgb>({
-      // Left half of the group is grey 0.5, the rest has nothing.
+      // Left half of the group is gray 0.5, the rest has nothing.
       {"/S/Luminosity", {127, 127, 127}, {255, 255, 255}},
       {"/S/Luminosity/BC[1]", {127, 127, 127}, {0, 0, 0}},
       {"/S/Alpha", {0, 0, 0}, {255, 255, 255}},
@@ -116,7 +116,7 @@ TEST_CASE("soft masks let through by luminosity and by opacity", "[render]") {
   CHECK_PIXEL(raster, 30, 2, 255, 0, 0);  // without the mask again
 }
 
-TEST_CASE("a shading by a function has a colour at every point", "[render]") {
+TEST_CASE("a shading by a function has a color at every point", "[render]") {
   Sheet sheet("/S sh", "/Shading<</S 10 0 R>>");
   sheet.pdf
       .object(10,
@@ -147,7 +147,7 @@ TEST_CASE("axial shadings end or go on as they are told", "[render]") {
   CHECK_PIXEL(raster, 35, 20, after[0], after[1], after[2]);
 }
 
-TEST_CASE("meshes of triangles mix the colours of their corners", "[render]") {
+TEST_CASE("meshes of triangles mix the colors of their corners", "[render]") {
   // Bytes: flag, x, y, red, green, blue; a square of two triangles, the second joined to the first.
   const std::string corners[] = {std::string("\x00\x00\xFF\x00\x00", 5),   // bottom left red
                                  std::string("\xFF\x00\x00\xFF\x00", 5),   // bottom right green
@@ -174,7 +174,7 @@ TEST_CASE("meshes of triangles mix the colours of their corners", "[render]") {
   CHECK_PIXEL(raster, 20, 19, 0, 131, 124);  // between green and blue, on the side they share
 }
 
-TEST_CASE("patches mix the colours of their corners, and join one another", "[render]") {
+TEST_CASE("patches mix the colors of their corners, and join one another", "[render]") {
   const auto byte = [](int value) { return std::string(1, static_cast<char>(value)); };
   // Straight sides: the points of a Coons patch round a rectangle, then a second one to its right.
   const auto point = [&](int x, int y) { return byte(x * 6) + byte(y * 6); };
@@ -254,7 +254,7 @@ TEST_CASE("patterns repeat their cell, whatever the sign of their steps", "[rend
     }
 }
 
-TEST_CASE("uncoloured patterns take the colour they are chosen with", "[render]") {
+TEST_CASE("uncolored patterns take the color they are chosen with", "[render]") {
   // In few cells, which are drawn one by one, and in many.
   for (const std::string area : {" 6 6 re f ", " 20 40 re f "}) {
     CAPTURE(area);
@@ -304,7 +304,7 @@ TEST_CASE("patterns that use themselves, and impossible ones, do no harm", "[ren
   }
 }
 
-TEST_CASE("what is in a group of greys is grey, whatever it is", "[render]") {
+TEST_CASE("what is in a group of grays is gray, whatever it is", "[render]") {
   const auto [isolated, space, is_gray] = GENERATE(table<std::string, std::string, bool>({
       {"true", "DeviceGray", true},
       {"true", "DeviceRGB", false},
@@ -341,7 +341,7 @@ TEST_CASE("what is in a group of greys is grey, whatever it is", "[render]") {
   CHECK_PIXEL(raster, 35, 20, seen(255, 255, 0));
 }
 
-TEST_CASE("a group of colours within one of greys mixes with them, and is grey then", "[render]") {
+TEST_CASE("a group of colors within one of grays mixes with them, and is gray then", "[render]") {
   const std::string alpha = GENERATE("1", ".5");
   const std::string blend = GENERATE("Normal", "Multiply");
   CAPTURE(alpha, blend);
@@ -364,7 +364,7 @@ TEST_CASE("a group of colours within one of greys mixes with them, and is grey t
   CHECK_PIXEL(sheet.draw(), 20, 20, seen, seen, seen);
 }
 
-TEST_CASE("a page of greys shows no colour", "[render]") {
+TEST_CASE("a page of grays shows no color", "[render]") {
   PdfBuilder pdf;
   pdf.page("1 0 0 rg 0 0 40 40 re f",
            "/MediaBox[0 0 40 40]/Group<</S/Transparency/CS/DeviceGray>>");

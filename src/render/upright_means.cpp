@@ -82,7 +82,7 @@ UprightMeans::Columns UprightMeans::columns_of(int x, int count) const {
 void UprightMeans::add_up(const Stretch& rows, const Columns& columns) {
   const auto channels = static_cast<std::size_t>(picture_->channels());
   const std::size_t values = static_cast<std::size_t>(columns.count) * channels;
-  // Weights of nothing may reach behind the last column, and colours are read four at a time.
+  // Weights of nothing may reach behind the last column, and colors are read four at a time.
   means_.resize(values + taps_.each * channels + 1);
   constexpr int kFew = 4;
   if (rows.count() <= kFew && !picture_->is_packed) {

@@ -24,10 +24,10 @@ class UprightMeans {
   // Whether so many samples of a pixel can be added up.
   static bool can_add(double across, double down) { return across < 250 && down < (1 << 15); }
 
-  // Of `count` pixels from (x, y) on to the right: a value each, of greys and coverage, until the
+  // Of `count` pixels from (x, y) on to the right: a value each, of grays and coverage, until the
   // next call.
   const std::uint8_t* values(int x, int y, int count);
-  // The same of greys and of colours, written as four bytes each, of which the last is 255.
+  // The same of grays and of colors, written as four bytes each, of which the last is 255.
   void put_grays(int x, int y, int count, std::uint8_t* out);
   void put_colors(int x, int y, int count, std::uint8_t* out);
 

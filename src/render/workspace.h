@@ -2,7 +2,7 @@
 // The memory that one thread paints with. It is used again for the next page: asking the system
 // for it anew costs more than drawing what is simple.
 //
-// Threads: a Workspace is for one thread at a time; borrow_workspace is internally synchronised.
+// Threads: a Workspace is for one thread at a time; borrow_workspace is internally synchronized.
 #pragma once
 
 #include <memory>

@@ -10,7 +10,7 @@
 #include "crypto/random.h"
 #include "document/inside.h"
 #include "filters/deflate.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "save/cross_reference_rows.h"
 #include "save/linear_writer.h"
 #include "save/object_encoder.h"
@@ -206,7 +206,7 @@ class FullWriter {
     }
     LUMVET_RETURN_IF_ERROR(put(text));
     std::string end = "trailer\n";
-    objects::serialise(trailer(places_.size()), end);
+    objects::serialize(trailer(places_.size()), end);
     return finish(end + "\n", start);
   }
 
@@ -226,7 +226,7 @@ class FullWriter {
              Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width + 2)}});
     dict.set("Length", static_cast<std::int64_t>(rows.size()));
     std::string text = std::to_string(number) + " 0 obj\n";
-    objects::serialise(dict, text);
+    objects::serialize(dict, text);
     LUMVET_RETURN_IF_ERROR(put(text + "\nstream\n"));
     LUMVET_RETURN_IF_ERROR(put(rows));
     return finish("\nendstream\nendobj\n", start);

@@ -187,7 +187,7 @@ class AppendedWriter {
       }
     }
     table += "trailer\n";
-    objects::serialise(trailer(next_number_), table);
+    objects::serialize(trailer(next_number_), table);
     text_ += table + "\nstartxref\n" + std::to_string(start) + "\n%%EOF\n";
     return Done{};
   }
@@ -219,7 +219,7 @@ class AppendedWriter {
                         Object(static_cast<std::int64_t>(kGenerationBytes))});
     dict.set("Length", static_cast<std::int64_t>(rows.size()));
     text_ += std::to_string(number) + " 0 obj\n";
-    objects::serialise(dict, text_);
+    objects::serialize(dict, text_);
     text_ += "\nstream\n";
     text_ += as_text(rows);
     text_ += "\nendstream\nendobj\nstartxref\n" + std::to_string(start) + "\n%%EOF\n";

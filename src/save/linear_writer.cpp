@@ -10,7 +10,7 @@
 #include "crypto/random.h"
 #include "filters/deflate.h"
 #include "linear/hint_tables.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "save/cross_reference_rows.h"
 #include "save/linear_plan.h"
 #include "save/object_encoder.h"
@@ -344,7 +344,7 @@ class LinearWriter {
 
   std::string with_prev(const Dict& dict) const {
     std::string text;
-    objects::serialise(dict, text);
+    objects::serialize(dict, text);
     text.resize(text.size() - 2);  // without its end
     return text + "/Prev " + padded(end_) + ">>";
   }
@@ -368,7 +368,7 @@ class LinearWriter {
       text = "xref\n0 " + std::to_string(places.size()) + "\n0000000000 65535 f \n";
       for (std::size_t i = 1; i < places.size(); ++i) text += table_row(places[i].where);
       text += "trailer\n";
-      objects::serialise(dict, text);
+      objects::serialize(dict, text);
       return text + "\n" + end;
     }
     const Bytes rows = filters::deflate(predicted_rows(places, width_));
@@ -377,7 +377,7 @@ class LinearWriter {
     dict.set("DecodeParms",
              Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width_ + 2)}});
     text = std::to_string(main_table_number_) + " 0 obj\n";
-    objects::serialise(dict, text);
+    objects::serialize(dict, text);
     text += "\nstream\n";
     text += as_text(rows);
     return text + "\nendstream\nendobj\n" + end;

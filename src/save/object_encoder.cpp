@@ -22,7 +22,7 @@ Bytes EncodedObject::digest() const {
 
 std::string ObjectEncoder::text_of(const Object& object) const {
   std::string text;
-  objects::serialise(object, text, renumbered_);
+  objects::serialize(object, text, renumbered_);
   return text;
 }
 

@@ -11,7 +11,7 @@
 
 #include "filters/deflate.h"
 #include "objects/resolver.h"
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 #include "security/security_handler.h"
 
 namespace lumvet::saving {

@@ -24,7 +24,7 @@ std::optional<std::string> sasl_prepared(std::string_view utf8) {
   u_strFromUTF8(text.data(), static_cast<std::int32_t>(text.size()), &length, utf8.data(), size,
                 &status);
   if (U_FAILURE(status)) return std::nullopt;
-  // Compatibility normalisation makes one code unit at most 18.
+  // Compatibility normalization makes one code unit at most 18.
   std::u16string prepared(static_cast<std::size_t>(length) * 18 + 1, u'\0');
   UParseError where;
   const std::int32_t made =

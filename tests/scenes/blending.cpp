@@ -14,7 +14,7 @@ void gradient_over(cairo_t* c, double x0, double y0, double x1, double y1) {
   cairo_pattern_destroy(pattern);
 }
 
-// Overlapping colours, opaque and not, blended by one operator over a gradient.
+// Overlapping colors, opaque and not, blended by one operator over a gradient.
 Draw blended(cairo_operator_t op) {
   return [op](cairo_t* c) {
     gradient_over(c, 0, 0, 240, 0);

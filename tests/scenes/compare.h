@@ -67,7 +67,7 @@ inline std::vector<std::uint8_t> as_our_pixels(const lumvet::Scene& scene, doubl
 
 struct Difference {
   double mean = 0;     // of all channels, 0 to 255
-  double far_off = 0;  // the part of pixels that no neighbour of the other picture comes near
+  double far_off = 0;  // the part of pixels that no neighbor of the other picture comes near
   double drawn = 0;    // the part of pixels that are not paper
 };
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Pictures: coloured, grey, half transparent, stencils, photographs; enlarged, shrunk, turned.
+// Pictures: colored, gray, half transparent, stencils, photographs; enlarged, shrunk, turned.
 #include <cstdio>  // jpeglib.h needs it
 
 #include <jpeglib.h>
@@ -125,7 +125,7 @@ Draw photograph(double size, double angle) {
   };
 }
 
-// Colour through a stencil of 8 bits or of one.
+// Color through a stencil of 8 bits or of one.
 Draw stencil(cairo_format_t format, double angle) {
   return [=](cairo_t* c) {
     constexpr int kSide = 60;
@@ -200,8 +200,8 @@ std::vector<OracleScene> picture_scenes() {
       {"soft photo, halved", placed(440, 440, true, soft, CAIRO_FILTER_GOOD, 220, 0)},
       {"soft photo, a fifth", placed(1100, 1100, true, soft, CAIRO_FILTER_GOOD, 220, 0)},
       {"soft photo, shrunk and turned", placed(700, 700, true, soft, CAIRO_FILTER_GOOD, 160, 0.6)},
-      {"grey photo", placed(180, 180, true, gray, nearest, 180, 0)},
-      {"grey photo, turned", placed(180, 180, true, gray, nearest, 150, 1.1)},
+      {"gray photo", placed(180, 180, true, gray, nearest, 180, 0)},
+      {"gray photo, turned", placed(180, 180, true, gray, nearest, 150, 1.1)},
       {"faded photo", placed(200, 200, false, faded_photo, nearest, 200, 0)},
       {"faded photo, turned", placed(200, 200, false, faded_photo, nearest, 160, 0.8)},
       {"faded photo, enlarged", placed(40, 40, false, faded_photo, nearest, 200, 0)},

@@ -32,7 +32,7 @@ struct SizeGroup {
   std::vector<int> pages;  // from 1
 };
 
-constexpr double kMillimetresPerPoint = 25.4 / 72;
+constexpr double kMillimetersPerPoint = 25.4 / 72;
 
 std::vector<SizeGroup> group_sizes(const lumvet::Document& document) {
   std::vector<SizeGroup> groups;
@@ -98,7 +98,7 @@ Json overview(const lumvet::Document& document) {
   for (const SizeGroup& group : group_sizes(document))
     json["sizes"].push_back(
         {{"points", {group.width, group.height}},
-         {"mm", {group.width * kMillimetresPerPoint, group.height * kMillimetresPerPoint}},
+         {"mm", {group.width * kMillimetersPerPoint, group.height * kMillimetersPerPoint}},
          {"pages", group.pages}});
   json["version"] = document.version();
   json["extensions"] = Json::array();

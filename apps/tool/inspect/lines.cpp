@@ -34,8 +34,8 @@ std::string number(double value) {
 }
 
 std::string size_in_words(double width, double height) {
-  constexpr double kMillimetresPerPoint = 25.4 / 72;
-  return number(width * kMillimetresPerPoint) + " × " + number(height * kMillimetresPerPoint) +
+  constexpr double kMillimetersPerPoint = 25.4 / 72;
+  return number(width * kMillimetersPerPoint) + " × " + number(height * kMillimetersPerPoint) +
          " mm (" + number(width) + " × " + number(height) + " points)";
 }
 

@@ -16,7 +16,7 @@ struct PaperSize {
   double height = 0;  // points
   bool operator==(const PaperSize&) const = default;
 
-  // "A4", "a5", "Letter", "A3 landscape", "210x297" in millimetres. Errors: invalid_argument.
+  // "A4", "a5", "Letter", "A3 landscape", "210x297" in millimeters. Errors: invalid_argument.
   LUMVET_EXPORT static Result<PaperSize> parse(std::string_view text);
 };
 

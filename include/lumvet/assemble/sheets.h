@@ -6,7 +6,7 @@
 //   plan.save("handout.pdf").value();
 //
 // Outlines and links lead to where their pages are then, notes and fields stand there; sheets are
-// labelled by what lies on them. Threads: immutable, share freely. Since: 0.2
+// labeled by what lies on them. Threads: immutable, share freely. Since: 0.2
 #pragma once
 
 #include <filesystem>

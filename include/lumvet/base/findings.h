@@ -3,7 +3,7 @@
 //
 //   for (const lumvet::Finding& finding : document.findings()) log(finding.to_string());
 //
-// Threads: Finding is a value; Findings is internally synchronised.
+// Threads: Finding is a value; Findings is internally synchronized.
 #pragma once
 
 #include <cstdint>

@@ -105,7 +105,7 @@ using Status = Result<Done>;
 }  // namespace lumvet
 
 // Evaluates an expression that gives a Result; on error returns it from the calling function,
-// otherwise the value initialises `declaration`.
+// otherwise the value initializes `declaration`.
 #define LUMVET_TRY(declaration, expression) \
   LUMVET_TRY_NAMED(declaration, expression, LUMVET_JOIN(lumvet_try_, __LINE__))
 #define LUMVET_TRY_NAMED(declaration, expression, name) \

@@ -6,7 +6,7 @@
 //   lumvet::Scene scene = scenes.get(page).value();
 //
 // Pages of several documents may share one. A page that is being recorded by one thread holds no
-// other thread up. Threads: internally synchronised.
+// other thread up. Threads: internally synchronized.
 #pragma once
 
 #include <memory>

@@ -73,7 +73,7 @@ struct Annotation {
   std::string created;  // as DocumentInfo's
   std::string modified;
 
-  std::vector<double> color;  // 0 none, 1 grey, 3 red-green-blue, 4 cyan-magenta-yellow-black
+  std::vector<double> color;  // 0 none, 1 gray, 3 red-green-blue, 4 cyan-magenta-yellow-black
   std::vector<double> interior_color;
   double opacity = 1;
   AnnotationBorder border;

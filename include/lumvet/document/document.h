@@ -46,7 +46,7 @@ struct Revision {
   std::uint64_t size = 0;  // bytes of the file at that time
 };
 
-// What the document is printed for, and its colours (14.11.5).
+// What the document is printed for, and its colors (14.11.5).
 struct OutputIntent {
   std::string subtype;     // "GTS_PDFX"
   std::string identifier;  // of the printing condition: "FOGRA39"

@@ -61,7 +61,7 @@ struct FormField {
   std::vector<FieldOption> options;     // of lists; what radio buttons export
   std::optional<std::int64_t> longest;  // characters of a text
   Alignment alignment = Alignment::left;
-  std::string default_appearance;  // operators that set font and colour (12.7.4.3)
+  std::string default_appearance;  // operators that set font and color (12.7.4.3)
   Object signature;                // the signature dictionary of a field that is signed
   std::vector<FieldWidget> widgets;
   std::vector<Trigger> triggers;

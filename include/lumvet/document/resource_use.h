@@ -31,7 +31,7 @@ struct ImageUse {
   std::string color_space;           // "DeviceRGB", "ICCBased"; empty when the data says it
   std::vector<std::string> filters;  // in the order in which they are undone
   std::uint64_t bytes = 0;           // as stored
-  bool is_stencil = false;           // paints a colour through itself (8.9.6.2)
+  bool is_stencil = false;           // paints a color through itself (8.9.6.2)
   bool has_mask = false;             // or a soft mask
   auto operator<=>(const ImageUse&) const = default;
 };

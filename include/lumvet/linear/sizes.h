@@ -15,7 +15,7 @@ namespace lumvet {
 // (7.5.7) have their part of what the pack takes.
 struct Sizes {
   std::uint64_t fonts = 0;        // with their widths and the ways to their characters
-  std::uint64_t images = 0;       // with their masks, colours and palettes
+  std::uint64_t images = 0;       // with their masks, colors and palettes
   std::uint64_t content = 0;      // of pages, forms and patterns, and what they name
   std::uint64_t structure = 0;    // pages, outline, names, tags, cross references, hint tables
   std::uint64_t attachments = 0;  // and other embedded files

@@ -10,7 +10,7 @@
 //   while (...) writer.write_rows(rows, count, stride);
 //   writer.finish();
 //
-// Every picture says that its colours are sRGB, and its resolution where that is known.
+// Every picture says that its colors are sRGB, and its resolution where that is known.
 // Threads: an ImageWriter is for one thread at a time; the functions are free.
 #pragma once
 

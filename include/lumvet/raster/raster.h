@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// A buffer of pixels: in colour, grey, or black and white.
+// A buffer of pixels: in color, gray, or black and white.
 //
 //   lumvet::Raster sheet = lumvet::Raster::make(800, 600).value();
 //   sheet.write_png("sheet.png");
@@ -20,7 +20,7 @@
 
 namespace lumvet {
 
-// A colour as people name it: 0-255 each, not multiplied by alpha.
+// A color as people name it: 0-255 each, not multiplied by alpha.
 struct Color {
   std::uint8_t red = 0;
   std::uint8_t green = 0;
@@ -34,7 +34,7 @@ inline constexpr Color kTransparent{0, 0, 0, 0};
 
 // How a pixel lies in memory.
 enum class PixelFormat {
-  rgba,  // 4 bytes, colours multiplied by alpha
+  rgba,  // 4 bytes, colors multiplied by alpha
   bgra,
   rgb,  // 3 bytes; what would be transparent shows white
   bgr,
@@ -42,7 +42,7 @@ enum class PixelFormat {
   bits,  // 8 pixels a byte, the leftmost in the highest bit, 1 is white; rows begin with a byte
 };
 
-// How grey becomes black or white: by its lightness alone, fit for text and drawings, or by an
+// How gray becomes black or white: by its lightness alone, fit for text and drawings, or by an
 // ordered pattern of dots, fit for photographs.
 enum class Halftone { threshold, ordered };
 
@@ -101,7 +101,7 @@ class LUMVET_EXPORT Raster {
   PixelBuffer buffer() {
     return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()), format_};
   }
-  // The pixel as a colour; transparent outside.
+  // The pixel as a color; transparent outside.
   Color at(int x, int y) const;
 
   // As a PNG picture, with `dpi` pixels to the inch noted in it when that is above 0; without an

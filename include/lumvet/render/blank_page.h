@@ -10,7 +10,7 @@
 namespace lumvet {
 
 struct BlankOptions {
-  int darkest = 200;     // greys from 0 to 255: what is lighter is paper, or what shines through it
+  int darkest = 200;     // grays from 0 to 255: what is lighter is paper, or what shines through it
   double most = 0.0005;  // so large a part of the sheet may be darker, as dust and staples are
   CancelToken cancel = {};
 };

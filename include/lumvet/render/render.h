@@ -23,7 +23,7 @@
 
 namespace lumvet {
 
-// What becomes of all colours, the paper's among them: grey, or dark for light and light for dark,
+// What becomes of all colors, the paper's among them: gray, or dark for light and light for dark,
 // as one likes to read at night.
 enum class Tone { as_drawn, gray, night };
 
@@ -39,7 +39,7 @@ struct RenderOptions {
   double dpi = 72;                    // pixels to the inch
   std::optional<int> width = {};      // pixels; if given, dpi does not count
   std::optional<PageArea> area = {};  // in place of the whole page; what lies beside it is paper
-  Color background = kWhite;          // the paper's colour
+  Color background = kWhite;          // the paper's color
   Tone tone = Tone::as_drawn;
   PixelFormat format = PixelFormat::rgba;   // of render and render_rows; a buffer has its own
   Halftone halftone = Halftone::threshold;  // of PixelFormat::bits

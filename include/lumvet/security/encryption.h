@@ -12,7 +12,7 @@
 
 namespace lumvet {
 
-// What the document's owner allows (table 22). A wish of the owner that an application honours;
+// What the document's owner allows (table 22). A wish of the owner that an application honors;
 // nothing in the file enforces it.
 struct LUMVET_EXPORT Permissions {
   bool print = true;

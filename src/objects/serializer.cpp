@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "objects/serialiser.h"
+#include "objects/serializer.h"
 
 #include <array>
 #include <charconv>
@@ -12,7 +12,7 @@ namespace {
 
 constexpr std::string_view kHex = "0123456789ABCDEF";
 
-void serialise_name(std::string_view text, std::string& out) {
+void serialize_name(std::string_view text, std::string& out) {
   out += '/';
   for (const char c : text) {
     const auto byte = static_cast<std::uint8_t>(c);
@@ -26,7 +26,7 @@ void serialise_name(std::string_view text, std::string& out) {
   }
 }
 
-void serialise_string(std::string_view bytes, std::string& out) {
+void serialize_string(std::string_view bytes, std::string& out) {
   std::size_t awkward = 0;
   for (const char c : bytes) awkward += static_cast<std::uint8_t>(c) < 32 || c == 127;
   if (awkward * 4 > bytes.size()) {
@@ -57,7 +57,7 @@ void separate(std::string& out) {
 
 }  // namespace
 
-void serialise_number(double value, std::string& out) {
+void serialize_number(double value, std::string& out) {
   if (!std::isfinite(value)) value = 0;
   std::array<char, 400> digits{};
   const auto end =
@@ -67,24 +67,24 @@ void serialise_number(double value, std::string& out) {
   out += text;
 }
 
-void serialise(const Dict& dict, std::string& out, const ReferenceMap& map) {
+void serialize(const Dict& dict, std::string& out, const ReferenceMap& map) {
   out += "<<";
   for (const auto& [key, value] : dict) {
     if (map && value.is_reference() && map(value.as_reference()).is_null()) continue;
-    serialise_name(key, out);
-    serialise(value, out, map);
+    serialize_name(key, out);
+    serialize(value, out, map);
   }
   out += ">>";
 }
 
-void serialise(const Object& object, std::string& out, const ReferenceMap& map) {
-  if (object.is_reference() && map) return serialise(map(object.as_reference()), out);
-  if (object.is_name()) return serialise_name(object.as_name(), out);
-  if (object.is_string()) return serialise_string(object.as_string(), out);
-  if (object.is_dict() || object.is_stream()) return serialise(object.as_dict(), out, map);
+void serialize(const Object& object, std::string& out, const ReferenceMap& map) {
+  if (object.is_reference() && map) return serialize(map(object.as_reference()), out);
+  if (object.is_name()) return serialize_name(object.as_name(), out);
+  if (object.is_string()) return serialize_string(object.as_string(), out);
+  if (object.is_dict() || object.is_stream()) return serialize(object.as_dict(), out, map);
   if (object.is_array()) {
     out += '[';
-    for (const Object& item : object.as_array()) serialise(item, out, map);
+    for (const Object& item : object.as_array()) serialize(item, out, map);
     out += ']';
     return;
   }
@@ -94,7 +94,7 @@ void serialise(const Object& object, std::string& out, const ReferenceMap& map) 
   if (object.is_integer())
     out += std::to_string(object.as_integer());
   else if (object.is_number())
-    serialise_number(object.as_number(), out);
+    serialize_number(object.as_number(), out);
   if (object.is_reference())
     out += std::to_string(object.as_reference().number) + " " +
            std::to_string(object.as_reference().generation) + " R";
@@ -106,7 +106,7 @@ namespace lumvet {
 
 std::string to_text(const Object& object) {
   std::string text;
-  objects::serialise(object, text);
+  objects::serialize(object, text);
   return text;
 }
 

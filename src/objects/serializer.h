@@ -14,10 +14,10 @@ using ReferenceMap = std::function<Object(ObjectId)>;
 
 // Appends everything but the bytes of streams, of which only the dictionary is written. Entries of
 // dictionaries whose reference maps to null are left out.
-void serialise(const Object& object, std::string& out, const ReferenceMap& map = nullptr);
-void serialise(const Dict& dict, std::string& out, const ReferenceMap& map = nullptr);
+void serialize(const Object& object, std::string& out, const ReferenceMap& map = nullptr);
+void serialize(const Dict& dict, std::string& out, const ReferenceMap& map = nullptr);
 
 // Shortest decimal without an exponent; what is not finite is written as 0.
-void serialise_number(double value, std::string& out);
+void serialize_number(double value, std::string& out);
 
 }  // namespace lumvet::objects
