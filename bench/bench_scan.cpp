@@ -52,7 +52,7 @@ std::filesystem::path tiff_file() {
 
 const Scan& facsimile() {
   static const Scan kScan = [] {
-    const lumvet::Raster raster = sheet(lumvet::PixelFormat::bits);
+    const lumvet::Raster raster = sheet(lumvet::PixelFormat::bilevel);
     const auto file = tiff_file();
     TIFF* tiff = TIFFOpen(file.c_str(), "w");
     TIFFSetField(tiff, TIFFTAG_IMAGEWIDTH, raster.width());

@@ -34,7 +34,7 @@ foreach(room base io geometry crypto objects filters security file document line
   endif()
 endforeach()
 
-# The picture codecs are held against the encoders of others.
+# The image codecs are held against the encoders of others.
 target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JPEG::JPEG)
 target_link_libraries(test-color PRIVATE PkgConfig::lcms2)
 target_link_libraries(test-render PRIVATE PkgConfig::lcms2)

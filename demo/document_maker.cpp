@@ -76,7 +76,7 @@ Object DocumentMaker::add_jpeg(Bytes jpeg, int width, int height, bool gray) {
                         std::move(jpeg)));
 }
 
-Object DocumentMaker::add_picture(Bytes rgb, Bytes alpha, int width, int height) {
+Object DocumentMaker::add_image(Bytes rgb, Bytes alpha, int width, int height) {
   Dict dict{{"Type", Object::name("XObject")},
             {"Subtype", Object::name("Image")},
             {"Width", width},

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// A demo document: sheets, pictures, outline, attachments, put together and saved.
+// A demo document: sheets, images, outline, attachments, put together and saved.
 #pragma once
 
 #include <deque>
@@ -38,7 +38,7 @@ class DocumentMaker {
   void set(lumvet::ObjectId id, lumvet::Object object) { ledger_.set(id, std::move(object)); }
   lumvet::Object add_jpeg(lumvet::Bytes jpeg, int width, int height, bool gray);
   // Rows of red, green, blue; `alpha` has one byte a pixel or is empty.
-  lumvet::Object add_picture(lumvet::Bytes rgb, lumvet::Bytes alpha, int width, int height);
+  lumvet::Object add_image(lumvet::Bytes rgb, lumvet::Bytes alpha, int width, int height);
 
   // An entry of the catalog.
   void state(const std::string& key, lumvet::Object value) { catalog_.set(key, std::move(value)); }

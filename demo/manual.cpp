@@ -2,7 +2,7 @@
 #include <string>
 
 #include "demo_documents.h"
-#include "pictures.h"
+#include "images.h"
 
 namespace demo {
 namespace {

@@ -2,7 +2,7 @@
 #include <string>
 
 #include "demo_documents.h"
-#include "pictures.h"
+#include "images.h"
 
 namespace demo {
 namespace {
@@ -304,7 +304,7 @@ void signatures(DocumentMaker& maker) {
     sheet.raw("Q");
   }
   const Seal seal = make_seal(320);
-  sheet.use("XObject", "Seal", maker.add_picture(seal.rgb, seal.alpha, seal.size, seal.size));
+  sheet.use("XObject", "Seal", maker.add_image(seal.rgb, seal.alpha, seal.size, seal.size));
   sheet.raw("q 0.97 0.22 -0.22 0.97 390 380 cm");
   sheet.image("Seal", {0, 0, 110, 110});
   sheet.raw("Q");

@@ -4,7 +4,7 @@
 
 #include "demo_documents.h"
 #include "lumvet/render/render.h"
-#include "pictures.h"
+#include "images.h"
 
 namespace demo {
 namespace {

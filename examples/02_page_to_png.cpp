@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Draws one page at 150 dots to the inch and writes it as a PNG picture.
+// Draws one page at 150 dots to the inch and writes it as a PNG image.
 #include <lumvet/render/render.h>
 
 #include <cstdlib>

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Draws pages on a background thread and hands each to the application as it comes; thumbnails
 // meanwhile.
-#include <lumvet/render/page_pictures.h>
+#include <lumvet/render/page_images.h>
 #include <lumvet/render/thumbnail.h>
 
 #include <iostream>

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Any bytes as a picture of any codec: no crash, no hang, and as many samples as the picture says.
+// Any bytes as an image of any codec: no crash, no hang, and as many samples as the image says.
 #include <array>
 
 #include "images/codec.h"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Any bytes as the content of a page with fonts, pictures, forms, patterns, shadings, masks and
+// Any bytes as the content of a page with fonts, images, forms, patterns, shadings, masks and
 // layers at hand, and as the numbers of its meshes: no crash, no hang.
 #include "lumvet/lumvet.h"
 

@@ -45,7 +45,7 @@ Raster drawn(const Page& page, double dpi = 72) {
   return render(page, {.dpi = dpi, .format = PixelFormat::rgb}).value();
 }
 
-// By how much two pictures differ at most, where the second has its corner in the first; 256 when
+// By how much two images differ at most, where the second has its corner in the first; 256 when
 // it does not lie in it.
 int difference(const Raster& sheet, const Raster& part, int left = 0, int top = 0) {
   if (left + part.width() > sheet.width() || top + part.height() > sheet.height()) return 256;

@@ -63,7 +63,7 @@ TEST_CASE("pages of another document are inserted as they would be bound", "[edi
     }
 }
 
-TEST_CASE("the same fonts and pictures come into a document once", "[edit]") {
+TEST_CASE("the same fonts and images come into a document once", "[edit]") {
   const Document annex = Document::open(office("annex.pdf")).value();
   EditableDocument edited = EditableDocument::of(Document::open(office("report.pdf")).value());
   REQUIRE(edited.insert(annex, pages("1"), 1).ok());

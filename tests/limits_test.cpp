@@ -148,7 +148,7 @@ TEST_CASE("decoded_ratio: a bomb within a bomb is refused", "[limits]") {
   CHECK(open(same, {.decoded_ratio = 1'000'000}).page(0)->content().ok());
 }
 
-TEST_CASE("pixels: pictures and rasters of impossible sizes are refused", "[limits]") {
+TEST_CASE("pixels: images and rasters of impossible sizes are refused", "[limits]") {
   PdfBuilder pdf;
   pdf.page("9 0 0 9 0 0 cm /I Do", "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>")
       .stream(9, "/Subtype/Image/Width 60000/Height 60000/ColorSpace/DeviceGray/BitsPerComponent 8",

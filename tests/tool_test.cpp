@@ -194,15 +194,15 @@ TEST_CASE("render writes one page, patterns and folders, and never over a file u
   // One name is taken: nothing at all is drawn.
   CHECK(run(folder, "render a.pdf --pages 8-12 -o 'p-{page}.png'").code == 1);
   CHECK_FALSE(std::filesystem::exists(folder / "p-08.png"));
-  const Ran all = run(folder, "render a.pdf --dpi 20 -o pictures/ --json");
+  const Ran all = run(folder, "render a.pdf --dpi 20 -o images/ --json");
   CHECK(all.code == 0);
   CHECK(Json::parse(all.out)["sheets"].size() == 12);
-  CHECK(std::filesystem::exists(folder / "pictures/a-12.png"));
+  CHECK(std::filesystem::exists(folder / "images/a-12.png"));
   const Ran piped = run(folder, "render a.pdf --pages last --dpi 20 -o -");
   CHECK(piped.out.starts_with("\x89PNG"));
 }
 
-TEST_CASE("render writes every kind of picture, in parts and in other shades", "[tool]") {
+TEST_CASE("render writes every kind of image, in parts and in other shades", "[tool]") {
   const TemporaryFolder folder;
   test::write_file(folder / "a.pdf", simple(3, "a"));
   const auto begins = [&](const char* name, std::string_view magic) {
@@ -218,8 +218,8 @@ TEST_CASE("render writes every kind of picture, in parts and in other shades", "
   const Ran part = run(folder, "render a.pdf -p 1 --dpi 72 --area 10,10,30,20 -o a.ppm");
   CHECK_THAT(part.out, Catch::Contains("30 × 20 pixels"));
   CHECK(begins("a.ppm", "P6\n30 20\n"));
-  CHECK(run(folder, "render a.pdf --as jpg -o pictures/").code == 0);
-  CHECK(std::filesystem::exists(folder / "pictures/a-3.jpg"));
+  CHECK(run(folder, "render a.pdf --as jpg -o images/").code == 0);
+  CHECK(std::filesystem::exists(folder / "images/a-3.jpg"));
   CHECK(run(folder, "render a.pdf --as ppm -o - --dpi 10").out.starts_with("P6\n"));
   CHECK(
       run(folder,
@@ -578,7 +578,7 @@ TEST_CASE("describe changes what a document says about itself", "[tool]") {
   CHECK(run(folder, "describe a.pdf -o c.pdf").code == 2);
 }
 
-TEST_CASE("merge makes pages of pictures", "[tool]") {
+TEST_CASE("merge makes pages of images", "[tool]") {
   const TemporaryFolder folder;
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
   std::filesystem::create_directory(folder / "sheets");
@@ -590,7 +590,7 @@ TEST_CASE("merge makes pages of pictures", "[tool]") {
   CHECK(one.page_count() == 2);
   CHECK(one.page(1)->width() == Approx(595.28).margin(0.01));
   CHECK(run(folder, "merge sheets/ -o none.pdf").code == 2);
-  const Ran all = run(folder, "merge sheets/ --pictures --headings -o all.pdf");
+  const Ran all = run(folder, "merge sheets/ --images --headings -o all.pdf");
   CHECK(all.code == 0);
   const Document pages = Document::open(folder / "all.pdf").value();
   CHECK(pages.page_count() == 3);

@@ -290,7 +290,7 @@ std::string conflict_in(const Batch& batch) {
     return "--once and --failed-to go with --watch";
   if (batch.comparison.is_asked() && batch.saving.output == "-")
     return "standard output cannot be compared with the input";
-  if (!batch.comparison.picture.empty() && (batch.inputs.size() > 1 || is_folder))
+  if (!batch.comparison.image.empty() && (batch.inputs.size() > 1 || is_folder))
     return "--waterfall draws one document";
   if (batch.watches && fs::equivalent(batch.inputs[0], batch.saving.output, ignored))
     return "the folder that is watched cannot be the output";

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Verbs that write every document they are given anew: one, many, those of a folder, or those that
+// Segments that write every document they are given anew: one, many, those of a folder, or those that
 // arrive in one.
 #pragma once
 

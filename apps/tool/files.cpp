@@ -23,8 +23,8 @@ lumvet::Result<lumvet::Document> open_document(const std::string& path, const Se
 }
 
 lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
-                                            const lumvet::PicturePageOptions& pictures) {
-  return lumvet::is_picture_file(path) ? lumvet::pages_of_pictures({path}, pictures)
+                                            const lumvet::ImagePageOptions& images) {
+  return lumvet::is_image_file(path) ? lumvet::pages_of_images({path}, images)
                                        : open_document(path, secrets);
 }
 

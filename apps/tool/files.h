@@ -7,7 +7,7 @@
 #include <vector>
 
 #include <lumvet/assemble/page_selection.h>
-#include <lumvet/compose/picture_pages.h>
+#include <lumvet/compose/image_pages.h>
 #include <lumvet/document/locked_document.h>
 #include <lumvet/io/byte_sink.h>
 
@@ -18,9 +18,9 @@ namespace tool {
 // A path, or "-" for standard input.
 lumvet::Result<lumvet::LockedDocument> open_locked(const std::string& path);
 lumvet::Result<lumvet::Document> open_document(const std::string& path, const Secrets& secrets);
-// The same, or a picture, of which pages are made.
+// The same, or an image, of which pages are made.
 lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
-                                            const lumvet::PicturePageOptions& pictures = {});
+                                            const lumvet::ImagePageOptions& images = {});
 
 // Errors: malformed, when something was wrong with it.
 lumvet::Status check_undamaged(const lumvet::Document& document);

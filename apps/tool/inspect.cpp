@@ -240,7 +240,7 @@ void add_inspect(CLI::App& app, Run& chosen) {
   add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print the same facts for programs");
   add_comparison_options(*verb, options->comparison);
-  verb->add_flag("--replace", options->comparison.replace, "Replace the picture if it is there");
+  verb->add_flag("--replace", options->comparison.replace, "Replace the image if it is there");
   add_secret_options(*verb, options->secrets);
   verb->footer(help_on_sections() +
                "\nExamples:\n"

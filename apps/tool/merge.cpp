@@ -26,7 +26,7 @@ struct Options {
   bool has_headings = false;
   bool joins_fields = false;
   bool only_plans = false;
-  bool with_pictures = false;
+  bool with_images = false;
   std::string paper;
   bool json = false;
   Saving saving;
@@ -49,13 +49,13 @@ bool same_file(const fs::path& a, const fs::path& b) {
   return fs::equivalent(a, b, ignored);
 }
 
-// Pictures among the documents, in natural order.
-void take_pictures(lumvet::FolderListing& listing) {
-  const auto is_other = [](const fs::path& path) { return !lumvet::is_picture_file(path); };
-  const auto pictures =
+// Images among the documents, in natural order.
+void take_images(lumvet::FolderListing& listing) {
+  const auto is_other = [](const fs::path& path) { return !lumvet::is_image_file(path); };
+  const auto images =
       std::stable_partition(listing.passed_over.begin(), listing.passed_over.end(), is_other);
-  listing.documents.insert(listing.documents.end(), pictures, listing.passed_over.end());
-  listing.passed_over.erase(pictures, listing.passed_over.end());
+  listing.documents.insert(listing.documents.end(), images, listing.passed_over.end());
+  listing.passed_over.erase(images, listing.passed_over.end());
   std::stable_sort(listing.documents.begin(), listing.documents.end(),
                    [](const fs::path& a, const fs::path& b) {
                      return lumvet::natural_less(a.filename().string(), b.filename().string());
@@ -74,7 +74,7 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
       continue;
     }
     LUMVET_TRY(lumvet::FolderListing listing, lumvet::list_folder(parts.path));
-    if (options.with_pictures) take_pictures(listing);
+    if (options.with_images) take_images(listing);
     std::size_t taken = 0;
     for (const fs::path& path : listing.documents) {
       if (same_file(path, options.saving.output)) continue;
@@ -104,18 +104,18 @@ std::string heading_of(const lumvet::Document& document) {
 bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::Assembly& book,
              std::vector<Bound>& bound) {
   lumvet::Carry carry = carry_of(options.carrying);
-  lumvet::PicturePageOptions pictures;
+  lumvet::ImagePageOptions images;
   if (!options.paper.empty()) {
     const auto paper = lumvet::PaperSize::parse(options.paper);
     if (!paper.ok()) {
       fail(paper.error());
       return false;
     }
-    pictures.paper = *paper;
+    images.paper = *paper;
   }
   bool good = true;
   for (const Input& input : inputs) {
-    const auto document = open_input(input.path, options.secrets, pictures);
+    const auto document = open_input(input.path, options.secrets, images);
     if (!document.ok()) {
       fail(document.error());
       good = false;
@@ -127,7 +127,7 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
       continue;
     }
     if (options.has_headings)
-      carry.heading = lumvet::is_picture_file(input.path) ? fs::path(input.path).stem().string()
+      carry.heading = lumvet::is_image_file(input.path) ? fs::path(input.path).stem().string()
                                                           : heading_of(*document);
     const int before = book.page_count();
     const lumvet::Status added = book.add(*document, input.pages, carry);
@@ -216,7 +216,7 @@ void add_merge(CLI::App& app, Run& chosen) {
       app.add_subcommand("merge", "Bind chosen pages of several documents into a new one");
   verb->add_option(
           "inputs", options->inputs,
-          "Documents and pictures in order; file@PAGES takes some pages, a folder the documents "
+          "Documents and images in order; file@PAGES takes some pages, a folder the documents "
           "in it")
       ->required()
       ->type_name("INPUT");
@@ -226,9 +226,9 @@ void add_merge(CLI::App& app, Run& chosen) {
                  "An entry of the outline for each input, with its own entries below");
   verb->add_flag("--join-fields", options->joins_fields,
                  "Form fields of one name become one; otherwise later ones get another name");
-  verb->add_flag("--pictures", options->with_pictures,
-                 "Take pictures out of folders too, a page each");
-  verb->add_option("--paper", options->paper, "The pages of pictures: A4, Letter, 210x297")
+  verb->add_flag("--images", options->with_images,
+                 "Take images out of folders too, a page each");
+  verb->add_option("--paper", options->paper, "The pages of images: A4, Letter, 210x297")
       ->type_name("SIZE");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be bound, and write nothing");
   add_strict_option(*verb);
@@ -240,7 +240,7 @@ void add_merge(CLI::App& app, Run& chosen) {
       "Examples:\n"
       "  lumvet merge report.pdf annex.pdf@1-2,last -o book.pdf\n"
       "  lumvet merge cover.pdf scans/ -o book.pdf      a folder: its documents, 2 before 10\n"
-      "  lumvet merge sheet-*.jpg -o scans.pdf --paper A4   pictures become pages\n"
+      "  lumvet merge sheet-*.jpg -o scans.pdf --paper A4   images become pages\n"
       "  lumvet merge book.pdf@last-1 -o backwards.pdf --without outlines\n"
       "  lumvet merge chapter*.pdf -o book.pdf --headings --dry-run");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });

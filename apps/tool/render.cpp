@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-// lumvet render: pages as pictures.
+// lumvet render: pages as images.
 #include <charconv>
 #include <iostream>
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
-#include <lumvet/render/page_pictures.h>
+#include <lumvet/render/page_images.h>
 
 #include "console.h"
 #include "files.h"
@@ -81,7 +81,7 @@ lumvet::Result<lumvet::PageArea> parse_area(const std::string& text) {
 
 // The kinds are called as their files end.
 lumvet::ImageFormat format_named(const std::string& kind) {
-  return lumvet::image_format_of("picture." + kind).value();
+  return lumvet::image_format_of("image." + kind).value();
 }
 
 lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
@@ -102,13 +102,13 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   if (options.night) render.tone = lumvet::Tone::night;
   if (options.shades == "gray") render.format = lumvet::PixelFormat::gray;
   if (options.shades == "black-white" || options.shades == "dots")
-    render.format = lumvet::PixelFormat::bits;
+    render.format = lumvet::PixelFormat::bilevel;
   if (options.shades == "dots") render.halftone = lumvet::Halftone::ordered;
   return render;
 }
 
-lumvet::PictureFiles picture_files(const Options& options) {
-  lumvet::PictureFiles files{.pattern = options.output,
+lumvet::ImageFiles image_files(const Options& options) {
+  lumvet::ImageFiles files{.pattern = options.output,
                              .quality = options.quality > 0 ? options.quality : 85,
                              .lossless = options.quality == 0};
   std::error_code ignored;
@@ -144,10 +144,10 @@ lumvet::Status draw_to_standard_output(const lumvet::Document& document,
 }
 
 void print(const Options& options, const lumvet::Document& document,
-           const std::vector<lumvet::PictureFile>& files) {
+           const std::vector<lumvet::ImageFile>& files) {
   if (options.json) {
     Json json{{"file", document.name()}, {"sheets", Json::array()}, {"findings", Json::array()}};
-    for (const lumvet::PictureFile& file : files)
+    for (const lumvet::ImageFile& file : files)
       json["sheets"].push_back({{"page", file.page + 1},
                                 {"path", file.path.string()},
                                 {"width", file.width},
@@ -199,7 +199,7 @@ int run(const Options& options) {
     return report_findings(document->findings());
   }
   ProgressLine progress("drawing page");
-  lumvet::PictureFiles files = picture_files(options);
+  lumvet::ImageFiles files = image_files(options);
   files.progress = [&progress](std::uint64_t done, std::uint64_t total) {
     progress.update(done, total);
   };
@@ -215,7 +215,7 @@ int run(const Options& options) {
 void add_render(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb =
-      app.add_subcommand("render", "Draw pages as pictures: PNG, JPEG, TIFF, WebP or PPM");
+      app.add_subcommand("render", "Draw pages as images: PNG, JPEG, TIFF, WebP or PPM");
   verb->add_option("input", options->input, "The document; - is standard input")
       ->required()
       ->type_name("FILE");
@@ -232,7 +232,7 @@ void add_render(CLI::App& app, Run& chosen) {
   verb->add_option(
           "-o,--output", options->output,
           "A file, a folder, a name with {page}, {label} or {name} in it, or - for standard "
-          "output; its ending tells the kind of picture")
+          "output; its ending tells the kind of image")
       ->type_name("PATH");
   verb->add_option("--background", options->background,
                    "white, none (transparent) or a color like #F4F1E8")
@@ -250,7 +250,7 @@ void add_render(CLI::App& app, Run& chosen) {
       ->check(CLI::Range(1, 100))
       ->type_name("NUMBER");
   verb->add_option("--as", options->format,
-                   "Kind of picture for a folder or standard output: png, jpg, tiff, webp, ppm")
+                   "Kind of image for a folder or standard output: png, jpg, tiff, webp, ppm")
       ->check(CLI::IsMember({"png", "jpg", "tiff", "webp", "ppm"}))
       ->type_name("KIND");
   verb->add_flag("--without-annotations", options->without_annotations,
@@ -272,14 +272,14 @@ void add_render(CLI::App& app, Run& chosen) {
   verb->add_option("--threads", options->threads, "Threads to use (all cores when not given)")
       ->check(CLI::Range(1, 256))
       ->type_name("NUMBER");
-  verb->add_flag("--replace", options->replace, "Replace pictures that are already there");
+  verb->add_flag("--replace", options->replace, "Replace images that are already there");
   add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(
       "Examples:\n"
       "  lumvet render report.pdf --pages 3 --dpi 150 -o sheet.png\n"
-      "  lumvet render report.pdf --width 800 -o pictures/\n"
+      "  lumvet render report.pdf --width 800 -o images/\n"
       "  lumvet render report.pdf --pages odd -o 'side-{page}.png' --background none\n"
       "  lumvet render report.pdf -o report.tiff --dpi 300 --shades black-white\n"
       "  lumvet render report.pdf --pages 2 --area 0,0,300,200 --night -o corner.png\n"

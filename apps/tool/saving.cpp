@@ -15,7 +15,7 @@ void add_form_options(CLI::App& verb, Saving& saving) {
       ->check(CLI::IsMember({"compact", "classic", "linearized", "linearized-classic"}))
       ->type_name("LAYOUT");
   verb.add_flag("--recompress", saving.recompress,
-                "Pack what is packed without loss as small as can be; pictures stay the same");
+                "Pack what is packed without loss as small as can be; images stay the same");
   verb.add_flag("--replace", saving.replace, "Replace what is already there");
   verb.add_flag("--keep-times", saving.keep_times,
                 "What is replaced leaves the times at which it was read and written");

@@ -16,7 +16,7 @@ std::vector<int> pages(const std::string& text, int count) {
   return from_one;
 }
 
-// Pages that share a picture; page i shows "i" and links to the next page, the last to the first.
+// Pages that share an image; page i shows "i" and links to the next page, the last to the first.
 std::string book(int count, const std::string& mark, const std::string& catalog = "") {
   PdfBuilder pdf;
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R" + catalog + ">>");
@@ -34,7 +34,7 @@ std::string book(int count, const std::string& mark, const std::string& catalog 
                     "/MediaBox[0 0 100 100]/Resources<</XObject<</P 5 0 R>>>>>>");
   pdf.stream(
       5, "/Type/XObject/Subtype/Image/Width 1/Height 1/ColorSpace/DeviceGray/BitsPerComponent 8",
-      "picture of " + mark);
+      "image of " + mark);
   pdf.object(6, "<</Title(Book " + mark + ")>>");
   return pdf.finish("/Root 1 0 R/Info 6 0 R");
 }
@@ -149,7 +149,7 @@ TEST_CASE("shared resources are written once, however often their document is ad
   Assembly assembly;
   for (const char* text : {"1-2", "2-5", "1"})
     REQUIRE(assembly.add(a, PageSelection::parse(text).value()).ok());
-  CHECK(count_streams(bound(assembly), "picture of a") == 1);
+  CHECK(count_streams(bound(assembly), "image of a") == 1);
 }
 
 TEST_CASE("streams that several documents have alike are written once", "[assemble]") {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Objects that are equal, with everything behind their references, become one: the fonts, pictures,
+// Objects that are equal, with everything behind their references, become one: the fonts, images,
 // profiles and forms that several sources have alike.
 //
 // Threads: free functions.

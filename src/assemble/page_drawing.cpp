@@ -3,14 +3,13 @@
 
 #include <algorithm>
 
-#include "document/number_arrays.h"
-#include "document/number_entries.h"
+#include "document/geometry_objects.h"
 #include "document/tree_builder.h"
 #include "filters/deflate.h"
 #include "filters/stream_decoder.h"
 #include "objects/inline_data.h"
 #include "objects/lexer.h"
-#include "objects/number_text.h"
+#include "objects/content_numbers.h"
 
 namespace lumvet::assemble {
 namespace {

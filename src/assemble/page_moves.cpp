@@ -5,8 +5,7 @@
 #include <array>
 
 #include "document/appearance.h"
-#include "document/number_arrays.h"
-#include "document/number_entries.h"
+#include "document/geometry_objects.h"
 
 namespace lumvet::assemble {
 namespace {

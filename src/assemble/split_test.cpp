@@ -10,7 +10,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-// Page i shows its number and a picture of its own of 3,000 bytes that do not deflate; labels are
+// Page i shows its number and an image of its own of 3,000 bytes that do not deflate; labels are
 // roman, and chapters begin at pages 2 and 5, with a section at 3.
 std::string book(int count, const std::string& chapter = "Deck: new/old") {
   test::PdfBuilder pdf;
@@ -117,7 +117,7 @@ TEST_CASE("parts get safe names, and only what is theirs", "[assemble]") {
   REQUIRE(deck.outline().value().size() == 2);
   CHECK(deck.outline().value()[1].title == "Boards");
   CHECK(deck.outline().value()[1].page == 1);
-  CHECK(deck.file_size() < 3 * 3000 + 2500);  // its own pictures only
+  CHECK(deck.file_size() < 3 * 3000 + 2500);  // its own images only
 }
 
 TEST_CASE("a part has the resources that its pages name, of many that all share", "[assemble]") {
@@ -126,7 +126,7 @@ TEST_CASE("a part has the resources that its pages name, of many that all share"
     std::string resources;
     for (int i = 0; i < 12; ++i) {
       resources += "/P" + std::to_string(i) + " " + std::to_string(40 + i) + " 0 R";
-      pdf.stream(40 + i, "/Subtype/Image", "picture " + std::to_string(i));
+      pdf.stream(40 + i, "/Subtype/Image", "image " + std::to_string(i));
     }
     pdf.stream(60, form, "/P7 Do");
     pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");

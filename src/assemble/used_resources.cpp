@@ -20,7 +20,7 @@ int hex_value(char c) {
   return lower >= 'a' && lower <= 'f' ? lower - 'a' + 10 : -1;
 }
 
-// Whatever looks like a name, be it within a string or a picture: a few too many do no harm.
+// Whatever looks like a name, be it within a string or an image: a few too many do no harm.
 std::set<std::string> names_in(std::string_view content) {
   std::set<std::string> names;
   for (std::size_t at = content.find('/'); at != std::string_view::npos;

@@ -8,7 +8,7 @@
 
 namespace lumvet::assemble {
 
-// The page's resources without the fonts, pictures, patterns and so on that its content does not
+// The page's resources without the fonts, images, patterns and so on that its content does not
 // name. As they are where that cannot be known: when something without resources of its own uses
 // the page's, or the content cannot be read.
 Object used_resources(const Document& document, const Page& page);

@@ -5,7 +5,7 @@
 #include <array>
 #include <cmath>
 
-#include "objects/number_list.h"
+#include "objects/read_numbers.h"
 
 namespace lumvet::color {
 namespace {

@@ -43,7 +43,7 @@ class ColorSpace {
   virtual std::vector<double> initial() const { return std::vector<double>(components()); }
   // The /Decode that an image of `bits` bits has by default (table 88), low and high in turn.
   virtual std::vector<double> default_decode(unsigned bits) const;
-  // A row of a picture of 8 bits a component with the default /Decode, to bytes of red, green,
+  // A row of an image of 8 bits a component with the default /Decode, to bytes of red, green,
   // blue.
   virtual void row_to_rgb(const std::uint8_t* samples, std::size_t pixels, std::uint8_t* rgb) const;
   // The space by another intent than the relative one; null where that makes no difference.

@@ -8,7 +8,7 @@
 #include "base/checked.h"
 #include "color/calculator.h"
 #include "filters/stream_decoder.h"
-#include "objects/number_list.h"
+#include "objects/read_numbers.h"
 
 namespace lumvet::color {
 namespace {

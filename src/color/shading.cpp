@@ -6,7 +6,7 @@
 #include <cstring>
 #include <limits>
 
-#include "base/vectors.h"
+#include "base/simd.h"
 #include "color/shading_parts.h"
 
 namespace lumvet::color {

@@ -11,7 +11,7 @@
 #include "color/function.h"
 #include "color/shading.h"
 #include "filters/stream_decoder.h"
-#include "objects/number_list.h"
+#include "objects/read_numbers.h"
 
 namespace lumvet::color {
 

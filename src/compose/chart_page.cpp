@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "compose/chart_page.h"
 
-#include "compose/text_page.h"
-#include "objects/number_text.h"
+#include "compose/single_font_page.h"
+#include "objects/content_numbers.h"
 #include "save/full_writer.h"
 
 namespace lumvet::compose {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// One page of texts and filled boxes, for pictures made of numbers.
+// One page of texts and filled boxes, for images made of numbers.
 //
 // Threads: one thread at a time.
 #pragma once

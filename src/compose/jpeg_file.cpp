@@ -3,7 +3,7 @@
 // annex B.4).
 #include <map>
 
-#include "compose/picture_file.h"
+#include "compose/image_frames.h"
 
 namespace lumvet::compose {
 namespace {
@@ -12,12 +12,12 @@ class JpegFile {
  public:
   explicit JpegFile(const Bytes& file) : file_(file) {}
 
-  Result<std::vector<PictureFrame>> read(const Limits& limits) {
+  Result<std::vector<ImageFrame>> read(const Limits& limits) {
     read_markers();
     if (width_ < 1 || height_ < 1 || (channels_ != 1 && channels_ != 3 && channels_ != 4))
-      return Error(ErrorCode::malformed, "a JPEG picture without dimensions");
+      return Error(ErrorCode::malformed, "a JPEG image without dimensions");
     if (static_cast<std::uint64_t>(width_) * static_cast<std::uint64_t>(height_) > limits.pixels)
-      return Error(ErrorCode::limit, "a picture beyond Limits::pixels");
+      return Error(ErrorCode::limit, "an image beyond Limits::pixels");
     Dict dict{{"Type", Object::name("XObject")},
               {"Subtype", Object::name("Image")},
               {"Width", width_},
@@ -31,7 +31,7 @@ class JpegFile {
     if (channels_ == 4 && has_adobe_marker_)
       dict.set("Decode", Array{Object(1), Object(0), Object(1), Object(0), Object(1), Object(0),
                                Object(1), Object(0)});
-    PictureFrame frame{.width = width_,
+    ImageFrame frame{.width = width_,
                        .height = height_,
                        .dots_across = dots_across_,
                        .dots_down = dots_down_,
@@ -125,7 +125,7 @@ class JpegFile {
 
 }  // namespace
 
-Result<std::vector<PictureFrame>> read_jpeg(const Bytes& file, const Limits& limits) {
+Result<std::vector<ImageFrame>> read_jpeg(const Bytes& file, const Limits& limits) {
   return JpegFile(file).read(limits);
 }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The chart is drawn, and its bars are measured in the picture.
+// The chart is drawn, and its bars are measured in the image.
 #include "lumvet/compose/loading_chart.h"
 
 #include "lumvet/render/render.h"

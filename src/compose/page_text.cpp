@@ -7,9 +7,9 @@
 #include <numbers>
 #include <set>
 
-#include "compose/text_page.h"
+#include "compose/single_font_page.h"
 #include "fonts/substitute.h"
-#include "objects/number_text.h"
+#include "objects/content_numbers.h"
 #include "save/full_writer.h"
 
 namespace lumvet {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Text set onto pages, held against the font that it was set in.
 #include "lumvet/compose/page_text.h"
-#include "fonts/supplied_fonts.h"
+#include "fonts/font_matcher.h"
 
 #include <algorithm>
 #include <cmath>

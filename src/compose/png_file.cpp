@@ -5,7 +5,7 @@
 #include <csetjmp>
 #include <cstring>
 
-#include "compose/picture_file.h"
+#include "compose/image_frames.h"
 
 namespace lumvet::compose {
 namespace {
@@ -24,15 +24,15 @@ class PngFile {
   PngFile(const PngFile&) = delete;
   PngFile& operator=(const PngFile&) = delete;
 
-  Result<std::vector<PictureFrame>> read(const Limits& limits) {
+  Result<std::vector<ImageFrame>> read(const Limits& limits) {
     if (info_ == nullptr || !read_header())
-      return Error(ErrorCode::malformed, "a PNG picture that cannot be read");
+      return Error(ErrorCode::malformed, "a PNG image that cannot be read");
     if (static_cast<std::uint64_t>(width_) * static_cast<std::uint64_t>(height_) > limits.pixels)
-      return Error(ErrorCode::limit, "a picture beyond Limits::pixels");
+      return Error(ErrorCode::limit, "an image beyond Limits::pixels");
     rows_.resize(row_bytes_ * static_cast<std::size_t>(height_));
     for (int y = 0; y < height_; ++y)
       pointers_.push_back(rows_.data() + static_cast<std::size_t>(y) * row_bytes_);
-    if (!read_rows()) return Error(ErrorCode::malformed, "a PNG picture is damaged or cut off");
+    if (!read_rows()) return Error(ErrorCode::malformed, "a PNG image is damaged or cut off");
     return std::vector{frame()};
   }
 
@@ -87,8 +87,8 @@ class PngFile {
     return true;
   }
 
-  PictureFrame frame() {
-    PictureFrame frame{
+  ImageFrame frame() {
+    ImageFrame frame{
         .width = width_, .height = height_, .dots_across = dots_across_, .dots_down = dots_down_};
     const bool has_alpha = channels_ == 2 || channels_ == 4;
     if (has_alpha) frame.mask = split_alpha();
@@ -140,7 +140,7 @@ class PngFile {
 
 }  // namespace
 
-Result<std::vector<PictureFrame>> read_png(const Bytes& file, const Limits& limits) {
+Result<std::vector<ImageFrame>> read_png(const Bytes& file, const Limits& limits) {
   return PngFile(file).read(limits);
 }
 

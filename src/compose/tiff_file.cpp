@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// TIFF files with any number of pictures, through libtiff. Samples side by side of 1, 8 or 16 bits
+// TIFF files with any number of images, through libtiff. Samples side by side of 1, 8 or 16 bits
 // go in as they are; what is stored in another way, by way of red, green, blue and opacity.
 #include <tiffio.h>
 
@@ -7,7 +7,7 @@
 #include <cstring>
 #include <memory>
 
-#include "compose/picture_file.h"
+#include "compose/image_frames.h"
 
 namespace lumvet::compose {
 namespace {
@@ -20,19 +20,19 @@ class TiffFile {
  public:
   TiffFile(const Bytes& file, const Limits& limits) : file_(file), limits_(limits) {}
 
-  Result<std::vector<PictureFrame>> read() {
+  Result<std::vector<ImageFrame>> read() {
     open();
-    if (!tiff_) return Error(ErrorCode::malformed, "a TIFF picture that cannot be read");
-    std::vector<PictureFrame> frames;
+    if (!tiff_) return Error(ErrorCode::malformed, "a TIFF image that cannot be read");
+    std::vector<ImageFrame> frames;
     std::uint64_t pixels = 0;
     do {
       read_shape();
       pixels += static_cast<std::uint64_t>(width_) * height_;
       if (width_ < 1 || height_ < 1 || width_ > kMostSide || height_ > kMostSide)
-        return Error(ErrorCode::malformed, "a TIFF picture with impossible dimensions");
+        return Error(ErrorCode::malformed, "a TIFF image with impossible dimensions");
       if (pixels > limits_.pixels)
-        return Error(ErrorCode::limit, "pictures beyond Limits::pixels in one file");
-      LUMVET_TRY(PictureFrame frame, read_frame());
+        return Error(ErrorCode::limit, "images beyond Limits::pixels in one file");
+      LUMVET_TRY(ImageFrame frame, read_frame());
       frames.push_back(std::move(frame));
     } while (TIFFReadDirectory(tiff_.get()) == 1);
     return frames;
@@ -62,7 +62,7 @@ class TiffFile {
     TIFFOpenOptionsSetErrorHandlerExtR(options, quiet, nullptr);
     TIFFOpenOptionsSetWarningHandlerExtR(options, quiet, nullptr);
     tiff_.reset(TIFFClientOpenExt(
-        "picture", "rm", this,
+        "image", "rm", this,
         [](thandle_t self, void* out, tmsize_t size) { return of(self).give(out, size); },
         [](thandle_t, void*, tmsize_t) -> tmsize_t { return 0; },
         [](thandle_t self, toff_t offset, int whence) { return of(self).seek(offset, whence); },
@@ -85,8 +85,8 @@ class TiffFile {
     photometric_ = tag<std::uint16_t>(TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_MINISWHITE);
   }
 
-  Result<PictureFrame> read_frame() {
-    PictureFrame frame{.width = static_cast<int>(width_), .height = static_cast<int>(height_)};
+  Result<ImageFrame> read_frame() {
+    ImageFrame frame{.width = static_cast<int>(width_), .height = static_cast<int>(height_)};
     const auto unit = tag<std::uint16_t>(TIFFTAG_RESOLUTIONUNIT, RESUNIT_INCH);
     const double factor = unit == RESUNIT_CENTIMETER ? 2.54 : unit == RESUNIT_INCH ? 1 : 0;
     frame.dots_across = tag<float>(TIFFTAG_XRESOLUTION, 0) * factor;
@@ -101,7 +101,7 @@ class TiffFile {
         ((is_gray && channels_ == 1 && (bits_ == 1 || bits_ == 8)) ||
          (photometric_ == PHOTOMETRIC_RGB && channels_ == 3 && bits_ == 8));
     const bool done = is_plain ? take_rows(frame) : take_colors(frame);
-    if (!done) return Error(ErrorCode::malformed, "a TIFF picture is damaged or cut off");
+    if (!done) return Error(ErrorCode::malformed, "a TIFF image is damaged or cut off");
     std::uint32_t size = 0;
     void* profile = nullptr;
     if (is_plain && TIFFGetField(tiff_.get(), TIFFTAG_ICCPROFILE, &size, &profile) == 1) {
@@ -112,7 +112,7 @@ class TiffFile {
     return frame;
   }
 
-  bool take_rows(PictureFrame& frame) {
+  bool take_rows(ImageFrame& frame) {
     const auto row_bytes = (std::size_t{width_} * channels_ * bits_ + 7) / 8;
     if (static_cast<std::size_t>(TIFFScanlineSize(tiff_.get())) != row_bytes) return false;
     Bytes rows(row_bytes * height_);
@@ -126,7 +126,7 @@ class TiffFile {
   }
 
   // Of every other kind, colors of eight bits, not multiplied by their opacity.
-  bool take_colors(PictureFrame& frame) {
+  bool take_colors(ImageFrame& frame) {
     std::vector<std::uint32_t> pixels(std::size_t{width_} * height_);
     if (TIFFReadRGBAImageOriented(tiff_.get(), width_, height_, pixels.data(), ORIENTATION_TOPLEFT,
                                   1) != 1)
@@ -165,7 +165,7 @@ class TiffFile {
 
 }  // namespace
 
-Result<std::vector<PictureFrame>> read_tiff(const Bytes& file, const Limits& limits) {
+Result<std::vector<ImageFrame>> read_tiff(const Bytes& file, const Limits& limits) {
   return TiffFile(file, limits).read();
 }
 

@@ -14,7 +14,7 @@
 
 #include "color/blend_mode.h"
 #include "color/shading.h"
-#include "content/page_picture.h"
+#include "content/page_image.h"
 #include "lumvet/geometry/path.h"
 #include "lumvet/geometry/stroke_style.h"
 
@@ -22,7 +22,7 @@ namespace lumvet::content {
 
 struct SceneData;
 using ScenePtr = std::shared_ptr<const SceneData>;
-using PicturePtr = std::shared_ptr<const PagePicture>;
+using ImagePtr = std::shared_ptr<const PageImage>;
 
 // What paints: a color of the screen, how opaque it is, 0 to 255, and how it mixes with what is
 // below.
@@ -114,8 +114,8 @@ class Canvas {
   virtual void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint,
                       const Within& within) = 0;
   // `placed` maps the unit square, whose top is y = 1, to display space. Stencils take the paint's
-  // color, pictures only its alpha.
-  virtual void image(PicturePtr picture, const Matrix& placed, bool interpolate, const Paint& paint,
+  // color, images only its alpha.
+  virtual void image(ImagePtr image, const Matrix& placed, bool interpolate, const Paint& paint,
                      const Within& within) = 0;
   // Everywhere within. `placed` maps the shading's space to display space; of the paint only the
   // alpha and the mixing count.

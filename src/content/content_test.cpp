@@ -50,7 +50,7 @@ TEST_CASE("paths reach the canvas in display space, with y downward", "[content]
   const auto strokes = r.all<StrokePath>();
   REQUIRE(strokes.size() == 1);
   CHECK(strokes[0]->stroked.style.width == 2);
-  CHECK(strokes[0]->path.verbs().size() == 4);
+  CHECK(strokes[0]->path.segments().size() == 4);
   CHECK(strokes[0]->paint == Paint{0, 0, 0, 255});
   CHECK(r.document.findings().empty());
 }
@@ -74,7 +74,7 @@ TEST_CASE("every way to paint a path", "[content]") {
   REQUIRE(r.all<StrokePath>().size() == strokes);
   if (fills > 0) CHECK(r.all<FillPath>()[0]->rule == rule);
   if (strokes > 0)
-    CHECK((r.all<StrokePath>()[0]->path.verbs().back() == Path::Verb::close) == closed);
+    CHECK((r.all<StrokePath>()[0]->path.segments().back() == Path::Segment::close) == closed);
 }
 
 TEST_CASE("saving and restoring brings back the state", "[content]") {
@@ -197,12 +197,12 @@ TEST_CASE("text shows by its rendering mode and clips with the last four", "[con
   }
 }
 
-TEST_CASE("inline pictures end where content goes on", "[content]") {
+TEST_CASE("inline images end where content goes on", "[content]") {
   const Recorded r =
       record("q 10 0 0 10 5 5 cm BI /W 4 /H 4 /CS /G /BPC 8 ID 01 EI4567 EI0ab\nEI Q 0 0 1 1 re f");
   const auto images = r.all<ShowImage>();
   REQUIRE(images.size() == 1);
-  CHECK(images[0]->picture->across() == 4);
+  CHECK(images[0]->image->across() == 4);
   CHECK(r.all<FillPath>().size() == 1);
 }
 
@@ -348,7 +348,7 @@ TEST_CASE("operators of later standards are passed over in silence where that is
   CHECK(document->findings()[0].what.find("'gone'") != std::string::npos);
 }
 
-TEST_CASE("pictures count for what they unpack to, whoever draws them later", "[content]") {
+TEST_CASE("images count for what they unpack to, whoever draws them later", "[content]") {
   PdfBuilder pdf;
   pdf.page("/A Do /A Do /B Do /B Do", kBox + "/Resources<</XObject<</A 5 0 R/B 6 0 R>>>>");
   for (const int number : {5, 6})

@@ -15,7 +15,7 @@ using test::PdfBuilder;
 
 namespace {
 
-// Strokes, long strings, comments, and inline pictures of any size, so that windows end anywhere.
+// Strokes, long strings, comments, and inline images of any size, so that windows end anywhere.
 std::string long_content(std::size_t bytes, unsigned seed) {
   std::mt19937 random(seed);
   std::string content;

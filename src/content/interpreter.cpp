@@ -299,7 +299,7 @@ Status Interpreter::draw_object() {
   const Object object = store_.resolve(entry);
   const Stream* stream = object.as_stream();
   if (stream == nullptr) {
-    note("the picture or form '" + std::string(operands_[0].as_name()) + "' is missing");
+    note("the image or form '" + std::string(operands_[0].as_name()) + "' is missing");
     return Done{};
   }
   if (!layers_->shows(stream->dict["OC"])) return Done{};
@@ -307,58 +307,58 @@ Status Interpreter::draw_object() {
   if (subtype.is_name("Form")) return draw_form(*stream);
   if (canvas_->reads()) return Done{};
   if (!subtype.is_name("Image")) {
-    note("an external object that is neither picture nor form was passed over");
+    note("an external object that is neither image nor form was passed over");
     return Done{};
   }
   if (!entry.is_reference()) {
-    LUMVET_TRY(PicturePtr picture, load_image(*stream));
-    return place_image(std::move(picture), stream->dict);
+    LUMVET_TRY(ImagePtr image, load_image(*stream));
+    return place_image(std::move(image), stream->dict);
   }
   const ObjectId id = entry.as_reference();
-  LUMVET_TRY(const bool may_unpack, spend_picture(id, *stream));
+  LUMVET_TRY(const bool may_unpack, spend_image(id, *stream));
   if (!may_unpack) return Done{};
   return place_image(
-      std::make_shared<PagePicture>(core_, id, object, resources_, intent_of(stream->dict)),
+      std::make_shared<PageImage>(core_, id, object, resources_, intent_of(stream->dict)),
       stream->dict);
 }
 
-// Decoding can wait until somebody sees the picture, but its bytes have to be there, and what they
+// Decoding can wait until somebody sees the image, but its bytes have to be there, and what they
 // will unpack to counts for the page, once for each. False when that is too much.
-Result<bool> Interpreter::spend_picture(ObjectId id, const Stream& image) {
+Result<bool> Interpreter::spend_image(ObjectId id, const Stream& image) {
   LUMVET_TRY(const std::uint64_t size, images::unpacked_size(image, store_, budget_.limits()));
-  if (spent_pictures_.contains(id)) return true;
+  if (spent_images_.contains(id)) return true;
   if (const Status spent = budget_.spend_decoded(size); !spent.ok()) {
-    store_.findings().add({spent.error().message() + "; the picture is left out", {}, id});
+    store_.findings().add({spent.error().message() + "; the image is left out", {}, id});
     return false;
   }
-  spent_pictures_.insert(id);
+  spent_images_.insert(id);
   return true;
 }
 
-// A picture may have its own (8.9.5).
+// An image may have its own (8.9.5).
 color::Intent Interpreter::intent_of(const Dict& image) const {
   const Object own = store_.get(image, "Intent");
   return own.is_name() ? color::intent_named(own.as_name()) : state_.intent;
 }
 
-// Null, with a finding, for a picture that cannot be shown.
-Result<PicturePtr> Interpreter::load_image(const Stream& image) {
+// Null, with a finding, for an image that cannot be shown.
+Result<ImagePtr> Interpreter::load_image(const Stream& image) {
   auto read = images::read_image(
       image, {resources_, store_, budget_, store_.findings(), intent_of(image.dict)});
-  if (read.ok()) return PicturePtr(std::make_shared<PagePicture>(*std::move(read)));
+  if (read.ok()) return ImagePtr(std::make_shared<PageImage>(*std::move(read)));
   const Error& error = read.error();
   if (error.code() == ErrorCode::need_more_data) return error;
-  store_.findings().add({error.message() + "; the picture is left out", error.offset(), {}});
-  return PicturePtr();
+  store_.findings().add({error.message() + "; the image is left out", error.offset(), {}});
+  return ImagePtr();
 }
 
-Status Interpreter::place_image(PicturePtr picture, const Dict& dict) {
-  if (!picture) return Done{};
+Status Interpreter::place_image(ImagePtr image, const Dict& dict) {
+  if (!image) return Done{};
   Object interpolate = store_.get(dict, "Interpolate");
   if (interpolate.is_null()) interpolate = store_.get(dict, "I");
-  if (picture->is_stencil() && state_.fill.is_pattern)
-    return paint_stencil_pattern(std::move(picture), interpolate.as_bool());
-  canvas_->image(std::move(picture), state_.ctm, interpolate.as_bool(), fill_paint(), within());
+  if (image->is_stencil() && state_.fill.is_pattern)
+    return paint_stencil_pattern(std::move(image), interpolate.as_bool());
+  canvas_->image(std::move(image), state_.ctm, interpolate.as_bool(), fill_paint(), within());
   return Done{};
 }
 

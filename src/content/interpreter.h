@@ -42,7 +42,7 @@ class Interpreter {
 
  private:
   struct Operator;
-  struct InlinePicture;
+  struct InlineImage;
   static const Operator* find_operator(std::string_view name);
 
   Status run(document::ContentFeed& content);
@@ -75,9 +75,9 @@ class Interpreter {
   Status begin_compatible();
   Status end_compatible();
   Status draw_form(const Stream& form);
-  Result<PicturePtr> load_image(const Stream& image);
-  Result<bool> spend_picture(ObjectId id, const Stream& image);
-  Status place_image(PicturePtr picture, const Dict& dict);
+  Result<ImagePtr> load_image(const Stream& image);
+  Result<bool> spend_image(ObjectId id, const Stream& image);
+  Status place_image(ImagePtr image, const Dict& dict);
   Status run_form_content(const Stream& form);
   // What is hidden, and what nobody reads.
   bool passes_over() const { return hidden_from_ || canvas_->reads(); }
@@ -148,7 +148,7 @@ class Interpreter {
   std::shared_ptr<const color::Shading> load_shading(const Object& object);
   // The color by value, since what the pattern draws has a graphics state of its own.
   Status paint_pattern(ColorState color, double alpha, ClipId shape);
-  Status paint_stencil_pattern(PicturePtr stencil, bool interpolate);
+  Status paint_stencil_pattern(ImagePtr stencil, bool interpolate);
   Status paint_tiling(const ColorState& color, const Stream& pattern, const Matrix& placed,
                       const Paint& paint, ClipId shape);
   Status draw_cell(const ColorState& color, const Stream& pattern, const Rect& box,
@@ -199,7 +199,7 @@ class Interpreter {
 
   // inline_image.cpp
   Status inline_image();
-  Result<InlinePicture> read_inline_image();
+  Result<InlineImage> read_inline_image();
 
   void note(std::string what);
 
@@ -230,7 +230,7 @@ class Interpreter {
   Matrix line_matrix_;
   std::vector<PlacedGlyph> glyph_run_;
   Path text_clip_;
-  std::set<ObjectId> spent_pictures_;
+  std::set<ObjectId> spent_images_;
   std::set<const fonts::Font*> lacking_;  // fonts of which it was said that glyphs are missing
   bool sets_fill_overprint_ = false;      // the graphics state dictionary being read
   bool in_text_ = false;
@@ -249,7 +249,7 @@ class Interpreter {
     std::shared_ptr<const fonts::Font> font;
   };
   std::map<const void*, DirectFont> direct_fonts_;  // of fonts that are no indirect objects
-  // Decoded forms and glyphs, and the pictures within them, by where they lie and, of pictures, how
+  // Decoded forms and glyphs, and the images within them, by where they lie and, of images, how
   // far in: they are shown again and again.
   struct Place {
     const ByteSource* source = nullptr;
@@ -263,14 +263,14 @@ class Interpreter {
       }
     };
   };
-  struct InlinePicture {
-    PicturePtr picture;
+  struct InlineImage {
+    ImagePtr image;
     Dict dict;
     std::size_t end = 0;  // behind EI
   };
   static constexpr std::uint64_t kKeptBytes = 8 << 20;  // of either
   file::RecentlyUsed<Place, ByteSlice, Place::Hash> forms_{kKeptBytes};
-  file::RecentlyUsed<Place, InlinePicture, Place::Hash> inline_pictures_{kKeptBytes};
+  file::RecentlyUsed<Place, InlineImage, Place::Hash> inline_images_{kKeptBytes};
   std::map<std::pair<ObjectId, color::Intent>, std::shared_ptr<const color::Shading>> shadings_;
   // By where the pattern lies and the color it takes.
   using CellKey = std::tuple<std::uint64_t, ObjectId, std::uint8_t, std::uint8_t, std::uint8_t>;

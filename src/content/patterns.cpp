@@ -8,7 +8,7 @@
 namespace lumvet::content {
 namespace {
 
-constexpr double kFewCells = 16;  // drawn one by one, exactly; more of them as a picture
+constexpr double kFewCells = 16;  // drawn one by one, exactly; more of them as an image
 
 // Cells that touch a box, counted along one axis.
 struct Range {
@@ -85,7 +85,7 @@ Status Interpreter::paint_pattern(ColorState color, double alpha, ClipId shape) 
 }
 
 // The stencil becomes a mask, through which the pattern shows.
-Status Interpreter::paint_stencil_pattern(PicturePtr stencil, bool interpolate) {
+Status Interpreter::paint_stencil_pattern(ImagePtr stencil, bool interpolate) {
   const Matrix placed = state_.ctm;
   SoftMask mask;
   for (std::size_t i = 0; i < mask.transfer.size(); ++i)

@@ -100,9 +100,9 @@ void Recorder::glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const
   add(ShowGlyphs{std::move(glyphs), paint}, bounds, within);
 }
 
-void Recorder::image(PicturePtr picture, const Matrix& placed, bool interpolate, const Paint& paint,
+void Recorder::image(ImagePtr image, const Matrix& placed, bool interpolate, const Paint& paint,
                      const Within& within) {
-  add(ShowImage{std::move(picture), placed, interpolate, paint},
+  add(ShowImage{std::move(image), placed, interpolate, paint},
       placed.bounds_of({0, 0, 1, 1}).grown(1), within);
 }
 

@@ -23,7 +23,7 @@ class Recorder final : public Canvas {
   void stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
               const Within& within) override;
   void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const Within& within) override;
-  void image(PicturePtr picture, const Matrix& placed, bool interpolate, const Paint& paint,
+  void image(ImagePtr image, const Matrix& placed, bool interpolate, const Paint& paint,
              const Within& within) override;
   void shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
                const Paint& paint, const Within& within) override;

@@ -40,12 +40,12 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
 }
 
 std::size_t memory_of(const Path& path) {
-  return path.points().size() * sizeof(Point) + path.verbs().size();
+  return path.points().size() * sizeof(Point) + path.segments().size();
 }
 std::size_t memory_of(const FillPath& fill) { return memory_of(fill.path); }
 std::size_t memory_of(const StrokePath& stroke) { return memory_of(stroke.path); }
 std::size_t memory_of(const ShowGlyphs& show) { return show.glyphs.size() * sizeof(PlacedGlyph); }
-std::size_t memory_of(const ShowImage& image) { return image.picture->memory(); }
+std::size_t memory_of(const ShowImage& image) { return image.image->memory(); }
 std::size_t memory_of(const ShowTiling& show);
 template <typename Other>
 std::size_t memory_of(const Other&) {

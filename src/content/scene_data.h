@@ -46,7 +46,7 @@ struct ShowGlyphs {
 };
 
 struct ShowImage {
-  PicturePtr picture;
+  ImagePtr image;
   Matrix placed;
   bool interpolate = false;
   Paint paint;

@@ -5,7 +5,7 @@
 
 #include "color/function.h"
 #include "content/interpreter.h"
-#include "objects/number_list.h"
+#include "objects/read_numbers.h"
 
 namespace lumvet::content {
 

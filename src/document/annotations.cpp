@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "document/destinations.h"
-#include "document/number_entries.h"
+#include "document/geometry_objects.h"
 #include "document/text_entries.h"
 #include "document/triggers.h"
 

@@ -6,7 +6,7 @@
 
 #include <optional>
 
-#include "document/number_entries.h"
+#include "document/geometry_objects.h"
 
 namespace lumvet::document {
 

@@ -49,7 +49,7 @@ Status ContentFeed::open_next() {
       filters::decode_pieces(*stream, store_, budget_.decoded_left(stream->length));
   if (!pieces.ok()) return pass_over(pieces.error(), part);
   if (!pieces->left.empty())
-    return pass_over(Error(ErrorCode::malformed, "a page's content is packed as a picture")
+    return pass_over(Error(ErrorCode::malformed, "a page's content is packed as an image")
                          .at_offset(stream->offset),
                      part);
   pieces_ = std::move(pieces->bytes);

@@ -23,7 +23,7 @@ class Core : public std::enable_shared_from_this<Core> {
   explicit Core(FoundCatalog found)
       : Core(std::move(found.store), std::move(found.reference), nullptr) {}
   // The same document with its objects in another state. What is made of objects that are the same
-  // in both, such as fonts and pictures, is shared.
+  // in both, such as fonts and images, is shared.
   Core(const Core& other, std::shared_ptr<const file::ObjectStore> store)
       : Core(std::move(store), other.root_, other.shared_) {}
 

@@ -14,7 +14,7 @@
 #include "document/inside.h"
 #include "document/layers.h"
 #include "document/metadata.h"
-#include "document/number_entries.h"
+#include "document/geometry_objects.h"
 #include "document/opening_view.h"
 #include "document/outline.h"
 #include "document/resource_uses.h"

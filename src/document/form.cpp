@@ -4,7 +4,7 @@
 #include <map>
 #include <set>
 
-#include "document/number_entries.h"
+#include "document/geometry_objects.h"
 #include "document/text_entries.h"
 #include "document/triggers.h"
 #include "filters/stream_decoder.h"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Things made from objects that several pages share, fonts and pictures above all, kept within a
+// Things made from objects that several pages share, fonts and images above all, kept within a
 // budget of bytes. What they are is the business of the rooms above.
 //
 // Threads: internally synchronized.
@@ -16,7 +16,7 @@ namespace lumvet::document {
 class ObjectCache {
  public:
   // Things of one kind are of one type.
-  enum class Kind : std::uint8_t { font, picture, layers };
+  enum class Kind : std::uint8_t { font, image, layers };
 
   struct Made {
     std::shared_ptr<const void> thing;

@@ -50,17 +50,17 @@ Dict page_of_content(ObjectId content) {
               {"Contents", Object(content)}};
 }
 
-// The picture over the whole page, as large as 150 pixels to the inch make it.
-Dict page_of_picture(ObjectId picture, std::int64_t width, std::int64_t height) {
+// The image over the whole page, as large as 150 pixels to the inch make it.
+Dict page_of_image(ObjectId image, std::int64_t width, std::int64_t height) {
   const double scale = 72.0 / 150;
   const double w = static_cast<double>(width) * scale;
   const double h = static_cast<double>(height) * scale;
   const std::string content =
-      "q " + std::to_string(w) + " 0 0 " + std::to_string(h) + " 0 0 cm /Picture Do Q";
+      "q " + std::to_string(w) + " 0 0 " + std::to_string(h) + " 0 0 cm /Image Do Q";
   const ByteView bytes = as_bytes(content);
   return Dict{{"Type", Object::name("Page")},
               {"MediaBox", Array{Object(0), Object(0), Object(w), Object(h)}},
-              {"Resources", Dict{{"XObject", Dict{{"Picture", Object(picture)}}}}},
+              {"Resources", Dict{{"XObject", Dict{{"Image", Object(image)}}}}},
               {"Contents", Stream::of({}, Bytes(bytes.begin(), bytes.end()))}};
 }
 
@@ -69,7 +69,7 @@ Dict page_of_picture(ObjectId picture, std::int64_t width, std::int64_t height) 
 std::vector<Dict> salvage_pages(const file::ObjectStore& store,
                                 const std::vector<ObjectId>& objects) {
   std::vector<Dict> contents;
-  std::vector<Dict> pictures;
+  std::vector<Dict> images;
   for (const ObjectId id : objects) {
     const Object object = store.resolve(Object(id));
     const Stream* stream = object.as_stream();
@@ -80,13 +80,13 @@ std::vector<Dict> salvage_pages(const file::ObjectStore& store,
     if (stream->dict["Subtype"].is_name("Image")) {
       const bool is_mask = store.get(stream->dict, "ImageMask").as_bool();
       if (width >= kWorthAPage && height >= kWorthAPage && !is_mask)
-        pictures.push_back(page_of_picture(id, width, height));
+        images.push_back(page_of_image(id, width, height));
     } else if (!stream->dict.contains("Type") && !stream->dict.contains("Subtype") &&
                !stream->dict.contains("Length1") && reads_like_content(*stream, store)) {
       contents.push_back(page_of_content(id));
     }
   }
-  return contents.empty() ? pictures : contents;
+  return contents.empty() ? images : contents;
 }
 
 }  // namespace lumvet::document

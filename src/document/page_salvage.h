@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Pages made of what is left when a file has lost all that says where its pages are: streams that
-// read like content, or pictures.
+// read like content, or images.
 #pragma once
 
 #include <vector>

@@ -14,7 +14,7 @@ std::string font_kind(std::string_view subtype, const Dict& descriptor) {
   if (subtype == "MMType1") return "Type 1 (multiple master)";
   if (subtype == "Type3") return "Type 3";
   if (subtype == "CIDFontType0") return cff ? "CID CFF" : "CID Type 1";
-  if (subtype == "CIDFontType2") return "CID TrueType";
+  if (subtype == "CIDFontType2") return "TrueType, CID-keyed";
   return std::string(subtype);
 }
 

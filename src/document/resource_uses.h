@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The fonts and pictures that pages use, themselves or through their forms, patterns and
+// The fonts and images that pages use, themselves or through their forms, patterns and
 // annotations.
 #pragma once
 

@@ -6,7 +6,7 @@
 using namespace lumvet;
 using test::PdfBuilder;
 
-TEST_CASE("fonts and pictures are found wherever a page uses them, each once", "[document]") {
+TEST_CASE("fonts and images are found wherever a page uses them, each once", "[document]") {
   PdfBuilder pdf;
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>")
       .object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2/MediaBox[0 0 9 9]>>")

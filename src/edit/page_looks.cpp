@@ -7,7 +7,7 @@
 #include "assemble/layer_builder.h"
 #include "assemble/page_moves.h"
 #include "assemble/page_shape.h"
-#include "document/number_arrays.h"
+#include "document/geometry_objects.h"
 #include "document/permission.h"
 #include "edit/editable_document_impl.h"
 #include "edit/guest_forms.h"

@@ -176,7 +176,7 @@ TEST_CASE("what is no document, empty, cut off or locked says so", "[file]") {
                                  .finish("/Root 1 0 R/Encrypt 2 0 R");
   const auto [bytes, code, words] = GENERATE_COPY(table<std::string, ErrorCode, std::string>({
       {"", ErrorCode::malformed, "empty"},
-      {"\x89PNG\r\n\x1a\nrest", ErrorCode::malformed, "looks like a PNG picture"},
+      {"\x89PNG\r\n\x1a\nrest", ErrorCode::malformed, "looks like a PNG image"},
       {"<!doctype html><title>404</title>", ErrorCode::malformed, "looks like a web page"},
       {"plain words", ErrorCode::malformed, "not a PDF document"},
       {whole.substr(0, 12), ErrorCode::malformed, "cut off"},

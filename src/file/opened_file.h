@@ -7,7 +7,7 @@
 #pragma once
 
 #include "base/kept_when_clean.h"
-#include "file/landmarks.h"
+#include "file/header.h"
 #include "file/object_index.h"
 #include "file/object_loader.h"
 #include "file/object_reader.h"

@@ -3,7 +3,7 @@
 
 #include <set>
 
-#include "file/landmarks.h"
+#include "file/header.h"
 #include "objects/lexer.h"
 
 namespace lumvet::file {

@@ -39,7 +39,7 @@ Result<std::shared_ptr<const XrefRows>> XrefRows::read(const Stream& stream, con
   LUMVET_TRY(const filters::StreamPieces pieces,
              filters::decode_pieces(stream, NoResolver(), most_decoded(limits, stream.length)));
   if (!pieces.left.empty())
-    return Error(ErrorCode::malformed, "cross references packed like a picture")
+    return Error(ErrorCode::malformed, "cross references packed like an image")
         .at_offset(stream.offset);
   rows->beginning_.resize(kBeginning);
   LUMVET_TRY(const std::size_t there, pieces.bytes->read(rows->beginning_));
@@ -51,7 +51,7 @@ Result<std::shared_ptr<const XrefRows>> XrefRows::read(const Stream& stream, con
                       " bytes before it were kept",
                   stream.offset + pieces.bytes->damage()->offset,
                   {}});
-  // No filter but a picture codec packs better than Deflate, which cannot do so more than 1032
+  // No filter but an image codec packs better than Deflate, which cannot do so more than 1032
   // times.
   constexpr std::uint64_t kMostPacked = 1032;
   rows->most_bytes_ =

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // What every stream filter looks like from outside (ISO 32000-2, 7.4). One file per filter, one
 // list of them all in registry.cpp. Each can be undone in one go or piece by piece, so that a large
-// picture need not be held whole.
+// image need not be held whole.
 //
 // Threads: a Decoding one thread at a time; everything else keeps no state.
 #pragma once
@@ -74,7 +74,7 @@ Result<DecodingPtr> start_ascii_hex(DecodingPtr input, const Dict& parameters);
 Result<DecodingPtr> start_run_length(DecodingPtr input, const Dict& parameters);
 Result<Decoded> decode_flate(const DecodeRequest& request);
 
-// By full or abbreviated name ("FlateDecode", "Fl"); nullptr for picture codecs and unknown names.
+// By full or abbreviated name ("FlateDecode", "Fl"); nullptr for image codecs and unknown names.
 const Filter* find_filter(std::string_view name);
 
 // The full name for an abbreviation of inline images (8.9.7), otherwise the name itself.

@@ -276,9 +276,9 @@ TEST_CASE("chains of filters are undone in order, and codecs are left to others"
   Budget budget(Limits{});
   CHECK(as_text(filters::decode_whole(stream, resolver, budget, findings).value().view()) ==
         "Hello");
-  const Stream picture =
+  const Stream image =
       Stream::of({{"Filter", Array{Object::name("AHx"), Object::name("DCTDecode")}}}, hex);
-  const auto content = filters::decode_stream(picture, resolver, budget, findings);
+  const auto content = filters::decode_stream(image, resolver, budget, findings);
   REQUIRE(content.ok());
   CHECK(as_text(content->bytes.view()) == "Hello");
   REQUIRE(content->left.size() == 1);

@@ -22,7 +22,7 @@ Dict followed(const Dict& dict, const objects::Resolver& resolver) {
 
 constexpr std::size_t kLongestChain = 16;
 
-bool is_picture_codec(std::string_view name) {
+bool is_image_codec(std::string_view name) {
   return name == "DCTDecode" || name == "JPXDecode" || name == "JBIG2Decode" ||
          name == "CCITTFaxDecode";
 }
@@ -91,10 +91,10 @@ struct Undone {
   Dict parameters;
 };
 
-// Takes the next filter off the chain; nothing at its end or in front of a picture codec.
+// Takes the next filter off the chain; nothing at its end or in front of an image codec.
 Result<std::optional<Undone>> next_filter(std::vector<FilterStep>& left, std::uint64_t offset) {
   while (!left.empty() && is_identity(left.front())) left.erase(left.begin());
-  if (left.empty() || is_picture_codec(left.front().name)) return std::optional<Undone>();
+  if (left.empty() || is_image_codec(left.front().name)) return std::optional<Undone>();
   const FilterStep step = std::move(left.front());
   left.erase(left.begin());
   const Filter* filter = find_filter(step.name);
@@ -176,7 +176,7 @@ Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& re
   LUMVET_TRY(StreamContent content, decode_stream(stream, resolver, budget, findings));
   if (!content.left.empty())
     return Error(ErrorCode::malformed,
-                 "a picture filter (" + content.left.front().name + ") where plain bytes belong")
+                 "an image filter (" + content.left.front().name + ") where plain bytes belong")
         .at_offset(stream.offset);
   return std::move(content.bytes);
 }

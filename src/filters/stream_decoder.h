@@ -19,7 +19,7 @@ struct FilterStep {
 // The filters of a stream dictionary, also under the short keys of inline images.
 std::vector<FilterStep> filter_chain(const Dict& dict, const objects::Resolver& resolver);
 
-// Decoded as far as this room can; `left` begins with a picture codec that `images` has to undo,
+// Decoded as far as this room can; `left` begins with an image codec that `images` has to undo,
 // and is empty for everything else.
 struct StreamContent {
   ByteSlice bytes;
@@ -42,7 +42,7 @@ struct StreamPieces {
 Result<StreamPieces> decode_pieces(const Stream& stream, const objects::Resolver& resolver,
                                    std::uint64_t most_bytes);
 
-// For streams that are no pictures; a picture codec is an error there.
+// For streams that are no images; an image codec is an error there.
 Result<ByteSlice> decode_whole(const Stream& stream, const objects::Resolver& resolver,
                                Budget& budget, Findings& findings);
 

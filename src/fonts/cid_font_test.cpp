@@ -3,7 +3,7 @@
 // 100, 500 and 900 units, which have the CIDs 0, 500 and 10.
 #include "fonts/font.h"
 #include "fonts/font_program.h"
-#include "fonts/supplied_fonts.h"
+#include "fonts/font_matcher.h"
 #include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
 #include "tests/support/plain_resolver.h"

@@ -104,7 +104,7 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
 
 std::shared_ptr<const Font> Font::make(const Dict& dict, const objects::Resolver& resolver,
                                        const Limits& limits, Findings& findings,
-                                       const SuppliedFonts& supplied) {
+                                       const FontMatcher& supplied) {
   const FontContext context{resolver, limits, findings, supplied};
   return resolver.get(dict, "Subtype").is_name("Type0") ? make_composite_font(dict, context)
                                                         : make_simple_font(dict, context);

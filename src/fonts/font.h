@@ -11,7 +11,7 @@
 
 #include "base/budget.h"
 #include "fonts/font_program.h"
-#include "fonts/supplied_fonts.h"
+#include "fonts/font_matcher.h"
 #include "lumvet/base/findings.h"
 #include "objects/resolver.h"
 
@@ -55,7 +55,7 @@ class Font {
   // Never fails: a font that cannot be read is replaced and reported.
   static std::shared_ptr<const Font> make(const Dict& dict, const objects::Resolver& resolver,
                                           const Limits& limits, Findings& findings,
-                                          const SuppliedFonts& supplied);
+                                          const FontMatcher& supplied);
 };
 
 }  // namespace lumvet::fonts

@@ -12,7 +12,7 @@ struct FontContext {
   const objects::Resolver& resolver;
   const Limits& limits;
   Findings& findings;
-  const SuppliedFonts& supplied;
+  const FontMatcher& supplied;
 };
 
 struct LoadedProgram {

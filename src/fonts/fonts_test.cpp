@@ -3,7 +3,7 @@
 #include "fonts/encoding.h"
 #include "fonts/font.h"
 #include "fonts/substitute.h"
-#include "fonts/supplied_fonts.h"
+#include "fonts/font_matcher.h"
 #include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
 #include "tests/support/plain_resolver.h"

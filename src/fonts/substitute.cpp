@@ -159,7 +159,7 @@ std::shared_ptr<const FontProgram> find_on_system(const FontWish& wish) {
 }  // namespace
 
 std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
-                                                   const SuppliedFonts& supplied) {
+                                                   const FontMatcher& supplied) {
   if (auto named = supplied.named(wish)) return named;
   if (supplied.uses_system)
     if (auto of_system = find_on_system(wish)) return of_system;
@@ -177,7 +177,7 @@ std::string in_lower_case(std::string text) {
 }  // namespace
 
 Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
-                                                     const SuppliedFonts& supplied) {
+                                                     const FontMatcher& supplied) {
   const FontWish wish{.name = name};
   if (auto named = supplied.named(wish)) return named;
   std::shared_ptr<const FontProgram> face;

@@ -7,7 +7,7 @@
 #include <string>
 
 #include "fonts/font_program.h"
-#include "fonts/supplied_fonts.h"
+#include "fonts/font_matcher.h"
 
 namespace lumvet::fonts {
 
@@ -27,11 +27,11 @@ std::uint32_t sample_character(const std::string& language);
 // The nearest font there is; nullptr when there is none at all, or none for the language. Each of
 // the system's is loaded once. Threads: internally synchronized.
 std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
-                                                   const SuppliedFonts& supplied);
+                                                   const FontMatcher& supplied);
 
 // The font of that family, to write with; with ":bold", ":italic" behind it of that style. Any
 // plain one for an empty name. Errors: invalid_argument when there is none.
 Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
-                                                     const SuppliedFonts& supplied);
+                                                     const FontMatcher& supplied);
 
 }  // namespace lumvet::fonts

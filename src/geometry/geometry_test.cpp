@@ -28,8 +28,8 @@ TEST_CASE("a path goes on from the start of a closed subpath", "[geometry]") {
   path.line_to({5, 1});
   path.close();
   path.line_to({9, 9});
-  REQUIRE(path.verbs().size() == 5);
-  CHECK(path.verbs()[3] == Path::Verb::move);
+  REQUIRE(path.segments().size() == 5);
+  CHECK(path.segments()[3] == Path::Segment::move);
   CHECK(path.points()[2] == Point{1, 1});
 }
 

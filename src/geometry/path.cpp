@@ -5,34 +5,34 @@ namespace lumvet {
 
 void Path::move_to(Point p) {
   // A move straight after a move replaces it.
-  if (!verbs_.empty() && verbs_.back() == Verb::move) {
+  if (!segments_.empty() && segments_.back() == Segment::move) {
     points_.back() = p;
   } else {
-    verbs_.push_back(Verb::move);
+    segments_.push_back(Segment::move);
     points_.push_back(p);
   }
   current_ = start_ = p;
 }
 
 void Path::line_to(Point p) {
-  if (verbs_.empty()) return move_to(p);
-  if (verbs_.back() == Verb::close) move_to(start_);
-  verbs_.push_back(Verb::line);
+  if (segments_.empty()) return move_to(p);
+  if (segments_.back() == Segment::close) move_to(start_);
+  segments_.push_back(Segment::line);
   points_.push_back(p);
   current_ = p;
 }
 
 void Path::curve_to(Point control1, Point control2, Point end) {
-  if (verbs_.empty()) move_to(control1);
-  if (verbs_.back() == Verb::close) move_to(start_);
-  verbs_.push_back(Verb::curve);
+  if (segments_.empty()) move_to(control1);
+  if (segments_.back() == Segment::close) move_to(start_);
+  segments_.push_back(Segment::curve);
   points_.insert(points_.end(), {control1, control2, end});
   current_ = end;
 }
 
 void Path::close() {
-  if (verbs_.empty() || verbs_.back() == Verb::close) return;
-  verbs_.push_back(Verb::close);
+  if (segments_.empty() || segments_.back() == Segment::close) return;
+  segments_.push_back(Segment::close);
   current_ = start_;
 }
 
@@ -46,7 +46,7 @@ void Path::add_rect(const Rect& rect) {
 
 void Path::append(const Path& other, const Matrix& placed) {
   if (other.is_empty()) return;
-  verbs_ += other.verbs_;
+  segments_ += other.segments_;
   points_.reserve(points_.size() + other.points_.size());
   for (const Point p : other.points_) points_.push_back(placed.apply(p));
   current_ = placed.apply(other.current_);
@@ -54,7 +54,7 @@ void Path::append(const Path& other, const Matrix& placed) {
 }
 
 void Path::clear() {
-  verbs_.clear();
+  segments_.clear();
   points_.clear();
 }
 

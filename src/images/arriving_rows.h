@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The rows of a picture that are decoded when they are asked for, from the first on, by whoever
+// The rows of an image that are decoded when they are asked for, from the first on, by whoever
 // asks: drawing may begin at the top while a second thread decodes what is further down.
 //
 // Threads: internally synchronized.

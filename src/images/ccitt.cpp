@@ -20,7 +20,7 @@ Result<CcittParameters> CcittParameters::from(const Dict& dict) {
   const std::int64_t rows = dict["Rows"].as_integer(0);
   constexpr std::int64_t kMostSide = 1 << 24;
   if (columns < 1 || columns > kMostSide || rows < 0 || rows > kMostSide)
-    return Error(ErrorCode::malformed, "a facsimile picture with impossible dimensions");
+    return Error(ErrorCode::malformed, "a facsimile image with impossible dimensions");
   p.k = static_cast<int>(std::clamp<std::int64_t>(dict["K"].as_integer(0), -1, 1));
   p.columns = static_cast<int>(columns);
   p.rows = static_cast<int>(rows);
@@ -248,10 +248,10 @@ class CcittDecoding final : public RowDecoding {
     if (is_there) ++given_rows_;
     if (is_there && given_rows_ != parameters_.rows) return true;
     if (rows_.damaged_rows() > 0)
-      note_damage(std::to_string(rows_.damaged_rows()) + " rows of a facsimile picture are damaged",
+      note_damage(std::to_string(rows_.damaged_rows()) + " rows of a facsimile image are damaged",
                   rows_.first_damage());
     else if (given_rows_ < parameters_.rows)
-      note_damage("a facsimile picture ends after " + std::to_string(given_rows_) + " of " +
+      note_damage("a facsimile image ends after " + std::to_string(given_rows_) + " of " +
                       std::to_string(parameters_.rows) + " rows",
                   input_.size());
     return is_there;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// What every picture codec looks like from outside (ISO 32000-2, 7.4.6 to 7.4.9). One file per
+// What every image codec looks like from outside (ISO 32000-2, 7.4.6 to 7.4.9). One file per
 // codec, one list of them all in codec.cpp.
 //
 // Threads: codecs keep no state; share freely.
@@ -17,7 +17,7 @@ namespace lumvet::images {
 struct CodecRequest {
   ByteView input;
   const Dict& parameters;     // of /DecodeParms, references already followed
-  ByteView globals = {};      // of JBIG2: what several pictures share
+  ByteView globals = {};      // of JBIG2: what several images share
   int width = 0;              // pixels, as the image's dictionary states them
   int height = 0;             // pixels
   bool keep_values = false;   // of JPEG 2000: samples are indices, not to be spread over 8 bits

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The picture codecs against encoders of others: libjpeg, OpenJPEG, and libtiff for facsimile rows,
+// The image codecs against encoders of others: libjpeg, OpenJPEG, and libtiff for facsimile rows,
 // which JBIG2 can carry as well.
 #include <cstdio>
 
@@ -162,7 +162,7 @@ Bytes make_jpx(int width, int height, unsigned channels, unsigned bits, bool alp
   opj_codec_t* codec = opj_create_compress(boxed ? OPJ_CODEC_JP2 : OPJ_CODEC_J2K);
   opj_setup_encoder(codec, &options, image);
   const test::TemporaryFolder folder;
-  const std::string path = (folder / "picture").string();
+  const std::string path = (folder / "image").string();
   opj_stream_t* stream = opj_stream_create_default_file_stream(path.c_str(), OPJ_FALSE);
   opj_start_compress(codec, image, stream);
   opj_encode(codec, stream);
@@ -275,7 +275,7 @@ TEST_CASE("a damaged facsimile row is stood in for by the one above, and reading
   const Dict parameters{{"K", 0}, {"Columns", width}, {"BlackIs1", true}};
   const Samples samples = run(decode_ccitt, packed, parameters, width, height);
   REQUIRE(samples.damage);
-  CHECK_THAT(*samples.damage, Catch::Contains("rows of a facsimile picture are damaged"));
+  CHECK_THAT(*samples.damage, Catch::Contains("rows of a facsimile image are damaged"));
   CHECK(samples.damage_offset > packed.size() / 3);
   REQUIRE(samples.height >= height - 2);
   const auto row = [](const Bytes& rows, int y) {
@@ -302,7 +302,7 @@ TEST_CASE("a damaged facsimile row is stood in for by the one above, and reading
   CHECK(std::equal(bits.begin(), bits.begin() + 50 * (cut.height - 1), cut.bytes.begin()));
 }
 
-TEST_CASE("JBIG2 pictures with patterns out of the globals", "[codecs]") {
+TEST_CASE("JBIG2 images with patterns out of the globals", "[codecs]") {
   const int width = 96;
   const int height = 64;
   const Bytes bits = drawing(width, height, 11);
@@ -351,7 +351,7 @@ TEST_CASE("JBIG2 pictures with patterns out of the globals", "[codecs]") {
   CHECK((!lost.ok() || lost->damage));
 }
 
-TEST_CASE("JPEG pictures of every kind keep their colors", "[codecs]") {
+TEST_CASE("JPEG images of every kind keep their colors", "[codecs]") {
   const auto [channels, kind, transform, color] = GENERATE(table<int, JpegKind, int, Bytes>({
       {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}, -1, {77}},
       {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, true}, -1, {77}},
@@ -376,7 +376,7 @@ TEST_CASE("JPEG pictures of every kind keep their colors", "[codecs]") {
   CHECK_FALSE(decoded.damage);
 }
 
-TEST_CASE("a JPEG picture that is cut off keeps its rows; garbage is an error", "[codecs]") {
+TEST_CASE("a JPEG image that is cut off keeps its rows; garbage is an error", "[codecs]") {
   Bytes samples(128 * 128);
   for (std::size_t i = 0; i < samples.size(); ++i)
     samples[i] = static_cast<std::uint8_t>(i * 7 % 251);
@@ -387,7 +387,7 @@ TEST_CASE("a JPEG picture that is cut off keeps its rows; garbage is an error", 
   CHECK(std::abs(int{cut.bytes[0]} - int{samples[0]}) <= 6);
 }
 
-TEST_CASE("a JPEG picture comes in pieces of any size as it does whole", "[codecs]") {
+TEST_CASE("a JPEG image comes in pieces of any size as it does whole", "[codecs]") {
   const auto [channels, kind] = GENERATE(table<int, JpegKind>({
       {1, {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}},
       {3, {JCS_RGB, JCS_YCbCr, false, true}},
@@ -419,7 +419,7 @@ TEST_CASE("a JPEG picture comes in pieces of any size as it does whole", "[codec
   }
 }
 
-TEST_CASE("JPEG 2000 pictures, boxed and bare, of any depth, with and without opacity",
+TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opacity",
           "[codecs]") {
   std::mt19937 random(5);
   for (const bool boxed : {true, false})
@@ -538,7 +538,7 @@ TEST_CASE("photographs that are shown small are decoded small, and look the same
   }
 }
 
-TEST_CASE("a picture larger than the limit is refused by every codec, work stops when cancelled",
+TEST_CASE("an image larger than the limit is refused by every codec, work stops when cancelled",
           "[codecs]") {
   const Bytes bits = drawing(64, 64, 1);
   const std::string coded = text_of(packed_by_tiff(bits, 64, 64, COMPRESSION_CCITTFAX4, 0));

@@ -31,7 +31,7 @@ void leave_with_message(j_common_ptr common) {
 
 void stay_silent(j_common_ptr) {}
 
-// A progressive picture may have any number of scans over the same pixels; each costs as much as
+// A progressive image may have any number of scans over the same pixels; each costs as much as
 // the whole, and honest ones have about ten.
 void count_scans(j_common_ptr common) {
   constexpr int kMostScans = 200;
@@ -117,13 +117,13 @@ class DctRows final : public RowDecoding {
       has_ended_ = true;
       if (!finish(jpeg_, trouble_)) end_early();
     }
-    if (trouble_.base.num_warnings > 0) note_damage("a JPEG picture is damaged or cut off", 0);
+    if (trouble_.base.num_warnings > 0) note_damage("a JPEG image is damaged or cut off", 0);
     return true;
   }
 
   bool end_early() {
     has_ended_ = true;
-    note_damage("a JPEG picture is damaged: " + complaint(), 0);
+    note_damage("a JPEG image is damaged: " + complaint(), 0);
     return false;
   }
 
@@ -141,7 +141,7 @@ Result<SampleRows> start_dct(ByteSlice input, const Dict& parameters, std::uint6
                              int reduction) {
   auto rows = std::make_unique<DctRows>(std::move(input), parameters, reduction);
   if (!rows->is_readable())
-    return Error(ErrorCode::malformed, "a JPEG picture cannot be read: " + rows->complaint());
+    return Error(ErrorCode::malformed, "a JPEG image cannot be read: " + rows->complaint());
   if (rows->whole_width() * rows->whole_height() > most_pixels)
     return too_many_pixels("JPEG", rows->whole_width(), rows->whole_height());
   SampleRows samples{.width = static_cast<int>(rows->width()),

@@ -10,7 +10,7 @@
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
 #include "images/image_facts.h"
-#include "images/picture_rows.h"
+#include "images/image_rows.h"
 #include "images/sample_colors.h"
 #include "images/sample_reader.h"
 
@@ -19,7 +19,7 @@ namespace {
 
 using color::ColorSpace;
 using color::Rgb;
-using PicturePtr = std::shared_ptr<const Picture>;
+using ImagePtr = std::shared_ptr<const Image>;
 
 Object either(const ImageContext& context, const Dict& dict, std::string_view key,
               std::string_view short_key) {
@@ -30,13 +30,13 @@ Object either(const ImageContext& context, const Dict& dict, std::string_view ke
 // What was said of rows that are taken from a feed, once they are.
 struct Account {
   Findings& findings;
-  std::uint64_t offset = 0;  // of the picture
+  std::uint64_t offset = 0;  // of the image
   std::size_t needed = 0;    // bytes
 
   void close(const RowFeed& feed) const {
     if (feed.damage()) findings.add({feed.damage()->what, offset + feed.damage()->offset, {}});
     if (feed.given() < needed)
-      findings.add({"a picture has " + std::to_string(feed.given()) + " bytes where " +
+      findings.add({"an image has " + std::to_string(feed.given()) + " bytes where " +
                         std::to_string(needed) + " belong; the rest is left blank",
                     offset,
                     {}});
@@ -48,32 +48,32 @@ class ImageReader {
   ImageReader(const Stream& image, const ImageContext& context)
       : image_(image), context_(context), dict_(image.dict), reduction_(context.reduction) {}
 
-  Result<PicturePtr> read(bool as_mask) {
+  Result<ImagePtr> read(bool as_mask) {
     may_arrive_ = context_.may_arrive && !as_mask;
     LUMVET_RETURN_IF_ERROR(read_shape());
     look_at_masks();
     LUMVET_RETURN_IF_ERROR(find_samples());
-    auto picture = std::make_shared<Picture>();
+    auto image = std::make_shared<Image>();
     if (is_stencil_) {
-      LUMVET_RETURN_IF_ERROR(read_stencil(*picture));
+      LUMVET_RETURN_IF_ERROR(read_stencil(*image));
     } else if (as_mask) {
       LUMVET_RETURN_IF_ERROR(choose_space());
-      LUMVET_RETURN_IF_ERROR(read_mask_values(*picture));
+      LUMVET_RETURN_IF_ERROR(read_mask_values(*image));
     } else {
       LUMVET_RETURN_IF_ERROR(choose_space());
-      LUMVET_RETURN_IF_ERROR(read_colors(*picture));
-      LUMVET_RETURN_IF_ERROR(read_masks(*picture));
+      LUMVET_RETURN_IF_ERROR(read_colors(*image));
+      LUMVET_RETURN_IF_ERROR(read_masks(*image));
     }
-    if (!as_mask && !picture->arriving) keep_what_differs(*picture);
-    return PicturePtr(std::move(picture));
+    if (!as_mask && !image->arriving) keep_what_differs(*image);
+    return ImagePtr(std::move(image));
   }
 
  private:
-  // Pictures of one color, as what shows through a mask often is, are quicker and smaller so.
-  static void keep_what_differs(Picture& picture) {
-    if (picture.mask && picture.mask->is_even())
-      picture.mask = std::make_shared<const Picture>(picture.mask->one_sample());
-    if (picture.is_even()) picture = picture.one_sample();
+  // Images of one color, as what shows through a mask often is, are quicker and smaller so.
+  static void keep_what_differs(Image& image) {
+    if (image.mask && image.mask->is_even())
+      image.mask = std::make_shared<const Image>(image.mask->one_sample());
+    if (image.is_even()) image = image.one_sample();
   }
 
   Status read_shape() {
@@ -81,16 +81,16 @@ class ImageReader {
     const std::int64_t height = either(context_, dict_, "Height", "H").as_integer();
     constexpr std::int64_t kMostSide = 1 << 24;
     if (width < 1 || height < 1 || width > kMostSide || height > kMostSide)
-      return Error(ErrorCode::malformed, "a picture with impossible dimensions");
+      return Error(ErrorCode::malformed, "an image with impossible dimensions");
     if (static_cast<std::uint64_t>(width * height) > context_.budget.limits().pixels)
-      return met_limit("a picture of " + std::to_string(width) + " × " + std::to_string(height) +
+      return met_limit("an image of " + std::to_string(width) + " × " + std::to_string(height) +
                        " is beyond Limits::pixels");
     is_stencil_ = is_stencil(dict_, context_.resolver);
     const std::int64_t bits =
         is_stencil_ ? 1 : either(context_, dict_, "BitsPerComponent", "BPC").as_integer(8);
     if (bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16)
       return Error(ErrorCode::malformed,
-                   "a picture of " + std::to_string(bits) + " bits a component");
+                   "an image of " + std::to_string(bits) + " bits a component");
     shape_.width = static_cast<int>(width);
     shape_.height = static_cast<int>(height);
     shape_.bits = static_cast<unsigned>(bits);
@@ -165,7 +165,7 @@ class ImageReader {
     const Codec codec = find_codec(step.name);
     if (codec == nullptr || content.left.size() > 1)
       return Error(ErrorCode::unsupported,
-                   "pictures with the codec " + step.name + " cannot be read")
+                   "images with the codec " + step.name + " cannot be read")
           .at_offset(image_.offset);
     ByteSlice globals;
     if (const Stream* shared = step.parameters["JBIG2Globals"].as_stream()) {
@@ -217,14 +217,14 @@ class ImageReader {
     if (codec_components_ != 0 && (!space_ || space_->components() != codec_components_)) {
       if (space_)
         context_.findings.add(
-            {"a picture has another number of colors than its color space", image_.offset, {}});
+            {"an image has another number of colors than its color space", image_.offset, {}});
       space_ = codec_components_ == 1   ? ColorSpace::gray()
                : codec_components_ == 3 ? ColorSpace::rgb()
                                         : ColorSpace::cmyk();
     }
     if (!space_) {
       context_.findings.add(
-          {"a picture without a usable color space; gray was taken", image_.offset, {}});
+          {"an image without a usable color space; gray was taken", image_.offset, {}});
       space_ = ColorSpace::gray();
     }
     shape_.components = space_->components();
@@ -244,25 +244,25 @@ class ImageReader {
     }
   }
 
-  // Rows of the picture itself. Data that is cut off leaves a part blank; next to none means that
+  // Rows of the image itself. Data that is cut off leaves a part blank; next to none means that
   // the dimensions are made up.
-  Status read_rows(Picture& picture, std::uint8_t blank, PictureRows::Convert convert) {
+  Status read_rows(Image& image, std::uint8_t blank, ImageRows::Convert convert) {
     const bool comes_in_rows = rows_.comes_in_pieces();
     const Account account{context_.findings, image_.offset,
                           shape_.row_bytes() * static_cast<std::size_t>(shape_.height)};
-    auto rows = std::make_shared<PictureRows>(
-        picture, plan(std::move(rows_), shape_.row_bytes(), blank, std::move(convert)));
-    place(picture);
+    auto rows = std::make_shared<ImageRows>(
+        image, plan(std::move(rows_), shape_.row_bytes(), blank, std::move(convert)));
+    place(image);
     constexpr int kLeastPart = 1024;
     const int first_rows = shape_.height / kLeastPart + 1;
     LUMVET_RETURN_IF_ERROR(take_rows(*rows, first_rows));
     if (rows->feed().given() < account.needed / kLeastPart)
-      return Error(ErrorCode::malformed, "a picture has " + std::to_string(rows->feed().given()) +
+      return Error(ErrorCode::malformed, "an image has " + std::to_string(rows->feed().given()) +
                                              " bytes where " + std::to_string(account.needed) +
                                              " belong")
           .at_offset(image_.offset);
     if (may_arrive_ && comes_in_rows && opacity_.empty()) {
-      picture.arriving = std::make_shared<ArrivingRows>(picture.height, [rows, account] {
+      image.arriving = std::make_shared<ArrivingRows>(image.height, [rows, account] {
         if (const Status taken = rows->next(); !taken.ok())
           account.findings.add({taken.error().message(), account.offset, {}});
         if (rows->at_end()) account.close(rows->feed());
@@ -276,15 +276,15 @@ class ImageReader {
   }
 
   // Of others, which are as many and as wide.
-  Status read_all_rows(RowFeed feed, std::size_t row_bytes, Picture& picture, std::uint8_t blank,
-                       PictureRows::Convert convert) {
-    PictureRows rows(picture, plan(std::move(feed), row_bytes, blank, std::move(convert)));
-    place(picture);
+  Status read_all_rows(RowFeed feed, std::size_t row_bytes, Image& image, std::uint8_t blank,
+                       ImageRows::Convert convert) {
+    ImageRows rows(image, plan(std::move(feed), row_bytes, blank, std::move(convert)));
+    place(image);
     return take_rows(rows, shape_.height);
   }
 
-  PictureRows::Plan plan(RowFeed feed, std::size_t row_bytes, std::uint8_t blank,
-                         PictureRows::Convert convert) const {
+  ImageRows::Plan plan(RowFeed feed, std::size_t row_bytes, std::uint8_t blank,
+                         ImageRows::Convert convert) const {
     return {.rows = std::move(feed),
             .row_bytes = row_bytes,
             .width = shape_.width,
@@ -297,16 +297,16 @@ class ImageReader {
   // What a codec has not done.
   int reduction_left() const { return std::max(1, reduction_ / codec_reduction_); }
 
-  void place(Picture& picture) const {
+  void place(Image& image) const {
     const int by = reduction_left();
-    picture.shift = shift_ / by;
+    image.shift = shift_ / by;
     if (across_ > 0) {
-      picture.across = across_ / by;
-      picture.down = down_ / by;
+      image.across = across_ / by;
+      image.down = down_ / by;
     }
   }
 
-  Status take_rows(PictureRows& rows, int count) const {
+  Status take_rows(ImageRows& rows, int count) const {
     for (int i = 0; i < count && !rows.at_end(); ++i) {
       if (context_.cancel.is_cancelled()) return decoding_cancelled();
       LUMVET_RETURN_IF_ERROR(rows.next());
@@ -321,24 +321,24 @@ class ImageReader {
            std::int64_t{shape_.width} * shape_.height >= kLarge;
   }
 
-  Status keep_bits(Picture& picture, std::uint8_t zero, std::uint8_t one, std::uint8_t blank) {
-    picture.is_packed = true;
-    picture.zero = zero;
-    picture.one = one;
+  Status keep_bits(Image& image, std::uint8_t zero, std::uint8_t one, std::uint8_t blank) {
+    image.is_packed = true;
+    image.zero = zero;
+    image.one = one;
     return read_rows(
-        picture, static_cast<std::uint8_t>(blank == zero ? 0 : 255),
+        image, static_cast<std::uint8_t>(blank == zero ? 0 : 255),
         [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); });
   }
 
-  Status read_stencil(Picture& picture) {
+  Status read_stencil(Image& image) {
     shape_.components = 1;
     read_decode({0, 1});
     const std::uint8_t of_ones = shape_.decode[0] == 1 ? 255 : 0;
-    picture.kind = Picture::Kind::coverage;
+    image.kind = Image::Kind::coverage;
     if (stays_packed())
-      return keep_bits(picture, static_cast<std::uint8_t>(255 - of_ones), of_ones, 0);
+      return keep_bits(image, static_cast<std::uint8_t>(255 - of_ones), of_ones, 0);
     const auto of_zeros = static_cast<std::uint8_t>(255 - of_ones);
-    return read_rows(picture, 0, [=, shape = shape_](ByteView row, std::uint8_t* out) {
+    return read_rows(image, 0, [=, shape = shape_](ByteView row, std::uint8_t* out) {
       if (shape.bits == 1)
         return expand_bits(row, static_cast<std::size_t>(shape.width), of_zeros, of_ones, out);
       // A codec may have its own mind about the bits.
@@ -349,11 +349,11 @@ class ImageReader {
   }
 
   // Soft masks: the gray value is the opacity.
-  Status read_mask_values(Picture& picture) {
-    picture.kind = Picture::Kind::coverage;
-    if (shape_.components == 1) return read_by_table(picture);
+  Status read_mask_values(Image& image) {
+    image.kind = Image::Kind::coverage;
+    if (shape_.components == 1) return read_by_table(image);
     return read_rows(
-        picture, 255,
+        image, 255,
         [raw = std::vector<unsigned>(shape_.components), shape = shape_,
          colors = ColorReader(shape_, space_)](ByteView row, std::uint8_t* out) mutable {
           SampleReader reader(row, shape.bits);
@@ -364,15 +364,15 @@ class ImageReader {
         });
   }
 
-  Status read_colors(Picture& picture) {
-    if (shape_.components == 1) return read_by_table(picture);
-    picture.kind = Picture::Kind::rgb;
-    if (shape_.bits != 8 || has_own_decode_) return read_by_value(picture);
+  Status read_colors(Image& image) {
+    if (shape_.components == 1) return read_by_table(image);
+    image.kind = Image::Kind::rgb;
+    if (shape_.bits != 8 || has_own_decode_) return read_by_value(image);
     if (space_ == ColorSpace::rgb())
-      return read_rows(picture, 255, [](ByteView row, std::uint8_t* out) {
+      return read_rows(image, 255, [](ByteView row, std::uint8_t* out) {
         std::copy(row.begin(), row.end(), out);
       });
-    return read_rows(picture, 255,
+    return read_rows(image, 255,
                      [shape = shape_, space = space_](ByteView row, std::uint8_t* out) {
                        space->row_to_rgb(row.data(), shape.samples_in(row), out);
                      });
@@ -380,7 +380,7 @@ class ImageReader {
 
   // One component: every value it can have is converted once. Of 16 bits the upper 8 count. What
   // comes out gray, as most scans do, is kept as such.
-  Status read_by_table(Picture& picture) {
+  Status read_by_table(Image& image) {
     const std::size_t count = std::size_t{1} << std::min(shape_.bits, 8u);
     std::vector<std::uint8_t> table(count * 3);
     ColorReader colors(shape_, space_);
@@ -390,13 +390,13 @@ class ImageReader {
     for (std::size_t i = 0; i < count; ++i) grays.push_back(table[3 * i + 1]);
     bool is_gray = true;
     for (std::size_t i = 0; i < table.size(); ++i) is_gray = is_gray && table[i] == grays[i / 3];
-    const bool is_mask = picture.kind == Picture::Kind::coverage;
-    if (is_gray && !is_mask) picture.kind = Picture::Kind::gray;
-    if (picture.kind != Picture::Kind::rgb && stays_packed())
-      return keep_bits(picture, grays[0], grays[1], 255);
+    const bool is_mask = image.kind == Image::Kind::coverage;
+    if (is_gray && !is_mask) image.kind = Image::Kind::gray;
+    if (image.kind != Image::Kind::rgb && stays_packed())
+      return keep_bits(image, grays[0], grays[1], 255);
     const unsigned unused = shape_.bits == 16 ? 8 : 0;
-    const bool is_rgb = picture.kind == Picture::Kind::rgb;
-    return read_rows(picture, 255, [=, shape = shape_](ByteView row, std::uint8_t* out) {
+    const bool is_rgb = image.kind == Image::Kind::rgb;
+    return read_rows(image, 255, [=, shape = shape_](ByteView row, std::uint8_t* out) {
       const std::size_t there = shape.samples_in(row);
       if (!is_rgb && shape.bits == 1) return expand_bits(row, there, grays[0], grays[1], out);
       SampleReader reader(row, shape.bits);
@@ -411,13 +411,13 @@ class ImageReader {
   }
 
   // Several components: neighbors are often equal, so the last conversion is kept.
-  Status read_by_value(Picture& picture) {
+  Status read_by_value(Image& image) {
     struct Known {
       std::vector<unsigned> raw;
       std::uint8_t color[3] = {};
     };
     return read_rows(
-        picture, 255,
+        image, 255,
         [raw = std::vector<unsigned>(shape_.components), last = Known{}, shape = shape_,
          colors = ColorReader(shape_, space_)](ByteView row, std::uint8_t* out) mutable {
           SampleReader reader(row, shape.bits);
@@ -432,64 +432,64 @@ class ImageReader {
         });
   }
 
-  Status read_masks(Picture& picture) {
+  Status read_masks(Image& image) {
     const Object soft = context_.resolver.get(dict_, "SMask");
     const Object hard = context_.resolver.get(dict_, "Mask");
     if (const Stream* mask = soft.as_stream()) {
-      LUMVET_RETURN_IF_ERROR(attach(*mask, picture));
-      return take_out_matte(mask->dict, picture);
+      LUMVET_RETURN_IF_ERROR(attach(*mask, image));
+      return take_out_matte(mask->dict, image);
     }
-    if (const Stream* mask = hard.as_stream()) return attach(*mask, picture);
+    if (const Stream* mask = hard.as_stream()) return attach(*mask, image);
     if (hard.is_array()) {
-      LUMVET_RETURN_IF_ERROR(attach_color_key(hard.as_array(), picture));
+      LUMVET_RETURN_IF_ERROR(attach_color_key(hard.as_array(), image));
     } else if (!opacity_.empty() && context_.resolver.get(dict_, "SMaskInData").as_integer() != 0) {
-      auto mask = std::make_shared<Picture>();
-      mask->kind = Picture::Kind::coverage;
+      auto mask = std::make_shared<Image>();
+      mask->kind = Image::Kind::coverage;
       LUMVET_RETURN_IF_ERROR(read_all_rows(
           RowFeed(ByteSlice(std::move(opacity_))), static_cast<std::size_t>(shape_.width), *mask,
           255, [](ByteView row, std::uint8_t* out) { std::copy(row.begin(), row.end(), out); }));
-      picture.mask = std::move(mask);
+      image.mask = std::move(mask);
     }
     return Done{};
   }
 
-  // A mask that cannot be read leaves the picture opaque.
-  Status attach(const Stream& mask, Picture& picture) {
+  // A mask that cannot be read leaves the image opaque.
+  Status attach(const Stream& mask, Image& image) {
     const Budget::Depth depth(context_.budget);
     if (!depth.ok()) return met_limit("masks have masks deeper than Limits::nesting");
     ImageContext context = context_;
-    context.reduction = reduction_of(mask.dict, picture);
-    Result<PicturePtr> read = ImageReader(mask, context).read(true);
+    context.reduction = reduction_of(mask.dict, image);
+    Result<ImagePtr> read = ImageReader(mask, context).read(true);
     if (!read.ok() && read.error().code() == ErrorCode::cancelled) return std::move(read).error();
     if (!read.ok()) {
       context_.findings.add(
-          {read.error().message() + "; a picture is shown without its mask", mask.offset, {}});
+          {read.error().message() + "; an image is shown without its mask", mask.offset, {}});
       return Done{};
     }
-    // An explicit mask shows the picture where, as a stencil, it would paint (8.9.6.3).
-    picture.mask = *std::move(read);
+    // An explicit mask shows the image where, as a stencil, it would paint (8.9.6.3).
+    image.mask = *std::move(read);
     return Done{};
   }
 
-  // By which a mask becomes about as fine as its picture, or finer.
-  int reduction_of(const Dict& mask, const Picture& picture) const {
+  // By which a mask becomes about as fine as its image, or finer.
+  int reduction_of(const Dict& mask, const Image& image) const {
     const double width = either(context_, mask, "Width", "W").as_number();
     const double height = either(context_, mask, "Height", "H").as_number();
-    const double most = std::min(width / picture.across, height / picture.down);
+    const double most = std::min(width / image.across, height / image.down);
     int by = 1;
     while (by * 2 <= std::min(most, static_cast<double>(reduction_))) by *= 2;
     return by;
   }
 
   // Samples that were mixed with a color beforehand, in proportion to the mask (11.6.5.2).
-  Status take_out_matte(const Dict& mask, Picture& picture) {
+  Status take_out_matte(const Dict& mask, Image& image) {
     const Object stated = context_.resolver.get(mask, "Matte");
-    if (stated.is_null() || !picture.mask) return Done{};
-    const Picture& opacity = *picture.mask;
-    if (stated.as_array().size() != shape_.components || opacity.width != picture.width ||
-        opacity.height != picture.height) {
+    if (stated.is_null() || !image.mask) return Done{};
+    const Image& opacity = *image.mask;
+    if (stated.as_array().size() != shape_.components || opacity.width != image.width ||
+        opacity.height != image.height) {
       context_.findings.add(
-          {"a soft mask's matte does not fit its picture; it was ignored", image_.offset, {}});
+          {"a soft mask's matte does not fit its image; it was ignored", image_.offset, {}});
       return Done{};
     }
     std::vector<double> values;
@@ -497,8 +497,8 @@ class ImageReader {
       values.push_back(context_.resolver.resolve(value).as_number());
     const Rgb matte = space_->to_rgb(values);
     const double channels[] = {matte.red * 255, matte.green * 255, matte.blue * 255};
-    std::uint8_t* sample = picture.samples.data();
-    const auto count = static_cast<std::size_t>(picture.channels());
+    std::uint8_t* sample = image.samples.data();
+    const auto count = static_cast<std::size_t>(image.channels());
     for (const std::uint8_t alpha : opacity.samples) {
       for (std::size_t k = 0; k < count; ++k, ++sample)
         if (alpha != 0)
@@ -508,10 +508,10 @@ class ImageReader {
   }
 
   // Colors within the ranges are not painted (8.9.6.4).
-  Status attach_color_key(const Array& ranges, Picture& picture) {
+  Status attach_color_key(const Array& ranges, Image& image) {
     if (ranges.size() < 2 * shape_.components) return Done{};
-    auto mask = std::make_shared<Picture>();
-    mask->kind = Picture::Kind::coverage;
+    auto mask = std::make_shared<Image>();
+    mask->kind = Image::Kind::coverage;
     const auto is_hidden = [&](SampleReader& reader) {
       bool hidden = true;
       for (std::size_t k = 0; k < shape_.components; ++k) {
@@ -527,7 +527,7 @@ class ImageReader {
                                            for (std::size_t x = 0; x < shape_.samples_in(row); ++x)
                                              out[x] = is_hidden(reader) ? 0 : 255;
                                          }));
-    picture.mask = std::move(mask);
+    image.mask = std::move(mask);
     return Done{};
   }
 
@@ -540,22 +540,22 @@ class ImageReader {
   std::shared_ptr<const ColorSpace> space_;
   std::size_t codec_components_ = 0;  // as the codec says; 0 without one
   Bytes opacity_;                     // out of the codec, a byte a pixel
-  int reduction_;                     // of the picture, 1 or a power of 2
+  int reduction_;                     // of the image, 1 or a power of 2
   int wanted_of_codec_ = 1;           // of that, what a codec may do
   int codec_reduction_ = 1;           // and what it did
-  double across_ = 0;  // samples that the codec's whole picture is wide; 0 without one
+  double across_ = 0;  // samples that the codec's whole image is wide; 0 without one
   double down_ = 0;
   double shift_ = 0;
   bool has_color_key_ = false;
-  bool has_matte_ = false;  // or is the mask of a picture that has one
+  bool has_matte_ = false;  // or is the mask of an image that has one
   bool is_stencil_ = false;
   bool has_own_decode_ = false;
-  bool may_arrive_ = false;  // later than the picture is given
+  bool may_arrive_ = false;  // later than the image is given
 };
 
 }  // namespace
 
-Result<PicturePtr> read_image(const Stream& image, const ImageContext& context) {
+Result<ImagePtr> read_image(const Stream& image, const ImageContext& context) {
   return ImageReader(image, context).read(false);
 }
 

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
-// Image dictionaries (ISO 32000-2, 8.9.5) to pictures: codecs, bits, decode arrays, colors, masks.
+// Image dictionaries (ISO 32000-2, 8.9.5) to images: codecs, bits, decode arrays, colors, masks.
 #pragma once
 
 #include "base/budget.h"
 #include "color/color_space.h"
-#include "images/picture.h"
+#include "images/image.h"
 #include "lumvet/base/findings.h"
 #include "lumvet/base/progress.h"
 #include "objects/resolver.h"
@@ -18,10 +18,10 @@ struct ImageContext {
   Findings& findings;
   color::Intent intent = color::Intent::relative;
   // Of so many samples each way one is made, 1 or a power of 2, by the codec if it can: for
-  // pictures that are shown small.
+  // images that are shown small.
   int reduction = 1;
-  // Rows may be decoded when they are asked for, of large pictures without masks; the findings then
-  // outlive the picture, and damage is told when it is met.
+  // Rows may be decoded when they are asked for, of large images without masks; the findings then
+  // outlive the image, and damage is told when it is met.
   bool may_arrive = false;
   CancelToken cancel = {};
 };
@@ -29,6 +29,6 @@ struct ImageContext {
 // A stencil (/ImageMask) covers, 255 where it paints. Data that is too short leaves the rest white
 // with a finding. Errors: malformed, unsupported (a codec), limit, io,
 // cancelled.
-Result<std::shared_ptr<const Picture>> read_image(const Stream& image, const ImageContext& context);
+Result<std::shared_ptr<const Image>> read_image(const Stream& image, const ImageContext& context);
 
 }  // namespace lumvet::images

@@ -7,7 +7,7 @@
 #include "tests/support/plain_resolver.h"
 
 using namespace lumvet;
-using images::Picture;
+using images::Image;
 using images::SampleBytes;
 
 namespace {
@@ -18,13 +18,13 @@ struct Reader {
   Findings findings;
   int reduction = 1;
   CancelToken cancel;
-  Result<std::shared_ptr<const Picture>> read(const std::string& entries, Bytes bytes) {
+  Result<std::shared_ptr<const Image>> read(const std::string& entries, Bytes bytes) {
     Dict dict = objects::Parser(as_bytes("<<" + entries + ">>"), 0, objects::References::none, 50)
                     .value()
                     ->as_dict();
     return read(Stream::of(std::move(dict), std::move(bytes)));
   }
-  Result<std::shared_ptr<const Picture>> read(const Stream& stream) {
+  Result<std::shared_ptr<const Image>> read(const Stream& stream) {
     return images::read_image(stream, {.resources = Dict(),
                                        .resolver = resolver,
                                        .budget = budget,
@@ -43,13 +43,13 @@ TEST_CASE("samples of every depth become the same grays", "[images]") {
                                                          {4, {0xF0, 0x0F}},
                                                          {8, {255, 0, 0, 255}},
                                                          {16, {255, 255, 0, 0, 0, 0, 255, 255}}}));
-  const auto picture =
+  const auto image =
       reader
           .read("/Width 2/Height 2/ColorSpace/DeviceGray/BitsPerComponent " + std::to_string(bits),
                 bytes)
           .value();
-  CHECK(picture->kind == Picture::Kind::gray);
-  CHECK(picture->samples == SampleBytes{255, 0, 0, 255});
+  CHECK(image->kind == Image::Kind::gray);
+  CHECK(image->samples == SampleBytes{255, 0, 0, 255});
   CHECK(reader.findings.list().empty());
 }
 
@@ -83,11 +83,11 @@ TEST_CASE("what was mixed with a matte is taken apart again", "[images]") {
             {"ColorSpace", Object::name("DeviceRGB")},
             {"BitsPerComponent", 8},
             {"SMask", Stream::of(mask, {255, 128, 0})}};
-  const auto picture =
+  const auto image =
       reader.read(Stream::of(dict, {200, 0, 0, 227, 127, 127, 255, 255, 255})).value();
   const Bytes expected = {200, 0, 0, 199, 0, 0, 255, 255, 255};
   for (std::size_t i = 0; i < expected.size(); ++i)
-    CHECK(std::abs(picture->samples[i] - expected[i]) <= 1);
+    CHECK(std::abs(image->samples[i] - expected[i]) <= 1);
   CHECK(reader.findings.list().empty());
   mask.set("Matte", Array{1});
   dict.set("SMask", Stream::of(mask, {255, 128, 0}));
@@ -109,10 +109,10 @@ TEST_CASE("a matte is taken out of large sheets in black and white, too", "[imag
   mask.set("Matte", Array{1});
   Dict dict = of_bits(1);
   dict.set("SMask", Stream::of(mask, Bytes(std::size_t{kSide} * kSide, 0xFF)));
-  const auto picture = reader.read(Stream::of(dict, Bytes(row_bytes * kSide, 0xF0))).value();
-  CHECK_FALSE(picture->is_packed);
-  CHECK_FALSE(picture->mask->is_packed);
-  CHECK(Bytes(picture->samples.begin(), picture->samples.begin() + 8) ==
+  const auto image = reader.read(Stream::of(dict, Bytes(row_bytes * kSide, 0xF0))).value();
+  CHECK_FALSE(image->is_packed);
+  CHECK_FALSE(image->mask->is_packed);
+  CHECK(Bytes(image->samples.begin(), image->samples.begin() + 8) ==
         Bytes{255, 255, 255, 255, 0, 0, 0, 0});
 }
 
@@ -124,19 +124,19 @@ TEST_CASE("large sheets in black and white stay packed and give the same samples
   Bytes bits(kRow * kHeight);
   for (std::size_t i = 0; i < bits.size(); ++i) bits[i] = static_cast<std::uint8_t>(i * i / 7);
   const bool is_stencil = GENERATE(true, false);
-  const auto picture =
+  const auto image =
       reader
           .read("/Width 1003/Height 300/BitsPerComponent 1" +
                     std::string(is_stencil ? "/ImageMask true" : "/ColorSpace/DeviceGray"),
                 bits)
           .value();
-  CHECK(picture->is_packed);
-  CHECK(picture->memory() == bits.size());
+  CHECK(image->is_packed);
+  CHECK(image->memory() == bits.size());
   Bytes room;
   int wrong = 0;
   for (const int first : {0, 1, 7, 8, 500, 1002})
     for (const int y : {0, 1, 299}) {
-      const std::uint8_t* row = picture->row(y, first, kWidth - first, room);
+      const std::uint8_t* row = image->row(y, first, kWidth - first, room);
       for (int x = first; x < kWidth; ++x) {
         const auto at = static_cast<std::size_t>(y) * kRow + static_cast<std::size_t>(x) / 8;
         const bool is_set = (bits[at] >> (7 - x % 8) & 1) != 0;
@@ -144,7 +144,7 @@ TEST_CASE("large sheets in black and white stay packed and give the same samples
       }
     }
   CHECK(wrong == 0);
-  CHECK_FALSE(picture->only_value(0, 0, kWidth));
+  CHECK_FALSE(image->only_value(0, 0, kWidth));
 }
 
 TEST_CASE("blank stretches of packed sheets are seen at once", "[images]") {
@@ -152,21 +152,21 @@ TEST_CASE("blank stretches of packed sheets are seen at once", "[images]") {
   Bytes bits(128 * 300, 0);
   bits[128 * 2 + 50] = 1;
   std::fill_n(bits.begin() + 128 * 5, 128, std::uint8_t{255});
-  const auto picture =
+  const auto image =
       reader.read("/Width 1024/Height 300/BitsPerComponent 1/ColorSpace/DeviceGray", bits).value();
-  CHECK(picture->only_value(1, 0, 1024) == 0);
-  CHECK(picture->only_value(5, 0, 1024) == 255);
-  CHECK(picture->only_value(5, 1023, 1) == 255);
-  CHECK_FALSE(picture->only_value(2, 0, 1024));
-  CHECK_FALSE(picture->only_value(2, 400, 8));
-  CHECK(picture->only_value(2, 0, 400) == 0);
-  CHECK(picture->only_value(2, 408, 616) == 0);
+  CHECK(image->only_value(1, 0, 1024) == 0);
+  CHECK(image->only_value(5, 0, 1024) == 255);
+  CHECK(image->only_value(5, 1023, 1) == 255);
+  CHECK_FALSE(image->only_value(2, 0, 1024));
+  CHECK_FALSE(image->only_value(2, 400, 8));
+  CHECK(image->only_value(2, 0, 400) == 0);
+  CHECK(image->only_value(2, 408, 616) == 0);
 }
 
 TEST_CASE("stencils paint where the bit is 0, or 1 when turned round", "[images]") {
   Reader reader;
   const auto stencil = reader.read("/Width 3/Height 1/ImageMask true", {0b01000000}).value();
-  CHECK(stencil->kind == Picture::Kind::coverage);
+  CHECK(stencil->kind == Image::Kind::coverage);
   CHECK(stencil->samples == SampleBytes{255, 0, 255});
   CHECK(reader.read("/Width 3/Height 1/IM true/D[1 0]", {0b01000000}).value()->samples ==
         SampleBytes{0, 255, 0});
@@ -192,16 +192,16 @@ TEST_CASE("soft, explicit and color-key masks become opacities", "[images]") {
 
 TEST_CASE("data that is short leaves the rest white; next to none is an error", "[images]") {
   Reader reader;
-  const auto picture =
+  const auto image =
       reader.read("/Width 2/Height 3/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3}).value();
-  CHECK(picture->samples == SampleBytes{1, 2, 3, 255, 255, 255});
+  CHECK(image->samples == SampleBytes{1, 2, 3, 255, 255, 255});
   CHECK(reader.findings.list().size() == 1);
   CHECK(reader.read("/Width 20000/Height 20000/ColorSpace/DeviceGray/BitsPerComponent 8", {1, 2, 3})
             .error()
             .code() == ErrorCode::malformed);
 }
 
-TEST_CASE("impossible pictures are refused", "[images]") {
+TEST_CASE("impossible images are refused", "[images]") {
   Reader reader;
   CHECK(reader.read("/Width 0/Height 1", {}).error().code() == ErrorCode::malformed);
   CHECK(reader.read("/Width 1/Height 1/BitsPerComponent 3", {}).error().code() ==
@@ -211,7 +211,7 @@ TEST_CASE("impossible pictures are refused", "[images]") {
         ErrorCode::unsupported);
 }
 
-TEST_CASE("a large picture comes piece by piece and is the same as in one go", "[images]") {
+TEST_CASE("a large image comes piece by piece and is the same as in one go", "[images]") {
   Reader reader;
   const int width = 1100;
   const int height = 1000;
@@ -230,28 +230,28 @@ TEST_CASE("a large picture comes piece by piece and is the same as in one go", "
   const auto cut = reader.read(Stream::of(dict, packed)).value();
   CHECK(std::equal(samples.begin(), samples.begin() + 3 * width * 100, cut->samples.begin()));
   CHECK(cut->samples.back() == 255);
-  CHECK(reader.findings.list().size() == 2);  // the data ends, and so does the picture
+  CHECK(reader.findings.list().size() == 2);  // the data ends, and so does the image
 }
 
-TEST_CASE("pictures that are shown small are made of means", "[images]") {
+TEST_CASE("images that are shown small are made of means", "[images]") {
   Reader reader;
   reader.reduction = 2;
   const std::string size = "/Width 3/Height 3/BitsPerComponent 8";
   SECTION("the last column and row stand for what is left") {
-    const auto picture =
+    const auto image =
         reader.read(size + "/ColorSpace/DeviceGray", {10, 20, 30, 30, 40, 50, 7, 9, 200}).value();
-    CHECK(picture->width == 2);
-    CHECK(picture->height == 2);
-    CHECK(picture->across == 1.5);
-    CHECK(picture->down == 1.5);
-    CHECK(picture->samples == SampleBytes{25, 40, 8, 200});
+    CHECK(image->width == 2);
+    CHECK(image->height == 2);
+    CHECK(image->across == 1.5);
+    CHECK(image->down == 1.5);
+    CHECK(image->samples == SampleBytes{25, 40, 8, 200});
   }
   SECTION("an index has no mean, the colors it stands for have") {
-    const auto picture =
+    const auto image =
         reader.read("/W 2/H 2/BPC 8/CS[/I/RGB 2<0000FF FF0000 00FF00>]", {0, 1, 1, 0}).value();
-    CHECK(picture->samples == SampleBytes{128, 0, 128});
+    CHECK(image->samples == SampleBytes{128, 0, 128});
   }
-  SECTION("the mask is made as fine as its picture, not finer") {
+  SECTION("the mask is made as fine as its image, not finer") {
     const Dict gray{{"Width", 2},
                     {"Height", 2},
                     {"ColorSpace", Object::name("DeviceGray")},
@@ -266,14 +266,14 @@ TEST_CASE("pictures that are shown small are made of means", "[images]") {
     CHECK(reader.read(Stream::of(dict, {1, 2, 3, 4})).value()->mask->samples == SampleBytes{77});
   }
   SECTION("what a key hides is told by samples as they are") {
-    const auto picture = reader.read("/W 2/H 2/BPC 8/CS/G/Mask[0 0]", {0, 90, 90, 0}).value();
-    CHECK(picture->mask->samples == SampleBytes{128});
-    CHECK(picture->samples == SampleBytes{45});
+    const auto image = reader.read("/W 2/H 2/BPC 8/CS/G/Mask[0 0]", {0, 90, 90, 0}).value();
+    CHECK(image->mask->samples == SampleBytes{128});
+    CHECK(image->samples == SampleBytes{45});
   }
   CHECK(reader.findings.list().empty());
 }
 
-TEST_CASE("decoding ends when it is cancelled, and says nothing about the picture", "[images]") {
+TEST_CASE("decoding ends when it is cancelled, and says nothing about the image", "[images]") {
   const std::string size = "/Width 2/Height 2/BitsPerComponent 8/ColorSpace/DeviceGray";
   Dict dict{{"Width", 1},
             {"Height", 1},

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // JBIG2Decode (ISO 32000-2, 7.4.7; ITU-T T.88), through jbig2dec: segments without the file header,
-// one page, and what several pictures share as globals.
+// one page, and what several images share as globals.
 #include <algorithm>
 #include <cstddef>
 #include <cstdlib>
@@ -15,7 +15,7 @@
 namespace lumvet::images {
 namespace {
 
-// Memory for one picture, which the numbers inside it must not drive up without end.
+// Memory for one image, which the numbers inside it must not drive up without end.
 struct BoundedMemory {
   Jbig2Allocator base{};
   std::size_t left = 0;
@@ -83,7 +83,7 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
         jbig2_ctx_new(&memory.base, JBIG2_OPTIONS_EMBEDDED, globals, keep_first, &messages));
   };
   const auto malformed = [&] {
-    return Error(ErrorCode::malformed, "a JBIG2 picture cannot be read" +
+    return Error(ErrorCode::malformed, "a JBIG2 image cannot be read" +
                                            (messages.first.empty() ? "" : ": " + messages.first));
   };
   std::unique_ptr<Jbig2GlobalCtx, FreeContext> globals;
@@ -117,7 +117,7 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
                    [](std::uint8_t byte) { return static_cast<std::uint8_t>(~byte); });
   }
   jbig2_release_page(context.get(), page);
-  if (!messages.first.empty()) samples.damage = "a JBIG2 picture is damaged: " + messages.first;
+  if (!messages.first.empty()) samples.damage = "a JBIG2 image is damaged: " + messages.first;
   return samples;
 }
 

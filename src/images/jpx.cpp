@@ -67,7 +67,7 @@ struct FreeImage {
   void operator()(opj_image_t* image) const { opj_image_destroy(image); }
 };
 
-// One component's value at a pixel of the whole picture, from 0 up.
+// One component's value at a pixel of the whole image, from 0 up.
 std::uint32_t value_at(const opj_image_comp_t& component, std::uint32_t x, std::uint32_t y) {
   const std::uint32_t cx = std::min(x / component.dx, component.w - 1);
   const std::uint32_t cy = std::min(y / component.dy, component.h - 1);
@@ -122,7 +122,7 @@ Samples samples_of(const opj_image_t& image, bool keep_values, int reduction) {
   }
   if (colors.size() == 2 || colors.empty()) colors.assign(1, &image.comps[0]);
   if (colors.size() > 4) colors.resize(4);
-  // Of reduced pictures the components say how large they are, of whole ones the picture does. Each
+  // Of reduced images the components say how large they are, of whole ones the image does. Each
   // reduced sample stands around the first of those it was made of.
   const bool is_reduced = reduction > 1;
   const std::uint32_t width = is_reduced ? colors[0]->w * colors[0]->dx : image.x1 - image.x0;
@@ -164,7 +164,7 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   const std::unique_ptr<opj_codec_t, FreeCodec> codec(
       opj_create_decompress(bare ? OPJ_CODEC_J2K : OPJ_CODEC_JP2));
   const std::unique_ptr<opj_stream_t, FreeStream> stream(opj_stream_default_create(OPJ_TRUE));
-  if (!codec || !stream) return met_limit("no memory for a JPEG 2000 picture");
+  if (!codec || !stream) return met_limit("no memory for a JPEG 2000 image");
   std::string trouble;
   opj_set_error_handler(codec.get(), keep_first, &trouble);
   opj_set_warning_handler(codec.get(), stay_silent, nullptr);
@@ -183,10 +183,10 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   if (request.keep_values) parameters.flags |= OPJ_DPARAMETERS_IGNORE_PCLR_CMAP_CDEF_FLAG;
   const auto malformed = [&] {
     return Error(ErrorCode::malformed,
-                 "a JPEG 2000 picture cannot be read" + (trouble.empty() ? "" : ": " + trouble));
+                 "a JPEG 2000 image cannot be read" + (trouble.empty() ? "" : ": " + trouble));
   };
   if (opj_setup_decoder(codec.get(), &parameters) == OPJ_FALSE) return malformed();
-  // What there is of a picture that was cut off.
+  // What there is of an image that was cut off.
   opj_decoder_set_strict_mode(codec.get(), OPJ_FALSE);
   opj_image_t* header = nullptr;
   const bool has_header = opj_read_header(stream.get(), codec.get(), &header) == OPJ_TRUE;
@@ -203,13 +203,13 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   if (!is_usable(*image)) return malformed();
   Samples samples = samples_of(*image, request.keep_values, reduction);
   if (!whole || !trouble.empty())
-    samples.damage = "a JPEG 2000 picture is damaged" + (trouble.empty() ? "" : ": " + trouble);
+    samples.damage = "a JPEG 2000 image is damaged" + (trouble.empty() ? "" : ": " + trouble);
   return samples;
 }
 
 }  // namespace
 
-// A picture may have fewer resolutions than would be wanted; then it is decoded whole.
+// An image may have fewer resolutions than would be wanted; then it is decoded whole.
 Result<Samples> decode_jpx(const CodecRequest& request) {
   if (request.reduction > 1)
     if (Result<Samples> reduced = decode(request, request.reduction); reduced.ok()) return reduced;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// Rows of a picture's samples, from bytes that are all there or that come piece by piece, so that a
-// large picture is never held whole in its packed form.
+// Rows of an image's samples, from bytes that are all there or that come piece by piece, so that a
+// large image is never held whole in its packed form.
 //
 // Threads: one thread at a time.
 #pragma once

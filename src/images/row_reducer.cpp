@@ -5,23 +5,23 @@
 
 namespace lumvet::images {
 
-RowReducer::RowReducer(Picture& picture, int width, int height, int by)
+RowReducer::RowReducer(Image& image, int width, int height, int by)
     : by_(by),
-      channels_(picture.channels()),
+      channels_(image.channels()),
       width_(width),
       rows_left_(height),
-      row_bytes_(picture.is_packed
+      row_bytes_(image.is_packed
                      ? (static_cast<std::size_t>(width) + 7) / 8
                      : static_cast<std::size_t>(width) * static_cast<std::size_t>(channels_)) {
-  picture.width = (width - 1) / by + 1;
-  picture.height = (height - 1) / by + 1;
-  picture.across = static_cast<double>(width) / by;
-  picture.down = static_cast<double>(height) / by;
+  image.width = (width - 1) / by + 1;
+  image.height = (height - 1) / by + 1;
+  image.across = static_cast<double>(width) / by;
+  image.down = static_cast<double>(height) / by;
   const std::size_t reduced_bytes =
       by == 1 ? row_bytes_
-              : static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(channels_);
-  picture.samples.resize(reduced_bytes * static_cast<std::size_t>(picture.height));
-  out_ = picture.samples.data();
+              : static_cast<std::size_t>(image.width) * static_cast<std::size_t>(channels_);
+  image.samples.resize(reduced_bytes * static_cast<std::size_t>(image.height));
+  out_ = image.samples.data();
   if (by == 1) return;
   row_.resize(row_bytes_);
   sums_.resize(row_bytes_);

@@ -1,21 +1,21 @@
 // SPDX-License-Identifier: Apache-2.0
-// Takes the rows of a picture one after the other and keeps them, or the means of squares of them.
+// Takes the rows of an image one after the other and keeps them, or the means of squares of them.
 //
 // Threads: one thread at a time.
 #pragma once
 
 #include <vector>
 
-#include "images/picture.h"
+#include "images/image.h"
 
 namespace lumvet::images {
 
 class RowReducer {
  public:
-  // `picture` has its kind, its samples stay where they are put; the rest is set here. Packed ones
+  // `image` has its kind, its samples stay where they are put; the rest is set here. Packed ones
   // stay as they are. Of `width` × `height` samples to come, `by` in
   // each direction become one.
-  RowReducer(Picture& picture, int width, int height, int by);
+  RowReducer(Image& image, int width, int height, int by);
 
   // Where the next row belongs, and how many bytes it has.
   std::uint8_t* row() { return by_ == 1 ? out_ : row_.data(); }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// What the samples of a picture are, and the colors they stand for (ISO 32000-2, 8.9.5.2).
+// What the samples of an image are, and the colors they stand for (ISO 32000-2, 8.9.5.2).
 //
 // Threads: values; a ColorReader one thread at a time.
 #pragma once

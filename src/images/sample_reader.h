@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The packed samples of one row of a picture (ISO 32000-2, 8.9.5.2).
+// The packed samples of one row of an image (ISO 32000-2, 8.9.5.2).
 //
 // Threads: one thread at a time.
 #pragma once

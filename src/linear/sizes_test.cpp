@@ -19,7 +19,7 @@ std::string noise(std::size_t count) {
   return bytes;
 }
 
-// A page with a picture of 9,000 bytes, a font program of 8,000, a content of 7,000 that uses a
+// A page with an image of 9,000 bytes, a font program of 8,000, a content of 7,000 that uses a
 // form of 6,000, properties of 5,000, and 2,000 bytes that nothing leads to.
 Document parts() {
   test::PdfBuilder pdf;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The bytes of pictures within content streams (ISO 32000-2, 8.9.7), which no token describes.
+// The bytes of images within content streams (ISO 32000-2, 8.9.7), which no token describes.
 //
 // Threads: free functions.
 #pragma once
@@ -8,10 +8,10 @@
 
 namespace lumvet::objects {
 
-// Bytes behind "EI" that are looked at to tell it from picture data.
+// Bytes behind "EI" that are looked at to tell it from image data.
 inline constexpr std::size_t kInlineLook = 12;
 
-// Where the picture's bytes that begin at `from` end: at "EI" between white space, with what looks
+// Where the image's bytes that begin at `from` end: at "EI" between white space, with what looks
 // like content behind. The end of `bytes` when there is none.
 std::size_t inline_data_end(ByteView bytes, std::size_t from);
 

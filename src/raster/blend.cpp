@@ -7,7 +7,7 @@
 #include <bit>
 #include <cstring>
 
-#include "base/vectors.h"
+#include "base/simd.h"
 #include "raster/eight_pixels.h"
 
 namespace lumvet::raster {

@@ -5,7 +5,7 @@
 #include <random>
 #include <vector>
 
-#include "raster/means.h"
+#include "raster/row_averages.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
@@ -121,7 +121,7 @@ TEST_CASE("few rows become means like many do, and a pixel takes its columns in 
     const std::uint8_t* pointers[4] = {rows[0].data(), rows[1].data(), rows[2].data(),
                                        rows[3].data()};
     std::vector<std::uint16_t> means(90);
-    raster::mean_of_rows({pointers, count}, parts, means.data(), 90);
+    raster::average_of_rows({pointers, count}, parts, means.data(), 90);
     for (std::size_t i = 0; i < 90; ++i) {
       double mean = 0;
       for (std::size_t r = 0; r < count; ++r) mean += rows[r][i] * (parts[r] / 65535.0);

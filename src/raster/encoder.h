@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// One picture format: rows in, a file out. ImageWriter checks the order of calls and converts rows
+// One image format: rows in, a file out. ImageWriter checks the order of calls and converts rows
 // to what the format stores.
 //
 // Threads: one thread at a time.
@@ -16,7 +16,7 @@ enum class Stored {
   straight_rgba,  // 4 bytes, not multiplied by alpha
   rgb,            // 3 bytes
   gray,           // 1 byte
-  bits            // as PixelFormat::bits
+  bits            // as PixelFormat::bilevel
 };
 
 struct ImageShape {
@@ -34,7 +34,7 @@ class Encoder {
   // Errors: as ImageWriter::begin.
   virtual Status begin(const ImageShape& shape) = 0;
   virtual Status row(const std::uint8_t* pixels) = 0;
-  virtual Status end() = 0;                        // of a picture
+  virtual Status end() = 0;                        // of an image
   virtual Status finish() { return Done{}; }       // of the file
   virtual Stored stored(PixelFormat given) const;  // what rows of a format are kept as
 };

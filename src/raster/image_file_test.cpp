@@ -98,7 +98,7 @@ std::vector<Decoded> decode_tiff(const Bytes& bytes) {
   test::write_file(folder / "a.tiff", std::string(bytes.begin(), bytes.end()));
   TIFF* tiff = TIFFOpen((folder / "a.tiff").c_str(), "r");
   REQUIRE(tiff != nullptr);
-  std::vector<Decoded> pictures;
+  std::vector<Decoded> images;
   do {
     Decoded decoded;
     float dpi = 0;
@@ -115,10 +115,10 @@ std::vector<Decoded> decode_tiff(const Bytes& bytes) {
                                       static_cast<unsigned>(decoded.height),
                                       reinterpret_cast<std::uint32_t*>(decoded.rgba.data()),
                                       ORIENTATION_TOPLEFT, 1) == 1);
-    pictures.push_back(std::move(decoded));
+    images.push_back(std::move(decoded));
   } while (TIFFReadDirectory(tiff) == 1);
   TIFFClose(tiff);
-  return pictures;
+  return images;
 }
 
 Decoded decode_webp(const Bytes& bytes) {
@@ -188,17 +188,17 @@ int difference(const Raster& raster, const Decoded& decoded, bool keeps_alpha) {
 
 }  // namespace
 
-TEST_CASE("every format of picture keeps pixels, resolution and profile", "[raster]") {
+TEST_CASE("every format of image keeps pixels, resolution and profile", "[raster]") {
   const auto format = GENERATE(ImageFormat::png, ImageFormat::jpeg, ImageFormat::tiff,
                                ImageFormat::webp, ImageFormat::pnm);
   const auto pixels = GENERATE(PixelFormat::rgba, PixelFormat::bgra, PixelFormat::rgb,
-                               PixelFormat::bgr, PixelFormat::gray, PixelFormat::bits);
+                               PixelFormat::bgr, PixelFormat::gray, PixelFormat::bilevel);
   const bool opaque = GENERATE(true, false);
   CAPTURE(static_cast<int>(format), static_cast<int>(pixels), opaque);
   const Raster raster = sample(pixels, opaque);
   const ImageOptions options{.format = format, .dpi = 300, .quality = 98};
   const Result<Bytes> bytes = encode_image(raster, options);
-  if (pixels == PixelFormat::bits && (format == ImageFormat::jpeg || format == ImageFormat::webp)) {
+  if (pixels == PixelFormat::bilevel && (format == ImageFormat::jpeg || format == ImageFormat::webp)) {
     CHECK(bytes.error().code() == ErrorCode::invalid_argument);
     return;
   }
@@ -212,11 +212,11 @@ TEST_CASE("every format of picture keeps pixels, resolution and profile", "[rast
     CHECK(difference(raster, decoded, keeps_alpha) <= (format == ImageFormat::jpeg ? 24 : 1));
   if (format == ImageFormat::pnm) return;
   CHECK(decoded.dpi == Approx(300).margin(0.01));
-  if (format != ImageFormat::tiff || pixels != PixelFormat::bits) CHECK(decoded.has_profile);
+  if (format != ImageFormat::tiff || pixels != PixelFormat::bilevel) CHECK(decoded.has_profile);
   CHECK((encode_image(raster, options).value() == *bytes));
 }
 
-TEST_CASE("a TIFF file holds several pictures, in memory and on disk alike", "[raster]") {
+TEST_CASE("a TIFF file holds several images, in memory and on disk alike", "[raster]") {
   const TemporaryFolder folder;
   struct Refusing final : ByteSink {  // no PatchableSink
     Bytes bytes;
@@ -228,7 +228,7 @@ TEST_CASE("a TIFF file holds several pictures, in memory and on disk alike", "[r
   AtomicFile file = AtomicFile::create(folder / "a.tiff", IfExists::refuse).value();
   for (ByteSink* sink : std::initializer_list<ByteSink*>{&stream, &file}) {
     ImageWriter writer(*sink, {.format = ImageFormat::tiff, .dpi = 200});
-    for (const PixelFormat pixels : {PixelFormat::bits, PixelFormat::rgb, PixelFormat::gray}) {
+    for (const PixelFormat pixels : {PixelFormat::bilevel, PixelFormat::rgb, PixelFormat::gray}) {
       const Raster raster = sample(pixels);
       REQUIRE(writer.begin(kWidth, kHeight, pixels).ok());
       REQUIRE(writer.write_rows(raster.row(0), 7, std::ptrdiff_t(raster.stride())).ok());
@@ -239,14 +239,14 @@ TEST_CASE("a TIFF file holds several pictures, in memory and on disk alike", "[r
   REQUIRE(file.commit().ok());
   const std::string on_disk = test::read_file(folder / "a.tiff");
   CHECK((on_disk == std::string(stream.bytes.begin(), stream.bytes.end())));
-  const std::vector<Decoded> pictures = decode_tiff(stream.bytes);
-  REQUIRE(pictures.size() == 3);
-  CHECK(difference(sample(PixelFormat::bits), pictures[0], true) == 0);
-  CHECK(difference(sample(PixelFormat::rgb), pictures[1], true) == 0);
-  CHECK(difference(sample(PixelFormat::gray), pictures[2], true) == 0);
+  const std::vector<Decoded> images = decode_tiff(stream.bytes);
+  REQUIRE(images.size() == 3);
+  CHECK(difference(sample(PixelFormat::bilevel), images[0], true) == 0);
+  CHECK(difference(sample(PixelFormat::rgb), images[1], true) == 0);
+  CHECK(difference(sample(PixelFormat::gray), images[2], true) == 0);
 }
 
-TEST_CASE("wrong use of a picture writer is told, and a full disk too", "[raster]") {
+TEST_CASE("wrong use of an image writer is told, and a full disk too", "[raster]") {
   BufferSink sink;
   ImageWriter writer(sink, {});
   CHECK(writer.finish().error().code() == ErrorCode::invalid_argument);
@@ -299,7 +299,7 @@ TEST_CASE("pixels change format, tone and shade as they should", "[raster]") {
     int white = 0;
     for (int y = 0; y < 64; ++y) {
       std::uint8_t bits[8];
-      raster::from_rgba(row.data(), 64, PixelFormat::bits, Halftone::ordered, 0, y, bits);
+      raster::from_rgba(row.data(), 64, PixelFormat::bilevel, Halftone::ordered, 0, y, bits);
       for (const std::uint8_t byte : bits) white += std::popcount(byte);
     }
     CHECK(white / (64.0 * 64) == Approx(gray / 255.0).margin(0.01));

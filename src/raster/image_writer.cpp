@@ -19,7 +19,7 @@ Stored Encoder::stored(PixelFormat given) const {
     case PixelFormat::rgba:
     case PixelFormat::bgra: return Stored::straight_rgba;
     case PixelFormat::gray: return Stored::gray;
-    case PixelFormat::bits: return Stored::bits;
+    case PixelFormat::bilevel: return Stored::bits;
     default: return Stored::rgb;
   }
 }
@@ -51,7 +51,7 @@ Result<ImageFormat> image_format_of(const std::filesystem::path& path) {
     return ImageFormat::pnm;
   return Error(ErrorCode::invalid_argument,
                "'" + path.filename().string() +
-                   "' names no kind of picture; let it end in .png, .jpg, .tiff, .webp or .ppm");
+                   "' names no kind of image; let it end in .png, .jpg, .tiff, .webp or .ppm");
 }
 
 bool holds_several(ImageFormat format) {
@@ -63,7 +63,7 @@ struct ImageWriter::Impl {
   ImageOptions options;
   PixelFormat given = PixelFormat::rgba;
   raster::ImageShape shape;
-  int pictures = 0;
+  int images = 0;
   int rows_left = 0;
   Bytes straight;
   Bytes line;
@@ -72,7 +72,7 @@ struct ImageWriter::Impl {
   const std::uint8_t* stored_row(const std::uint8_t* row) {
     const bool alike = (given == PixelFormat::rgb && shape.stored == Stored::rgb) ||
                        (given == PixelFormat::gray && shape.stored == Stored::gray) ||
-                       (given == PixelFormat::bits && shape.stored == Stored::bits);
+                       (given == PixelFormat::bilevel && shape.stored == Stored::bits);
     if (alike) return row;
     straight.resize(static_cast<std::size_t>(shape.width) * 4);
     raster::to_straight(row, shape.width, given, straight.data());
@@ -102,16 +102,16 @@ ImageWriter::~ImageWriter() = default;
 Status ImageWriter::begin(int width, int height, PixelFormat format) {
   Impl& impl = *impl_;
   if (width < 1 || height < 1)
-    return Error(ErrorCode::invalid_argument, "an empty raster makes no picture");
+    return Error(ErrorCode::invalid_argument, "an empty raster makes no image");
   if (impl.rows_left > 0)
-    return Error(ErrorCode::invalid_argument, "the picture before lacks rows");
-  if (impl.pictures++ > 0 && !holds_several(impl.options.format))
+    return Error(ErrorCode::invalid_argument, "the image before lacks rows");
+  if (impl.images++ > 0 && !holds_several(impl.options.format))
     return Error(ErrorCode::invalid_argument,
-                 "a file of this kind holds one picture; write TIFF for several");
-  if (format == PixelFormat::bits &&
+                 "a file of this kind holds one image; write TIFF for several");
+  if (format == PixelFormat::bilevel &&
       (impl.options.format == ImageFormat::jpeg || impl.options.format == ImageFormat::webp))
     return Error(ErrorCode::invalid_argument,
-                 "JPEG and WebP pictures are not black and white alone; write TIFF or PNG");
+                 "JPEG and WebP images are not black and white alone; write TIFF or PNG");
   impl.given = format;
   impl.shape = {width, height, impl.encoder->stored(format)};
   LUMVET_RETURN_IF_ERROR(impl.encoder->begin(impl.shape));
@@ -122,7 +122,7 @@ Status ImageWriter::begin(int width, int height, PixelFormat format) {
 Status ImageWriter::write_rows(const std::uint8_t* rows, int count, std::ptrdiff_t stride) {
   Impl& impl = *impl_;
   if (count > impl.rows_left)
-    return Error(ErrorCode::invalid_argument, "more rows than the picture has");
+    return Error(ErrorCode::invalid_argument, "more rows than the image has");
   for (int i = 0; i < count; ++i, rows += stride)
     LUMVET_RETURN_IF_ERROR(impl.encoder->row(impl.stored_row(rows)));
   impl.rows_left -= count;
@@ -130,8 +130,8 @@ Status ImageWriter::write_rows(const std::uint8_t* rows, int count, std::ptrdiff
 }
 
 Status ImageWriter::finish() {
-  if (impl_->rows_left > 0 || impl_->pictures == 0)
-    return Error(ErrorCode::invalid_argument, "the picture lacks rows");
+  if (impl_->rows_left > 0 || impl_->images == 0)
+    return Error(ErrorCode::invalid_argument, "the image lacks rows");
   return impl_->encoder->finish();
 }
 

@@ -47,7 +47,7 @@ class JpegEncoder final : public Encoder {
   Status begin(const ImageShape& shape) override {
     if (shape.width > JPEG_MAX_DIMENSION || shape.height > JPEG_MAX_DIMENSION)
       return Error(ErrorCode::invalid_argument,
-                   "JPEG pictures have at most 65500 pixels a side; write TIFF or PNG");
+                   "JPEG images have at most 65500 pixels a side; write TIFF or PNG");
     const Bytes& profile = screen_profile(shape.channels() == 1);
     return outcome(made_ && write_header(shape, profile));
   }
@@ -74,7 +74,7 @@ class JpegEncoder final : public Encoder {
   Status outcome(bool done) {
     if (!written_.ok()) return written_;
     if (done) return Done{};
-    return Error(ErrorCode::io, "the JPEG picture could not be made");
+    return Error(ErrorCode::io, "the JPEG image could not be made");
   }
 
   bool write_header(const ImageShape& shape, const Bytes& profile) {

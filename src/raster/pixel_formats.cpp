@@ -5,7 +5,7 @@
 #include <bit>
 #include <cstring>
 
-#include "base/vectors.h"
+#include "base/simd.h"
 
 namespace lumvet {
 
@@ -17,7 +17,7 @@ std::size_t bytes_per_row(PixelFormat format, int width) {
     case PixelFormat::rgb:
     case PixelFormat::bgr: return pixels * 3;
     case PixelFormat::gray: return pixels;
-    case PixelFormat::bits: return (pixels + 7) / 8;
+    case PixelFormat::bilevel: return (pixels + 7) / 8;
   }
   return 0;
 }
@@ -78,7 +78,7 @@ void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone
     case PixelFormat::gray:
       for (; rgba != end; rgba += 4) *out++ = gray_on_white(rgba);
       return;
-    case PixelFormat::bits: to_bits(rgba, count, halftone, x, y, out);
+    case PixelFormat::bilevel: to_bits(rgba, count, halftone, x, y, out);
   }
 }
 
@@ -150,7 +150,7 @@ void to_straight(const std::uint8_t* row, int count, PixelFormat format, std::ui
         break;
       }
       case PixelFormat::gray: out[0] = out[1] = out[2] = row[i]; break;
-      case PixelFormat::bits:
+      case PixelFormat::bilevel:
         out[0] = out[1] = out[2] = (row[i / 8] & 0x80 >> i % 8) != 0 ? 255 : 0;
         break;
     }

@@ -37,7 +37,7 @@ class PngEncoder final : public Encoder {
   Status outcome(bool done) {
     if (done) return Done{};
     if (!written_.ok()) return written_;
-    return Error(ErrorCode::io, "the PNG picture could not be made");
+    return Error(ErrorCode::io, "the PNG image could not be made");
   }
 
   bool write_header(const ImageShape& shape) {

@@ -18,7 +18,7 @@ class PnmEncoder final : public Encoder {
 
   Status begin(const ImageShape& shape) override {
     bits_ = shape.stored == Stored::bits;
-    line_.resize(bits_ ? bytes_per_row(PixelFormat::bits, shape.width)
+    line_.resize(bits_ ? bytes_per_row(PixelFormat::bilevel, shape.width)
                        : static_cast<std::size_t>(shape.width) *
                              static_cast<std::size_t>(shape.channels()));
     std::string header = bits_ ? "P4" : shape.channels() == 1 ? "P5" : "P6";

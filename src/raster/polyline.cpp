@@ -40,11 +40,11 @@ std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tol
   std::vector<Polyline> lines;
   std::size_t at = 0;
   const auto next = [&] { return placed.apply(path.points()[at++]); };
-  for (const Path::Verb verb : path.verbs()) {
-    switch (verb) {
-      case Path::Verb::move: lines.push_back({{next()}, false}); break;
-      case Path::Verb::line: lines.back().points.push_back(next()); break;
-      case Path::Verb::curve: {
+  for (const Path::Segment segment : path.segments()) {
+    switch (segment) {
+      case Path::Segment::move: lines.push_back({{next()}, false}); break;
+      case Path::Segment::line: lines.back().points.push_back(next()); break;
+      case Path::Segment::curve: {
         const Point b = next();
         const Point c = next();
         const Point d = next();
@@ -52,7 +52,7 @@ std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tol
         add_curve(a, b, c, d, tolerance, lines.back().points);
         break;
       }
-      case Path::Verb::close: lines.back().closed = true; break;
+      case Path::Segment::close: lines.back().closed = true; break;
     }
   }
   const auto is_bad = [](const Polyline& line) {

@@ -19,7 +19,7 @@ PixelMemory::PixelMemory(std::size_t size, Start start) : size_(size) {
   if (data_ == nullptr) throw std::bad_alloc();
 }
 
-PixelMemory::PixelMemory(const PixelMemory& other) : PixelMemory(other.size_, Start::anything) {
+PixelMemory::PixelMemory(const PixelMemory& other) : PixelMemory(other.size_, Start::uninitialized) {
   std::copy_n(other.data_, size_, data_);
 }
 
@@ -58,7 +58,7 @@ Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFo
 
 Color Raster::at(int x, int y) const {
   if (x < 0 || y < 0 || x >= width_ || y >= height_) return kTransparent;
-  const int within = format_ == PixelFormat::bits ? x % 8 : 0;
+  const int within = format_ == PixelFormat::bilevel ? x % 8 : 0;
   std::uint8_t straight[8 * 4];
   raster::to_straight(row(y) + bytes_per_row(format_, x - within), within + 1, format_, straight);
   const std::uint8_t* pixel = straight + 4 * within;

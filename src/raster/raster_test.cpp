@@ -47,7 +47,7 @@ TEST_CASE("impossible sizes are refused", "[raster]") {
   CHECK(Raster().png().error().code() == ErrorCode::invalid_argument);
 }
 
-TEST_CASE("a picture file is not replaced unasked", "[raster]") {
+TEST_CASE("an image file is not replaced unasked", "[raster]") {
   const test::TemporaryFolder folder;
   const Raster raster = Raster::make(2, 2).value();
   for (const char* name : {"a.png", "a.jpg", "a.tiff", "a.webp", "a.ppm"}) {

@@ -28,7 +28,7 @@ class TiffEncoder final : public Encoder {
     set(TIFFTAG_SAMPLESPERPIXEL, shape.channels());
     set(TIFFTAG_ORIENTATION, static_cast<int>(ORIENTATION_TOPLEFT));
     set(TIFFTAG_PLANARCONFIG, static_cast<int>(PLANARCONFIG_CONTIG));
-    set(TIFFTAG_PAGENUMBER, picture_++, 0);
+    set(TIFFTAG_PAGENUMBER, image_++, 0);
     if (bits) {  // as facsimile machines have it: ink is 1
       set(TIFFTAG_PHOTOMETRIC, static_cast<int>(PHOTOMETRIC_MINISWHITE));
       set(TIFFTAG_COMPRESSION, static_cast<int>(COMPRESSION_CCITTFAX4));
@@ -50,7 +50,7 @@ class TiffEncoder final : public Encoder {
       set(TIFFTAG_YRESOLUTION, options_.dpi);
     }
     constexpr std::size_t kStrip = 1 << 20;  // bytes before compression
-    line_.resize(bits ? bytes_per_row(PixelFormat::bits, shape.width)
+    line_.resize(bits ? bytes_per_row(PixelFormat::bilevel, shape.width)
                       : static_cast<std::size_t>(shape.width) *
                             static_cast<std::size_t>(shape.channels()));
     set(TIFFTAG_ROWSPERSTRIP,
@@ -91,7 +91,7 @@ class TiffEncoder final : public Encoder {
     TIFFOpenOptionsSetWarningHandlerExtR(options, quiet, nullptr);
     // "8" is the kind for files beyond 4 GiB, which few programs read; so only the plain kind.
     tiff_ = TIFFClientOpenExt(
-        "picture", "wl", this,
+        "image", "wl", this,
         [](thandle_t self, void* data, tmsize_t size) { return of(self).read(data, size); },
         [](thandle_t self, void* data, tmsize_t size) { return of(self).write(data, size); },
         [](thandle_t self, toff_t offset, int whence) { return of(self).seek(offset, whence); },
@@ -140,7 +140,7 @@ class TiffEncoder final : public Encoder {
     if (!status_.ok()) return status_;
     if (!done)
       status_ = Error(ErrorCode::io,
-                      "the TIFF picture could not be made; files of this kind hold "
+                      "the TIFF image could not be made; files of this kind hold "
                       "at most 4 GiB");
     return status_;
   }
@@ -154,7 +154,7 @@ class TiffEncoder final : public Encoder {
   std::uint64_t at_ = 0;
   ImageShape shape_;
   unsigned row_ = 0;
-  int picture_ = 0;
+  int image_ = 0;
   bool valid_ = true;
   Bytes line_;
   Status status_ = Done{};

@@ -9,7 +9,7 @@
 namespace lumvet::raster {
 namespace {
 
-// The resolution, as the tags of a TIFF file without pictures (Exif 2.3, 4.6.4).
+// The resolution, as the tags of a TIFF file without images (Exif 2.3, 4.6.4).
 Bytes resolution_tags(double dpi) {
   Bytes tags = {'I', 'I', 42, 0, 8, 0, 0, 0, 3, 0};
   const auto put = [&tags](std::uint32_t value, int bytes) {
@@ -47,7 +47,7 @@ class WebpEncoder final : public Encoder {
   Status begin(const ImageShape& shape) override {
     if (shape.width > WEBP_MAX_DIMENSION || shape.height > WEBP_MAX_DIMENSION)
       return Error(ErrorCode::invalid_argument,
-                   "WebP pictures have at most 16383 pixels a side; write TIFF or PNG");
+                   "WebP images have at most 16383 pixels a side; write TIFF or PNG");
     shape_ = shape;
     pixels_.clear();
     return Done{};
@@ -60,26 +60,26 @@ class WebpEncoder final : public Encoder {
 
   Status end() override {
     WebPConfig config;
-    WebPPicture picture;
-    if (!WebPConfigInit(&config) || !WebPPictureInit(&picture)) return failed();
+    WebPPicture image;
+    if (!WebPConfigInit(&config) || !WebPPictureInit(&image)) return failed();
     config.quality = static_cast<float>(options_.quality);
     if (options_.lossless) {
       constexpr int kEffort = 3;
       WebPConfigLosslessPreset(&config, kEffort);
     }
-    picture.use_argb = options_.lossless ? 1 : 0;
-    picture.width = shape_.width;
-    picture.height = shape_.height;
+    image.use_argb = options_.lossless ? 1 : 0;
+    image.width = shape_.width;
+    image.height = shape_.height;
     WebPMemoryWriter written;
     WebPMemoryWriterInit(&written);
-    picture.writer = WebPMemoryWrite;
-    picture.custom_ptr = &written;
+    image.writer = WebPMemoryWrite;
+    image.custom_ptr = &written;
     const int stride = static_cast<int>(row_bytes());
     const bool taken = shape_.channels() == 4
-                           ? WebPPictureImportRGBA(&picture, pixels_.data(), stride) != 0
-                           : WebPPictureImportRGB(&picture, pixels_.data(), stride) != 0;
-    const bool made = taken && WebPEncode(&config, &picture) != 0;
-    WebPPictureFree(&picture);
+                           ? WebPPictureImportRGBA(&image, pixels_.data(), stride) != 0
+                           : WebPPictureImportRGB(&image, pixels_.data(), stride) != 0;
+    const bool made = taken && WebPEncode(&config, &image) != 0;
+    WebPPictureFree(&image);
     pixels_ = {};
     Status status = made ? with_facts({written.mem, written.size}) : failed();
     WebPMemoryWriterClear(&written);
@@ -91,15 +91,15 @@ class WebpEncoder final : public Encoder {
     return static_cast<std::size_t>(shape_.width) * static_cast<std::size_t>(shape_.channels());
   }
 
-  static Status failed() { return Error(ErrorCode::io, "the WebP picture could not be made"); }
+  static Status failed() { return Error(ErrorCode::io, "the WebP image could not be made"); }
 
-  // The picture with its profile and resolution.
-  Status with_facts(ByteView picture) {
+  // The image with its profile and resolution.
+  Status with_facts(ByteView bytes) {
     WebPMux* mux = WebPMuxNew();
     if (mux == nullptr) return failed();
     const Bytes& profile = screen_profile(false);
     const Bytes tags = resolution_tags(options_.dpi);
-    const WebPData image{picture.data(), picture.size()};
+    const WebPData image{bytes.data(), bytes.size()};
     const WebPData colors{profile.data(), profile.size()};
     const WebPData exif{tags.data(), tags.size()};
     WebPData whole{nullptr, 0};

@@ -8,7 +8,7 @@
 #include <bit>
 #include <cstring>
 
-#include "base/vectors.h"
+#include "base/simd.h"
 
 namespace lumvet::rendering {
 namespace {

@@ -122,7 +122,7 @@ TEST_CASE("inks without a profile look as the press they are meant for prints th
   const Color ink = pixel(with_intent(""), 10, 20);
   CAPTURE(int{ink.red}, int{ink.green}, int{ink.blue});
   CHECK(near(ink, 0, 0, 0));
-  CHECK(near(pixel(with_intent(""), 30, 20), 0, 0, 0));  // in pictures too
+  CHECK(near(pixel(with_intent(""), 30, 20), 0, 0, 0));  // in images too
   // What the page itself says about its inks goes first.
   const std::string own = with_intent("/ColorSpace<</DefaultCMYK/DeviceCMYK>>");
   CHECK(pixel(own, 10, 20).blue > 200);

@@ -135,7 +135,7 @@ class Preparer {
     return prepared;
   }
 
-  const std::vector<std::shared_ptr<const images::Picture>>& arriving() const { return arriving_; }
+  const std::vector<std::shared_ptr<const images::Image>>& arriving() const { return arriving_; }
 
  private:
   void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
@@ -163,23 +163,23 @@ class Preparer {
     }
   }
 
-  // Pictures that stand upright take whole pixels, so that strips side by side leave no seam. Small
+  // Images that stand upright take whole pixels, so that strips side by side leave no seam. Small
   // stencils are the letters of fonts made of dots, which would be bent by that.
   void add(const content::ShowImage& image, PreparedOperation& prepared) {
     const Matrix placed = image.placed.then(to_pixels_);
-    prepared.picture = image.picture->decoded(reduction_of(*image.picture, placed), cancel_);
-    if (!prepared.picture) {
+    prepared.image = image.image->decoded(reduction_of(*image.image, placed), cancel_);
+    if (!prepared.image) {
       prepared.bounds = {};
       return;
     }
-    if (prepared.picture->arriving) arriving_.push_back(prepared.picture);
+    if (prepared.image->arriving) arriving_.push_back(prepared.image);
     Path square;
     square.add_rect({0, 0, 1, 1});
     std::vector<Polyline> lines = raster::flatten(square, placed, kTolerance);
     constexpr double kLetter = 64;  // pixels
     const Rect box = placed.bounds_of({0, 0, 1, 1});
     const bool is_letter =
-        image.picture->is_stencil() && box.width() < kLetter && box.height() < kLetter;
+        image.image->is_stencil() && box.width() < kLetter && box.height() < kLetter;
     const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
     if (!is_letter && upright && !lines.empty()) lines = {on_whole_pixels(placed)};
     set_lines(lines, prepared);
@@ -187,13 +187,13 @@ class Preparer {
 
   // By which as many samples are left as pixels, and half as many more, so that the means that are
   // drawn stay sharp.
-  static int reduction_of(const content::PagePicture& picture, const Matrix& placed) {
+  static int reduction_of(const content::PageImage& image, const Matrix& placed) {
     if (!placed.is_invertible()) return 1;
     const Matrix m = placed.inverse();
     constexpr double kSpare = 1.5;
     constexpr int kMost = 8;
-    const double samples_per_pixel = std::min(picture.across() * (std::abs(m.a) + std::abs(m.c)),
-                                              picture.down() * (std::abs(m.b) + std::abs(m.d)));
+    const double samples_per_pixel = std::min(image.across() * (std::abs(m.a) + std::abs(m.c)),
+                                              image.down() * (std::abs(m.b) + std::abs(m.d)));
     int by = 1;
     while (by < kMost && by * 2 * kSpare <= samples_per_pixel) by *= 2;
     return by;
@@ -231,7 +231,7 @@ class Preparer {
   Matrix to_pixels_;
   PixelRect area_;
   EdgeStore& edges_;
-  std::vector<std::shared_ptr<const images::Picture>> arriving_;
+  std::vector<std::shared_ptr<const images::Image>> arriving_;
   CancelToken cancel_;
   GlyphCache glyphs_;
 };

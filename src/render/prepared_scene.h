@@ -30,10 +30,10 @@ class TilingCell;
 struct PreparedOperation {
   const content::Operation* source = nullptr;
   raster::PixelRect bounds;       // within the area asked for
-  raster::EdgeView edges;         // of fills, strokes, pictures and the boxes of shadings
+  raster::EdgeView edges;         // of fills, strokes, images and the boxes of shadings
   std::optional<Rect> rectangle;  // in pixels, in place of edges when they are one that is upright
   std::vector<PreparedGlyph> glyphs;
-  std::shared_ptr<const images::Picture> picture;
+  std::shared_ptr<const images::Image> image;
   std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;
 };
@@ -61,8 +61,8 @@ struct PreparedScene {
   // Those that touch the area, in order, some in each.
   std::vector<std::vector<PreparedOperation>> operations;
   std::vector<EdgeStore> edges;  // of clips and operations
-  // Pictures whose rows come while they are drawn.
-  std::vector<std::shared_ptr<const images::Picture>> arriving;
+  // Images whose rows come while they are drawn.
+  std::vector<std::shared_ptr<const images::Image>> arriving;
 };
 
 // Lines stay within a small part of a pixel of the curves they stand for.

@@ -41,7 +41,7 @@ class Drawing {
     for (int y = part.top; y < part.bottom; y += kTileHeight)
       for (int x = part.left; x < part.right; x += kTileWidth)
         tiles.push_back(PixelRect{x, y, x + kTileWidth, y + kTileHeight}.intersected(part));
-    // One thread decodes pictures ahead of those that draw them; alone, it decodes what it draws.
+    // One thread decodes images ahead of those that draw them; alone, it decodes what it draws.
     const std::size_t ahead = threads_ > 1 ? prepared_.arriving.size() : 0;
     share_out(ahead + tiles.size(), threads_, [&](int worker, std::size_t i) {
       if (options_.cancel.is_cancelled()) return;
@@ -119,7 +119,7 @@ Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options) {
   if (!(scale > 0) || !(area.width * scale < kMostPixels) || !(area.height * scale < kMostPixels))
     return Error(
         ErrorCode::invalid_argument,
-        "the resolution asked for gives no picture; 20 to 1200 dots to the inch are usual");
+        "the resolution asked for gives no image; 20 to 1200 dots to the inch are usual");
   return PixelSize{
       options.width.value_or(std::max(1, static_cast<int>(std::lround(area.width * scale)))),
       std::max(1, static_cast<int>(std::lround(area.height * scale)))};
@@ -129,7 +129,7 @@ Result<Raster> render(const Scene& scene, const RenderOptions& options) {
   return attempted([&]() -> Result<Raster> {
     LUMVET_TRY(const PixelSize size, pixel_size(scene, options));
     LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format,
-                                           PixelMemory::Start::anything));
+                                           PixelMemory::Start::uninitialized));
     Drawing drawing(scene, filling(area_of(scene, options), size), {0, 0, size.width, size.height},
                     options);
     LUMVET_RETURN_IF_ERROR(drawing.draw(raster.buffer(), 0));
@@ -183,7 +183,7 @@ Status preview_into(const Scene& scene, const PixelBuffer& buffer, const Viewpor
     return Error(ErrorCode::invalid_argument, "the buffer has no room for its pixels");
   LUMVET_TRY(Raster small, Raster::make((buffer.width + kCoarse - 1) / kCoarse,
                                         (buffer.height + kCoarse - 1) / kCoarse, options.limits,
-                                        buffer.format, PixelMemory::Start::anything));
+                                        buffer.format, PixelMemory::Start::uninitialized));
   LUMVET_RETURN_IF_ERROR(
       render_into(scene, small.buffer(),
                   {viewport.scale / kCoarse, viewport.x / kCoarse, viewport.y / kCoarse}, options));

@@ -97,7 +97,7 @@ TEST_CASE("backgrounds, opacity and groups mix as they should", "[render]") {
   CHECK(render(page_of(pdf.finish()))->at(5, 5) == Color{127, 127, 127, 255});
 }
 
-TEST_CASE("pictures stand upright, average when shrunk, and show their masks", "[render]") {
+TEST_CASE("images stand upright, average when shrunk, and show their masks", "[render]") {
   const auto draw = [](const std::string& image, const std::string& data, const std::string& matrix,
                        const std::string& mask = "") {
     PdfBuilder pdf;
@@ -127,7 +127,7 @@ TEST_CASE("pictures stand upright, average when shrunk, and show their masks", "
             .at(10, 10) == Color{0, 0, 255, 255});
 }
 
-TEST_CASE("a large picture is decoded as far down as it is drawn", "[render]") {
+TEST_CASE("a large image is decoded as far down as it is drawn", "[render]") {
   // Two fifths of its data are missing, which nobody knows who looks at its upper half.
   constexpr int kSide = 1200;
   std::string samples;
@@ -181,7 +181,7 @@ TEST_CASE("the paper shows wherever what is drawn first does not hide it", "[ren
   CHECK(corner("/G gs 1 0 0 rg 0 0 20 20 re f", "/G<</BM/Multiply>>") == Color{255, 0, 0, 255});
 }
 
-TEST_CASE("strips of pictures that adjoin leave no seam", "[render]") {
+TEST_CASE("strips of images that adjoin leave no seam", "[render]") {
   PdfBuilder pdf;
   std::string content;
   for (int i = 0; i < 13; ++i)
@@ -340,7 +340,7 @@ TEST_CASE("adjusted lines are equally wide wherever they are", "[render]") {
         pixel("1 w 10 10 m 90 60 l S", 50, 65));
 }
 
-TEST_CASE("pictures are drawn at any scale after their document is gone, by many at once",
+TEST_CASE("images are drawn at any scale after their document is gone, by many at once",
           "[render]") {
   // 64 by 64 samples, light in the upper left quarter and in every other sample elsewhere.
   std::string samples;

@@ -9,12 +9,12 @@
 #include "document/revisions.h"
 #include "images/image_reader.h"
 #include "raster/pixel_formats.h"
-#include "render/picture_sampler.h"
+#include "render/image_sampler.h"
 
 namespace lumvet {
 namespace {
 
-using PicturePtr = std::shared_ptr<const images::Picture>;
+using ImagePtr = std::shared_ptr<const images::Image>;
 
 PixelSize size_for(const Page& page, int side) {
   const double scale = side / std::max(page.width(), page.height());
@@ -32,7 +32,7 @@ std::size_t revision_of(const Document& document, const std::vector<Revision>& a
       all.begin(), all.end(), [&](const Revision& revision) { return revision.size <= *place; }));
 }
 
-// A page that was changed after its picture was made is not what the picture shows.
+// A page that was changed after its image was made is not what the image shows.
 bool is_as_new_as_page(const Page& page, ObjectId thumbnail) {
   const Document document = page.document();
   const std::vector<Revision> all = document::find_revisions(store_of(page));
@@ -49,7 +49,7 @@ bool is_as_new_as_page(const Page& page, ObjectId thumbnail) {
 }
 
 bool has_shape(const Page& page, double width, double height) {
-  constexpr double kTolerance = 0.04;  // whole pixels change the shape of small pictures
+  constexpr double kTolerance = 0.04;  // whole pixels change the shape of small images
   return height > 0 && std::abs(width / height * page.height() / page.width() - 1) < kTolerance;
 }
 
@@ -64,22 +64,22 @@ Object current_thumbnail(const Page& page, int side) {
   return is_as_new_as_page(page, reference.as_reference()) ? stream : Object();
 }
 
-// Null when the picture cannot be read after all.
-PicturePtr read_embedded(const Page& page, const Object& stream) {
+// Null when the image cannot be read after all.
+ImagePtr read_embedded(const Page& page, const Object& stream) {
   if (!stream.is_stream()) return nullptr;
   const file::ObjectStore& store = store_of(page);
   Budget budget(store.limits());
-  const auto picture =
+  const auto image =
       images::read_image(*stream.as_stream(), {Dict(), store, budget, store.findings()});
-  return picture.ok() && (*picture)->kind != images::Picture::Kind::coverage ? *picture : nullptr;
+  return image.ok() && (*image)->kind != images::Image::Kind::coverage ? *image : nullptr;
 }
 
-Result<Raster> shrunk(const images::Picture& picture, const PixelSize& size,
+Result<Raster> shrunk(const images::Image& image, const PixelSize& size,
                       const RenderOptions& options) {
   LUMVET_TRY(Raster raster, Raster::make(size.width, size.height, options.limits, options.format));
   const Matrix placed{static_cast<double>(size.width),   0, 0,
                       -static_cast<double>(size.height), 0, static_cast<double>(size.height)};
-  rendering::PictureSampler sampler(picture, placed, true);
+  rendering::ImageSampler sampler(image, placed, true);
   Bytes row(static_cast<std::size_t>(size.width) * 4);
   for (int y = 0; y < size.height; ++y) {
     std::copy_n(sampler.row(0, y, size.width), row.size(), row.data());
@@ -104,8 +104,8 @@ Result<Raster> thumbnail(const Page& page, const ThumbnailOptions& options) {
       return Error(ErrorCode::invalid_argument, "a thumbnail needs at least one pixel each way");
     const PixelSize size = size_for(page, options.side);
     if (options.embedded)
-      if (const PicturePtr picture = read_embedded(page, current_thumbnail(page, options.side)))
-        return shrunk(*picture, size, options.render);
+      if (const ImagePtr image = read_embedded(page, current_thumbnail(page, options.side)))
+        return shrunk(*image, size, options.render);
     LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options.render)));
     RenderOptions render_options = options.render;
     render_options.width = size.width;

@@ -6,7 +6,7 @@
 
 #include "raster/blend.h"
 #include "raster/pixel_formats.h"
-#include "render/picture_sampler.h"
+#include "render/image_sampler.h"
 #include "render/tiling_cell.h"
 
 namespace lumvet::rendering {
@@ -69,8 +69,8 @@ bool TilePainter::hides_all(const PreparedOperation& operation) const {
   if (const auto* fill = std::get_if<content::FillPath>(&operation.source->what))
     return is_opaque(fill->paint);
   const auto* image = std::get_if<content::ShowImage>(&operation.source->what);
-  return image != nullptr && is_opaque(image->paint) && !image->picture->is_stencil() &&
-         !operation.picture->mask && image->placed.then(scene_.to_pixels).is_invertible();
+  return image != nullptr && is_opaque(image->paint) && !image->image->is_stencil() &&
+         !operation.image->mask && image->placed.then(scene_.to_pixels).is_invertible();
 }
 
 void TilePainter::apply(const PreparedOperation& operation) {
@@ -218,8 +218,8 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
                        const Shown& shown) {
   const Matrix placed = image.placed.then(scene_.to_pixels);
   if (!placed.is_invertible()) return;
-  PictureSampler sampler(*operation.picture, placed, image.interpolate);
-  const bool is_stencil = image.picture->is_stencil();
+  ImageSampler sampler(*operation.image, placed, image.interpolate);
+  const bool is_stencil = image.image->is_stencil();
   const content::Paint& paint = image.paint;
   workspace_->values.resize(static_cast<std::size_t>(tile_.width()));
   // As photographs and scanned sheets mostly are.

@@ -110,7 +110,7 @@ class FullWriter {
   };
 
   // Small objects first and streams behind them, so that a file cut off on its way has lost
-  // pictures and text but still knows its pages.
+  // images and text but still knows its pages.
   std::vector<Piece> pieces() const {
     std::vector<Piece> pieces;
     std::uint32_t pack = 1;

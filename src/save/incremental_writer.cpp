@@ -7,7 +7,7 @@
 #include <set>
 
 #include "crypto/digest.h"
-#include "file/landmarks.h"
+#include "file/header.h"
 #include "save/cross_reference_rows.h"
 #include "save/object_encoder.h"
 

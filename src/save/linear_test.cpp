@@ -163,14 +163,14 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
     const Page page = document.page(i).value();
     const std::uint64_t start = real(at);
     CHECK(document.place_of(page.id()).value()->offset == start);
-    // Its own content and picture are within, the content where the hint says.
+    // Its own content and image are within, the content where the hint says.
     const std::uint64_t content = offset_of(page.dict()["Contents"]);
     CHECK(content == start + hint.content_offset);
     CHECK(file.substr(content + hint.content_length - 7, 7) == "endobj\n");
     const Object resources = document.resolve(page.dict()["Resources"]).value();
     const Object forms = document.resolve(resources.as_dict()["XObject"]).value();
-    const std::uint64_t picture = offset_of(forms.as_dict()["X"]);
-    const bool is_within = picture > start && picture < start + hint.length;
+    const std::uint64_t image = offset_of(forms.as_dict()["X"]);
+    const bool is_within = image > start && image < start + hint.length;
     CHECK((is_within || i == 2));  // the third page shares its own with the first
     // The font is the page's own, in the first page's part, or in a group that the hint names.
     const Object fonts = document.resolve(resources.as_dict()["Font"]).value();

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // A stream packed anew: filters without loss undone and one strong one put in their place. What is
-// in it, predicted rows and pictures of a codec too, stays the same to the bit.
+// in it, predicted rows and images of a codec too, stays the same to the bit.
 //
 // Threads: free functions.
 #pragma once

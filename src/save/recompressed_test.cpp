@@ -46,7 +46,7 @@ Stream stream_of(Dict dict, const std::string& bytes) {
   return Stream::of(std::move(dict), Bytes(bytes.begin(), bytes.end()));
 }
 
-// As far as there is no picture codec.
+// As far as there is no image codec.
 std::string content_of(const Stream& stream) {
   Budget budget{Limits()};
   Findings findings;
@@ -98,19 +98,19 @@ TEST_CASE("predicted rows stay predicted", "[save]") {
   CHECK(content_of(packed).size() == 6000);
 }
 
-TEST_CASE("what a picture codec made is not touched", "[save]") {
+TEST_CASE("what an image codec made is not touched", "[save]") {
   std::mt19937 random(6);
-  std::string picture(5000, '\0');
-  for (char& byte : picture) byte = static_cast<char>(random());
+  std::string image(5000, '\0');
+  for (char& byte : image) byte = static_cast<char>(random());
   const Object codec = Object::name("DCTDecode");
-  CHECK_FALSE(saving::recompressed(stream_of({{"Filter", codec}}, picture), test::PlainResolver()));
+  CHECK_FALSE(saving::recompressed(stream_of({{"Filter", codec}}, image), test::PlainResolver()));
   const Dict own{{"ColorTransform", 0}};
   const Stream packed = anew(stream_of({{"Filter", Array{Object::name("ASCIIHexDecode"), codec}},
                                         {"DecodeParms", Array{Object(), Object(own)}}},
-                                       hexed(picture)));
+                                       hexed(image)));
   CHECK(packed.dict["Filter"] == codec);
   CHECK(packed.dict["DecodeParms"].as_dict() == own);
-  CHECK(as_text(packed.encoded()->view()) == picture);
+  CHECK(as_text(packed.encoded()->view()) == image);
 }
 
 TEST_CASE("damaged streams stay as they are", "[save]") {

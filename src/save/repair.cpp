@@ -7,7 +7,7 @@
 #include "file/ledger.h"
 #include "filters/stream_decoder.h"
 #include "save/full_writer.h"
-#include "save/mended_trees.h"
+#include "save/tree_repair.h"
 #include "save/page_tree_builder.h"
 
 namespace lumvet {

@@ -11,7 +11,7 @@ struct Sentence {
 
 constexpr Sentence kSentences[] = {
     {&Permissions::print_sharply, "printing sharply"},
-    {&Permissions::copy, "copying text and pictures"},
+    {&Permissions::copy, "copying text and images"},
     {&Permissions::change, "changing pages"},
     {&Permissions::annotate, "annotating"},
     {&Permissions::fill_forms, "filling in forms"},

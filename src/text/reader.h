@@ -51,7 +51,7 @@ class Reader final : public content::Canvas {
               const content::Within&) override {}
   void glyphs(std::vector<content::PlacedGlyph>, const content::Paint&,
               const content::Within&) override {}
-  void image(content::PicturePtr, const Matrix&, bool, const content::Paint&,
+  void image(content::ImagePtr, const Matrix&, bool, const content::Paint&,
              const content::Within&) override {}
   void shading(std::shared_ptr<const color::Shading>, const Matrix&, const content::Paint&,
                const content::Within&) override {}

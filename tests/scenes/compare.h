@@ -67,7 +67,7 @@ inline std::vector<std::uint8_t> as_our_pixels(const lumvet::Scene& scene, doubl
 
 struct Difference {
   double mean = 0;     // of all channels, 0 to 255
-  double far_off = 0;  // the part of pixels that no neighbor of the other picture comes near
+  double far_off = 0;  // the part of pixels that no neighbor of the other image comes near
   double drawn = 0;    // the part of pixels that are not paper
 };
 
@@ -101,7 +101,7 @@ class Comparison {
     return &pixels[static_cast<std::size_t>(y * size_ + x) * 4];
   }
 
-  // How far a pixel is from the most alike of the nine around its place in the other picture.
+  // How far a pixel is from the most alike of the nine around its place in the other image.
   int nearest(const std::vector<std::uint8_t>& one, const std::vector<std::uint8_t>& other, int x,
               int y) const {
     const std::uint8_t* p = at(one, x, y);

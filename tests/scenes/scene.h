@@ -23,14 +23,14 @@ struct OracleScene {
 
 std::vector<OracleScene> path_scenes();
 std::vector<OracleScene> gradient_scenes();
-std::vector<OracleScene> picture_scenes();
+std::vector<OracleScene> image_scenes();
 std::vector<OracleScene> blending_scenes();
 std::vector<OracleScene> text_scenes();
 
 inline std::vector<OracleScene> oracle_scenes() {
   std::vector<OracleScene> all;
   for (auto part :
-       {path_scenes(), gradient_scenes(), picture_scenes(), blending_scenes(), text_scenes()})
+       {path_scenes(), gradient_scenes(), image_scenes(), blending_scenes(), text_scenes()})
     all.insert(all.end(), part.begin(), part.end());
   return all;
 }

@@ -8,8 +8,8 @@
 
 namespace test {
 
-// Pages of which each has a content and a picture of its own, and which share fonts: of two in
-// turn, the first also with a picture of the third page. An outline, labels and properties.
+// Pages of which each has a content and an image of its own, and which share fonts: of two in
+// turn, the first also with an image of the third page. An outline, labels and properties.
 inline lumvet::Document manual(int count, const std::string& catalog = "") {
   PdfBuilder pdf;
   const auto reference = [](int number) { return std::to_string(number) + " 0 R "; };

@@ -213,15 +213,15 @@ lumvet::Status draw(const std::vector<Named>& documents, const Comparison& compa
   for (std::size_t i = 0; i < reports.size(); ++i)
     charted.push_back({documents[i].first, reports[i]});
   LUMVET_TRY(const lumvet::Document chart, lumvet::loading_chart(charted));
-  if (comparison.picture.ends_with(".pdf")) {
-    const auto saved = lumvet::save(chart, comparison.picture, {.replace = comparison.replace});
+  if (comparison.image.ends_with(".pdf")) {
+    const auto saved = lumvet::save(chart, comparison.image, {.replace = comparison.replace});
     return saved.ok() ? lumvet::Status(lumvet::Done{}) : saved.error();
   }
   constexpr double kDpi = 110;
   LUMVET_TRY(const lumvet::Page page, chart.page(0));
   LUMVET_TRY(const lumvet::Raster raster, lumvet::render(page, {.dpi = kDpi}));
   return lumvet::write_image(
-      raster, comparison.picture, {.dpi = kDpi},
+      raster, comparison.image, {.dpi = kDpi},
       comparison.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse);
 }
 
@@ -235,7 +235,7 @@ lumvet::Status compare(const std::vector<Named>& documents, const Comparison& co
   if (comparison.sizes) out << '\n';
   print_loading(documents, reports, out);
   if (documents.size() == 1) print_ranges(reports.front(), out);
-  return comparison.picture.empty() ? lumvet::Status(lumvet::Done{})
+  return comparison.image.empty() ? lumvet::Status(lumvet::Done{})
                                     : draw(documents, comparison, reports);
 }
 
@@ -248,7 +248,7 @@ lumvet::Status compare(const std::vector<Named>& documents, const Comparison& co
   LUMVET_TRY(const std::vector<LoadingReport> reports, load(documents, comparison));
   for (std::size_t i = 0; i < documents.size(); ++i)
     facts[i]["loading"] = loading_facts(reports[i]);
-  return comparison.picture.empty() ? lumvet::Status(lumvet::Done{})
+  return comparison.image.empty() ? lumvet::Status(lumvet::Done{})
                                     : draw(documents, comparison, reports);
 }
 
@@ -266,7 +266,7 @@ void add_comparison_options(CLI::App& verb, Comparison& comparison) {
   verb.add_option("--mbit", comparison.speed, "A second over the link, 2 without")
       ->type_name("MBIT")
       ->check(CLI::PositiveNumber);
-  verb.add_option("--waterfall", comparison.picture, "The loading drawn, as PNG or PDF")
+  verb.add_option("--waterfall", comparison.image, "The loading drawn, as PNG or PDF")
       ->type_name("FILE");
 }
 

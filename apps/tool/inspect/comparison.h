@@ -23,12 +23,12 @@ struct Comparison {
   std::string pages;
   double round_trip = lumvet::Link().round_trip;
   double speed = lumvet::Link().speed;
-  std::string picture;  // a file
+  std::string image;  // a file
   bool replace = false;
 
   // Who describes a link, or names pages, means it too.
   bool wants_loading() const {
-    return loading || !picture.empty() || !pages.empty() ||
+    return loading || !image.empty() || !pages.empty() ||
            round_trip != lumvet::Link().round_trip || speed != lumvet::Link().speed;
   }
   bool is_asked() const { return sizes || wants_loading(); }
@@ -36,7 +36,7 @@ struct Comparison {
 
 void add_comparison_options(CLI::App& verb, Comparison& comparison);
 
-// Prints tables, or sets keys of the facts of each document, and draws the picture.
+// Prints tables, or sets keys of the facts of each document, and draws the image.
 lumvet::Status compare(const std::vector<Named>& documents, const Comparison& comparison,
                        std::ostream& out);
 lumvet::Status compare(const std::vector<Named>& documents, const Comparison& comparison,

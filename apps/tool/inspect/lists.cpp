@@ -156,7 +156,7 @@ void pages(const Json& facts, std::ostream& out) {
       if (count > 0) text += ", " + count_of(count, one, many);
     };
     add("font", "fonts", page["fonts"].size());
-    add("picture", "pictures", page["images"].size());
+    add("image", "images", page["images"].size());
     add("annotation", "annotations", page["annotations"]);
     line(out, page["number"].dump(), text);
   }

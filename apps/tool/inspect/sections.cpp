@@ -82,7 +82,7 @@ const std::vector<Section>& all_sections() {
        print::triggers},
       {"intents", "the printing it is meant for", facts::intents, print::intents},
       {"fonts", "fonts, embedded or not", facts::fonts, print::fonts},
-      {"images", "pictures with their sizes", facts::images, print::images},
+      {"images", "images with their sizes", facts::images, print::images},
       {"findings", "what is damaged or odd", facts::findings, print::findings}};
   return kSections;
 }

@@ -58,7 +58,7 @@ class LUMVET_EXPORT Assembly {
 
   int page_count() const;
 
-  // What is alike in several documents, fonts and pictures above all, is written once. Links to
+  // What is alike in several documents, fonts and images above all, is written once. Links to
   // pages that were not taken along are left out, signatures become drawings, and both are counted
   // in the report. Errors: exists, io, cancelled; invalid_argument without
   // pages.

@@ -37,7 +37,7 @@ struct Limits {
   // Milliseconds for interpreting one page; 0 is without end.
   std::uint64_t page_milliseconds = 60'000;
   // What is kept of objects once read, so that they need not be read again, and as much again of
-  // fonts and pictures made from them; beyond it the ones that were not used lately are dropped. No
+  // fonts and images made from them; beyond it the ones that were not used lately are dropped. No
   // error is ever made of it.
   std::uint64_t kept_bytes = std::uint64_t{256} << 20;
 };

@@ -4,7 +4,7 @@
 //   lumvet::Scene scene = lumvet::Scene::record(page).value();
 //   lumvet::render(scene, {.dpi = 300});
 //
-// Keeps what it needs of its document; pictures are decoded when they are drawn.
+// Keeps what it needs of its document; images are decoded when they are drawn.
 // Threads: immutable, share freely.
 #pragma once
 
@@ -41,7 +41,7 @@ class LUMVET_EXPORT Scene {
   double width() const;   // points
   double height() const;  // points
   std::size_t operation_count() const;
-  std::size_t memory() const;  // bytes, about; without the fonts and pictures that pages share
+  std::size_t memory() const;  // bytes, about; without the fonts and images that pages share
 
  private:
   friend struct Inside<Scene>;

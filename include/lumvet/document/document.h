@@ -153,7 +153,7 @@ class LUMVET_EXPORT Document {
   Result<std::uint32_t> first_unused_number() const;  // greater than any in use
   // Follows references; null for what is missing or damaged.
   Result<Object> resolve(const Object& object) const;
-  // The bytes of a stream behind all its filters. Errors: malformed when it is a picture or no
+  // The bytes of a stream behind all its filters. Errors: malformed when it is an image or no
   // stream at all, unsupported, limit, io.
   Result<ByteSlice> decoded(const Object& stream) const;
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// The fonts and pictures that pages use (ISO 32000-2, 7.8.3): of their own, or through their forms,
+// The fonts and images that pages use (ISO 32000-2, 7.8.3): of their own, or through their forms,
 // patterns and annotations.
 //
 // Threads: values.
@@ -16,13 +16,13 @@ namespace lumvet {
 
 struct FontUse {
   std::string name;  // "Helvetica", without a subset's "ABCDEF+"
-  std::string kind;  // "TrueType", "Type 1", "CID TrueType", …
+  std::string kind;  // "TrueType", "Type 1", "TrueType, CID-keyed", …
   bool embedded = false;
   bool subset = false;
   auto operator<=>(const FontUse&) const = default;
 };
 
-// A picture that stands in an object of its own; those inside content streams are not listed.
+// An image that stands in an object of its own; those inside content streams are not listed.
 struct ImageUse {
   ObjectId id;                       // 0 0 when it stands in no object of its own
   std::int64_t width = 0;            // samples, as stated

@@ -21,7 +21,7 @@ struct StructurePart {
   enum class Kind {
     element,         // another one
     marked_content,  // of a page's content
-    object,          // an annotation or a picture
+    object,          // an annotation or an image
   };
 
   Kind kind = Kind::element;

@@ -23,7 +23,7 @@
 namespace lumvet {
 
 namespace fonts {
-struct SuppliedFonts;
+struct FontMatcher;
 }
 
 class LUMVET_EXPORT FontSupply {
@@ -42,7 +42,7 @@ class LUMVET_EXPORT FontSupply {
 
  private:
   friend struct Inside<FontSupply>;
-  std::shared_ptr<fonts::SuppliedFonts> fonts_;
+  std::shared_ptr<fonts::FontMatcher> fonts_;
 };
 
 }  // namespace lumvet

@@ -17,8 +17,8 @@ enum class FillRule : std::uint8_t { nonzero, even_odd };
 class LUMVET_EXPORT Path {
  public:
   // move and line take one point, curve three (two controls and the end), close none.
-  enum class Verb : std::uint8_t { move, line, curve, close };
-  using Verbs = std::basic_string<Verb>;  // those of short paths need no memory of their own
+  enum class Segment : std::uint8_t { move, line, curve, close };
+  using Segments = std::basic_string<Segment>;  // those of short paths need no memory of their own
 
   void move_to(Point p);
   // Without a current point, lines and curves begin at their first point.
@@ -30,9 +30,9 @@ class LUMVET_EXPORT Path {
   void clear();
 
   bool operator==(const Path&) const = default;
-  bool is_empty() const { return verbs_.empty(); }
+  bool is_empty() const { return segments_.empty(); }
   Point current_point() const { return points_.empty() ? Point{} : current_; }
-  const Verbs& verbs() const { return verbs_; }
+  const Segments& segments() const { return segments_; }
   const std::vector<Point>& points() const { return points_; }
 
   // Of all points, controls included; Rect::nothing() for an empty path.
@@ -40,7 +40,7 @@ class LUMVET_EXPORT Path {
   Path transformed(const Matrix& matrix) const;
 
  private:
-  Verbs verbs_;
+  Segments segments_;
   std::vector<Point> points_;
   Point current_;
   Point start_;

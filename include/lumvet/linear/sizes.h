@@ -2,7 +2,7 @@
 // What the bytes of a document's file are spent on.
 //
 //   const lumvet::Sizes sizes = lumvet::sizes_of(report);
-//   std::cout << sizes.images << " of " << sizes.all() << " bytes are pictures";
+//   std::cout << sizes.images << " of " << sizes.all() << " bytes are images";
 //
 // Threads: free functions; documents may be shared. Since: 0.2
 #pragma once

@@ -1,16 +1,16 @@
 // SPDX-License-Identifier: Apache-2.0
-// Pictures as files: PNG, JPEG, TIFF, WebP and the portable anymap.
+// Images as files: PNG, JPEG, TIFF, WebP and the portable anymap.
 //
 //   lumvet::write_image(sheet, "sheet.jpg", {.dpi = 150});
 //
-// Pictures that do not fit into memory, or several in one file, go in row by row:
+// Images that do not fit into memory, or several in one file, go in row by row:
 //
 //   lumvet::ImageWriter writer(file, {.format = lumvet::ImageFormat::tiff, .dpi = 600});
-//   writer.begin(width, height, lumvet::PixelFormat::bits);
+//   writer.begin(width, height, lumvet::PixelFormat::bilevel);
 //   while (...) writer.write_rows(rows, count, stride);
 //   writer.finish();
 //
-// Every picture says that its colors are sRGB, and its resolution where that is known.
+// Every image says that its colors are sRGB, and its resolution where that is known.
 // Threads: an ImageWriter is for one thread at a time; the functions are free.
 #pragma once
 
@@ -33,7 +33,7 @@ struct ImageOptions {
 // Errors: invalid_argument.
 LUMVET_EXPORT Result<ImageFormat> image_format_of(const std::filesystem::path& path);
 
-// Whether one file may hold several pictures: TIFF and the anymap.
+// Whether one file may hold several images: TIFF and the anymap.
 LUMVET_EXPORT bool holds_several(ImageFormat format);
 
 class LUMVET_EXPORT ImageWriter {
@@ -45,13 +45,13 @@ class LUMVET_EXPORT ImageWriter {
   ImageWriter& operator=(ImageWriter&&) noexcept;
   ~ImageWriter();
 
-  // The next picture. JPEG and the anymap have no alpha: what is transparent becomes white. Black
+  // The next image. JPEG and the anymap have no alpha: what is transparent becomes white. Black
   // and white is packed by group 4 in TIFF. Errors: invalid_argument for sizes that the format
-  // does not know, for a second picture where it holds one, and for JPEG and WebP of
-  // PixelFormat::bits; io.
+  // does not know, for a second image where it holds one, and for JPEG and WebP of
+  // PixelFormat::bilevel; io.
   Status begin(int width, int height, PixelFormat format);
   // From the top; `stride` bytes from one row to the next. Errors: invalid_argument for more rows
-  // than the picture has, io.
+  // than the image has, io.
   Status write_rows(const std::uint8_t* rows, int count, std::ptrdiff_t stride);
   // Errors: invalid_argument when rows are missing, io.
   Status finish();

@@ -39,7 +39,7 @@ enum class PixelFormat {
   rgb,  // 3 bytes; what would be transparent shows white
   bgr,
   gray,  // 1 byte, 255 is white
-  bits,  // 8 pixels a byte, the leftmost in the highest bit, 1 is white; rows begin with a byte
+  bilevel,  // 8 pixels a byte, the leftmost in the highest bit, 1 is white; rows begin with a byte
 };
 
 // How gray becomes black or white: by its lightness alone, fit for text and drawings, or by an
@@ -59,7 +59,7 @@ struct PixelBuffer {
 
 class LUMVET_EXPORT PixelMemory {
  public:
-  enum class Start { zeros, anything };
+  enum class Start { zeros, uninitialized };
 
   PixelMemory() = default;
   // `size` bytes. Those that start with anything are for who writes all of them: touching them for
@@ -104,7 +104,7 @@ class LUMVET_EXPORT Raster {
   // The pixel as a color; transparent outside.
   Color at(int x, int y) const;
 
-  // As a PNG picture, with `dpi` pixels to the inch noted in it when that is above 0; without an
+  // As a PNG image, with `dpi` pixels to the inch noted in it when that is above 0; without an
   // alpha channel when every pixel is opaque. Errors: invalid_argument when empty, io.
   Result<Bytes> png(double dpi = 0) const;
   // Errors: exists, io.

@@ -42,7 +42,7 @@ struct RenderOptions {
   Color background = kWhite;          // the paper's color
   Tone tone = Tone::as_drawn;
   PixelFormat format = PixelFormat::rgba;   // of render and render_rows; a buffer has its own
-  Halftone halftone = Halftone::threshold;  // of PixelFormat::bits
+  Halftone halftone = Halftone::threshold;  // of PixelFormat::bilevel
   bool annotations = true;                  // as RecordOptions', when a page is given
   Purpose purpose = Purpose::view;
   std::optional<std::vector<bool>> layers = {};
@@ -84,7 +84,7 @@ LUMVET_EXPORT Result<PixelSize> pixel_size(const Scene& scene, const RenderOptio
 using TakeRows = std::function<Status(const PixelBuffer& rows, int top)>;
 LUMVET_EXPORT Status render_rows(const Scene& scene, const RenderOptions& options,
                                  const TakeRows& take);
-// The same as the next picture of a file, with an alpha channel only where the background is not
+// The same as the next image of a file, with an alpha channel only where the background is not
 // opaque.
 LUMVET_EXPORT Status render_to(ImageWriter& file, const Scene& scene,
                                const RenderOptions& options = {});

@@ -13,7 +13,7 @@
 
 namespace lumvet {
 
-// Reads every object and decodes every stream that has no picture codec; the report's findings
+// Reads every object and decodes every stream that has no image codec; the report's findings
 // are all that was wrong. Errors: as save().
 LUMVET_EXPORT Result<SaveReport> repair(const Document& document, const std::filesystem::path& path,
                                         const SaveOptions& options = {});

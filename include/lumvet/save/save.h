@@ -42,7 +42,7 @@ struct SaveOptions {
   std::optional<NewProtection> protection = {};
   bool unprotected = false;
   // Whether streams packed without loss are unpacked and packed as small as can be, which takes
-  // many times as long. Pictures stay the same to the bit, those of a picture codec untouched.
+  // many times as long. Images stay the same to the bit, those of an image codec untouched.
   bool recompress = false;
   int threads = 0;  // 0: one for each core; any number writes the same bytes
   Progress progress = {};

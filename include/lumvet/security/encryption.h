@@ -17,7 +17,7 @@ namespace lumvet {
 struct LUMVET_EXPORT Permissions {
   bool print = true;
   bool print_sharply = true;  // at full resolution
-  bool copy = true;           // text and pictures out of the pages
+  bool copy = true;           // text and images out of the pages
   bool change = true;         // the content of pages
   bool annotate = true;       // and fill in forms
   bool fill_forms = true;
@@ -27,7 +27,7 @@ struct LUMVET_EXPORT Permissions {
   static Permissions from_bits(std::uint32_t bits, int revision);
   // For revisions 3 and on.
   std::uint32_t to_bits() const;
-  // Each thing that is allowed or refused, in words: "printing", "copying text and pictures".
+  // Each thing that is allowed or refused, in words: "printing", "copying text and images".
   std::vector<std::string> allowed() const;
   std::vector<std::string> refused() const;
   bool operator==(const Permissions&) const = default;
