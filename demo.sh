@@ -21,11 +21,11 @@ say $lumvet inspect $demo/inspection.pdf --show form,annotations,layers
 say $lumvet render $demo/report.pdf --pages 1,4,8 --dpi 100 -o $demo/made/
 # Some entries of the outline have to stay behind, which is noted.
 say $lumvet merge $demo/report.pdf $demo/annex.pdf@1-2,last $demo/scans/ -o $demo/made/day-12.pdf
-say $lumvet split $demo/report.pdf -o $demo/made/chapters --outline 1 --names '{number} {title}'
+say $lumvet split $demo/report.pdf -o $demo/made/chapters --outline 1 --names '{part} {title}'
 say $lumvet arrange $demo/report.pdf 'move 11-12 before 1' 'rotate 2 right' -o $demo/made/arranged.pdf
 say $lumvet arrange $demo/report.pdf "write '{page} of {pages}' on 2-last" 'booklet A4' -o $demo/made/booklet.pdf
-say $lumvet merge $demo/manual.pdf@last~9-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
-say $lumvet render $demo/made/day-12.pdf --pages last~11-last --width 500 -o $demo/made/sheets/
+say $lumvet merge $demo/manual.pdf@10last-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
+say $lumvet render $demo/made/day-12.pdf --pages 12last-last --width 500 -o $demo/made/sheets/
 
 say $lumvet linearize $demo/manual.pdf -o $demo/made/web.pdf --sizes --loading --load-pages 1,1600 --waterfall $demo/made/loading.png
 say $lumvet inspect $demo/made/web.pdf --show overview
@@ -39,7 +39,7 @@ head -c 400000 "$demo/report.pdf" > "$demo/made/cut-off.pdf"
 say $lumvet repair $demo/made/cut-off.pdf -o $demo/made/mended.pdf
 echo ostrel > "$demo/made/password.txt"
 say $lumvet inspect demo/producers/locked-r6.pdf --password-file $demo/made/password.txt
-say $lumvet protect $demo/report.pdf -o $demo/made/locked.pdf --open-password-file $demo/made/password.txt --refuse copying
+say $lumvet protect $demo/report.pdf -o $demo/made/locked.pdf --user-password-file $demo/made/password.txt --refuse copying
 
 printf '\nMade in %s/made:\n' "$demo"
 ls "$demo/made"

@@ -45,7 +45,7 @@ run_tests() {
 
 fuzz() {
   build fuzz "" fuzz
-  for target in assemble edit images document repair cross_references objects filters codecs security content cmap xmp page_selection hints; do
+  for target in assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
     corpus=build-fuzz/corpus/$target
     mkdir -p "$corpus"
     if "build-fuzz/bin/fuzz-$target" -dict="fuzz/dictionaries/$target.dict" -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-fuzz/ \
@@ -70,7 +70,7 @@ case $mode in
     run_tests build
     build asan "" asan
     run_tests build-asan
-    fuzz 20
+    fuzz 10
     ;;
   *) sed -n '3,9s/^# //p' "$0"; exit 2 ;;
 esac

@@ -19,6 +19,9 @@ pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
 pkg_check_modules(harfbuzz REQUIRED IMPORTED_TARGET harfbuzz harfbuzz-subset)
 pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 
+configure_file(${PROJECT_SOURCE_DIR}/cmake/version.h.in ${PROJECT_BINARY_DIR}/include/lumvet/version.h
+               @ONLY)
+
 # Files of one room that are compiled as one, which is several times as quick. The rooms with the
 # innermost loops stay apart, since what an optimizer does there should not follow from neighbors.
 set(LUMVET_APART raster render)
@@ -35,6 +38,49 @@ function(lumvet_unite room)
   endforeach()
 endfunction()
 
+# What a shared library exports: the symbols of cmake/symbols/<name>.txt for everybody, and those of
+# <name>-private.txt, under a version of their own, for the other library of the same version.
+# tools/list_symbols.sh makes the lists; a test holds them against what is built.
+function(lumvet_export name)
+  set(map ${CMAKE_BINARY_DIR}/lumvet-${name}.map)
+  set(version ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
+  set(text "")
+  foreach(list IN ITEMS ${name} ${name}-private)
+    set(file ${PROJECT_SOURCE_DIR}/cmake/symbols/${list}.txt)
+    if(NOT EXISTS ${file})
+      continue()
+    endif()
+    set_property(DIRECTORY APPEND PROPERTY CMAKE_CONFIGURE_DEPENDS ${file})
+    file(STRINGS ${file} symbols)
+    string(REPLACE "${name}" "LUMVET" node "${list}")
+    string(TOUPPER "${node}" node)
+    string(REPLACE "-" "_" node "${node}")
+    string(APPEND text "${node}_${version} {\n  global:\n    extern \"C++\" {\n")
+    foreach(symbol IN LISTS symbols)
+      string(APPEND text "      \"${symbol}\";\n")
+      # As linkers print it.
+      string(REPLACE "std::basic_istream<char, std::char_traits<char> >" "std::istream" short
+             "${symbol}")
+      if(NOT short STREQUAL symbol)
+        string(APPEND text "      \"${short}\";\n")
+      endif()
+    endforeach()
+    string(APPEND text "    };\n")
+    if(list STREQUAL name)
+      string(APPEND text "  local:\n    *;\n")
+    endif()
+    string(APPEND text "};\n")
+  endforeach()
+  file(CONFIGURE OUTPUT ${map} CONTENT "${text}" @ONLY)
+  target_link_options(lumvet-${name} PRIVATE -Wl,--version-script=${map} -Wl,--no-undefined)
+  set_target_properties(lumvet-${name} PROPERTIES LINK_DEPENDS ${map})
+  if(EXISTS ${PROJECT_SOURCE_DIR}/cmake/symbols/${name}-private.txt)
+    # The list decides what is seen, and within the library nobody can take another's place.
+    set_target_properties(lumvet-${name} PROPERTIES CXX_VISIBILITY_PRESET default)
+    target_compile_options(lumvet-${name} PRIVATE -fno-semantic-interposition)
+  endif()
+endfunction()
+
 function(lumvet_component name)
   set(sources)
   foreach(room IN LISTS ARGN)
@@ -43,12 +89,17 @@ function(lumvet_component name)
     lumvet_unite(${room} ${room_sources})
     list(APPEND sources ${room_sources})
   endforeach()
-  add_library(lumvet-${name} STATIC ${sources})
+  add_library(lumvet-${name} ${sources})
   add_library(lumvet::${name} ALIAS lumvet-${name})
   set_target_properties(lumvet-${name} PROPERTIES EXPORT_NAME ${name} UNITY_BUILD ${LUMVET_UNITY}
-                        UNITY_BUILD_MODE GROUP)
+                        UNITY_BUILD_MODE GROUP VERSION ${PROJECT_VERSION}
+                        SOVERSION ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
+  if(BUILD_SHARED_LIBS)
+    lumvet_export(${name})
+  endif()
   target_include_directories(lumvet-${name}
-    PUBLIC $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:include>
+    PUBLIC $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>
+           $<BUILD_INTERFACE:${PROJECT_BINARY_DIR}/include> $<INSTALL_INTERFACE:include>
     PRIVATE ${PROJECT_SOURCE_DIR}/src)
   target_compile_features(lumvet-${name} PUBLIC cxx_std_20)
   target_link_libraries(lumvet-${name} PRIVATE $<BUILD_INTERFACE:lumvet_flags> PUBLIC Threads::Threads)

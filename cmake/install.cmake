@@ -3,8 +3,9 @@ include(GNUInstallDirs)
 include(CMakePackageConfigHelpers)
 
 install(TARGETS lumvet-core lumvet-page EXPORT lumvet-targets
-        ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})
-install(DIRECTORY include/lumvet DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
+        ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR} LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR})
+install(DIRECTORY include/lumvet ${CMAKE_BINARY_DIR}/include/lumvet
+        DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
 if(TARGET lumvet-tool)
   install(TARGETS lumvet-tool RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
 endif()

@@ -47,7 +47,7 @@ void dimension(Sheet& sheet, Point a, Point b, const std::string& text) {
 void elevation(DocumentMaker& maker) {
   Sheet& sheet = maker.new_page(kA3Height, kA4Height);
   maker.outline("Elevation", 0);
-  title_block(sheet, "Quarry swing bridge, elevation", "Q-01");
+  title_block(sheet, "Quarry suspension bridge, elevation", "Q-01");
   const double deck = 360;
   const auto cable = [](double x) { return 380 + 190 * std::pow((x - 595) / 385, 2); };
   Path line;
@@ -183,7 +183,8 @@ void detail(DocumentMaker& maker) {
 }  // namespace
 
 lumvet::Status make_annex(const Fonts& fonts, const std::filesystem::path& path) {
-  DocumentMaker maker(fonts, "Quarry swing bridge, drawings", "Annex to the inspection report");
+  DocumentMaker maker(fonts, "Quarry suspension bridge, drawings",
+                      "Annex to the inspection report");
   elevation(maker);
   section(maker);
   plan(maker);

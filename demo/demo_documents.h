@@ -43,7 +43,7 @@ inline constexpr Bridge kBridges[] = {
      "No defects worth noting. The drain at the western landing was blocked by leaves and has been "
      "cleared. Lighting "
      "works, lamp 4 flickers when cold."},
-    {"Quarry swing bridge", "Pell", 1926, 36.8, 4,
+    {"Quarry suspension bridge", "Pell", 1926, 36.8, 4,
      "Three hangers on the eastern cable have broken strands. The bridge was limited to ten "
      "persons on the spot and a "
      "sign put up. The anchor block is dry and without cracks."},

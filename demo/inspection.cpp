@@ -30,7 +30,7 @@ class InspectionForm {
 
   void make() {
     heading();
-    text_field("bridge", "Bridge", 690, "Quarry swing bridge", 2);
+    text_field("bridge", "Bridge", 690, "Quarry suspension bridge", 2);
     text_field("inspector", "Inspector", 655, "Mira Holt", 2);
     combo("weather", "Weather", 620);
     grades(585);

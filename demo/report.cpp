@@ -120,10 +120,11 @@ void summary(DocumentMaker& maker) {
                              "condition, two need small repairs with the next painting, one has to "
                              "be looked at by divers, and one was limited "
                              "to ten persons at a time until its hangers have been replaced.");
-  y = sheet.paragraph(kLeft, y - 8, kRight - kLeft, 11,
-                      "The share of bridges without urgent defects rose from 58 to 67 percent. The "
-                      "office asks for 41 300 crowns for "
-                      "the measures on page 11, two thirds of it for the Quarry swing bridge.");
+  y = sheet.paragraph(
+      kLeft, y - 8, kRight - kLeft, 11,
+      "The share of bridges without urgent defects rose from 58 to 67 percent. The "
+      "office asks for 41 300 crowns for "
+      "the measures on page 11, two thirds of it for the Quarry suspension bridge.");
   sheet.text(kLeft, y - 20, 13, "Grades by year, number of bridges", Face::bold);
   const double base = y - 250;
   const int counts[5][4] = {{6, 9, 8, 1}, {7, 9, 7, 1}, {8, 8, 7, 1}, {9, 8, 6, 1}, {11, 7, 5, 1}};
@@ -240,7 +241,7 @@ void measures(DocumentMaker& maker) {
     const char* what;
     const char* until;
     int crowns;
-  } rows[] = {{"Quarry swing bridge: replace three hangers", "30 November", 27400},
+  } rows[] = {{"Quarry suspension bridge: replace three hangers", "30 November", 27400},
               {"Merrow Ford bridge: divers, underpinning plan", "15 November", 8200},
               {"Alder Weir footbridge: coating of the handrail", "May", 3100},
               {"Hollin Mill crossing: joints, clearance plate", "June", 2350},

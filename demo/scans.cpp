@@ -3,8 +3,8 @@
 #include <string>
 
 #include "demo_documents.h"
-#include "lumvet/render/render.h"
 #include "images.h"
+#include "lumvet/render/render.h"
 
 namespace demo {
 namespace {

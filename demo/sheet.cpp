@@ -110,10 +110,10 @@ double Sheet::paragraph(double x, double y, double width, double size, const std
 void Sheet::path(const Path& path) {
   std::size_t at = 0;
   for (const Path::Segment segment : path.segments()) {
-    const int count = verb == Path::Segment::curve ? 3 : verb == Path::Segment::close ? 0 : 1;
+    const int count = segment == Path::Segment::curve ? 3 : segment == Path::Segment::close ? 0 : 1;
     for (int i = 0; i < count; ++i) put(content_, path.points()[at++]);
     constexpr const char* kOperators[] = {" m\n", " l\n", " c\n", "h\n"};
-    content_ += kOperators[static_cast<int>(verb)];
+    content_ += kOperators[static_cast<int>(segment)];
   }
 }
 

@@ -17,7 +17,7 @@ int main(int argc, char** argv) {
   if (!document) return complain(document.error());
 
   const auto chapters = lumvet::split(*document, lumvet::SplitRule::at_outline(1),
-                                      {.folder = argv[2], .names = "{number} {title}"});
+                                      {.folder = argv[2], .names = "{part} {title}"});
   if (!chapters) return complain(chapters.error());
   for (const auto& chapter : *chapters)
     std::cout << chapter.path.filename().string() << ": " << chapter.pages << " pages\n";

@@ -15,7 +15,7 @@ int main(int argc, char** argv) {
     return 1;
   };
   const auto pages = lumvet::pages_of_images({argv + 2, argv + argc},
-                                               {.paper = lumvet::PaperSize::parse("A4").value()});
+                                             {.paper = lumvet::PaperSize::parse("A4").value()});
   if (!pages) return complain(pages.error());
   const auto saved = lumvet::save(*pages, argv[1]);  // an existing file is left alone
   if (!saved) return complain(saved.error());

@@ -9,7 +9,8 @@ namespace {
 
 void tell(const char* name, const lumvet::Document& document) {
   const auto report =
-      lumvet::loading_of(document, {.pages = {0}, .link = {.round_trip = 80, .speed = 4}}).value();
+      lumvet::loading_of(document, {.pages = {0}, .connection = {.round_trip = 80, .speed = 4}})
+          .value();
   const lumvet::PageLoading& first = report.pages.front();
   std::cout << name << ": page 1 after " << first.fetches.size() << " requests and "
             << first.bytes / 1000 << " kB, " << first.seconds << " s\n";

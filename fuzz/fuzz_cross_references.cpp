@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any bytes as cross references, a table or a stream: no crash, no entry beyond the limit, and the
 // same answer to the same question.
+#include "base/findings_list.h"
 #include "file/xref.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

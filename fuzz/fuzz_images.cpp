@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any file as an image that becomes a page: no crash, and never more pixels than the limit.
-#include "compose/image_file.h"
+#include "compose/image_frames.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const lumvet::Limits limits{.pixels = 1 << 16};

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any bytes as an encryption dictionary with a password, and then as what it encrypted: no crash,
 // no hang.
+#include "base/findings_list.h"
 #include "objects/parser.h"
 #include "security/security_handler.h"
 

@@ -80,7 +80,7 @@ TEST_CASE("documents that arrive in a folder are saved once each", "[tool]") {
   CHECK(Document::open(folder / "out/b.pdf")->is_linearized());
   CHECK(fs::exists(folder / "in/failed/no.pdf"));
   CHECK_THAT(test::read_file(folder / "in/failed/no.pdf.txt"),
-             Catch::Contains("this is not a PDF document"));
+             Catch::Contains("not a PDF document"));
   CHECK(fs::exists(folder / "in/a.pdf"));
 
   const std::string before = test::read_file(folder / "out/a.pdf");
@@ -97,7 +97,7 @@ TEST_CASE("documents that arrive in a folder are saved once each", "[tool]") {
 
   // A new document under an old name is not put in its place unless that is asked for.
   test::write_file(folder / "in/a.pdf", blank(5));
-  CHECK(run(folder, std::string(kWatch) + " --failed-to aside").code == 1);
+  CHECK(run(folder, std::string(kWatch) + " --failed-folder aside").code == 1);
   CHECK(test::read_file(folder / "out/a.pdf") == before);
   fs::rename(folder / "aside/a.pdf", folder / "in/a.pdf");
   CHECK(run(folder, std::string(kWatch) + " --replace").code == 0);
@@ -187,7 +187,7 @@ TEST_CASE("documents are held against each other by size and loading", "[tool]")
 
   const Ran both = run(folder,
                        "inspect demo/report.pdf web.pdf --sizes --loading --load-pages 1,12 "
-                       "--round-trip 100 --mbit 1 --json");
+                       "--round-trip 100 --bandwidth 1 --json");
   CHECK(both.code == 0);
   const Json told = Json::parse(both.out);
   REQUIRE(told.size() == 2);
@@ -208,7 +208,7 @@ TEST_CASE("documents are held against each other by size and loading", "[tool]")
   CHECK(run(folder, "inspect demo/report.pdf --waterfall load.pdf").code == 0);
   CHECK(Document::open(folder / "load.pdf")->page_count() == 1);
   CHECK(run(folder, "inspect demo/report.pdf --loading --load-pages 99").code == 1);
-  CHECK(run(folder, "inspect demo/report.pdf --loading --mbit 0").code == 2);
+  CHECK(run(folder, "inspect demo/report.pdf --loading --bandwidth 0").code == 2);
   CHECK(run(folder, "linearize demo/report.pdf -o - --loading").code == 2);
   const Ran piped = run(folder, "linearize - -o piped.pdf --sizes <demo/report.pdf");
   CHECK(piped.code == 0);

@@ -3,6 +3,7 @@
 #include <functional>
 #include <nlohmann/json.hpp>
 
+#include "base/findings_list.h"
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
@@ -46,8 +47,8 @@ TEST_CASE("inspect tells a person and a program the same", "[tool]") {
   CHECK(plain.code == 0);
   CHECK_THAT(plain.out,
              Catch::Contains("Day 12") && Catch::Contains("25.4 × 50.8 mm (72 × 144 points)") &&
-                 Catch::Contains("no fast web view") && Catch::Contains("1.7") &&
-                 Catch::Contains("Pages         3") && Catch::Contains("Annotations   3: 3 Link"));
+                 Catch::Contains("not linearized, not encrypted") && Catch::Contains("1.7") &&
+                 Catch::Contains("3 pages, 25.4") && Catch::Contains("Annotations   3: 3 Link"));
   const Json json = facts(folder, "");
   CHECK(json["overview"]["page_count"] == 3);
   CHECK(json["properties"]["title"] == "Day 12");
@@ -132,7 +133,7 @@ TEST_CASE("one object is shown with its place and its stream", "[tool]") {
   CHECK_THAT(missing.err, Catch::Contains("there is no object 44 0"));
   for (const char* wrong : {"x", "0", "7 x", "-3", "7 0 R"})
     CHECK(run(folder, "inspect a.pdf --object '" + std::string(wrong) + "'").code == 2);
-  CHECK(run(folder, "inspect a.pdf --object 7 --structure").code == 2);
+  CHECK(run(folder, "inspect a.pdf --object 7 --tree").code == 2);
 }
 
 TEST_CASE("the structure is a tree with every object once", "[tool]") {
@@ -141,7 +142,7 @@ TEST_CASE("the structure is a tree with every object once", "[tool]") {
   pdf.object(20, "<</First 21 0 R>>").object(21, "<</Title(To)/Dest[5 0 R/Fit]/Prev 21 0 R>>");
   pdf.object(9, "(forgotten)");
   write(folder, pdf);
-  const Ran ran = run(folder, "inspect a.pdf --structure");
+  const Ran ran = run(folder, "inspect a.pdf --tree");
   CHECK(ran.code == 0);
   for (int i = 1; i < 10; ++i) {
     CAPTURE(i);
@@ -155,7 +156,7 @@ TEST_CASE("the structure is a tree with every object once", "[tool]") {
                           Catch::Contains("→ 5 0, page 2 at ") &&
                           Catch::Contains("→ 21 0, shown above") && Catch::Contains("| 1 0 0 RG") &&
                           Catch::Contains("does not lead to") && Catch::Contains("(forgotten)"));
-  const Json json = facts(folder, "--structure");
+  const Json json = facts(folder, "--tree");
   CHECK(json["objects"].size() == 11);
   CHECK(json["objects"][6]["stream"]["decoded_bytes"] == 21);
 }
@@ -166,7 +167,7 @@ TEST_CASE("a tree of endless depth is printed without harm", "[tool]") {
   for (int i = 1000; i < 9000; ++i) pdf.object(i, "<</First " + std::to_string(i + 1) + " 0 R>>");
   pdf.object(9000, "<</First 1000 0 R>>");
   write(folder, pdf);
-  CHECK(run(folder, "inspect a.pdf --structure").code == 0);
+  CHECK(run(folder, "inspect a.pdf --tree").code == 0);
 }
 
 TEST_CASE("inspect notes what there is to note, and fails only when asked to be strict", "[tool]") {

@@ -42,7 +42,7 @@ while read -r file; do
   else
     pages=$(sed -n 's/^    "page_count": \([0-9]*\),$/\1/p' "$work/facts")
     # Every stream but images is decoded, the contents of all pages among them.
-    "$tool" inspect --structure --json "$file" >"$work/objects" 2>"$work/err" || true
+    "$tool" inspect --tree --json "$file" >"$work/objects" 2>"$work/err" || true
     broken=$(grep -B 1 '"decoded_bytes": null' "$work/objects" | grep '"filters"' |
       grep -cvE 'DCTDecode|JPXDecode|CCITTFaxDecode|JBIG2Decode' || true)
     [ "$broken" = 0 ] || why="decode: $broken streams could not be decoded"

@@ -3,18 +3,16 @@
 #include <algorithm>
 #include <iostream>
 #include <memory>
-#include <nlohmann/json.hpp>
 
 #include "arrange_steps.h"
 #include "console.h"
 #include "files.h"
+#include "json.h"
 #include "saving.h"
 #include "verbs.h"
 
 namespace tool {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 struct Options {
   std::string input;
@@ -72,11 +70,9 @@ void print(const Options& options, const ArrangedPages& pages, const Sources& so
   if (options.json) {
     Json json{{"file", options.saving.output}, {"written", !options.only_plans},
               {"steps", pages.steps()},        {"pages", Json::array()},
-              {"bytes", report.bytes},         {"findings", Json::array()}};
+              {"bytes", report.bytes},         {"findings", findings_json(report.findings)}};
     for (const std::vector<int>& page : sources) json["pages"].push_back(former(page));
-    for (const lumvet::Finding& finding : report.findings)
-      json["findings"].push_back(finding.to_string());
-    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    print_json(json);
     return;
   }
   for (const std::string& step : pages.steps()) std::cout << step << '\n';
@@ -88,9 +84,8 @@ void print(const Options& options, const ArrangedPages& pages, const Sources& so
 
 int run(const Options& options) {
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
-  std::error_code ignored;
-  if (std::filesystem::equivalent(options.input, options.saving.output, ignored))
-    return wrong_usage(options.input + " is the input; give the new document another name");
+  if (const auto other = check_not_input(options.input, options.saving); !other.ok())
+    return refuse(other.error());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
   if (const auto good = check_undamaged(*document); is_strict() && !good.ok())
@@ -99,8 +94,7 @@ int run(const Options& options) {
   for (const std::string& step : options.steps) {
     const lumvet::Status done = do_step(step, options.secrets, pages);
     if (done.ok()) continue;
-    const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
-    return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());
+    return refuse(done.error());
   }
   const auto arranged = pages.sources();
   if (!arranged.ok()) return fail(arranged.error());

@@ -125,11 +125,12 @@ Status do_words(const std::string& verb, const Words& words, const Secrets& secr
   }
   if (verb == "reverse" && words.empty()) return pages.document().reverse();
   if (verb != "drop" && verb != "keep" && verb != "duplicate" && verb != "reverse")
-    return wrong(
-        "rotate, move, drop, keep, duplicate, reverse, interleave, blank, insert, crop, resize, "
-        "overlay, "
-        "write, sheets or booklet, rather than '" +
-        verb + "'; lumvet arrange --help tells what follows each");
+    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                         "a step begins with rotate, move, drop, keep, duplicate, reverse, "
+                         "interleave, blank, insert, crop, resize, "
+                         "overlay, "
+                         "write, sheets or booklet, rather than '" +
+                             verb + "'; lumvet arrange --help tells what follows each");
   if (words.size() != 1) return wrong(verb + " PAGES");
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[0]));
   if (verb == "drop") return pages.document().drop(selection);
@@ -163,7 +164,8 @@ Status do_step(const std::string& step, const Secrets& secrets, ArrangedPages& a
   const std::string verb = words.empty() ? "" : words.front();
   if (!words.empty()) words.erase(words.begin());
   Status done = do_words(verb, words, secrets, arrangement);
-  if (!done.ok()) return std::move(done).error().during("doing '" + step + "'");
+  const char* const quote = step.find('\'') == std::string::npos ? "'" : "\"";
+  if (!done.ok()) return std::move(done).error().during("doing " + (quote + step + quote));
   return done;
 }
 

@@ -2,7 +2,6 @@
 // lumvet attach: files inside a document listed, taken out, put in and removed.
 #include <iostream>
 #include <memory>
-#include <nlohmann/json.hpp>
 #include <set>
 
 #include <lumvet/edit/editable_document.h>
@@ -10,6 +9,7 @@
 
 #include "console.h"
 #include "files.h"
+#include "json.h"
 #include "saving.h"
 #include "verbs.h"
 
@@ -17,8 +17,6 @@ namespace tool {
 namespace {
 
 namespace fs = std::filesystem;
-using Json = nlohmann::ordered_json;
-
 struct Options {
   std::string input;
   std::vector<std::string> files;
@@ -41,7 +39,7 @@ int list(const Options& options, const lumvet::Document& document) {
                      {"media_type", attachment.media_type},
                      {"bytes", attachment.size ? Json(*attachment.size) : Json(nullptr)},
                      {"page", attachment.page ? Json(*attachment.page + 1) : Json(nullptr)}});
-    std::cout << all.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    print_json(all);
     return kDone;
   }
   for (const auto& attachment : attachments) {
@@ -101,12 +99,10 @@ lumvet::Result<lumvet::Bytes> read(const std::string& path) {
 int change(const Options& options, const lumvet::Document& document) {
   if (options.saving.output.empty())
     return wrong_usage("-o is missing: the name of the new document");
+  if (const auto other = check_not_input(options.input, options.saving); !other.ok())
+    return refuse(other.error());
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   lumvet::EditableDocument changes = lumvet::EditableDocument::of(document);
-  const auto refuse = [](const lumvet::Error& error) {
-    return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(error.message())
-                                                               : fail(error);
-  };
   for (const std::string& name : options.removed)
     if (const auto done = changes.detach(name); !done.ok()) return refuse(done.error());
   for (const std::string& path : options.files) {

@@ -46,13 +46,19 @@ class BatchRun {
     if (!inputs.ok()) return fail(inputs.error());
     if (const auto made = make_folder(inputs->size() > 1 || has_folder_as_input()); !made.ok())
       return fail(made.error());
+    for (const std::string& input : *inputs)
+      if (const auto other = check_not_input(input, saving_to(output_for(input))); !other.ok())
+        return refuse(other.error());
     for (const std::string& input : *inputs) {
+      if (interruption().is_cancelled()) return kFailed;
+      std::error_code ignored;
+      if (batch_.saving.skips_existing && fs::exists(output_for(input), ignored)) continue;
       const Outcome outcome = save(input, output_for(input), batch_.saving.replace);
       if (!tell(outcome)) code_ = kFailed;
     }
     if (batch_.json) {
       const bool is_one = batch_.inputs.size() == 1 && !has_folder_as_input() && all_.size() == 1;
-      print(is_one ? all_[0] : Json(all_), 2);
+      print_json(is_one ? all_[0] : Json(all_));
     }
     return code_;
   }
@@ -108,6 +114,7 @@ class BatchRun {
       if (inside.documents.empty())
         return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                              "there is no document in the folder " + input);
+      note_unreadable(inside);
       for (const fs::path& path : inside.documents) inputs.push_back(path.string());
     }
     return inputs;
@@ -129,6 +136,12 @@ class BatchRun {
                       : batch_.saving.output;
   }
 
+  Saving saving_to(const std::string& output) const {
+    Saving saving = batch_.saving;
+    saving.output = output;
+    return saving;
+  }
+
   Outcome save(const std::string& input, const std::string& output, bool replace) const {
     const auto started = Clock::now();
     Outcome outcome{input, output, 0, {}, lumvet::Error(lumvet::ErrorCode::io, "")};
@@ -138,14 +151,10 @@ class BatchRun {
   }
 
   lumvet::Result<lumvet::SaveReport> save_one(Outcome& outcome, bool replace) const {
-    std::error_code ignored;
-    Saving saving = batch_.saving;
-    saving.output = outcome.output;
+    Saving saving = saving_to(outcome.output);
     saving.replace = replace;
     LUMVET_RETURN_IF_ERROR(check_output(saving));
-    if (fs::equivalent(outcome.input, outcome.output, ignored))
-      return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                           outcome.input + " is the input; give the new document another name");
+    LUMVET_RETURN_IF_ERROR(check_not_input(outcome.input, saving));
     LUMVET_TRY(outcome.document, open_document(outcome.input, secrets_));
     return save_as(
         saving,
@@ -182,7 +191,7 @@ class BatchRun {
     if (batch_.json) {
       Json facts = facts_of(outcome);
       if (batch_.watches)
-        print(facts, -1);  // a line for each
+        print_json_line(facts);  // a line for each
       else
         all_.push_back(std::move(facts));
     }
@@ -237,9 +246,7 @@ class BatchRun {
     facts["bytes_before"] = outcome.document->file_size();
     facts["bytes"] = outcome.report->bytes;
     facts["seconds"] = outcome.seconds;
-    facts["findings"] = Json::array();
-    for (const lumvet::Finding& finding : outcome.report->findings)
-      facts["findings"].push_back(finding.to_string());
+    facts["findings"] = findings_json(outcome.report->findings);
     if (batch_.comparison.is_asked()) {
       const auto compared = compare_with_input(outcome, &facts);
       if (!compared.ok()) facts["error"] = compared.error().to_string();
@@ -264,11 +271,6 @@ class BatchRun {
     return lumvet::Done{};
   }
 
-  static void print(const Json& facts, int indent) {
-    std::cout << facts.dump(indent, ' ', false, Json::error_handler_t::replace) << '\n'
-              << std::flush;
-  }
-
   static inline volatile std::sig_atomic_t is_stopped_ = 0;
 
   const Batch& batch_;
@@ -287,7 +289,7 @@ std::string conflict_in(const Batch& batch) {
   const bool is_folder = batch.inputs.size() == 1 && fs::is_directory(batch.inputs[0], ignored);
   if (batch.watches && !is_folder) return "--watch takes one folder";
   if (!batch.watches && (batch.once || !batch.failed.empty()))
-    return "--once and --failed-to go with --watch";
+    return "--once and --failed-folder go with --watch";
   if (batch.comparison.is_asked() && batch.saving.output == "-")
     return "standard output cannot be compared with the input";
   if (!batch.comparison.image.empty() && (batch.inputs.size() > 1 || is_folder))
@@ -305,16 +307,17 @@ void add_batch_options(CLI::App& verb, Batch& batch) {
       ->required()
       ->type_name("FILE…");
   add_saving_options(verb, batch.saving);
+  add_skip_option(verb, batch.saving.skips_existing);
   add_strict_option(verb);
   verb.add_flag("--json", batch.json, "Print what was written for programs");
   verb.add_flag("--watch", batch.watches,
                 "Work on documents as they arrive in a folder, each once, until stopped");
   verb.add_flag("--once", batch.once, "With --watch: end when all that is there is done");
   verb.add_option("--settled-after", batch.settles,
-                  "With --watch: seconds for which a file must not change, 2 without")
+                  "With --watch: seconds for which a file must not change")
       ->type_name("S")
-      ->check(CLI::Range(0.0, 3600.0));
-  verb.add_option("--failed-to", batch.failed,
+      ->check(CLI::Range(0.0, 3600.0).description(""));
+  verb.add_option("--failed-folder", batch.failed,
                   "With --watch: where what fails is moved, with the reason beside it; the "
                   "folder 'failed' within without")
       ->type_name("FOLDER");

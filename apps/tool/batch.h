@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// Segments that write every document they are given anew: one, many, those of a folder, or those that
-// arrive in one.
+// Segments that write every document they are given anew: one, many, those of a folder, or those
+// that arrive in one.
 #pragma once
 
 #include <string>

@@ -57,18 +57,18 @@ void add_protect(CLI::App& app, Run& chosen) {
   add_batch_options(*verb, *batch);
   verb->footer(
       "Examples:\n"
-      "  lumvet protect report.pdf -o locked.pdf --open-password-file password.txt\n"
+      "  lumvet protect report.pdf -o locked.pdf --user-password-file password.txt\n"
       "  lumvet protect report.pdf -o fixed.pdf --owner-password-file owner.txt --refuse "
       "changing,copying\n"
       "  lumvet protect report.pdf -o for-two.pdf --recipient ida.pem --recipient tobin.pem\n"
-      "  lumvet protect locked.pdf -o open.pdf --unprotected --password-file owner.txt");
+      "  lumvet protect locked.pdf -o open.pdf --remove-protection --password-file owner.txt");
   verb->callback([batch, &chosen] {
     chosen = [batch] {
       const Protecting& asked = batch->saving.protecting;
-      if (!asked.is_asked() && !asked.unprotected)
+      if (!asked.is_asked() && !asked.removes)
         return wrong_usage(
-            "say how: --open-password-file, --owner-password-file, --refuse, --recipient or "
-            "--unprotected");
+            "say how: --user-password-file, --owner-password-file, --refuse, --recipient or "
+            "--remove-protection");
       return run_batch(*batch, kSave);
     };
   });

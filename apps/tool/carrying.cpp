@@ -19,7 +19,7 @@ constexpr std::array<Kind, 12> kKinds = {{{"outlines", &lumvet::Carry::outlines}
                                           {"fields", &lumvet::Carry::fields},
                                           {"attachments", &lumvet::Carry::attachments},
                                           {"layers", &lumvet::Carry::layers},
-                                          {"structure", &lumvet::Carry::structure},
+                                          {"tags", &lumvet::Carry::structure},
                                           {"metadata", &lumvet::Carry::metadata},
                                           {"opening", &lumvet::Carry::opening},
                                           {"output-intents", &lumvet::Carry::output_intents}}};

@@ -3,8 +3,12 @@
 
 #include <unistd.h>
 
+#include <cerrno>
+#include <csignal>
 #include <cstdio>
+#include <cstring>
 #include <iostream>
+#include <sstream>
 
 namespace tool {
 
@@ -16,10 +20,46 @@ int fail(const lumvet::Error& error) {
   std::cerr << "lumvet: " << sentence_of(error) << '\n';
   if (error.code() == lumvet::ErrorCode::exists)
     std::cerr << "        add --replace to replace it\n";
+  const bool is_by_certificate = error.message().find("certificate") != std::string::npos;
   if (error.code() == lumvet::ErrorCode::password)
-    std::cerr
-        << "        give it with --password-file FILE, in LUMVET_PASSWORD, or at a terminal\n";
+    std::cerr << (is_by_certificate
+                      ? "        give the certificate and its key with --key-file FILE\n"
+                      : "        give it with --password-file FILE, in LUMVET_PASSWORD, or at a "
+                        "terminal\n");
   return kFailed;
+}
+
+int refuse(const lumvet::Error& error) {
+  return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(sentence_of(error))
+                                                             : fail(error);
+}
+
+int finish_output(int code) {
+  std::cout.flush();
+  if (std::cout && std::fflush(stdout) == 0) return code;
+  std::cerr << "lumvet: standard output cannot be written: " << std::strerror(errno) << '\n';
+  return kFailed;
+}
+
+namespace {
+
+lumvet::CancelToken& token() {
+  static lumvet::CancelToken token;
+  return token;
+}
+
+}  // namespace
+
+const lumvet::CancelToken& interruption() { return token(); }
+
+void watch_for_interruption() {
+  token();
+  std::signal(SIGINT, [](int) {
+    token().cancel();
+    std::signal(SIGINT, SIG_DFL);
+    constexpr char kTold[] = "\nlumvet: stopping; Ctrl-C again stops at once\n";
+    [[maybe_unused]] const auto written = ::write(STDERR_FILENO, kTold, sizeof kTold - 1);
+  });
 }
 
 int wrong_usage(const std::string& message) {
@@ -48,6 +88,67 @@ int report_findings(const std::vector<lumvet::Finding>& findings) {
   if (findings.size() > kMostShown)
     std::cerr << "  and " << findings.size() - kMostShown << " more notes; --json lists all\n";
   return code_for(findings);
+}
+
+namespace {
+
+class HelpFormatter final : public CLI::Formatter {
+ public:
+  std::string make_option_opts(const CLI::Option* option) const override {
+    std::string text;
+    if (!option->get_option_text().empty()) return " " + option->get_option_text();
+    if (option->get_type_size() != 0) text += " " + option->get_type_name();
+    if (option->get_required()) text += " (required)";
+    return text;
+  }
+  std::string make_option_desc(const CLI::Option* option) const override {
+    std::string text = option->get_description();
+    const std::string& value = option->get_default_str();
+    const bool is_told = !value.empty() && value != "[]" && value != "0";
+    if (is_told) text += " [default: " + value + "]";
+    return in_lines(text);
+  }
+
+ private:
+  // Broken between words, so that no terminal does it within one.
+  static std::string in_lines(const std::string& text) {
+    constexpr std::size_t kWidest = 76;
+    std::string lines;
+    std::size_t width = 0;
+    std::istringstream words(text);
+    for (std::string word; words >> word;) {
+      if (width > 0 && width + 1 + word.size() > kWidest) {
+        lines += '\n';
+        width = 0;
+      } else if (width > 0) {
+        lines += ' ';
+        ++width;
+      }
+      lines += word;
+      width += word.size();
+    }
+    return lines;
+  }
+};
+
+}  // namespace
+
+std::shared_ptr<CLI::Formatter> help_formatter() {
+  auto formatter = std::make_shared<HelpFormatter>();
+  constexpr std::size_t kWidth = 30;
+  formatter->column_width(kWidth);
+  return formatter;
+}
+
+CLI::Validator positive_number() {
+  return CLI::Validator(
+      [](std::string& text) -> std::string {
+        const bool is_number = !text.empty() && text.size() < 10 &&
+                               text.find_first_not_of("0123456789") == std::string::npos &&
+                               text.find_first_not_of('0') != std::string::npos;
+        return is_number ? "" : "'" + text + "' is not a number from 1 on";
+      },
+      "");
 }
 
 std::string count_of(std::uint64_t count, const char* one, const char* many) {

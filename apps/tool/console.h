@@ -4,10 +4,12 @@
 
 #include <CLI/CLI.hpp>
 #include <chrono>
+#include <memory>
 #include <string>
 
 #include <lumvet/base/error.h>
 #include <lumvet/base/findings.h>
+#include <lumvet/base/progress.h>
 
 namespace tool {
 
@@ -21,6 +23,17 @@ std::string sentence_of(const lumvet::Error& error);
 // Prints "lumvet: …" on standard error, with what to do next where that is known.
 int fail(const lumvet::Error& error);
 int wrong_usage(const std::string& message);
+// Wrong usage where a caller asked for what cannot be, failed otherwise.
+int refuse(const lumvet::Error& error);
+
+// What was printed is written through; gives `code`, or failed when it could not be.
+int finish_output(int code);
+
+// Lets Ctrl-C stop the work at its next step, which leaves nothing half done, and say so; a second
+// one ends the program at once.
+void watch_for_interruption();
+// Cancelled then.
+const lumvet::CancelToken& interruption();
 
 // Whether notes are to be failures.
 bool& is_strict();
@@ -29,6 +42,11 @@ void add_strict_option(CLI::App& verb);
 int code_for(const std::vector<lumvet::Finding>& findings);
 // Findings on standard error, the first few of them; gives the exit code.
 int report_findings(const std::vector<lumvet::Finding>& findings);
+
+// What help says of an option: defaults as "[default: 2]", no list of words that its sentence has.
+std::shared_ptr<CLI::Formatter> help_formatter();
+// A whole number from 1 on.
+CLI::Validator positive_number();
 
 // "1 page", "12 pages".
 std::string count_of(std::uint64_t count, const char* one, const char* many);

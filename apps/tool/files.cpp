@@ -3,6 +3,8 @@
 
 #include <iostream>
 
+#include "console.h"
+
 namespace tool {
 
 namespace fs = std::filesystem;
@@ -18,21 +20,33 @@ lumvet::Result<lumvet::Document> open_document(const std::string& path, const Se
   const std::string name = path == "-" ? "standard input" : path;
   LUMVET_TRY(const lumvet::LockedDocument waiting, open_locked(path));
   auto document = unlock(waiting, name, secrets);
-  if (!document.ok()) return std::move(document).error().during("opening " + name);
+  if (!document.ok()) return std::move(document).error().about(name);
   return document;
 }
 
 lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
                                             const lumvet::ImagePageOptions& images) {
   return lumvet::is_image_file(path) ? lumvet::pages_of_images({path}, images)
-                                       : open_document(path, secrets);
+                                     : open_document(path, secrets);
+}
+
+std::size_t note_unreadable(const lumvet::FolderListing& listing) {
+  for (const fs::path& path : listing.unreadable) {
+    std::error_code ignored;
+    std::cerr << "  note: " << path.string()
+              << (fs::is_symlink(path, ignored) && !fs::exists(path, ignored)
+                      ? " is a link that leads nowhere"
+                      : " cannot be read")
+              << ", and was passed over\n";
+  }
+  return listing.unreadable.size();
 }
 
 lumvet::Status check_undamaged(const lumvet::Document& document) {
   const auto findings = document.findings();
   if (findings.empty()) return lumvet::Done{};
   return lumvet::Error(lumvet::ErrorCode::malformed,
-                       document.name() + " is damaged: " + findings[0].to_string());
+                       document.name() + ": damaged, " + findings[0].to_string());
 }
 
 PagesOf split_input(const std::string& argument) {

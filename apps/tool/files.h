@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include <lumvet/assemble/inputs.h>
 #include <lumvet/assemble/page_selection.h>
 #include <lumvet/compose/image_pages.h>
 #include <lumvet/document/locked_document.h>
@@ -21,6 +22,9 @@ lumvet::Result<lumvet::Document> open_document(const std::string& path, const Se
 // The same, or an image, of which pages are made.
 lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
                                             const lumvet::ImagePageOptions& images = {});
+
+// Notes on standard error what of a folder cannot be read, and is left out. Gives how many.
+std::size_t note_unreadable(const lumvet::FolderListing& listing);
 
 // Errors: malformed, when something was wrong with it.
 lumvet::Status check_undamaged(const lumvet::Document& document);

@@ -22,7 +22,7 @@ struct Options {
   std::vector<std::string> inputs;
   std::vector<std::string> sections;
   std::string object;
-  bool structure = false;
+  bool tree = false;
   bool json = false;
   Comparison comparison;
   Secrets secrets;
@@ -90,15 +90,15 @@ Told tell_object(const lumvet::Document& document, lumvet::ObjectId id, bool jso
   return told;
 }
 
-Told tell_structure(const lumvet::Document& document, bool json) {
+Told tell_tree(const lumvet::Document& document, bool json) {
   Told told;
   if (json) {
     told.json = {{"file", document.name()}};
-    told.json.update(structure_facts(document));
+    told.json.update(tree_facts(document));
     return told;
   }
   std::cout << document.name() << '\n';
-  print_structure(document, std::cout);
+  print_tree(document, std::cout);
   return told;
 }
 
@@ -117,8 +117,8 @@ Told tell(const lumvet::Document& document, const Options& options) {
   Told told;
   if (!options.object.empty())
     told = tell_object(document, *parse_object(options.object), options.json);
-  else if (options.structure)
-    told = tell_structure(document, options.json);
+  else if (options.tree)
+    told = tell_tree(document, options.json);
   else
     told = tell_sections(document, options);
   std::cout << std::flush;
@@ -166,7 +166,7 @@ int run_comparison(const Options& options) {
   if (const auto compared = compare(documents, options.comparison, facts); !compared.ok())
     return fail(compared.error());
   const Json all = facts.size() == 1 ? facts[0] : Json(facts);
-  std::cout << all.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+  print_json(all);
   return kDone;
 }
 
@@ -189,10 +189,8 @@ int run(const Options& options) {
     if (code == kDone || told.code == kFailed) code = told.code;
     if (!told.json.is_null()) all.push_back(std::move(told.json));
   }
-  // Names inside documents may be no valid text; what cannot be shown is replaced, not refused.
-  const auto lenient = Json::error_handler_t::replace;
   if (options.json && (options.inputs.size() > 1 || !all.empty()))
-    std::cout << (options.inputs.size() == 1 ? all[0] : all).dump(2, ' ', false, lenient) << '\n';
+    print_json(options.inputs.size() == 1 ? all[0] : all);
   return code;
 }
 
@@ -233,7 +231,7 @@ void add_inspect(CLI::App& app, Run& chosen) {
       verb->add_option("--object", options->object, "One object, its place and its stream decoded")
           ->type_name("N")
           ->excludes(show);
-  verb->add_flag("--structure", options->structure,
+  verb->add_flag("--tree", options->tree,
                  "All objects as a tree from the trailer, with offsets and streams")
       ->excludes(show)
       ->excludes(object);

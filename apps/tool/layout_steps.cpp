@@ -234,7 +234,7 @@ Status booklet(const Words& words, const Secrets&, ArrangedPages& pages) {
 }  // namespace
 
 lumvet::Error wrong_step(const std::string& form) {
-  return lumvet::Error(lumvet::ErrorCode::invalid_argument, "write " + form);
+  return lumvet::Error(lumvet::ErrorCode::invalid_argument, "such a step is " + form);
 }
 
 LayoutStep layout_step(const std::string& verb) {

@@ -13,7 +13,8 @@ namespace tool {
 
 using Words = std::vector<std::string>;
 
-lumvet::Error wrong_step(const std::string& form);  // "write rotate PAGES left, right or around"
+lumvet::Error wrong_step(
+    const std::string& form);  // "such a step is rotate PAGES left, right or around"
 
 using LayoutStep = lumvet::Status (*)(const Words& words, const Secrets& secrets,
                                       ArrangedPages& pages);

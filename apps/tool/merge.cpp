@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <iostream>
 #include <memory>
-#include <nlohmann/json.hpp>
 
 #include <lumvet/assemble/assembly.h>
 #include <lumvet/assemble/inputs.h>
@@ -11,6 +10,7 @@
 #include "carrying.h"
 #include "console.h"
 #include "files.h"
+#include "json.h"
 #include "saving.h"
 #include "verbs.h"
 
@@ -18,7 +18,6 @@ namespace tool {
 namespace {
 
 namespace fs = std::filesystem;
-using Json = nlohmann::ordered_json;
 
 struct Options {
   std::vector<std::string> inputs;
@@ -75,6 +74,11 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
     }
     LUMVET_TRY(lumvet::FolderListing listing, lumvet::list_folder(parts.path));
     if (options.with_images) take_images(listing);
+    if (note_unreadable(listing) > 0 && is_strict())
+      return lumvet::Error(lumvet::ErrorCode::io,
+                           parts.path + ": " +
+                               count_of(listing.unreadable.size(), "file", "files") +
+                               " cannot be read");
     std::size_t taken = 0;
     for (const fs::path& path : listing.documents) {
       if (same_file(path, options.saving.output)) continue;
@@ -87,8 +91,8 @@ lumvet::Result<std::vector<Input>> expand(const Options& options) {
     if (!options.json && !listing.passed_over.empty())
       std::cerr << "  note: " << count_of(listing.passed_over.size(), "file", "files") << " in "
                 << parts.path
-                << (listing.passed_over.size() == 1 ? " is no document and was"
-                                                    : " are no documents and were")
+                << (listing.passed_over.size() == 1 ? " is not a document and was"
+                                                    : " are not documents and were")
                 << " passed over\n";
   }
   return inputs;
@@ -128,7 +132,7 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
     }
     if (options.has_headings)
       carry.heading = lumvet::is_image_file(input.path) ? fs::path(input.path).stem().string()
-                                                          : heading_of(*document);
+                                                        : heading_of(*document);
     const int before = book.page_count();
     const lumvet::Status added = book.add(*document, input.pages, carry);
     if (!added.ok()) {
@@ -146,12 +150,10 @@ void print(const Options& options, const std::vector<Bound>& bound,
   if (options.json) {
     Json json{{"file", report.path.string()}, {"written", !options.only_plans},
               {"pages", report.pages},        {"bytes", report.bytes},
-              {"inputs", Json::array()},      {"findings", Json::array()}};
+              {"inputs", Json::array()},      {"findings", findings_json(report.findings)}};
     for (const Bound& input : bound)
       json["inputs"].push_back({{"file", input.path}, {"pages", input.pages}});
-    for (const lumvet::Finding& finding : report.findings)
-      json["findings"].push_back(finding.to_string());
-    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    print_json(json);
     return;
   }
   constexpr std::size_t kMostShown = 20;
@@ -226,8 +228,7 @@ void add_merge(CLI::App& app, Run& chosen) {
                  "An entry of the outline for each input, with its own entries below");
   verb->add_flag("--join-fields", options->joins_fields,
                  "Form fields of one name become one; otherwise later ones get another name");
-  verb->add_flag("--images", options->with_images,
-                 "Take images out of folders too, a page each");
+  verb->add_flag("--images", options->with_images, "Take images out of folders too, a page each");
   verb->add_option("--paper", options->paper, "The pages of images: A4, Letter, 210x297")
       ->type_name("SIZE");
   verb->add_flag("--dry-run", options->only_plans, "Print what would be bound, and write nothing");
@@ -235,7 +236,7 @@ void add_merge(CLI::App& app, Run& chosen) {
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
   verb->footer(
-      "Pages: 1-4,8,last   9-1 (backwards)   5- (to the end)   odd   even   last~2-last (the last "
+      "Pages: 1-4,8,last   9-1 (backwards)   5- (to the end)   odd   even   3last-last (the last "
       "three)\n"
       "Examples:\n"
       "  lumvet merge report.pdf annex.pdf@1-2,last -o book.pdf\n"

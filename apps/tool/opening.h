@@ -13,11 +13,11 @@
 namespace tool {
 
 struct Opening {
-  std::string with;
+  std::string mode;
   std::string layout;
   std::string fit;
   int page = 0;  // from 1; 0 when it is not given
-  std::vector<std::string> window;
+  std::vector<std::string> preferences;
 };
 
 void add_opening_options(CLI::App& verb, Opening& opening);

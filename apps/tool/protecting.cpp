@@ -39,11 +39,11 @@ lumvet::Result<lumvet::Bytes> read_certificate(const std::string& path) {
 
 }  // namespace
 
-void add_protecting_options(CLI::App& verb, Protecting& protecting) {
+CLI::App* add_protecting_options(CLI::App& verb, Protecting& protecting) {
   CLI::Option_group* group = verb.add_option_group(
       "protection", "Protection of the new document, which otherwise stays as it was");
   group
-      ->add_option("--open-password-file", protecting.open_password_file,
+      ->add_option("--user-password-file", protecting.user_password_file,
                    "A file whose first line is the password to open it")
       ->type_name("FILE");
   group
@@ -54,14 +54,14 @@ void add_protecting_options(CLI::App& verb, Protecting& protecting) {
       ->add_option("--refuse", protecting.refused,
                    "What others may not do: everything, or printing, sharp-printing, copying, "
                    "changing, annotating, filling-in, rearranging")
-      ->check(CLI::IsMember(refusal_words()))
+      ->check(CLI::IsMember(refusal_words()).description(""))
       ->delimiter(',')
       ->type_name("WHAT,…");
   group
       ->add_option(
           "--cipher", protecting.cipher,
           "aes-256; aes-128 for viewers older than 2012; rc4-128 for those older than 2005")
-      ->check(CLI::IsMember({"aes-256", "aes-128", "rc4-128"}))
+      ->check(CLI::IsMember({"aes-256", "aes-128", "rc4-128"}).description(""))
       ->type_name("CIPHER");
   group->add_flag("--metadata-in-clear", protecting.metadata_in_clear,
                   "Leave title and so on readable in XMP");
@@ -71,18 +71,19 @@ void add_protecting_options(CLI::App& verb, Protecting& protecting) {
       ->add_option("--recipient", protecting.recipients,
                    "A certificate whose owner can open it, in place of passwords")
       ->type_name("FILE");
-  group->add_flag("--unprotected", protecting.unprotected, "Take the protection away");
+  group->add_flag("--remove-protection", protecting.removes, "Take the protection away");
+  return group;
 }
 
 lumvet::Status protect_as(const Protecting& protecting, lumvet::SaveOptions& options) {
-  options.unprotected = protecting.unprotected;
+  options.remove_protection = protecting.removes;
   if (!protecting.is_asked()) return lumvet::Done{};
-  if (protecting.unprotected)
+  if (protecting.removes)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         "a document cannot be both protected and unprotected");
+                         "a document cannot be protected and lose its protection in one go");
   NewProtection protection;
-  if (!protecting.open_password_file.empty()) {
-    LUMVET_TRY(protection.user_password, password_in(protecting.open_password_file));
+  if (!protecting.user_password_file.empty()) {
+    LUMVET_TRY(protection.user_password, password_in(protecting.user_password_file));
   }
   if (!protecting.owner_password_file.empty()) {
     LUMVET_TRY(protection.owner_password, password_in(protecting.owner_password_file));

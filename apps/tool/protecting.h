@@ -11,22 +11,23 @@
 namespace tool {
 
 struct Protecting {
-  std::string open_password_file;
+  std::string user_password_file;
   std::string owner_password_file;
   std::vector<std::string> refused;
   std::string cipher = "aes-256";
   bool metadata_in_clear = false;
   bool attachments_only = false;
   std::vector<std::string> recipients;
-  bool unprotected = false;
+  bool removes = false;
 
   bool is_asked() const {
-    return !open_password_file.empty() || !owner_password_file.empty() || !refused.empty() ||
+    return !user_password_file.empty() || !owner_password_file.empty() || !refused.empty() ||
            !recipients.empty();
   }
 };
 
-void add_protecting_options(CLI::App& verb, Protecting& protecting);
+// Gives their group.
+CLI::App* add_protecting_options(CLI::App& verb, Protecting& protecting);
 
 // Sets it in options. Errors: io; invalid_argument.
 lumvet::Status protect_as(const Protecting& protecting, lumvet::SaveOptions& options);

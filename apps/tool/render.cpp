@@ -3,13 +3,14 @@
 #include <charconv>
 #include <iostream>
 #include <memory>
-#include <nlohmann/json.hpp>
 #include <sstream>
 
 #include <lumvet/render/page_images.h>
 
 #include "console.h"
 #include "files.h"
+#include "json.h"
+#include "saving.h"
 #include "verbs.h"
 
 namespace tool {
@@ -21,7 +22,6 @@ lumvet::Purpose purpose_named(const std::string& name) {
 }
 
 namespace fs = std::filesystem;
-using Json = nlohmann::ordered_json;
 
 struct Options {
   std::string input;
@@ -31,17 +31,18 @@ struct Options {
   std::string output;
   std::string background = "white";
   std::string area;
-  std::string shades = "color";
+  std::string colors = "color";
   bool night = false;
   int quality = 0;  // 0: not said
   std::string format = "png";
   int threads = 0;
-  bool without_annotations = false;
+  std::string without;
   std::string purpose = "view";
   bool overprint = false;
   double text_gamma = 1;
   std::vector<std::string> fonts;
   bool replace = false;
+  bool skips_existing = false;
   bool json = false;
   Secrets secrets;
 };
@@ -58,7 +59,7 @@ lumvet::Result<lumvet::Color> parse_color(const std::string& text) {
                          255};
   return lumvet::Error(
       lumvet::ErrorCode::invalid_argument,
-      "'" + text + "' is no background; write white, none or a color like #F4F1E8");
+      "'" + text + "' is not a background; write white, none or a color like #F4F1E8");
 }
 
 // "left,top,width,height", in points.
@@ -74,7 +75,7 @@ lumvet::Result<lumvet::PageArea> parse_area(const std::string& text) {
   if (!in || !in.eof() || !(area.width > 0) || !(area.height > 0))
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                          "'" + text +
-                             "' is no part of a page; write left,top,width,height in "
+                             "' is not a part of a page; write left,top,width,height in "
                              "points, such as 0,0,300,200");
   return area;
 }
@@ -86,9 +87,10 @@ lumvet::ImageFormat format_named(const std::string& kind) {
 
 lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   lumvet::RenderOptions render{.dpi = options.dpi,
-                               .annotations = !options.without_annotations,
+                               .annotations = options.without.empty(),
                                .purpose = purpose_named(options.purpose),
-                               .threads = options.threads};
+                               .threads = options.threads,
+                               .cancel = interruption()};
   LUMVET_TRY(render.background, parse_color(options.background));
   if (options.width > 0) render.width = options.width;
   if (!options.area.empty()) {
@@ -100,17 +102,17 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
     LUMVET_RETURN_IF_ERROR(fs::is_directory(path) ? render.fonts.add_folder(path)
                                                   : render.fonts.add_file(path));
   if (options.night) render.tone = lumvet::Tone::night;
-  if (options.shades == "gray") render.format = lumvet::PixelFormat::gray;
-  if (options.shades == "black-white" || options.shades == "dots")
+  if (options.colors == "gray") render.format = lumvet::PixelFormat::gray;
+  if (options.colors == "black-white" || options.colors == "dots")
     render.format = lumvet::PixelFormat::bilevel;
-  if (options.shades == "dots") render.halftone = lumvet::Halftone::ordered;
+  if (options.colors == "dots") render.halftone = lumvet::Halftone::ordered;
   return render;
 }
 
 lumvet::ImageFiles image_files(const Options& options) {
   lumvet::ImageFiles files{.pattern = options.output,
-                             .quality = options.quality > 0 ? options.quality : 85,
-                             .lossless = options.quality == 0};
+                           .quality = options.quality > 0 ? options.quality : 85,
+                           .lossless = options.quality == 0};
   std::error_code ignored;
   const std::string standard = "{name}-{page}." + options.format;
   if (files.pattern.empty()) {
@@ -146,15 +148,15 @@ lumvet::Status draw_to_standard_output(const lumvet::Document& document,
 void print(const Options& options, const lumvet::Document& document,
            const std::vector<lumvet::ImageFile>& files) {
   if (options.json) {
-    Json json{{"file", document.name()}, {"sheets", Json::array()}, {"findings", Json::array()}};
+    Json json{{"input", document.name()},
+              {"images", Json::array()},
+              {"findings", findings_json(document.findings())}};
     for (const lumvet::ImageFile& file : files)
-      json["sheets"].push_back({{"page", file.page + 1},
-                                {"path", file.path.string()},
+      json["images"].push_back({{"page", file.page + 1},
+                                {"file", file.path.string()},
                                 {"width", file.width},
                                 {"height", file.height}});
-    for (const lumvet::Finding& finding : document.findings())
-      json["findings"].push_back(finding.to_string());
-    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    print_json(json);
     return;
   }
   if (files.size() > 1 && files[0].path == files[1].path) {
@@ -174,14 +176,9 @@ void print(const Options& options, const lumvet::Document& document,
   if (files.size() > kMostShown) std::cout << count_of(files.size(), "page", "pages") << " drawn\n";
 }
 
-int fail_or_wrong_usage(const lumvet::Error& error) {
-  return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(error.message())
-                                                             : fail(error);
-}
-
 int run(const Options& options) {
   const auto render = render_options(options);
-  if (!render.ok()) return fail_or_wrong_usage(render.error());
+  if (!render.ok()) return refuse(render.error());
   const auto selection = lumvet::PageSelection::parse(options.pages);
   if (!selection.ok()) return wrong_usage(selection.error().message());
   const auto document = open_document(options.input, options.secrets);
@@ -193,18 +190,29 @@ int run(const Options& options) {
     if (pages->size() != 1 && !lumvet::holds_several(format_named(options.format)))
       return wrong_usage(
           "only one page fits on standard output; choose it with --pages, or add "
-          "--as tiff");
+          "--format tiff");
     const lumvet::Status drawn = draw_to_standard_output(*document, *pages, options, *render);
-    if (!drawn.ok()) return fail_or_wrong_usage(drawn.error());
+    if (!drawn.ok()) return refuse(drawn.error());
     return report_findings(document->findings());
   }
-  ProgressLine progress("drawing page");
+  ProgressLine progress(pages->size() == 1 ? "drawing row" : "drawing page");
   lumvet::ImageFiles files = image_files(options);
   files.progress = [&progress](std::uint64_t done, std::uint64_t total) {
     progress.update(done, total);
   };
-  const auto written = lumvet::write_pages(*document, *pages, files, *render);
-  if (!written.ok()) return fail_or_wrong_usage(written.error());
+  std::vector<int> missing = *pages;
+  if (options.skips_existing) {
+    lumvet::ImageFiles all = files;
+    all.if_exists = lumvet::IfExists::replace;
+    const auto planned = lumvet::plan_pages(*document, *pages, all);
+    if (!planned.ok()) return refuse(planned.error());
+    std::error_code ignored;
+    missing.clear();
+    for (const lumvet::ImageFile& file : *planned)
+      if (!fs::exists(file.path, ignored)) missing.push_back(file.page);
+  }
+  const auto written = lumvet::write_pages(*document, missing, files, *render);
+  if (!written.ok()) return refuse(written.error());
   print(options, *document, *written);
   if (options.json) return code_for(document->findings());
   return report_findings(document->findings());
@@ -219,14 +227,13 @@ void add_render(CLI::App& app, Run& chosen) {
   verb->add_option("input", options->input, "The document; - is standard input")
       ->required()
       ->type_name("FILE");
-  verb->add_option("-p,--pages", options->pages,
-                   "Pages: 1-4,8,last or odd or 9-1 (all when not given)")
+  verb->add_option("-p,--pages", options->pages, "1-4,8,last or odd or 9-1 (backwards)")
       ->type_name("PAGES");
-  auto* dpi = verb->add_option("--dpi", options->dpi, "Pixels to the inch (150 when not given)")
-                  ->check(CLI::Range(1.0, 10000.0))
+  auto* dpi = verb->add_option("--dpi", options->dpi, "Pixels to the inch")
+                  ->check(CLI::Range(1.0, 10000.0).description(""))
                   ->type_name("NUMBER");
   verb->add_option("--width", options->width, "Width in pixels instead of --dpi")
-      ->check(CLI::Range(1, 100000))
+      ->check(CLI::Range(1, 100000).description(""))
       ->type_name("PIXELS")
       ->excludes(dpi);
   verb->add_option(
@@ -240,39 +247,42 @@ void add_render(CLI::App& app, Run& chosen) {
   verb->add_option("--area", options->area,
                    "A part of the page: left,top,width,height in points, from its top left")
       ->type_name("AREA");
-  verb->add_option("--shades", options->shades,
+  verb->add_option("--colors", options->colors,
                    "color, gray, black-white, or dots (black and white, for photographs)")
-      ->check(CLI::IsMember({"color", "gray", "black-white", "dots"}))
+      ->check(CLI::IsMember({"color", "gray", "black-white", "dots"}).description(""))
       ->type_name("WORD");
   verb->add_flag("--night", options->night, "Dark paper and light ink; hues stay as they are");
   verb->add_option("--quality", options->quality,
-                   "Of JPEG (85 when not given) and WebP (without loss when not given)")
-      ->check(CLI::Range(1, 100))
+                   "1 to 100, of JPEG [default: 85] and WebP [default: without loss]")
+      ->check(CLI::Range(1, 100).description(""))
       ->type_name("NUMBER");
-  verb->add_option("--as", options->format,
-                   "Kind of image for a folder or standard output: png, jpg, tiff, webp, ppm")
-      ->check(CLI::IsMember({"png", "jpg", "tiff", "webp", "ppm"}))
+  verb->add_option("--format", options->format,
+                   "Of images in a folder or on standard output: png, jpg, tiff, webp, ppm")
+      ->check(CLI::IsMember({"png", "jpg", "tiff", "webp", "ppm"}).description(""))
       ->type_name("KIND");
-  verb->add_flag("--without-annotations", options->without_annotations,
-                 "Leave out notes, stamps and form fields");
+  verb->add_option("--without", options->without,
+                   "annotations: leave out notes, stamps and form fields")
+      ->check(CLI::IsMember({"annotations"}).description(""))
+      ->type_name("WHAT");
   verb->add_option("--purpose", options->purpose,
                    "What it is for: view, print or export; layers and notes may differ")
-      ->check(CLI::IsMember({"view", "print", "export"}))
+      ->check(CLI::IsMember({"view", "print", "export"}).description(""))
       ->type_name("WORD");
   verb->add_flag("--overprint", options->overprint,
                  "Show, about, what inks look like that print over one another");
   verb->add_option("--text-gamma", options->text_gamma,
                    "Even out the edges of letters for a screen of this gamma, 0.5 to 3 (1: not)")
-      ->check(CLI::Range(0.5, 3.0))
+      ->check(CLI::Range(0.5, 3.0).description(""))
       ->type_name("NUMBER");
   verb->add_option("--fonts", options->fonts,
                    "A font, or a folder of fonts, for those that are not embedded; repeatable")
       ->allow_extra_args(false)
       ->type_name("PATH");
-  verb->add_option("--threads", options->threads, "Threads to use (all cores when not given)")
-      ->check(CLI::Range(1, 256))
+  verb->add_option("--threads", options->threads, "How many [default: all cores]")
+      ->check(CLI::Range(1, 256).description(""))
       ->type_name("NUMBER");
   verb->add_flag("--replace", options->replace, "Replace images that are already there");
+  add_skip_option(*verb, options->skips_existing);
   add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was made for programs");
   add_secret_options(*verb, options->secrets);
@@ -281,7 +291,7 @@ void add_render(CLI::App& app, Run& chosen) {
       "  lumvet render report.pdf --pages 3 --dpi 150 -o sheet.png\n"
       "  lumvet render report.pdf --width 800 -o images/\n"
       "  lumvet render report.pdf --pages odd -o 'side-{page}.png' --background none\n"
-      "  lumvet render report.pdf -o report.tiff --dpi 300 --shades black-white\n"
+      "  lumvet render report.pdf -o report.tiff --dpi 300 --colors black-white\n"
       "  lumvet render report.pdf --pages 2 --area 0,0,300,200 --night -o corner.png\n"
       "  lumvet render report.pdf --pages last -o - | viewer");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });

@@ -21,18 +21,28 @@ struct Saving {
   bool recompress = false;
   bool appends = false;
   bool only_plans = false;
+  bool skips_existing = false;  // outputs that are there already, of several
   Protecting protecting = {};
 };
 
 // For changes of a document, which can be appended to its bytes, or only be planned.
 void add_change_options(CLI::App& verb, Saving& saving);
 
+// Where the help of a verb tells of what all verbs share that write documents.
+enum class SavingHelp { in_one_line, in_full };
+
 // All but the output, which is added with them where it is one file.
-void add_form_options(CLI::App& verb, Saving& saving);
+void add_form_options(CLI::App& verb, Saving& saving, SavingHelp help = SavingHelp::in_one_line);
 void add_saving_options(CLI::App& verb, Saving& saving, bool is_required = true);
+
+// Errors: invalid_argument when the output is the input and is not to be appended to.
+lumvet::Status check_not_input(const std::string& input, const Saving& saving);
 
 // `progress` outlives them. Errors: io; invalid_argument.
 lumvet::Result<lumvet::SaveOptions> options_of(const Saving& saving, ProgressLine& progress);
+
+// For verbs with several outputs: goes on with what an earlier run did not get to.
+void add_skip_option(CLI::App& verb, bool& skips);
 
 // Said first, before minutes of work. Errors: exists.
 lumvet::Status check_output(const Saving& saving);

@@ -2,7 +2,6 @@
 // lumvet split: one document cut into several.
 #include <iostream>
 #include <memory>
-#include <nlohmann/json.hpp>
 
 #include <lumvet/assemble/split.h>
 #include <lumvet/render/blank_page.h>
@@ -12,18 +11,17 @@
 #include "carrying.h"
 #include "console.h"
 #include "files.h"
+#include "json.h"
 #include "saving.h"
 #include "verbs.h"
 
 namespace tool {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
 struct Options {
   std::string input;
   std::string folder;
-  std::string names = "{name}-{number}";
+  std::string names = "{name}-{part}";
   int every = 0;
   std::string before;
   int outline = 0;
@@ -57,7 +55,7 @@ lumvet::Result<std::uint64_t> size_of(const std::string& text) {
                                                        : 0;
   if (!(number > 0) || factor == 0)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
-                         "'" + text + "' is no size; write for example 5MB or 800kB");
+                         "'" + text + "' is not a size; write for example 5MB or 800kB");
   return static_cast<std::uint64_t>(number * factor);
 }
 
@@ -107,13 +105,11 @@ void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,
       for (const int page : parts[i].pages) part["pages"].push_back(page + 1);
       if (i < reports.size()) {
         part["bytes"] = reports[i].bytes;
-        part["findings"] = Json::array();
-        for (const lumvet::Finding& finding : reports[i].findings)
-          part["findings"].push_back(finding.to_string());
+        part["findings"] = findings_json(reports[i].findings);
       }
       json["parts"].push_back(std::move(part));
     }
-    std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+    print_json(json);
     return;
   }
   std::size_t widest = 0;
@@ -128,11 +124,6 @@ void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,
   }
   std::cout << count_of(parts.size(), "document", "documents")
             << (options.only_plans ? ", nothing was written" : "") << '\n';
-}
-
-int refuse(const lumvet::Error& error) {
-  return error.code() == lumvet::ErrorCode::invalid_argument ? wrong_usage(error.message())
-                                                             : fail(error);
 }
 
 int run(const Options& options) {
@@ -172,18 +163,20 @@ void add_split(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb = app.add_subcommand("split", "Cut a document into several");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
-  verb->add_option("-o,--output", options->folder, "The folder for the new documents")
+  verb->add_option("-o,--output", options->folder,
+                   "The folder for the new documents; how they are laid out and protected: lumvet "
+                   "help saving")
       ->required()
       ->type_name("FOLDER");
   CLI::Option_group* rule = verb->add_option_group("where", "Where to cut, one of");
   rule->add_option("--every", options->every, "So many pages in each")
-      ->check(CLI::PositiveNumber)
+      ->check(positive_number())
       ->type_name("N");
   rule->add_option("--before", options->before, "A new document begins at each of these pages")
       ->type_name("PAGES");
   rule->add_option("--outline", options->outline,
                    "At entries of the outline down to this level, 1 for chapters")
-      ->check(CLI::PositiveNumber)
+      ->check(positive_number())
       ->type_name("LEVEL");
   rule->add_flag("--odd-even", options->odd_even, "Odd pages in one, even pages in another");
   rule->add_option("--at-most", options->at_most, "As many pages as fit into a file of this size")
@@ -195,7 +188,7 @@ void add_split(CLI::App& app, Run& chosen) {
                  "At sheets that show nothing, which are left out");
   rule->require_option(1);
   verb->add_option("--names", options->names,
-                   "How files are called: {name}, {number}, {label} and {title} are filled in")
+                   "How files are called: {name}, {part}, {label} and {title} are filled in")
       ->type_name("PATTERN");
   add_carrying_options(*verb, options->carrying);
   verb->add_flag("--with-attachments", options->with_attachments,
@@ -207,11 +200,11 @@ void add_split(CLI::App& app, Run& chosen) {
   add_secret_options(*verb, options->secrets);
   verb->footer(
       "Examples:\n"
-      "  lumvet split manual.pdf -o chapters/ --outline 1 --names '{number} {title}'\n"
+      "  lumvet split manual.pdf -o chapters/ --outline 1 --names '{part} {title}'\n"
       "  lumvet split book.pdf -o mail/ --at-most 5MB --dry-run\n"
       "  lumvet split scans.pdf -o letters/ --blank-sheets\n"
       "  lumvet split bills.pdf -o bills/ --at-text 'bill no\\. [0-9]+'\n"
-      "  lumvet split book.pdf -o parts/ --before 5,9,last~2");
+      "  lumvet split book.pdf -o parts/ --before 5,9,2last");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

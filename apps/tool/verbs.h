@@ -17,9 +17,10 @@ void add_merge(CLI::App& app, Run& run);
 void add_split(CLI::App& app, Run& run);
 void add_arrange(CLI::App& app, Run& run);
 void add_attach(CLI::App& app, Run& run);
-void add_describe(CLI::App& app, Run& run);
+void add_set(CLI::App& app, Run& run);
 void add_linearize(CLI::App& app, Run& run);
 void add_protect(CLI::App& app, Run& run);
 void add_repair(CLI::App& app, Run& run);
+void add_help(CLI::App& app, Run& run);
 
 }  // namespace tool

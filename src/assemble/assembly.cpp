@@ -27,11 +27,11 @@ Status Assembly::add(const Document& document, const PageSelection& pages, const
   LUMVET_RETURN_IF_ERROR(document::check_permission(document, &Permissions::assemble,
                                                     "pages be taken out of it or rearranged"));
   Result<std::vector<int>> indices = pages.in(document.page_count());
-  if (!indices.ok()) return std::move(indices).error().during("taking pages of " + document.name());
+  if (!indices.ok()) return std::move(indices).error().about(document.name());
   assemble::Part part{document, {}, carry, {}};
   for (const int index : *indices) {
     Result<Page> page = document.page(index);
-    if (!page.ok()) return std::move(page).error().during("taking pages of " + document.name());
+    if (!page.ok()) return std::move(page).error().about(document.name());
     part.pages.push_back(*std::move(page));
   }
   impl_->page_count += static_cast<int>(part.pages.size());

@@ -63,7 +63,13 @@ Result<FolderListing> list_folder(const fs::path& folder) {
   for (fs::directory_iterator at(folder, error), end; !error && at != end; at.increment(error)) {
     std::error_code ignored;
     const fs::path& path = at->path();
-    if (path.filename().string().starts_with(".") || !at->is_regular_file(ignored)) continue;
+    if (path.filename().string().starts_with(".")) continue;
+    const bool leads_nowhere = at->is_symlink(ignored) && !fs::exists(path, ignored);
+    if (!leads_nowhere && !at->is_regular_file(ignored)) continue;
+    if (leads_nowhere || !std::ifstream(path, std::ios::binary)) {
+      listing.unreadable.push_back(path);
+      continue;
+    }
     const bool document = has_document_name(path) || begins_as_document(path);
     (document ? listing.documents : listing.passed_over).push_back(path);
   }
@@ -75,6 +81,7 @@ Result<FolderListing> list_folder(const fs::path& folder) {
   };
   std::sort(listing.documents.begin(), listing.documents.end(), by_name);
   std::sort(listing.passed_over.begin(), listing.passed_over.end(), by_name);
+  std::sort(listing.unreadable.begin(), listing.unreadable.end(), by_name);
   return listing;
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "assemble/page_drawing.h"
+#include "base/findings_list.h"
 
 #include <algorithm>
 
@@ -7,9 +8,9 @@
 #include "document/tree_builder.h"
 #include "filters/deflate.h"
 #include "filters/stream_decoder.h"
+#include "objects/content_numbers.h"
 #include "objects/inline_data.h"
 #include "objects/lexer.h"
-#include "objects/content_numbers.h"
 
 namespace lumvet::assemble {
 namespace {

@@ -16,7 +16,7 @@ class PageSelection::Reader {
       LUMVET_TRY(const Term term, read_term());
       terms.push_back(term);
     } while (take(","));
-    if (at_ < text_.size()) return wrong("something that is no page");
+    if (at_ < text_.size()) return wrong("something that is not a page");
     return terms;
   }
 
@@ -54,15 +54,12 @@ class PageSelection::Reader {
   }
 
   Result<std::optional<End>> read_end() {
-    if (take("last")) {
-      if (!take("~")) return std::optional<End>({0, true});
-      LUMVET_TRY(const int before, read_number());
-      return std::optional<End>({before, true});
-    }
+    if (take("last")) return std::optional<End>({0, true});
     skip_blanks();
     if (at_ == text_.size() || text_[at_] < '0' || text_[at_] > '9') return std::optional<End>();
     LUMVET_TRY(const int number, read_number());
     if (number == 0) return wrong("there is no page 0, pages count from 1");
+    if (take("last")) return std::optional<End>({number - 1, true});
     return std::optional<End>({number, false});
   }
 

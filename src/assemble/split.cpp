@@ -30,7 +30,7 @@ Result<std::string> filled(const std::string& pattern, const Document& document,
     const std::string word = pattern.substr(at + 1, end - at - 1);
     if (word == "name") {
       name += fs::path(document.name()).stem().string();
-    } else if (word == "number") {
+    } else if (word == "part") {
       name += padded(number, of);
     } else if (word == "title") {
       name += part.title;
@@ -39,7 +39,7 @@ Result<std::string> filled(const std::string& pattern, const Document& document,
       name += label;
     } else {
       return Error(ErrorCode::invalid_argument,
-                   "names know {name}, {number}, {label} and {title}, but not {" + word + "}");
+                   "names know {name}, {part}, {label} and {title}, but not {" + word + "}");
     }
     at = end + 1;
   }

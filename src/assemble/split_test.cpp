@@ -107,7 +107,7 @@ TEST_CASE("parts get safe names, and only what is theirs", "[assemble]") {
   const test::TemporaryFolder folder;
   const Document document = test::open(book(6)).value();
   const auto reports = split(document, SplitRule::at_outline(),
-                             {.folder = folder / "parts", .names = "{number} {title} ({label})"});
+                             {.folder = folder / "parts", .names = "{part} {title} ({label})"});
   REQUIRE(reports.ok());
   CHECK(names_in(folder / "parts") ==
         std::vector<std::string>{"1 (i).pdf", "2 Deck new old (ii).pdf", "3 Piers (v).pdf"});
@@ -182,7 +182,7 @@ TEST_CASE("parts bound again are the whole", "[assemble]") {
 TEST_CASE("a split that cannot be done leaves nothing behind", "[assemble]") {
   const test::TemporaryFolder folder;
   const Document document = test::open(book(6)).value();
-  const SplitOptions options{.folder = folder.path(), .names = "p{number}"};
+  const SplitOptions options{.folder = folder.path(), .names = "p{part}"};
   test::write_file(folder / "p3.pdf", "mine");
   CHECK(split(document, SplitRule::every(2), options).error().code() == ErrorCode::exists);
   CHECK(names_in(folder.path()) == std::vector<std::string>{"p3.pdf"});

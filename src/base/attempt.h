@@ -15,6 +15,7 @@
 #pragma once
 
 #include <atomic>
+#include <cstdint>
 #include <mutex>
 #include <optional>
 #include <type_traits>
@@ -39,7 +40,7 @@ class Attempt {
     std::optional<Error> error;  // the first that stopped it
   };
 
-  Attempt() : before_(now()) {
+  Attempt() : before_(now()), lost_before_(lost().load(std::memory_order_relaxed)) {
     if (before_ == nullptr) now() = &own_;
   }
   ~Attempt() { now() = before_; }
@@ -50,6 +51,9 @@ class Attempt {
   static void note(const Error& error);
   // Nothing while all goes well, and outside of any attempt.
   static std::optional<Error> stopped_by();
+  // A file that is mapped became shorter, and zeros were read in its place: by whom cannot be said,
+  // so that every attempt which is under way ends with an io error. Signal handlers may call it.
+  static void note_lost_bytes() { lost().fetch_add(1, std::memory_order_relaxed); }
   static bool is_stopped() {
     const State* state = now();
     return state != nullptr && state->is_stopped.load(std::memory_order_relaxed);
@@ -68,6 +72,8 @@ class Attempt {
     State* before_;
   };
   static State* state() { return now(); }
+  // Whether bytes were lost since this began.
+  bool has_lost_bytes() const { return lost().load(std::memory_order_relaxed) != lost_before_; }
 
  private:
   static State*& now() {
@@ -75,7 +81,13 @@ class Attempt {
     return state;
   }
 
+  static std::atomic<std::uint64_t>& lost() {
+    static std::atomic<std::uint64_t> count = 0;
+    return count;
+  }
+
   State* before_;
+  std::uint64_t lost_before_;
   State own_;
 };
 
@@ -99,6 +111,8 @@ auto attempted(Work&& work) -> typename attempting::Answer<std::invoke_result_t<
   using Answer = typename attempting::Answer<std::invoke_result_t<Work&>>::type;
   const Attempt attempt;
   Answer answer = work();
+  if (attempt.has_lost_bytes())
+    Attempt::note(Error(ErrorCode::io, "a file was shortened while it was read; open it again"));
   if (!Attempt::is_stopped() || (!answer.ok() && stops(answer.error().code()))) return answer;
   return *Attempt::stopped_by();
 }

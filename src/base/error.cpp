@@ -36,6 +36,14 @@ Error& Error::in_object(ObjectId id) & {
 
 Error&& Error::in_object(ObjectId id) && { return std::move(in_object(id)); }
 
+Error& Error::about(const std::string& thing) & {
+  if (std::exchange(has_subject_, true) || thing.empty()) return *this;
+  if (message_.find(thing) == std::string::npos) message_ = thing + ": " + message_;
+  return *this;
+}
+
+Error&& Error::about(const std::string& thing) && { return std::move(about(thing)); }
+
 Error& Error::during(std::string step) & {
   steps_.push_back(std::move(step));
   return *this;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "base/budget.h"
-#include "lumvet/base/findings.h"
+#include "base/findings_list.h"
 #include "lumvet/base/result.h"
 #include "tests/support/catch.h"
 
@@ -13,10 +13,10 @@ TEST_CASE("an error keeps the innermost place and lists the steps outward", "[ba
                           .in_object({12, 0})
                           .in_object({1, 0})
                           .during("reading page 3")
-                          .during("opening a.pdf");
+                          .about("a.pdf");
   CHECK(error.to_string() ==
-        "malformed: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3, "
-        "while opening a.pdf)");
+        "malformed: a.pdf: LZW code beyond table (offset 81234, object 12 0 R, while reading page "
+        "3)");
 }
 
 TEST_CASE("every error code has a word of its own", "[base]") {

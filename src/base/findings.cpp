@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/base/findings.h"
+#include "base/findings_list.h"
 
 #include <utility>
 

@@ -12,7 +12,7 @@
 #include <vector>
 
 #include "base/budget.h"
-#include "lumvet/base/findings.h"
+#include "base/findings_list.h"
 #include "objects/resolver.h"
 
 namespace lumvet::color {

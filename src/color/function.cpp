@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "color/function.h"
+#include "base/findings_list.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "color/profile.h"
+#include "base/findings_list.h"
 
 #include <lcms2.h>
 
@@ -8,6 +9,7 @@
 #include <cmath>
 #include <list>
 #include <mutex>
+#include <string_view>
 
 #include "filters/stream_decoder.h"
 
@@ -35,6 +37,15 @@ class Profiled final : public ColorSpace {
  public:
   // Nothing when the bytes are no profile of so many components.
   static std::shared_ptr<const Profiled> make(ByteView bytes, std::size_t components) {
+    // The kind of colors by the header's bytes (ICC.1, 7.2.6), which a broken file may have any of.
+    static constexpr std::array<std::string_view, kMostComponents + 1> kKinds = {"", "GRAY", "",
+                                                                                 "RGB ", "CMYK"};
+    constexpr std::size_t kAt = 16;
+    constexpr std::size_t kLength = 4;
+    const bool is_known = components <= kMostComponents && !kKinds[components].empty() &&
+                          bytes.size() >= kAt + kLength &&
+                          as_text(bytes).substr(kAt, kLength) == kKinds[components];
+    if (!is_known) return nullptr;
     auto space = std::shared_ptr<Profiled>(new Profiled(components));
     space->context_ = Context(cmsCreateContext(nullptr, nullptr), DeleteContext());
     cmsContext context = space->context_.get();
@@ -43,9 +54,6 @@ class Profiled final : public ColorSpace {
     auto profile = std::make_shared<const Profile>(cmsOpenProfileFromMemTHR(
         context, bytes.data(), static_cast<cmsUInt32Number>(bytes.size())));
     if (!*profile) return nullptr;
-    const cmsColorSpaceSignature kind = cmsGetColorSpace(profile->get());
-    if (kind != cmsSigGrayData && kind != cmsSigRgbData && kind != cmsSigCmykData) return nullptr;
-    if (cmsChannelsOf(kind) != components) return nullptr;
     space->profile_ = std::move(profile);
     return space->make_transforms(Intent::relative) ? space : nullptr;
   }

@@ -4,6 +4,7 @@
 // Threads: free functions.
 #pragma once
 
+#include "base/findings_list.h"
 #include "color/color_space.h"
 
 namespace lumvet::color {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Profiles made here by Little CMS, and the CIE's colors by their definition.
 #include "color/profile.h"
+#include "base/findings_list.h"
 
 #include <lcms2.h>
 

@@ -7,6 +7,7 @@
 #include <memory>
 #include <optional>
 
+#include "base/findings_list.h"
 #include "color/blend_mode.h"
 #include "color/color_space.h"
 #include "lumvet/geometry/matrix.h"

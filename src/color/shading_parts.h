@@ -8,6 +8,7 @@
 #include <cstring>
 #include <vector>
 
+#include "base/findings_list.h"
 #include "color/function.h"
 #include "color/shading.h"
 #include "filters/stream_decoder.h"

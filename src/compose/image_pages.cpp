@@ -57,7 +57,7 @@ ObjectId add_page(file::Ledger& ledger, ImageFrame frame, const ImagePageOptions
   if (frame.mask) stream.dict.set("SMask", ledger.add(*frame.mask));
   if (frame.profile)
     stream.dict.set("ColorSpace",
-                   Array{Object::name("ICCBased"), Object(ledger.add(*frame.profile))});
+                    Array{Object::name("ICCBased"), Object(ledger.add(*frame.profile))});
   const ObjectId image = ledger.add(Object(std::move(stream)));
   const Place place = place_of(frame, options);
   std::string content;
@@ -86,12 +86,11 @@ bool is_image_file(const fs::path& path) {
   std::array<char, 8> head{};
   std::ifstream file(path, std::ios::binary);
   file.read(head.data(), head.size());
-  return compose::begins_as_image(
-      as_bytes({head.data(), static_cast<std::size_t>(file.gcount())}));
+  return compose::begins_as_image(as_bytes({head.data(), static_cast<std::size_t>(file.gcount())}));
 }
 
 Result<Document> pages_of_images(const std::vector<fs::path>& images,
-                                   const ImagePageOptions& options) {
+                                 const ImagePageOptions& options) {
   if (options.paper && (2 * options.margin >= options.paper->width ||
                         2 * options.margin >= options.paper->height || options.margin < 0))
     return Error(ErrorCode::invalid_argument, "the margins leave no room on the paper");
@@ -101,7 +100,7 @@ Result<Document> pages_of_images(const std::vector<fs::path>& images,
   for (const fs::path& path : images) {
     LUMVET_TRY(const Bytes file, read_file(path));
     Result<std::vector<ImageFrame>> read = compose::read_image_file(file, options.limits);
-    if (!read.ok()) return std::move(read).error().during("reading " + path.string());
+    if (!read.ok()) return std::move(read).error().about(path.string());
     std::move(read->begin(), read->end(), std::back_inserter(frames));
   }
   if (frames.empty()) return Error(ErrorCode::invalid_argument, "there are no images");

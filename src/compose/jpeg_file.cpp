@@ -32,10 +32,10 @@ class JpegFile {
       dict.set("Decode", Array{Object(1), Object(0), Object(1), Object(0), Object(1), Object(0),
                                Object(1), Object(0)});
     ImageFrame frame{.width = width_,
-                       .height = height_,
-                       .dots_across = dots_across_,
-                       .dots_down = dots_down_,
-                       .turn = turn_of(orientation_)};
+                     .height = height_,
+                     .dots_across = dots_across_,
+                     .dots_down = dots_down_,
+                     .turn = turn_of(orientation_)};
     frame.image = Stream::of(std::move(dict), file_);
     Bytes profile;
     for (const auto& [number, part] : profile_parts_)

@@ -126,10 +126,10 @@ void draw_panel(const Panel& panel, const ChartedLoading& loading, ChartPage& pa
   draw_pages(panel, report, page);
 }
 
-void draw_legend(const Link& link, ChartPage& page) {
+void draw_legend(const Connection& connection, ChartPage& page) {
   page.write("Until a page can be shown", kMargin, 40, 18, kInk);
-  page.write("over a link of " + printed(link.speed, link.speed < 10 ? 1 : 0) + " Mbit/s with " +
-                 printed(link.round_trip, 0) + " ms to and fro",
+  page.write("over a connection of " + printed(connection.speed, connection.speed < 10 ? 1 : 0) +
+                 " Mbit/s with " + printed(connection.round_trip, 0) + " ms to and fro",
              kMargin, 56, 10, kFaint);
   const double right = kWidth - kMargin;
   page.fill(right - 184, 45, 18, 9, kWaiting);
@@ -150,7 +150,7 @@ Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
   LUMVET_TRY(compose::TextFont font, compose::TextFont::of(std::move(program)));
   ChartPage page(kWidth, kHeight, std::move(font));
   page.fill(0, 0, kWidth, kHeight, kPaper);
-  draw_legend(loadings.front().report.link, page);
+  draw_legend(loadings.front().report.connection, page);
   double seconds = 0.01;
   for (const ChartedLoading& loading : loadings)
     seconds = std::max(seconds, seconds_of(loading.report));

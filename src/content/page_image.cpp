@@ -16,7 +16,7 @@ PageImage::PageImage(std::shared_ptr<const Image> image)
       down_(ready_->down) {}
 
 PageImage::PageImage(const document::Core& core, ObjectId id, Object image, Dict resources,
-                         color::Intent intent)
+                     color::Intent intent)
     : core_(core.shared_from_this()),
       id_(id),
       image_(std::move(image)),
@@ -26,8 +26,7 @@ PageImage::PageImage(const document::Core& core, ObjectId id, Object image, Dict
       across_(core.store().get(image_.as_dict(), "Width").as_number()),
       down_(core.store().get(image_.as_dict(), "Height").as_number()) {}
 
-std::shared_ptr<const Image> PageImage::decoded(int reduction,
-                                                    const CancelToken& cancel) const {
+std::shared_ptr<const Image> PageImage::decoded(int reduction, const CancelToken& cancel) const {
   if (ready_) return ready_;
   const file::ObjectStore& store = core_->store();
   // What cannot be decoded is tried once.

@@ -20,7 +20,7 @@ class PageImage {
   explicit PageImage(std::shared_ptr<const images::Image> image);
   // The image that `image`, a stream, is; `resources` are for the color spaces it names.
   PageImage(const document::Core& core, ObjectId id, Object image, Dict resources,
-              color::Intent intent);
+            color::Intent intent);
 
   bool is_stencil() const { return is_stencil_; }
   // Samples of the unit square, before anything is decoded.

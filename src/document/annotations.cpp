@@ -103,10 +103,10 @@ class AnnotationReader {
     std::vector<double> components = numbers_of(store_, dict_[key]);
     const std::size_t count = components.size();
     if (count == 0 || count == 1 || count == 3 || count == 4) return components;
-    store_.findings().add({"an annotation's color has " + std::to_string(count) +
-                               " components; it was taken as none",
-                           {},
-                           {}});
+    store_.findings().add(
+        {"an annotation's color has " + std::to_string(count) + " components; it was taken as none",
+         {},
+         {}});
     return {};
   }
 

@@ -10,6 +10,7 @@
 
 #include "base/kept_when_clean.h"
 #include "document/catalog_search.h"
+#include "document/kept_annotations.h"
 #include "document/object_cache.h"
 #include "document/page_labels.h"
 #include "document/page_tree.h"
@@ -50,6 +51,11 @@ class Core : public std::enable_shared_from_this<Core> {
     const auto found = store_->changes()->pages.find(page);
     return found == store_->changes()->pages.end() ? 0 : found->second;
   }
+  // Those of a page, read now if they were not lately.
+  std::shared_ptr<const std::vector<Annotation>> annotations_of(
+      int page, const std::function<std::vector<Annotation>()>& read) const {
+    return annotations_.get(page, read);
+  }
   std::shared_ptr<const PageLabels> labels() const {
     return labels_.get([this] { return PageLabels(*store_, catalog_); });
   }
@@ -64,12 +70,23 @@ class Core : public std::enable_shared_from_this<Core> {
                store_->cross_references().is_rebuilt() && store_->changes() == nullptr
                    ? PageTree::Counts::doubted
                    : PageTree::Counts::believed),
-        version_(std::max(std::string(store_->get(catalog_, "Version").as_name()),
-                          store_->header().version)),
+        version_(
+            usable_version(std::max(checked_version(store_->get(catalog_, "Version").as_name()),
+                                    checked_version(store_->header().version)))),
         linearized_size_(store_->changes() == nullptr ? document::linearized_size(*store_)
                                                       : std::nullopt),
         shared_(shared != nullptr ? std::move(shared)
                                   : std::make_shared<ObjectCache>(store_->limits().kept_bytes)) {}
+
+  // "1.7", "2.0" (7.5.2); empty for what is none, which must come into no header.
+  static std::string checked_version(std::string_view stated) {
+    const bool is_one = stated.size() == 3 && (stated[0] == '1' || stated[0] == '2') &&
+                        stated[1] == '.' && stated[2] >= '0' && stated[2] <= '9';
+    return std::string(is_one ? stated : "");
+  }
+  static std::string usable_version(std::string version) {
+    return version.empty() ? "1.4" : std::move(version);
+  }
 
   std::shared_ptr<const file::ObjectStore> store_;
   Object root_;
@@ -79,6 +96,7 @@ class Core : public std::enable_shared_from_this<Core> {
   std::optional<std::uint64_t> linearized_size_;
   std::shared_ptr<ObjectCache> shared_;
   mutable KeptWhenClean<PageLabels> labels_;
+  mutable KeptAnnotations annotations_;
 };
 
 }  // namespace lumvet::document

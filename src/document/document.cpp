@@ -11,10 +11,10 @@
 #include "document/declarations.h"
 #include "document/destinations.h"
 #include "document/form.h"
+#include "document/geometry_objects.h"
 #include "document/inside.h"
 #include "document/layers.h"
 #include "document/metadata.h"
-#include "document/geometry_objects.h"
 #include "document/opening_view.h"
 #include "document/outline.h"
 #include "document/resource_uses.h"
@@ -71,11 +71,11 @@ Result<Document> Document::open(std::istream& stream, const OpenOptions& options
 
 Result<Document> Document::open(std::shared_ptr<const ByteSource> source,
                                 const OpenOptions& options) {
-  const std::string step = "opening " + source->name();
+  const std::string name = source->name();
   LUMVET_TRY(const LockedDocument waiting, LockedDocument::open(std::move(source), options));
   Result<Document> document =
       options.key ? waiting.unlock(*options.key) : waiting.unlock(options.password);
-  if (!document.ok()) return std::move(document).error().during(step);
+  if (!document.ok()) return std::move(document).error().about(name);
   return document;
 }
 

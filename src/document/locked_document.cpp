@@ -25,10 +25,10 @@ Result<LockedDocument> LockedDocument::open(const std::filesystem::path& path,
 
 Result<LockedDocument> LockedDocument::open(std::shared_ptr<const ByteSource> source,
                                             const OpenOptions& options) {
-  const std::string step = "opening " + source->name();
+  const std::string name = source->name();
   auto store =
       attempted([&] { return file::ObjectStore::open(std::move(source), options.limits); });
-  if (!store.ok()) return std::move(store).error().during(step);
+  if (!store.ok()) return std::move(store).error().about(name);
   return LockedDocument(*std::move(store));
 }
 

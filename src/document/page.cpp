@@ -32,7 +32,15 @@ Matrix Page::to_display() const {
 }
 
 Result<std::vector<Annotation>> Page::annotations() const {
-  return attempted([&] { return document::read_annotations(core_of(*this), dict_); });
+  return attempted([&]() -> std::vector<Annotation> {
+    return *core_of(*this).annotations_of(
+        index_, [&] { return document::read_annotations(core_of(*this), dict_); });
+  });
+}
+
+PageArea Page::shown(const Rect& rect) const {
+  const Rect at = to_display().bounds_of(rect);
+  return {at.left, at.bottom, at.width(), at.height()};
 }
 
 Result<std::vector<Trigger>> Page::triggers() const {

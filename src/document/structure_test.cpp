@@ -2,6 +2,7 @@
 #include <atomic>
 #include <thread>
 
+#include "base/findings_list.h"
 #include "lumvet/document/document.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"

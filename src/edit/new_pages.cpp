@@ -87,7 +87,7 @@ Status EditableDocument::insert(const Document& other, const PageSelection& page
   LUMVET_RETURN_IF_ERROR(
       document::check_permission(other, &Permissions::assemble, "pages be taken out of it"));
   Result<std::vector<int>> indices = pages.in(other.page_count());
-  if (!indices.ok()) return std::move(indices).error().during("taking pages of " + other.name());
+  if (!indices.ok()) return std::move(indices).error().about(other.name());
   if (indices->empty())
     return Error(ErrorCode::invalid_argument, "the selection names no page of " + other.name());
   return impl_->arrange([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {

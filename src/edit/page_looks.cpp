@@ -136,7 +136,7 @@ Status EditableDocument::overlay(const PageSelection& pages, const Document& oth
   LUMVET_RETURN_IF_ERROR(
       document::check_permission(other, &Permissions::assemble, "pages be taken out of it"));
   Result<std::vector<int>> guests = from.in(other.page_count());
-  if (!guests.ok()) return std::move(guests).error().during("taking pages of " + other.name());
+  if (!guests.ok()) return std::move(guests).error().about(other.name());
   if (guests->empty())
     return Error(ErrorCode::invalid_argument, "the selection names no page of " + other.name());
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {

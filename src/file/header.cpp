@@ -40,7 +40,7 @@ Result<Header> find_header(const ByteSource& source) {
   const std::string_view text = as_text(head.view());
   const std::size_t at = text.find("%PDF-");
   if (at == std::string_view::npos) {
-    std::string message = "this is not a PDF document";
+    std::string message = "not a PDF document";
     if (const std::string_view kind = likely_kind(text); !kind.empty())
       message += "; it looks like " + std::string(kind);
     return Error(ErrorCode::malformed, message).at_offset(0);

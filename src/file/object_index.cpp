@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/object_index.h"
+#include "base/findings_list.h"
 
 #include <algorithm>
 #include <array>

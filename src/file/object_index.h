@@ -4,6 +4,7 @@
 
 #include <functional>
 
+#include "base/findings_list.h"
 #include "file/scan.h"
 #include "file/xref.h"
 

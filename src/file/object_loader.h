@@ -6,7 +6,7 @@
 
 #include <memory>
 
-#include "lumvet/base/findings.h"
+#include "base/findings_list.h"
 #include "lumvet/base/limits.h"
 #include "objects/resolver.h"
 

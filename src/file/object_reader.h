@@ -4,7 +4,7 @@
 
 #include <functional>
 
-#include "lumvet/base/findings.h"
+#include "base/findings_list.h"
 #include "lumvet/io/byte_source.h"
 #include "lumvet/objects/object.h"
 

@@ -6,6 +6,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
+#include "base/findings_list.h"
 #include "base/kept_when_clean.h"
 #include "file/header.h"
 #include "file/object_index.h"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/xref.h"
+#include "base/findings_list.h"
 
 #include <set>
 

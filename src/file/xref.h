@@ -6,6 +6,7 @@
 
 #include <vector>
 
+#include "base/findings_list.h"
 #include "file/xref_section.h"
 
 namespace lumvet::file {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/xref_rows.h"
+#include "base/findings_list.h"
 
 #include "base/budget.h"
 #include "filters/stream_decoder.h"

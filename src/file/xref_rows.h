@@ -5,8 +5,8 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
+#include "base/findings_list.h"
 #include "base/kept_when_clean.h"
-#include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/objects/object.h"
 

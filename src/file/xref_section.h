@@ -11,8 +11,8 @@
 #include <optional>
 #include <vector>
 
+#include "base/findings_list.h"
 #include "file/xref_rows.h"
-#include "lumvet/base/findings.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/io/byte_source.h"
 #include "lumvet/objects/object.h"

@@ -4,6 +4,7 @@
 
 #include <random>
 
+#include "base/findings_list.h"
 #include "filters/decoder.h"
 #include "filters/deflate.h"
 #include "filters/stream_decoder.h"

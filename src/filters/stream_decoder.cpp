@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "filters/stream_decoder.h"
+#include "base/findings_list.h"
 
 #include "base/attempt.h"
 

@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "base/budget.h"
+#include "base/findings_list.h"
 #include "filters/decoder.h"
-#include "lumvet/base/findings.h"
 #include "objects/resolver.h"
 
 namespace lumvet::filters {

@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 // A CID-keyed font program made by hand after Adobe's Technical Note 5176: three glyphs, squares of
 // 100, 500 and 900 units, which have the CIDs 0, 500 and 10.
+#include "base/findings_list.h"
 #include "fonts/font.h"
-#include "fonts/font_program.h"
 #include "fonts/font_matcher.h"
+#include "fonts/font_program.h"
 #include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
 #include "tests/support/plain_resolver.h"

@@ -10,9 +10,9 @@
 #include <string_view>
 
 #include "base/budget.h"
-#include "fonts/font_program.h"
+#include "base/findings_list.h"
 #include "fonts/font_matcher.h"
-#include "lumvet/base/findings.h"
+#include "fonts/font_program.h"
 #include "objects/resolver.h"
 
 namespace lumvet::fonts {

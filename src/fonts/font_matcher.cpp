@@ -42,7 +42,7 @@ Status FontSupply::add_file(const fs::path& path) {
   Bytes bytes(source->size());
   LUMVET_RETURN_IF_ERROR(source->read(0, bytes));
   Status added = add(std::move(bytes));
-  if (!added.ok()) return std::move(added).error().during("reading the font " + path.string());
+  if (!added.ok()) return std::move(added).error().about(path.string());
   return added;
 }
 

@@ -2,6 +2,7 @@
 // What simple and composite fonts read alike: the descriptor and the embedded program.
 #pragma once
 
+#include "base/findings_list.h"
 #include "fonts/cmap.h"
 #include "fonts/font.h"
 #include "fonts/substitute.h"

@@ -2,6 +2,7 @@
 // Fonts that documents do not bring along: supplied by the application, chosen by the characters
 // that predefined code maps stand for, or missing altogether.
 #include "lumvet/fonts/font_supply.h"
+#include "base/findings_list.h"
 #include "fonts/font_matcher.h"
 
 #include "fonts/font.h"

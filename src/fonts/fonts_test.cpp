@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
+#include "base/findings_list.h"
 #include "fonts/cmap.h"
 #include "fonts/encoding.h"
 #include "fonts/font.h"
-#include "fonts/substitute.h"
 #include "fonts/font_matcher.h"
+#include "fonts/substitute.h"
 #include "lumvet/fonts/font_supply.h"
 #include "tests/support/catch.h"
 #include "tests/support/plain_resolver.h"

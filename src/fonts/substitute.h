@@ -6,8 +6,8 @@
 #include <memory>
 #include <string>
 
-#include "fonts/font_program.h"
 #include "fonts/font_matcher.h"
+#include "fonts/font_program.h"
 
 namespace lumvet::fonts {
 

@@ -419,8 +419,7 @@ TEST_CASE("a JPEG image comes in pieces of any size as it does whole", "[codecs]
   }
 }
 
-TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opacity",
-          "[codecs]") {
+TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opacity", "[codecs]") {
   std::mt19937 random(5);
   for (const bool boxed : {true, false})
     for (const unsigned bits : {1u, 4u, 8u, 12u, 16u})

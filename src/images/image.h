@@ -32,7 +32,7 @@ struct Image {
   bool is_packed = false;  // a bit for each sample, which stands for `zero` or `one`
   std::uint8_t zero = 0;
   std::uint8_t one = 255;
-  SampleBytes samples = {};                  // one byte a channel, unless they are packed
+  SampleBytes samples = {};                // one byte a channel, unless they are packed
   std::shared_ptr<const Image> mask = {};  // coverage of any size; null when all is opaque
 
   std::shared_ptr<ArrivingRows> arriving = {};  // null when all rows are there

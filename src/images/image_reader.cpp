@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "images/image_reader.h"
+#include "base/findings_list.h"
 
 #include <algorithm>
 #include <cmath>
@@ -164,8 +165,7 @@ class ImageReader {
     const filters::FilterStep step = content.left.front();
     const Codec codec = find_codec(step.name);
     if (codec == nullptr || content.left.size() > 1)
-      return Error(ErrorCode::unsupported,
-                   "images with the codec " + step.name + " cannot be read")
+      return Error(ErrorCode::unsupported, "images with the codec " + step.name + " cannot be read")
           .at_offset(image_.offset);
     ByteSlice globals;
     if (const Stream* shared = step.parameters["JBIG2Globals"].as_stream()) {
@@ -284,7 +284,7 @@ class ImageReader {
   }
 
   ImageRows::Plan plan(RowFeed feed, std::size_t row_bytes, std::uint8_t blank,
-                         ImageRows::Convert convert) const {
+                       ImageRows::Convert convert) const {
     return {.rows = std::move(feed),
             .row_bytes = row_bytes,
             .width = shape_.width,
@@ -372,10 +372,9 @@ class ImageReader {
       return read_rows(image, 255, [](ByteView row, std::uint8_t* out) {
         std::copy(row.begin(), row.end(), out);
       });
-    return read_rows(image, 255,
-                     [shape = shape_, space = space_](ByteView row, std::uint8_t* out) {
-                       space->row_to_rgb(row.data(), shape.samples_in(row), out);
-                     });
+    return read_rows(image, 255, [shape = shape_, space = space_](ByteView row, std::uint8_t* out) {
+      space->row_to_rgb(row.data(), shape.samples_in(row), out);
+    });
   }
 
   // One component: every value it can have is converted once. Of 16 bits the upper 8 count. What
@@ -543,7 +542,7 @@ class ImageReader {
   int reduction_;                     // of the image, 1 or a power of 2
   int wanted_of_codec_ = 1;           // of that, what a codec may do
   int codec_reduction_ = 1;           // and what it did
-  double across_ = 0;  // samples that the codec's whole image is wide; 0 without one
+  double across_ = 0;                 // samples that the codec's whole image is wide; 0 without one
   double down_ = 0;
   double shift_ = 0;
   bool has_color_key_ = false;

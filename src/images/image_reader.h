@@ -3,9 +3,9 @@
 #pragma once
 
 #include "base/budget.h"
+#include "base/findings_list.h"
 #include "color/color_space.h"
 #include "images/image.h"
-#include "lumvet/base/findings.h"
 #include "lumvet/base/progress.h"
 #include "objects/resolver.h"
 

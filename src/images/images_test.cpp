@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
+#include "base/findings_list.h"
 #include "images/image_reader.h"
 
 #include "filters/deflate.h"

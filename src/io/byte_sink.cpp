@@ -165,6 +165,8 @@ Result<AtomicFile> AtomicFile::create(const fs::path& path, IfExists if_exists) 
   const bool there = fs::exists(impl->path, ignored);
   if (there && fs::is_directory(impl->path, ignored))
     return Error(ErrorCode::io, "cannot write " + path.string() + ": it is a folder");
+  if (there && !fs::is_regular_file(impl->path, ignored))
+    return Error(ErrorCode::io, "cannot replace " + path.string() + ": it is not a plain file");
   if (there && if_exists == IfExists::refuse) return already_there(path);
 
   remove_abandoned(impl->path);
@@ -244,6 +246,25 @@ Status AtomicFile::commit() {
     ::close(opened);
   }
   return Done{};
+}
+
+bool is_written_through(const fs::path& path) {
+  std::error_code ignored;
+  const fs::file_type type = fs::status(path, ignored).type();
+  return type == fs::file_type::fifo || type == fs::file_type::character;
+}
+
+Status write_through(const fs::path& path, ByteView bytes) {
+  const int file = ::open(path.c_str(), O_WRONLY | O_CLOEXEC | O_NOCTTY);
+  if (file < 0) return cannot("write", path, errno);
+  int reason = 0;
+  while (!bytes.empty() && reason == 0) {
+    const ssize_t written = ::write(file, bytes.data(), bytes.size());
+    if (written < 0 && errno != EINTR) reason = errno;
+    if (written > 0) bytes = bytes.subspan(static_cast<std::size_t>(written));
+  }
+  if (::close(file) != 0 && reason == 0) reason = errno;
+  return reason == 0 ? Status(Done{}) : cannot("write", path, reason);
 }
 
 Status append_bytes(const fs::path& path, std::uint64_t size, ByteView bytes) {

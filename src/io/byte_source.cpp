@@ -2,7 +2,6 @@
 #include "lumvet/io/byte_source.h"
 
 #include <fcntl.h>
-#include <sys/mman.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -11,6 +10,8 @@
 #include <cerrno>
 #include <cstring>
 #include <istream>
+
+#include "io/mapped_file.h"
 
 namespace lumvet {
 namespace {
@@ -55,18 +56,76 @@ class BufferSource final : public MemorySource {
   std::string name_;
 };
 
-class MappedFile final : public MemorySource {
+// Bytes of somebody else.
+class ViewSource final : public MemorySource {
  public:
-  MappedFile(ByteView mapped, std::filesystem::path path) : path_(std::move(path)) {
-    bytes_ = mapped;
+  ViewSource(ByteView bytes, std::shared_ptr<const void> keeper, std::string name)
+      : keeper_(std::move(keeper)), name_(std::move(name)) {
+    bytes_ = bytes;
   }
-  ~MappedFile() override {
-    if (!bytes_.empty()) ::munmap(const_cast<std::uint8_t*>(bytes_.data()), bytes_.size());
+  std::string name() const override { return name_; }
+
+ private:
+  std::shared_ptr<const void> keeper_;
+  std::string name_;
+};
+
+Error was_shortened(const std::filesystem::path& path) {
+  return Error(ErrorCode::io, path.string() + " was shortened while it was open; open it again");
+}
+
+class MappedSource final : public MemorySource {
+ public:
+  MappedSource(std::unique_ptr<io::MappedFile> file, std::filesystem::path path)
+      : file_(std::move(file)), path_(std::move(path)) {
+    bytes_ = file_->bytes();
   }
   std::string name() const override { return path_.string(); }
   std::filesystem::path path() const override { return path_; }
 
+  Status read(std::uint64_t offset, std::span<std::uint8_t> into) const override {
+    LUMVET_RETURN_IF_ERROR(MemorySource::read(offset, into));
+    return file_->was_shortened() ? Status(was_shortened(path_)) : Status(Done{});
+  }
+  Result<ByteSlice> slice(std::uint64_t offset, std::uint64_t length) const override {
+    if (file_->was_shortened()) return was_shortened(path_);
+    return MemorySource::slice(offset, length);
+  }
+
  private:
+  std::unique_ptr<io::MappedFile> file_;
+  std::filesystem::path path_;
+};
+
+// Reads when bytes are asked for.
+class ReadSource final : public ByteSource {
+ public:
+  ReadSource(int file, std::uint64_t size, std::filesystem::path path)
+      : file_(file), size_(size), path_(std::move(path)) {}
+  ~ReadSource() override { ::close(file_); }
+
+  std::uint64_t size() const override { return size_; }
+  std::string name() const override { return path_.string(); }
+  std::filesystem::path path() const override { return path_; }
+
+  Status read(std::uint64_t offset, std::span<std::uint8_t> into) const override {
+    if (offset > size_ || into.size() > size_ - offset) return beyond_end(offset, size_);
+    while (!into.empty()) {
+      const ssize_t done = ::pread(file_, into.data(), into.size(), static_cast<off_t>(offset));
+      if (done < 0 && errno == EINTR) continue;
+      if (done < 0)
+        return Error(ErrorCode::io, "cannot read " + path_.string() + ": " + std::strerror(errno))
+            .at_offset(offset);
+      if (done == 0) return was_shortened(path_);
+      into = into.subspan(static_cast<std::size_t>(done));
+      offset += static_cast<std::uint64_t>(done);
+    }
+    return Done{};
+  }
+
+ private:
+  int file_;
+  std::uint64_t size_;
   std::filesystem::path path_;
 };
 
@@ -83,30 +142,29 @@ Result<ByteSlice> ByteSource::slice(std::uint64_t offset, std::uint64_t length) 
   return ByteSlice(std::move(bytes));
 }
 
-Result<std::shared_ptr<const ByteSource>> open_file_source(const std::filesystem::path& path) {
+Result<std::shared_ptr<const ByteSource>> open_file_source(const std::filesystem::path& path,
+                                                           FileAccess access) {
   const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
   if (file < 0) return cannot_open(path, std::strerror(errno));
   struct stat facts {};
-  if (::fstat(file, &facts) != 0) {
-    const int reason = errno;
+  const char* reason = nullptr;
+  if (::fstat(file, &facts) != 0)
+    reason = std::strerror(errno);
+  else if (!S_ISREG(facts.st_mode))
+    reason = S_ISDIR(facts.st_mode) ? "it is a folder" : "it is not a plain file";
+  if (reason != nullptr) {
     ::close(file);
-    return cannot_open(path, std::strerror(reason));
+    return cannot_open(path, reason);
   }
-  if (!S_ISREG(facts.st_mode)) {
-    ::close(file);
-    return cannot_open(path, S_ISDIR(facts.st_mode) ? "it is a folder" : "it is not a plain file");
-  }
-  const auto size = static_cast<std::size_t>(facts.st_size);
-  if (size == 0) {
-    ::close(file);
-    return make_buffer_source({}, path.string());
-  }
-  void* mapped = ::mmap(nullptr, size, PROT_READ, MAP_PRIVATE, file, 0);
-  const int reason = errno;
-  ::close(file);
-  if (mapped == MAP_FAILED) return cannot_open(path, std::strerror(reason));
-  return std::shared_ptr<const ByteSource>(
-      std::make_shared<MappedFile>(ByteView(static_cast<const std::uint8_t*>(mapped), size), path));
+  const auto size = static_cast<std::uint64_t>(facts.st_size);
+  if (access == FileAccess::map && size > 0)
+    if (auto mapped = io::MappedFile::map(file, size)) {
+      ::close(file);
+      return std::shared_ptr<const ByteSource>(
+          std::make_shared<MappedSource>(std::move(mapped), path));
+    }
+  // Some file systems have no maps.
+  return std::shared_ptr<const ByteSource>(std::make_shared<ReadSource>(file, size, path));
 }
 
 std::shared_ptr<const ByteSource> make_buffer_source(Bytes bytes, std::optional<std::string> name) {
@@ -115,8 +173,17 @@ std::shared_ptr<const ByteSource> make_buffer_source(Bytes bytes, std::optional<
   return std::make_shared<BufferSource>(std::move(bytes), std::move(known_as));
 }
 
+std::shared_ptr<const ByteSource> make_view_source(ByteView bytes,
+                                                   std::shared_ptr<const void> keeper,
+                                                   std::optional<std::string> name) {
+  std::string known_as =
+      name ? *std::move(name) : "a buffer of " + std::to_string(bytes.size()) + " bytes";
+  return std::make_shared<ViewSource>(bytes, std::move(keeper), std::move(known_as));
+}
+
 Result<std::shared_ptr<const ByteSource>> read_stream_source(std::istream& stream,
                                                              std::optional<std::string> name) {
+  if (!stream) return Error(ErrorCode::io, "the input stream cannot be read; was it opened?");
   Bytes bytes;
   std::array<char, 65536> chunk{};
   while (stream.read(chunk.data(), chunk.size()) || stream.gcount() > 0)

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 #include <sstream>
 
+#include <fstream>
 #include "lumvet/io/byte_source.h"
+
+#include "base/attempt.h"
 #include "tests/support/catch.h"
 #include "tests/support/temporary_folder.h"
 
@@ -65,4 +68,48 @@ TEST_CASE("what cannot be opened says which file and why", "[io]") {
              Catch::Contains("it is a folder"));
   test::write_file(folder / "empty", "");
   CHECK(open_file_source(folder / "empty").value()->size() == 0);
+}
+
+TEST_CASE("a file that is shortened while it is open is an io error, and no more", "[io]") {
+  const test::TemporaryFolder folder;
+  const std::string text(1 << 20, 'k');
+  for (const FileAccess access : {FileAccess::map, FileAccess::read}) {
+    test::write_file(folder / "long", text);
+    const auto source = open_file_source(folder / "long", access).value();
+    const auto other = open_file_source(folder / "long", access).value();
+    Bytes some(100);
+    CHECK(source->read(900'000, some).ok());
+    std::filesystem::resize_file(folder / "long", 5000);
+    const Status late = source->read(900'000, some);
+    REQUIRE_FALSE(late.ok());
+    CHECK(late.error().code() == ErrorCode::io);
+    CHECK_THAT(late.error().message(), Catch::Contains("long was shortened"));
+    // What is made of it in the meantime is no answer either.
+    const Result<int> answer = attempted([&]() -> Result<int> {
+      const auto slice = other->slice(500'000, 1000);
+      if (!slice.ok()) return slice.error();
+      return static_cast<int>(slice->view()[500]);
+    });
+    REQUIRE_FALSE(answer.ok());
+    CHECK(answer.error().code() == ErrorCode::io);
+  }
+}
+
+TEST_CASE("bytes of others are read where they lie", "[io]") {
+  const auto kept = std::make_shared<const std::string>("0123456789");
+  const std::weak_ptr<const std::string> watched = kept;
+  auto source = make_view_source(as_bytes(*kept), kept, "ten digits");
+  CHECK(source->name() == "ten digits");
+  CHECK(source->path().empty());
+  const ByteSlice slice = source->slice(3, 4).value();
+  CHECK(static_cast<const void*>(slice.view().data()) == kept->data() + 3);
+  CHECK(as_text(slice.view()) == "3456");
+}
+
+TEST_CASE("a stream that failed before is not an empty file", "[io]") {
+  const test::TemporaryFolder folder;
+  std::ifstream missing(folder / "none.pdf", std::ios::binary);
+  const auto source = read_stream_source(missing);
+  REQUIRE_FALSE(source.ok());
+  CHECK(source.error().code() == ErrorCode::io);
 }

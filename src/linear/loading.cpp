@@ -19,27 +19,27 @@ using linear::Need;
 using linear::Ranges;
 using linear::Turns;
 
-double seconds_of(std::uint64_t bytes, const Link& link) {
+double seconds_of(std::uint64_t bytes, const Connection& connection) {
   constexpr double kBits = 8;
   constexpr double kMega = 1e6;
-  return static_cast<double>(bytes) * kBits / (link.speed * kMega);
+  return static_cast<double>(bytes) * kBits / (connection.speed * kMega);
 }
 
-double seconds_of_turn(const Link& link) {
+double seconds_of_turn(const Connection& connection) {
   constexpr double kMilli = 1e-3;
-  return link.round_trip * kMilli;
+  return connection.round_trip * kMilli;
 }
 
-PageLoading timed(int page, const Turns& turns, const Link& link) {
+PageLoading timed(int page, const Turns& turns, const Connection& connection) {
   PageLoading loading{.page = page, .fetches = {}};
   for (const Ranges& turn : turns) {
     const auto ranges = turn.all();
     if (ranges.empty()) continue;
     const double begins = loading.seconds;
-    loading.seconds += seconds_of_turn(link);
+    loading.seconds += seconds_of_turn(connection);
     for (const auto& [begin, end] : ranges) {
       const double first_byte = loading.seconds;
-      loading.seconds += seconds_of(end - begin, link);
+      loading.seconds += seconds_of(end - begin, connection);
       loading.bytes += end - begin;
       loading.fetches.push_back({begin, end - begin, begins, first_byte, loading.seconds});
     }
@@ -150,9 +150,9 @@ Result<std::optional<HintedLoading>> hinted(const Document& document, std::uint6
 Status check(const LoadingOptions& options) {
   if (options.piece == 0)
     return Error(ErrorCode::invalid_argument, "a file is fetched in pieces of at least 1 byte");
-  if (!(options.link.round_trip >= 0) || !(options.link.speed > 0))
+  if (!(options.connection.round_trip >= 0) || !(options.connection.speed > 0))
     return Error(ErrorCode::invalid_argument,
-                 "a link has a round trip of 0 milliseconds or more and a speed above 0");
+                 "a connection has a round trip of 0 milliseconds or more and a speed above 0");
   return Done{};
 }
 
@@ -162,10 +162,10 @@ Result<LoadingReport> loading_of(const Document& document, const LoadingOptions&
   return attempted([&]() -> Result<LoadingReport> {
     LUMVET_RETURN_IF_ERROR(check(options));
     LoadingReport report;
-    report.link = options.link;
+    report.connection = options.connection;
     report.file_bytes = document.file_size();
     report.whole_seconds =
-        seconds_of_turn(options.link) + seconds_of(report.file_bytes, options.link);
+        seconds_of_turn(options.connection) + seconds_of(report.file_bytes, options.connection);
     LUMVET_TRY(std::optional<HintedLoading> hints, hinted(document, options.piece, report.because));
     report.is_by_hints = hints.has_value();
     std::vector<int> pages = options.pages;
@@ -181,14 +181,14 @@ Result<LoadingReport> loading_of(const Document& document, const LoadingOptions&
                                                       std::to_string(document.page_count()));
     if (hints) {
       for (const int page : pages)
-        report.pages.push_back(timed(page, hints->turns(page), options.link));
+        report.pages.push_back(timed(page, hints->turns(page), options.connection));
       return report;
     }
     const auto source = std::make_shared<FetchedSource>(store_of(document).source(), options.piece);
     LUMVET_TRY(const Document fetched, document::read_from(document, source));
     for (const int page : pages) {
       LUMVET_RETURN_IF_ERROR(read_page(fetched, *source, page));
-      report.pages.push_back(timed(page, source->take(), options.link));
+      report.pages.push_back(timed(page, source->take(), options.connection));
     }
     return report;
   });

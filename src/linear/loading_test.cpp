@@ -140,11 +140,11 @@ TEST_CASE("a linearized file is fetched in few requests", "[save]") {
   CHECK(report.pages[0].bytes + report.pages[1].bytes < document.file_size() / 2);
 }
 
-TEST_CASE("times are those of the link", "[save]") {
+TEST_CASE("times are those of the connection", "[save]") {
   const Document document = saved(test::manual(3), {.layout = FileLayout::linearized});
-  const Link link{.round_trip = 100, .speed = 0.008};  // 1000 bytes a second
+  const Connection connection{.round_trip = 100, .speed = 0.008};  // 1000 bytes a second
   const LoadingReport report =
-      loading_of(document, {.pages = {0}, .link = link, .piece = 500}).value();
+      loading_of(document, {.pages = {0}, .connection = connection, .piece = 500}).value();
   const auto& fetches = report.pages[0].fetches;
   REQUIRE(fetches.size() == 2);
   CHECK(fetches[0].begins == 0);
@@ -175,10 +175,10 @@ TEST_CASE("a file whose hint tables do not count is read by its cross references
   CHECK_THAT(other.because, Catch::StartsWith("its tables are wrong: /N, the number of pages"));
 }
 
-TEST_CASE("loading needs pages that there are and a link that is one", "[save]") {
+TEST_CASE("loading needs pages that there are and a connection that is one", "[save]") {
   const Document document = test::manual(3);
   CHECK(loading_of(document, {.pages = {3}}).error().code() == ErrorCode::invalid_argument);
   CHECK(loading_of(document, {.piece = 0}).error().code() == ErrorCode::invalid_argument);
-  CHECK(loading_of(document, {.link = {.round_trip = 5, .speed = 0}}).error().code() ==
+  CHECK(loading_of(document, {.connection = {.round_trip = 5, .speed = 0}}).error().code() ==
         ErrorCode::invalid_argument);
 }

@@ -28,7 +28,7 @@ Part by_type(const Object& object) {
   if (type == "EmbeddedFile" || (dict.contains("EF") && dict.contains("F")))
     return &Sizes::attachments;
   if (is_one_of(type, {"Catalog", "Pages", "Page", "Outlines", "StructTreeRoot", "StructElem"}))
-    return &Sizes::structure;
+    return &Sizes::bookkeeping;
   if (is_one_of(type, {"Annot", "Metadata", "Sig"})) return &Sizes::other;
   if (object.is_stream() && subtype == "Image") return &Sizes::images;
   if (object.is_stream() && subtype == "Form") return &Sizes::content;
@@ -38,7 +38,7 @@ Part by_type(const Object& object) {
 // What an object is for by the key under which another, that is for `holder`, names it.
 Part by_key(std::string_view key, Part holder) {
   if (is_one_of(key, {"Metadata", "AcroForm", "Annots", "Info", "PieceInfo"})) return &Sizes::other;
-  if (holder != &Sizes::structure) return holder;
+  if (holder != &Sizes::bookkeeping) return holder;
   if (is_one_of(key, {"Contents", "Resources", "Thumb"})) return &Sizes::content;
   if (is_one_of(key, {"OCProperties", "OutputIntents", "OpenAction", "AA", "JavaScript"}))
     return &Sizes::other;
@@ -52,14 +52,14 @@ class SizeCount {
   Sizes count() {
     for (const char* root : {"Root", "Info", "Encrypt"}) {
       walk(document_.trailer()[root],
-           std::string_view(root) == "Info" ? &Sizes::other : &Sizes::structure);
+           std::string_view(root) == "Info" ? &Sizes::other : &Sizes::bookkeeping);
     }
     lay_out();
     Sizes sizes;
     for (std::uint32_t number = 0; number < store_.size(); ++number)
       if (const auto extent = extents_.find(number); extent != extents_.end())
         share_out(number, extent->second, sizes);
-    sizes.structure += frame_;
+    sizes.bookkeeping += frame_;
     const std::uint64_t told = sizes.all();
     sizes.unused += document_.file_size() - std::min(told, document_.file_size());
     return sizes;
@@ -156,7 +156,7 @@ class SizeCount {
     if (part != parts_.end())
       sizes.*part->second += bytes;
     else if (type == "XRef" || dict.contains("Linearized") || is_hint_stream(object))
-      sizes.structure += bytes;
+      sizes.bookkeeping += bytes;
     else
       sizes.unused += bytes;
   }
@@ -178,7 +178,7 @@ class SizeCount {
       sizes.*parts_.at(number) += part;
       shared += part;
     }
-    (inside.empty() ? sizes.unused : sizes.structure) += bytes - shared;
+    (inside.empty() ? sizes.unused : sizes.bookkeeping) += bytes - shared;
   }
 
   const Document& document_;

@@ -198,7 +198,8 @@ TEST_CASE("every format of image keeps pixels, resolution and profile", "[raster
   const Raster raster = sample(pixels, opaque);
   const ImageOptions options{.format = format, .dpi = 300, .quality = 98};
   const Result<Bytes> bytes = encode_image(raster, options);
-  if (pixels == PixelFormat::bilevel && (format == ImageFormat::jpeg || format == ImageFormat::webp)) {
+  if (pixels == PixelFormat::bilevel &&
+      (format == ImageFormat::jpeg || format == ImageFormat::webp)) {
     CHECK(bytes.error().code() == ErrorCode::invalid_argument);
     return;
   }

@@ -103,8 +103,7 @@ Status ImageWriter::begin(int width, int height, PixelFormat format) {
   Impl& impl = *impl_;
   if (width < 1 || height < 1)
     return Error(ErrorCode::invalid_argument, "an empty raster makes no image");
-  if (impl.rows_left > 0)
-    return Error(ErrorCode::invalid_argument, "the image before lacks rows");
+  if (impl.rows_left > 0) return Error(ErrorCode::invalid_argument, "the image before lacks rows");
   if (impl.images++ > 0 && !holds_several(impl.options.format))
     return Error(ErrorCode::invalid_argument,
                  "a file of this kind holds one image; write TIFF for several");

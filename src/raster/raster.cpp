@@ -19,7 +19,8 @@ PixelMemory::PixelMemory(std::size_t size, Start start) : size_(size) {
   if (data_ == nullptr) throw std::bad_alloc();
 }
 
-PixelMemory::PixelMemory(const PixelMemory& other) : PixelMemory(other.size_, Start::uninitialized) {
+PixelMemory::PixelMemory(const PixelMemory& other)
+    : PixelMemory(other.size_, Start::uninitialized) {
   std::copy_n(other.data_, size_, data_);
 }
 

@@ -54,8 +54,9 @@ inline __attribute__((always_inline)) void put_colors(const std::uint16_t* means
 
 }  // namespace
 
-LUMVET_WIDE void average_of_rows(std::span<const std::uint8_t* const> rows, const std::uint16_t* parts,
-                              std::uint16_t* means, std::size_t count) {
+LUMVET_WIDE void average_of_rows(std::span<const std::uint8_t* const> rows,
+                                 const std::uint16_t* parts, std::uint16_t* means,
+                                 std::size_t count) {
   const std::uint8_t* const a = rows[0];
   const std::uint8_t* const b = rows.size() > 1 ? rows[1] : a;
   const std::uint8_t* const c = rows.size() > 2 ? rows[2] : b;

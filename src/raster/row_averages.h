@@ -14,7 +14,7 @@ namespace lumvet::raster {
 // 4/256, each row with its part; all parts together are kAllRows.
 constexpr std::uint32_t kAllRows = 0xFFFF;
 void average_of_rows(std::span<const std::uint8_t* const> rows, const std::uint16_t* parts,
-                  std::uint16_t* means, std::size_t count);
+                     std::uint16_t* means, std::size_t count);
 
 // The same of any number of rows, exactly: sums[i] = weight × samples[i], for weights up to 256.
 void set_weighted(std::uint32_t* sums, const std::uint8_t* samples, unsigned weight,

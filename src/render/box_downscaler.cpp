@@ -34,12 +34,12 @@ BoxDownscaler::BoxDownscaler(const Image& image, const Matrix& to_samples)
 
 SampleSpan BoxDownscaler::across(int x) const {
   return SampleSpan::around(to_samples_.a * (x + 0.5) + to_samples_.e, std::max(box_width_, 1.0),
-                         image_->width);
+                            image_->width);
 }
 
 SampleSpan BoxDownscaler::down(int y) const {
   return SampleSpan::around(to_samples_.d * (y + 0.5) + to_samples_.f, std::max(box_height_, 1.0),
-                         image_->height);
+                            image_->height);
 }
 
 void BoxDownscaler::find_taps(int x, int count) {
@@ -94,7 +94,7 @@ void BoxDownscaler::add_up(const SampleSpan& rows, const Columns& columns) {
       parts[i] = static_cast<std::uint16_t>(part);
     });
     return raster::average_of_rows({samples.data(), static_cast<std::size_t>(rows.count())},
-                                parts.data(), means_.data(), values);
+                                   parts.data(), means_.data(), values);
   }
   sums_.resize(values);
   for (int row = rows.first; row <= rows.last; ++row) {

@@ -16,13 +16,13 @@ namespace {
 Image some_image(Image::Kind kind, bool is_packed, int width, int height, unsigned seed) {
   std::mt19937 random(seed);
   Image image{.width = width,
-                  .height = height,
-                  .across = static_cast<double>(width),
-                  .down = static_cast<double>(height),
-                  .kind = kind,
-                  .is_packed = is_packed,
-                  .zero = 240,
-                  .one = 15};
+              .height = height,
+              .across = static_cast<double>(width),
+              .down = static_cast<double>(height),
+              .kind = kind,
+              .is_packed = is_packed,
+              .zero = 240,
+              .one = 15};
   const int row_bytes = is_packed ? (width + 7) / 8 : width * image.channels();
   image.samples.resize(static_cast<std::size_t>(row_bytes * height));
   // Of bits, most rows have long stretches alike, as sheets have.
@@ -71,8 +71,8 @@ void check_all(const Image& image, const Matrix& m, double most_off) {
     const std::uint8_t* values = is_colored ? colors.data() : means.values(0, y, width);
     for (int x = 0; x < width; ++x)
       for (int k = 0; k < image.channels(); ++k)
-        worst = std::max(worst, std::abs(values[x * (is_colored ? 4 : 1) + k] -
-                                         plain_mean(image, m, x, y, k)));
+        worst = std::max(
+            worst, std::abs(values[x * (is_colored ? 4 : 1) + k] - plain_mean(image, m, x, y, k)));
   }
   INFO("across " << m.a << ", down " << m.d);
   CHECK(worst <= most_off);

@@ -20,8 +20,7 @@ ImageSampler::ImageSampler(const Image& image, const Matrix& placed, bool interp
 }
 
 ImageSampler::Plane ImageSampler::plane_of(const Image& image, const Matrix& from_pixels) {
-  const Matrix rows_down{
-      image.across, 0, 0, -image.down, image.shift, image.down + image.shift};
+  const Matrix rows_down{image.across, 0, 0, -image.down, image.shift, image.down + image.shift};
   const Matrix m = from_pixels.then(rows_down);
   Plane plane{.image = &image,
               .to_samples = m,
@@ -217,7 +216,7 @@ void ImageSampler::nearest_row(const Plane& plane, int x, int y, int count, cons
   if (image.is_packed) {
     for (int i = 0; i < count; ++i)
       put(i, image.row(static_cast<int>(steps.down(i) >> 32),
-                         static_cast<int>(steps.across(i) >> 32), 1, room_));
+                       static_cast<int>(steps.across(i) >> 32), 1, room_));
     return;
   }
   image.wait_for_all();
@@ -260,8 +259,7 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
     // The two rows around become one before it is gone along.
     mixed_.resize(static_cast<std::size_t>(columns) + 1);
     const std::uint8_t* upper = image.row(y0, first, columns, room_);
-    const std::uint8_t* lower =
-        image.row(std::min(y0 + 1, last_row), first, columns, other_room_);
+    const std::uint8_t* lower = image.row(std::min(y0 + 1, last_row), first, columns, other_room_);
     for (std::size_t i = 0; i + 1 < mixed_.size(); ++i)
       mixed_[i] = raster::between(spread(upper + i * kChannels), spread(lower + i * kChannels),
                                   static_cast<unsigned>(v >> 24 & 0xFF));
@@ -297,8 +295,10 @@ template <typename Put>
 void ImageSampler::average_box(const Plane& plane, Point middle, int i, const Put& put) {
   constexpr int kChannels = Put::kChannels;
   const Image& image = *plane.image;
-  const SampleSpan across = SampleSpan::around(middle.x, std::max(plane.box_width, 1.0), image.width);
-  const SampleSpan down = SampleSpan::around(middle.y, std::max(plane.box_height, 1.0), image.height);
+  const SampleSpan across =
+      SampleSpan::around(middle.x, std::max(plane.box_width, 1.0), image.width);
+  const SampleSpan down =
+      SampleSpan::around(middle.y, std::max(plane.box_height, 1.0), image.height);
   std::uint64_t sums[kChannels] = {};
   for (int row = down.first; row <= down.last; ++row) {
     const std::uint8_t* sample =

@@ -89,11 +89,14 @@ Status write_together(const Document& document, const ImageFiles& files,
   return sink.commit();
 }
 
-Status write_apart(const Document& document, const ImageFiles& files,
-                   const RenderOptions& options, std::vector<ImageFile>& planned) {
+Status write_apart(const Document& document, const ImageFiles& files, const RenderOptions& options,
+                   std::vector<ImageFile>& planned) {
   const int threads = thread_count(options.threads);
   RenderOptions each = options;
-  if (planned.size() > 1) each.threads = 1;
+  if (planned.size() > 1)
+    each.threads = 1;
+  else
+    each.progress = files.progress;  // of one page, its rows
   std::mutex mutex;
   Status status = Done{};
   std::uint64_t done = 0;
@@ -105,7 +108,7 @@ Status write_apart(const Document& document, const ImageFiles& files,
     Status written = write_page(document, files, each, planned[i]);
     const std::lock_guard lock(mutex);
     if (!written.ok() && status.ok()) status = std::move(written);
-    if (files.progress) files.progress(++done, planned.size());
+    if (files.progress && planned.size() > 1) files.progress(++done, planned.size());
   });
   return status;
 }
@@ -215,7 +218,7 @@ Status render_pages(const Document& document, const std::vector<int>& pages,
 }
 
 Result<std::vector<ImageFile>> plan_pages(const Document& document, const std::vector<int>& pages,
-                                            const ImageFiles& files) {
+                                          const ImageFiles& files) {
   LUMVET_TRY(const ImageFormat format, image_format_of(files.pattern));
   const bool together = files.pattern.find("{page}") == std::string::npos &&
                         files.pattern.find("{label}") == std::string::npos;
@@ -224,6 +227,11 @@ Result<std::vector<ImageFile>> plan_pages(const Document& document, const std::v
                  std::to_string(pages.size()) + " pages do not fit into the one file " +
                      files.pattern +
                      "; put {page} into the name, name a folder, or let it end in .tiff");
+  std::error_code ignored;
+  const fs::path folder = fs::path(files.pattern).parent_path();
+  const bool is_known = folder.string().find('{') == std::string::npos;
+  if (is_known && !folder.empty() && !fs::is_directory(folder, ignored))
+    return Error(ErrorCode::io, "there is no folder " + folder.string() + "; make it first");
   std::vector<ImageFile> planned;
   std::set<fs::path> names;
   for (const int page : pages) {
@@ -235,7 +243,6 @@ Result<std::vector<ImageFile>> plan_pages(const Document& document, const std::v
     if (!names.insert(name).second && !together)
       return Error(ErrorCode::invalid_argument,
                    "two pages would be called " + name + "; put {page} into the name");
-    std::error_code ignored;
     if (files.if_exists == IfExists::refuse && fs::exists(name, ignored))
       return Error(ErrorCode::exists, name + " is already there; nothing was drawn");
     planned.push_back({page, name});
@@ -243,10 +250,8 @@ Result<std::vector<ImageFile>> plan_pages(const Document& document, const std::v
   return planned;
 }
 
-Result<std::vector<ImageFile>> write_pages(const Document& document,
-                                             const std::vector<int>& pages,
-                                             const ImageFiles& files,
-                                             const RenderOptions& options) {
+Result<std::vector<ImageFile>> write_pages(const Document& document, const std::vector<int>& pages,
+                                           const ImageFiles& files, const RenderOptions& options) {
   LUMVET_TRY(std::vector<ImageFile> planned, plan_pages(document, pages, files));
   if (planned.empty()) return planned;
   const bool together = planned.size() > 1 && planned[0].path == planned[1].path;

@@ -104,7 +104,8 @@ TEST_CASE("an area is the same part of the whole page", "[render]") {
   for (int y = 0; y < 80; ++y)
     REQUIRE(std::equal(part.row(y), part.row(y) + 400, whole.row(200 + y) + 480));
   // Dots are the page's, not the part's.
-  const RenderOptions dots{.dpi = 72, .format = PixelFormat::bilevel, .halftone = Halftone::ordered};
+  const RenderOptions dots{
+      .dpi = 72, .format = PixelFormat::bilevel, .halftone = Halftone::ordered};
   const Raster sheet = render(scene, dots).value();
   RenderOptions some = dots;
   some.area = PageArea{61, 99, 50, 40};

@@ -117,9 +117,8 @@ Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options) {
     return Error(ErrorCode::invalid_argument, "the part of the page asked for is empty");
   const double scale = options.width ? *options.width / area.width : options.dpi / kPointsPerInch;
   if (!(scale > 0) || !(area.width * scale < kMostPixels) || !(area.height * scale < kMostPixels))
-    return Error(
-        ErrorCode::invalid_argument,
-        "the resolution asked for gives no image; 20 to 1200 dots to the inch are usual");
+    return Error(ErrorCode::invalid_argument,
+                 "the resolution asked for gives no image; 20 to 1200 dots to the inch are usual");
   return PixelSize{
       options.width.value_or(std::max(1, static_cast<int>(std::lround(area.width * scale)))),
       std::max(1, static_cast<int>(std::lround(area.height * scale)))};
@@ -158,6 +157,9 @@ Status render_rows(const Scene& scene, const RenderOptions& options, const TakeR
                              static_cast<std::ptrdiff_t>(row_bytes), options.format};
       LUMVET_RETURN_IF_ERROR(drawing.draw(part, top));
       LUMVET_RETURN_IF_ERROR(called_back(take, part, top));
+      if (options.progress)
+        called_back(options.progress, static_cast<std::uint64_t>(top + part.height),
+                    static_cast<std::uint64_t>(size.height));
     }
     return Done{};
   });

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/render/render.h"
 
+#include <atomic>
 #include <thread>
 
 #include "tests/support/catch.h"
@@ -258,9 +259,23 @@ TEST_CASE("a preview is about what the sharp drawing is", "[render]") {
 }
 
 TEST_CASE("drawing can be cancelled from another thread's token", "[render]") {
+  // The other thread cancels as soon as drawing has begun, which the first band of rows tells.
   const CancelToken cancel;
-  cancel.cancel();
-  CHECK(render(page_of(busy_page()), {.cancel = cancel}).error().code() == ErrorCode::cancelled);
+  std::atomic<bool> has_begun = false;
+  std::jthread other([&] {
+    has_begun.wait(false);
+    cancel.cancel();
+  });
+  const Scene scene = Scene::record(page_of(busy_page())).value();
+  const Status drawn =
+      render_rows(scene, {.width = 4000, .cancel = cancel}, [&](const PixelBuffer&, int) -> Status {
+        has_begun = true;
+        has_begun.notify_all();
+        while (!cancel.is_cancelled()) std::this_thread::yield();
+        return Done{};
+      });
+  REQUIRE_FALSE(drawn.ok());
+  CHECK(drawn.error().code() == ErrorCode::cancelled);
 }
 
 TEST_CASE("letters made of dots keep their thin lines, wherever they stand", "[render]") {

@@ -267,12 +267,12 @@ std::string Lock::least_version() const {
 
 Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) {
   Lock lock{document.security, document.first_id};
-  const bool changes = options.unprotected || options.protection;
+  const bool changes = options.remove_protection || options.protection;
   if (document.security && changes && document.security->encryption().access != Access::owner)
     return Error(ErrorCode::password,
                  "only its owner may change the document's protection or take it away; give the "
                  "owner's password");
-  if (options.unprotected && !options.protection) lock.security = nullptr;
+  if (options.remove_protection && !options.protection) lock.security = nullptr;
   if (!options.protection) return lock;
   constexpr std::size_t kIdBytes = 16;
   if (lock.first_id.empty()) lock.first_id = as_text(crypto::random_bytes(kIdBytes));
@@ -338,21 +338,31 @@ std::string first_id(const Document& document) {
 
 Result<SaveReport> save_to_file(const std::filesystem::path& path, const SaveOptions& options,
                                 const std::function<Result<SaveReport>(ByteSink&)>& write) {
-  const auto save = [&]() -> Result<SaveReport> {
-    LUMVET_TRY(AtomicFile file,
-               AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
-    if (options.keep_times) file.keep_times();
-    LUMVET_TRY(SaveReport report, attempted([&] { return write(file); }));
+  const auto written = [&](ByteSink& sink) -> Result<SaveReport> {
+    LUMVET_TRY(SaveReport report, attempted([&] { return write(sink); }));
     if (options.refuse_findings && !report.findings.empty())
       return Error(ErrorCode::malformed,
                    "nothing was written, since something would have to be noted: " +
                        report.findings.front().to_string());
-    LUMVET_RETURN_IF_ERROR(file.commit());
     report.path = path;
     return report;
   };
+  const auto save = [&]() -> Result<SaveReport> {
+    if (is_written_through(path)) {
+      BufferSink buffer;
+      LUMVET_TRY(SaveReport report, written(buffer));
+      LUMVET_RETURN_IF_ERROR(write_through(path, buffer.bytes()));
+      return report;
+    }
+    LUMVET_TRY(AtomicFile file,
+               AtomicFile::create(path, options.replace ? IfExists::replace : IfExists::refuse));
+    if (options.keep_times) file.keep_times();
+    LUMVET_TRY(SaveReport report, written(file));
+    LUMVET_RETURN_IF_ERROR(file.commit());
+    return report;
+  };
   Result<SaveReport> saved = save();
-  if (!saved.ok()) return std::move(saved).error().during("saving " + path.string());
+  if (!saved.ok()) return std::move(saved).error().about(path.string());
   return saved;
 }
 

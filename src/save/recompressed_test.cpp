@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Streams packed by others, badly, by zlib: what comes out of them stays the same.
 #include "save/recompressed.h"
+#include "base/findings_list.h"
 
 #include <zlib.h>
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/save/repair.h"
+#include "base/findings_list.h"
 
 #include "base/attempt.h"
 #include "base/budget.h"
@@ -7,8 +8,8 @@
 #include "file/ledger.h"
 #include "filters/stream_decoder.h"
 #include "save/full_writer.h"
-#include "save/tree_repair.h"
 #include "save/page_tree_builder.h"
+#include "save/tree_repair.h"
 
 namespace lumvet {
 namespace {

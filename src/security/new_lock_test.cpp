@@ -148,11 +148,11 @@ TEST_CASE("a locked document opens with either password and no other", "[securit
   check_whole(opened(kept.bytes(), "valley").value());
   CHECK_FALSE(opened(kept.bytes(), "").ok());
   BufferSink refused;
-  const auto not_owner = save(as_reader, refused, {.unprotected = true});
+  const auto not_owner = save(as_reader, refused, {.remove_protection = true});
   REQUIRE_FALSE(not_owner.ok());
   CHECK(not_owner.error().code() == ErrorCode::password);
   BufferSink open;
-  REQUIRE(save(as_owner, open, {.unprotected = true}).ok());
+  REQUIRE(save(as_owner, open, {.remove_protection = true}).ok());
   const Document plain = opened(open.bytes(), "").value();
   check_whole(plain);
   CHECK_FALSE(plain.encryption());

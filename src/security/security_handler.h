@@ -10,7 +10,7 @@
 #include <memory>
 #include <optional>
 
-#include "lumvet/base/findings.h"
+#include "base/findings_list.h"
 #include "lumvet/crypto/certificate_key.h"
 #include "lumvet/objects/object.h"
 #include "lumvet/security/encryption.h"

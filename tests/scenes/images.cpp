@@ -19,7 +19,7 @@ struct Pixel {
 };
 using Texture = std::function<Pixel(int x, int y)>;
 
-cairo_surface_t* image(int width, int height, bool opaque, const Texture& texture) {
+cairo_surface_t* image_of(int width, int height, bool opaque, const Texture& texture) {
   cairo_surface_t* image =
       cairo_image_surface_create(opaque ? CAIRO_FORMAT_RGB24 : CAIRO_FORMAT_ARGB32, width, height);
   unsigned char* data = cairo_image_surface_get_data(image);
@@ -78,7 +78,7 @@ void paint_in_middle(cairo_t* c, cairo_surface_t* image, int width, int height,
 Draw placed(int width, int height, bool opaque, Texture texture, cairo_filter_t filter, double size,
             double angle) {
   return [=](cairo_t* c) {
-    cairo_surface_t* image = image(width, height, opaque, texture);
+    cairo_surface_t* image = image_of(width, height, opaque, texture);
     paint_in_middle(c, image, width, height, filter, size, angle);
     cairo_surface_destroy(image);
   };
@@ -117,7 +117,7 @@ Draw photograph(double size, double angle) {
     }
     jpeg_finish_compress(&info);
     jpeg_destroy_compress(&info);
-    cairo_surface_t* image = image(kWidth, kHeight, true, photo);
+    cairo_surface_t* image = image_of(kWidth, kHeight, true, photo);
     cairo_surface_set_mime_data(image, CAIRO_MIME_TYPE_JPEG, packed, packed_size, std::free,
                                 packed);
     paint_in_middle(c, image, kWidth, kHeight, CAIRO_FILTER_GOOD, size, angle);
@@ -161,7 +161,7 @@ Draw stencil(cairo_format_t format, double angle) {
 void strips(cairo_t* c) {
   for (int i = 0; i < 10; ++i) {
     cairo_surface_t* strip =
-        image(200, 20, true, [i](int x, int y) { return photo(x, y + 20 * i); });
+        image_of(200, 20, true, [i](int x, int y) { return photo(x, y + 20 * i); });
     paint(c, strip, 20, 20 + 20 * i, 200, 20, CAIRO_FILTER_NEAREST);
     cairo_surface_destroy(strip);
   }
@@ -174,7 +174,7 @@ void clipped_image(cairo_t* c) {
 }
 
 void faint_image(cairo_t* c) {
-  cairo_surface_t* image = image(100, 100, true, photo);
+  cairo_surface_t* image = image_of(100, 100, true, photo);
   for (int i = 0; i < 4; ++i) {
     cairo_set_source_surface(c, image, 10 + 40 * i, 10 + 40 * i);
     cairo_pattern_set_filter(cairo_get_source(c), CAIRO_FILTER_NEAREST);

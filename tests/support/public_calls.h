@@ -352,7 +352,7 @@ inline std::vector<Call> of_saves() {
   });
   add("sizes_of", [](const Document& d) {
     return told(sizes_of(d), [](auto& out, const Sizes& sizes) {
-      out << sizes.fonts << ' ' << sizes.images << ' ' << sizes.content << ' ' << sizes.structure
+      out << sizes.fonts << ' ' << sizes.images << ' ' << sizes.content << ' ' << sizes.bookkeeping
           << ' ' << sizes.attachments << ' ' << sizes.other << ' ' << sizes.unused;
     });
   });

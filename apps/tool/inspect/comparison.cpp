@@ -30,7 +30,7 @@ struct Kind {
 constexpr std::array<Kind, 7> kKinds = {{{"fonts", &lumvet::Sizes::fonts},
                                          {"images", &lumvet::Sizes::images},
                                          {"content", &lumvet::Sizes::content},
-                                         {"structure", &lumvet::Sizes::structure},
+                                         {"bookkeeping", &lumvet::Sizes::bookkeeping},
                                          {"attachments", &lumvet::Sizes::attachments},
                                          {"other", &lumvet::Sizes::other},
                                          {"unused", &lumvet::Sizes::unused}}};
@@ -108,7 +108,7 @@ lumvet::Result<std::vector<LoadingReport>> load(const std::vector<Named>& docume
   std::vector<LoadingReport> reports;
   for (const auto& [name, document] : documents) {
     lumvet::LoadingOptions options{
-        .link = {.round_trip = comparison.round_trip, .speed = comparison.speed}};
+        .connection = {.round_trip = comparison.round_trip, .speed = comparison.speed}};
     if (!comparison.pages.empty()) {
       LUMVET_TRY(const auto selection, lumvet::PageSelection::parse(comparison.pages));
       LUMVET_TRY(options.pages, selection.in(document.page_count()));
@@ -130,9 +130,9 @@ std::string how(const LoadingReport& report) {
 
 void print_loading(const std::vector<Named>& documents, const std::vector<LoadingReport>& reports,
                    std::ostream& out) {
-  const lumvet::Link& link = reports.front().link;
-  out << "Loading over " << number(link.round_trip) << " ms and " << number(link.speed) << " Mbit/s"
-      << (documents.size() < 2 ? ": " + documents[0].first : "") << '\n';
+  const lumvet::Connection& connection = reports.front().connection;
+  out << "Loading over " << number(connection.round_trip) << " ms and " << number(connection.speed)
+      << " Mbit/s" << (documents.size() < 2 ? ": " + documents[0].first : "") << '\n';
   constexpr std::size_t kWidth = 3 * kNumberWidth + 2;
   print_headings(documents, kWidth, out);
   out << label("");
@@ -183,8 +183,8 @@ void print_ranges(const LoadingReport& report, std::ostream& out) {
 }
 
 Json loading_facts(const LoadingReport& report) {
-  Json facts{{"round_trip_ms", report.link.round_trip},
-             {"mbit_per_second", report.link.speed},
+  Json facts{{"round_trip_ms", report.connection.round_trip},
+             {"mbit_per_second", report.connection.speed},
              {"by", report.is_by_hints ? "hints" : "cross_references"},
              {"because", report.because},
              {"pages", Json::array()},
@@ -236,7 +236,7 @@ lumvet::Status compare(const std::vector<Named>& documents, const Comparison& co
   print_loading(documents, reports, out);
   if (documents.size() == 1) print_ranges(reports.front(), out);
   return comparison.image.empty() ? lumvet::Status(lumvet::Done{})
-                                    : draw(documents, comparison, reports);
+                                  : draw(documents, comparison, reports);
 }
 
 lumvet::Status compare(const std::vector<Named>& documents, const Comparison& comparison,
@@ -249,23 +249,41 @@ lumvet::Status compare(const std::vector<Named>& documents, const Comparison& co
   for (std::size_t i = 0; i < documents.size(); ++i)
     facts[i]["loading"] = loading_facts(reports[i]);
   return comparison.image.empty() ? lumvet::Status(lumvet::Done{})
-                                    : draw(documents, comparison, reports);
+                                  : draw(documents, comparison, reports);
 }
+
+namespace {
+
+CLI::Validator amount(double least) {
+  return CLI::Validator(
+      [least](std::string& text) -> std::string {
+        double value = 0;
+        const bool is_number = CLI::detail::lexical_cast(text, value);
+        constexpr double kMost = 1e6;
+        return is_number && value >= least && value <= kMost
+                   ? ""
+                   : "'" + text + "' is not a number from " + number(least) + " to 1000000";
+      },
+      "");
+}
+
+}  // namespace
 
 void add_comparison_options(CLI::App& verb, Comparison& comparison) {
   verb.add_flag("--sizes", comparison.sizes,
                 "What the bytes are for: fonts, images, content; documents side by side");
   verb.add_flag("--loading", comparison.loading,
-                "What a viewer fetches over a link to show a page; documents side by side");
+                "What a viewer fetches over a connection to show a page; documents side by side");
   verb.add_option("--load-pages", comparison.pages,
                   "Pages shown one after the other; the first and the middle one without")
       ->type_name("PAGES");
-  verb.add_option("--round-trip", comparison.round_trip, "Of the link, 50 without")
+  verb.add_option("--round-trip", comparison.round_trip,
+                  "From a request to the first byte of its answer")
       ->type_name("MS")
-      ->check(CLI::NonNegativeNumber);
-  verb.add_option("--mbit", comparison.speed, "A second over the link, 2 without")
+      ->check(amount(0));
+  verb.add_option("--bandwidth", comparison.speed, "In Mbit a second")
       ->type_name("MBIT")
-      ->check(CLI::PositiveNumber);
+      ->check(amount(0.001));
   verb.add_option("--waterfall", comparison.image, "The loading drawn, as PNG or PDF")
       ->type_name("FILE");
 }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Documents side by side: what their bytes are spent on, and how they load over a link.
+// Documents side by side: what their bytes are spent on, and how they load over a connection.
 #pragma once
 
 #include <string>
@@ -21,15 +21,15 @@ struct Comparison {
   bool sizes = false;
   bool loading = false;
   std::string pages;
-  double round_trip = lumvet::Link().round_trip;
-  double speed = lumvet::Link().speed;
+  double round_trip = lumvet::Connection().round_trip;
+  double speed = lumvet::Connection().speed;
   std::string image;  // a file
   bool replace = false;
 
-  // Who describes a link, or names pages, means it too.
+  // Who describes a connection, or names pages, means it too.
   bool wants_loading() const {
     return loading || !image.empty() || !pages.empty() ||
-           round_trip != lumvet::Link().round_trip || speed != lumvet::Link().speed;
+           round_trip != lumvet::Connection().round_trip || speed != lumvet::Connection().speed;
   }
   bool is_asked() const { return sizes || wants_loading(); }
 };

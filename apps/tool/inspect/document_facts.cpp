@@ -56,11 +56,6 @@ std::vector<SizeGroup> group_sizes(const lumvet::Document& document) {
 
 Json page_number(std::optional<int> page) { return page ? Json(*page + 1) : Json(); }
 
-Json object_name(lumvet::ObjectId id) {
-  if (id.number == 0) return {};
-  return std::to_string(id.number) + " " + std::to_string(id.generation);
-}
-
 Json destination_facts(const std::optional<lumvet::Destination>& destination) {
   if (!destination) return {};
   constexpr const char* kViews[] = {"XYZ", "Fit", "FitH", "FitV", "FitR", "FitB", "FitBH", "FitBV"};
@@ -231,14 +226,7 @@ Json attachments(const lumvet::Document& document) {
   return json;
 }
 
-Json findings(const lumvet::Document& document) {
-  Json json = Json::array();
-  for (const lumvet::Finding& finding : document.findings())
-    json.push_back({{"text", finding.to_string()},
-                    {"offset", or_null(finding.offset)},
-                    {"object", finding.object ? object_name(*finding.object) : Json()}});
-  return json;
-}
+Json findings(const lumvet::Document& document) { return findings_json(document.findings()); }
 
 }  // namespace facts
 }  // namespace tool

@@ -27,7 +27,6 @@ Json tags(const lumvet::Document& document);
 
 // Shared by both files: null for what is not there, pages from 1, objects as "12 0".
 Json page_number(std::optional<int> page);
-Json object_name(lumvet::ObjectId id);
 Json destination_facts(const std::optional<lumvet::Destination>& destination);
 Json action_facts(const std::vector<lumvet::Action>& actions);
 Json trigger_facts(const std::vector<lumvet::Trigger>& triggers);

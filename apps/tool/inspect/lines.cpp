@@ -4,6 +4,8 @@
 #include <cmath>
 #include <sstream>
 
+#include <lumvet/assemble/paper.h>
+
 namespace tool {
 
 std::string joined(const Json& words) {
@@ -37,6 +39,19 @@ std::string size_in_words(double width, double height) {
   constexpr double kMillimetersPerPoint = 25.4 / 72;
   return number(width * kMillimetersPerPoint) + " × " + number(height * kMillimetersPerPoint) +
          " mm (" + number(width) + " × " + number(height) + " points)";
+}
+
+std::string paper_in_words(double width, double height) {
+  constexpr double kNear = 1.5;  // points
+  const auto are_near = [](double a, double b) { return std::abs(a - b) < kNear; };
+  for (const char* name : {"A0", "A1", "A2", "A3", "A4", "A5", "A6", "Letter", "Legal"}) {
+    const auto paper = lumvet::PaperSize::parse(name);
+    if (!paper.ok()) continue;
+    if (are_near(width, paper->width) && are_near(height, paper->height)) return name;
+    if (are_near(height, paper->width) && are_near(width, paper->height))
+      return std::string(name) + " landscape";
+  }
+  return size_in_words(width, height);
 }
 
 std::string on_one_line(const std::string& text) {

@@ -28,6 +28,8 @@ std::string ranges(const std::vector<int>& pages);
 std::string number(double value);
 // "210 × 297 mm (595 × 842 points)".
 std::string size_in_words(double width, double height);
+// "A4", "A3 landscape", "Letter", or as size_in_words.
+std::string paper_in_words(double width, double height);
 // Text on one line, cut to what fits beside other things; invalid UTF-8 replaced.
 std::string on_one_line(const std::string& text);
 // Where a destination or a first action leads, in words; empty when nowhere.
@@ -35,6 +37,10 @@ std::string goal(const Json& destination, const Json& actions);
 
 // Prints the facts of a section, for the list of sections.
 namespace print {
+// "12 pages, A4", "553 kB, PDF 1.7, not linearized, not encrypted": of all sections' facts.
+void at_a_glance(const Json& facts, std::ostream& out);
+// What of the overview is not told at a glance.
+void details(const Json& facts, std::ostream& out);
 void overview(const Json& facts, std::ostream& out);
 void properties(const Json& facts, std::ostream& out);
 void protection(const Json& facts, std::ostream& out);

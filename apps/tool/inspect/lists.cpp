@@ -28,30 +28,54 @@ std::string linearized_in_words(const Json& facts) {
 
 }  // namespace
 
-void overview(const Json& facts, std::ostream& out) {
-  line(out, "Pages", facts["page_count"].dump());
+void at_a_glance(const Json& facts, std::ostream& out) {
+  const Json& overview = facts["overview"];
+  const Json& sizes = overview["sizes"];
+  std::string pages = count_of(overview["page_count"].get<std::uint64_t>(), "page", "pages");
+  if (sizes.size() == 1)
+    pages += ", " + paper_in_words(sizes[0]["points"][0], sizes[0]["points"][1]);
+  else if (sizes.size() > 1)
+    pages += " of " + count_of(sizes.size(), "size", "sizes");
+  item(out, pages);
+  item(out, size_for_people(overview["bytes"]) + ", PDF " + text_of(overview["version"]) +
+                (overview["linearized"].get<bool>() ? ", linearized" : ", not linearized") +
+                (facts["protection"].is_null() ? ", not encrypted" : ", encrypted"));
+}
+
+void details(const Json& facts, std::ostream& out) {
   const Json& sizes = facts["sizes"];
   constexpr std::size_t kMostShown = 6;
-  for (std::size_t i = 0; i < sizes.size() && i < kMostShown; ++i) {
+  for (std::size_t i = 0; sizes.size() > 1 && i < sizes.size() && i < kMostShown; ++i) {
     const auto pages = sizes[i]["pages"].get<std::vector<int>>();
-    std::string text = size_in_words(sizes[i]["points"][0], sizes[i]["points"][1]);
-    if (sizes.size() > 1) text += (pages.size() == 1 ? ": page " : ": pages ") + ranges(pages);
-    line(out, i == 0 ? "Page size" : "", text);
+    line(out, i == 0 ? "Page sizes" : "",
+         size_in_words(sizes[i]["points"][0], sizes[i]["points"][1]) +
+             (pages.size() == 1 ? ": page " : ": pages ") + ranges(pages));
   }
   if (sizes.size() > kMostShown)
     line(out, "", "and " + std::to_string(sizes.size() - kMostShown) + " other sizes");
-  line(out, "File size", size_for_people(facts["bytes"]));
-  line(out, "PDF version", text_of(facts["version"]));
   for (const Json& extension : facts["extensions"])
     line(out, "Extension",
          text_of(extension["prefix"]) + " " + text_of(extension["base_version"]) + " level " +
              extension["level"].dump());
   line(out, "Language", text_of(facts["language"]));
-  line(out, "Linearized", linearized_in_words(facts));
+  if (facts["linearized"].get<bool>() || facts["was_linearized"].get<bool>())
+    line(out, "Linearized", linearized_in_words(facts));
   if (const std::size_t revisions = facts["revisions"].size(); revisions > 1)
     line(out, "Updated", count_of(revisions - 1, "time", "times") + " after it was first saved");
   if (facts["repaired"].get<bool>())
     line(out, "Repaired", "yes, its cross references were useless");
+}
+
+void overview(const Json& facts, std::ostream& out) {
+  line(out, "Pages", facts["page_count"].dump());
+  const Json& sizes = facts["sizes"];
+  if (sizes.size() == 1)
+    line(out, "Page size", size_in_words(sizes[0]["points"][0], sizes[0]["points"][1]));
+  line(out, "File size", size_for_people(facts["bytes"]));
+  line(out, "PDF version", text_of(facts["version"]));
+  if (!facts["linearized"].get<bool>() && !facts["was_linearized"].get<bool>())
+    line(out, "Linearized", linearized_in_words(facts));
+  details(facts, out);
 }
 
 void properties(const Json& facts, std::ostream& out) {

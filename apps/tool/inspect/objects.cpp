@@ -322,9 +322,9 @@ lumvet::Result<Json> object_facts(const Document& document, ObjectId id) {
   return json;
 }
 
-void print_structure(const Document& document, std::ostream& out) { Tree(document, out).print(); }
+void print_tree(const Document& document, std::ostream& out) { Tree(document, out).print(); }
 
-Json structure_facts(const Document& document) {
+Json tree_facts(const Document& document) {
   Json json{{"trailer", flat(Object(document.trailer()))}};
   json["objects"] = Json::array();
   for (std::uint32_t number = 1; number < document.first_unused_number().value(); ++number) {

@@ -16,8 +16,8 @@ lumvet::Result<Json> object_facts(const lumvet::Document& document, lumvet::Obje
 
 // All objects as a tree from the trailer, each where it is first met, then those that nothing leads
 // to.
-void print_structure(const lumvet::Document& document, std::ostream& out);
+void print_tree(const lumvet::Document& document, std::ostream& out);
 // The same as a list by number.
-Json structure_facts(const lumvet::Document& document);
+Json tree_facts(const lumvet::Document& document);
 
 }  // namespace tool

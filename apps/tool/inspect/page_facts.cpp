@@ -124,7 +124,7 @@ Json annotations(const Document& document) {
                 {"icon", mark.icon},
                 {"state", mark.appearance_state},
                 {"states", mark.appearance_states}};
-      item["in_reply_to"] = mark.in_reply_to ? object_name(*mark.in_reply_to) : Json();
+      item["in_reply_to"] = mark.in_reply_to ? Json(object_name(*mark.in_reply_to)) : Json();
       item["review_state"] = mark.review_state;
       item["destination"] = destination_facts(mark.destination);
       item["actions"] = action_facts(mark.actions);

@@ -88,9 +88,10 @@ const std::vector<Section>& all_sections() {
 }
 
 void print_summary(const Json& facts, std::ostream& out) {
+  print::at_a_glance(facts, out);
   print::properties(facts["properties"], out);
-  print::overview(facts["overview"], out);
-  print::protection(facts["protection"], out);
+  print::details(facts["overview"], out);
+  if (!facts["protection"].is_null()) print::protection(facts["protection"], out);
   const Json& pages = facts["pages"];
   const auto has_label = [](const Json& page) { return page["label"] != page["number"].dump(); };
   if (std::any_of(pages.begin(), pages.end(), has_label)) {

@@ -3,16 +3,15 @@
 // that a person and a program are told the same. The shape is described in docs/inspect.md.
 #pragma once
 
-#include <nlohmann/json.hpp>
 #include <ostream>
 #include <string>
 #include <vector>
 
 #include <lumvet/document/document.h>
 
-namespace tool {
+#include "../json.h"
 
-using Json = nlohmann::ordered_json;
+namespace tool {
 
 struct Section {
   const char* name;   // its key, and the word by which it is asked for

@@ -15,8 +15,10 @@ namespace lumvet {
 LUMVET_EXPORT bool natural_less(std::string_view a, std::string_view b);
 
 struct FolderListing {
-  std::vector<std::filesystem::path> documents;    // in natural order
-  std::vector<std::filesystem::path> passed_over;  // files that are no documents
+  std::vector<std::filesystem::path> documents = {};    // in natural order
+  std::vector<std::filesystem::path> passed_over = {};  // files that are no documents
+  // What cannot be read: links that lead nowhere, files without the right to read them.
+  std::vector<std::filesystem::path> unreadable = {};
 };
 
 // The documents directly in a folder: files named *.pdf, and files that begin as a document does

@@ -5,7 +5,7 @@
 //   9-1             backwards
 //   5-  and  -3     from the fifth on; up to the third
 //   odd  even  all
-//   last~2-last     the last three: last~2 is two before the last
+//   3last-last      the last three; 2last is the page before the last
 //
 // Threads: immutable, share freely.
 #pragma once
@@ -40,8 +40,8 @@ class LUMVET_EXPORT PageSelection {
     int in(int page_count) const { return from_last ? page_count - number : number; }
   };
   struct Term {
-    End first;
-    End last;
+    End first = {};
+    End last = {};
     int remainder = -1;  // 0 for even pages, 1 for odd ones, -1 for every page
   };
   class Reader;

@@ -3,7 +3,7 @@
 //
 //   lumvet::Document manual = lumvet::Document::open("manual.pdf").value();
 //   auto parts = lumvet::split(manual, lumvet::SplitRule::at_outline(1),
-//                              {.folder = "chapters", .names = "{number} {title}"});
+//                              {.folder = "chapters", .names = "{part} {title}"});
 //
 // All parts are planned and their names looked at before anything is written.
 // Threads: free functions; documents may be shared.
@@ -20,15 +20,15 @@ namespace lumvet {
 
 // The pages of a part, counted from 0.
 struct SplitPart {
-  std::vector<int> pages;
-  std::string title;  // of the outline's entry that it begins with; empty without one
+  std::vector<int> pages = {};
+  std::string title = {};  // of the outline's entry that it begins with; empty without one
 };
 
 struct SplitOptions {
   std::filesystem::path folder = ".";  // made if it is not there
-  // {name} of the document, {number} of the part from 1, {label} of its first page, {title}. What
+  // {name} of the document, {part} is its number from 1, {label} of its first page, {title}. What
   // file names cannot have is left out; ".pdf" is put behind.
-  std::string names = "{name}-{number}";
+  std::string names = "{name}-{part}";
   Carry carry = {.attachments = false};
   SaveOptions save = {};
 };

@@ -50,16 +50,21 @@ class LUMVET_EXPORT Error {
   Error&& at_offset(std::uint64_t offset) &&;
   Error& in_object(ObjectId id) &;
   Error&& in_object(ObjectId id) &&;
+  // The file or thing that it is about, which stands first, unless the message names it: "a.pdf".
+  // The first one given is kept.
+  Error& about(const std::string& thing) &;
+  Error&& about(const std::string& thing) &&;
   // What was being done, as a person would say it: "reading page 3". Outer steps are added after.
   Error& during(std::string step) &;
   Error&& during(std::string step) &&;
 
   ErrorCode code() const { return code_; }
+  // With what it is about in front: "a.pdf: not a PDF document".
   const std::string& message() const { return message_; }
   std::optional<std::uint64_t> offset() const { return offset_; }
   std::optional<ObjectId> object() const { return object_; }
 
-  // "malformed: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3)"
+  // "malformed: a.pdf: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3)"
   std::string to_string() const;
 
  private:
@@ -67,6 +72,7 @@ class LUMVET_EXPORT Error {
   std::string message_;
   std::optional<std::uint64_t> offset_;
   std::optional<ObjectId> object_;
+  bool has_subject_ = false;
   std::vector<std::string> steps_;
 };
 

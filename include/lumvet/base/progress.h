@@ -39,7 +39,7 @@ class CancelToken {
  private:
   struct Switch {
     std::atomic<bool> set = false;
-    std::shared_ptr<const Switch> outer;
+    std::shared_ptr<const Switch> outer = {};
   };
   std::shared_ptr<Switch> switch_;
 };

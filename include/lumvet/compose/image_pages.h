@@ -34,6 +34,6 @@ LUMVET_EXPORT bool is_image_file(const std::filesystem::path& path);
 // A document in memory. Errors: io; malformed, unsupported and limit with the image's name;
 // invalid_argument without images, or for margins that leave no room.
 LUMVET_EXPORT Result<Document> pages_of_images(const std::vector<std::filesystem::path>& images,
-                                                 const ImagePageOptions& options = {});
+                                               const ImagePageOptions& options = {});
 
 }  // namespace lumvet

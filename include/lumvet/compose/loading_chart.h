@@ -16,8 +16,8 @@
 namespace lumvet {
 
 struct ChartedLoading {
-  std::string name;  // UTF-8
-  LoadingReport report;
+  std::string name = {};  // UTF-8
+  LoadingReport report = {};
 };
 
 // A document of one page, 840 by 525 points; all bars to one scale. Errors: invalid_argument

@@ -22,7 +22,7 @@ namespace lumvet {
 struct PageText {
   // UTF-8, in lines. {page} is the page's place from 1, {pages} how many there are, {label} what
   // it is numbered, {chapter} the outline's entry that it comes under, {title} the document's.
-  std::string text;
+  std::string text = {};
   Anchor anchor = Anchor::bottom;
   double margin = 28;  // points, from the sides that the anchor names
   // Points. Without it 10 at a side, and as large as there is room for in the middle.

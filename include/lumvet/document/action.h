@@ -42,8 +42,8 @@ struct Action {
 
 // Actions that an event asks for (12.6.3).
 struct Trigger {
-  std::string event;  // in words: "page opened", "before saving", "value changed"
-  std::vector<Action> actions;
+  std::string event = {};  // in words: "page opened", "before saving", "value changed"
+  std::vector<Action> actions = {};
   bool operator==(const Trigger&) const = default;
 };
 

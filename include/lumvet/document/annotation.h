@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Marks, links and the like on pages (ISO 32000-2, 12.5), as they stand in the file.
 //
-//   for (const lumvet::Annotation& mark : document.page(0)->annotations())
+//   for (const lumvet::Annotation& mark : document.page(0)->annotations().value())
 //     std::cout << mark.author << ": " << mark.contents << '\n';
 //
 // Threads: values. Since: 0.2
@@ -20,9 +20,9 @@
 namespace lumvet {
 
 struct AnnotationBorder {
-  double width = 1;          // points
-  std::string style = "S";   // by the names of table 168: "S" solid, "D" dashed, "B", "I", "U"
-  std::vector<double> dash;  // points on, points off
+  double width = 1;               // points
+  std::string style = "S";        // by the names of table 168: "S" solid, "D" dashed, "B", "I", "U"
+  std::vector<double> dash = {};  // points on, points off
 };
 
 struct Annotation {
@@ -59,47 +59,47 @@ struct Annotation {
     other,
   };
 
-  ObjectId id;  // 0 0 when it stands in the page itself
+  ObjectId id = {};  // 0 0 when it stands in the page itself
   Kind kind = Kind::other;
-  std::string type;        // as the file names it: "FreeText"
-  Rect rect;               // points of the page's space
+  std::string type = {};   // as the file names it: "FreeText"
+  Rect rect = {};          // points of the page's space
   std::int64_t flags = 0;  // table 167
 
-  std::string contents;  // UTF-8, as all texts here
-  std::string name;      // unique on its page
-  std::string author;
-  std::string subject;
-  std::string language;
-  std::string created;  // as DocumentInfo's
-  std::string modified;
+  std::string contents = {};  // UTF-8, as all texts here
+  std::string name = {};      // unique on its page
+  std::string author = {};
+  std::string subject = {};
+  std::string language = {};
+  std::string created = {};  // as DocumentInfo's
+  std::string modified = {};
 
-  std::vector<double> color;  // 0 none, 1 gray, 3 red-green-blue, 4 cyan-magenta-yellow-black
-  std::vector<double> interior_color;
+  std::vector<double> color = {};  // 0 none, 1 gray, 3 red-green-blue, 4 cyan-magenta-yellow-black
+  std::vector<double> interior_color = {};
   double opacity = 1;
-  AnnotationBorder border;
-  std::string icon;    // "Comment", "PushPin"; of a stamp "Draft"
-  std::string intent;  // "LineDimension"
+  AnnotationBorder border = {};
+  std::string icon = {};    // "Comment", "PushPin"; of a stamp "Draft"
+  std::string intent = {};  // "LineDimension"
 
-  std::vector<std::array<Point, 4>> quads;  // of text that is marked, or of a link
-  std::vector<Point> vertices;              // of a line, a polygon, a free text's call-out
-  std::vector<std::vector<Point>> strokes;  // of ink
-  std::array<std::string, 2> line_ends;     // "OpenArrow"
+  std::vector<std::array<Point, 4>> quads = {};  // of text that is marked, or of a link
+  std::vector<Point> vertices = {};              // of a line, a polygon, a free text's call-out
+  std::vector<std::vector<Point>> strokes = {};  // of ink
+  std::array<std::string, 2> line_ends = {};     // "OpenArrow"
 
-  std::string appearance_state;                // "Off", "Yes"
-  std::vector<std::string> appearance_states;  // those it can be drawn in; "" when in one only
+  std::string appearance_state = {};                // "Off", "Yes"
+  std::vector<std::string> appearance_states = {};  // those it can be drawn in; "" when in one only
 
-  std::optional<ObjectId> in_reply_to;
-  bool is_grouped = false;   // with what it replies to, rather than an answer
-  std::string review_model;  // "Marked", "Review"
-  std::string review_state;  // "Accepted"
-  std::optional<ObjectId> popup;
+  std::optional<ObjectId> in_reply_to = {};
+  bool is_grouped = false;        // with what it replies to, rather than an answer
+  std::string review_model = {};  // "Marked", "Review"
+  std::string review_state = {};  // "Accepted"
+  std::optional<ObjectId> popup = {};
   bool is_open = false;
 
-  std::optional<Destination> destination;  // its own, or that of its first action
-  std::vector<Action> actions;             // when it is clicked
-  std::vector<Trigger> triggers;
-  std::string file;  // of an attached file
-  Object layer;      // that it belongs to, as a reference; null without
+  std::optional<Destination> destination = {};  // its own, or that of its first action
+  std::vector<Action> actions = {};             // when it is clicked
+  std::vector<Trigger> triggers = {};
+  std::string file = {};  // of an attached file
+  Object layer = {};      // that it belongs to, as a reference; null without
 
   bool is_hidden() const { return has_flag(2); }
   bool is_printed() const { return has_flag(3); }

@@ -22,15 +22,15 @@ struct Destination {
     fit_bv,
   };
 
-  std::optional<int> page;  // from 0; nothing when there is no such page
+  std::optional<int> page = {};  // from 0; nothing when there is no such page
   View view = View::fit;
   // In points of the page's space; what is not given stays as it is.
-  std::optional<double> left;
-  std::optional<double> top;
-  std::optional<double> right;
-  std::optional<double> bottom;
-  std::optional<double> zoom;  // 1 is 100 %
-  std::string name;            // in UTF-8, of a named one
+  std::optional<double> left = {};
+  std::optional<double> top = {};
+  std::optional<double> right = {};
+  std::optional<double> bottom = {};
+  std::optional<double> zoom = {};  // 1 is 100 %
+  std::string name = {};            // in UTF-8, of a named one
 
   bool operator==(const Destination&) const = default;
 };

@@ -48,29 +48,29 @@ struct Revision {
 
 // What the document is printed for, and its colors (14.11.5).
 struct OutputIntent {
-  std::string subtype;     // "GTS_PDFX"
-  std::string identifier;  // of the printing condition: "FOGRA39"
-  std::string condition;   // in words
-  std::string registry;    // where the identifier is defined
-  std::string info;
-  int components = 0;  // of the profile; 0 without one
-  Object profile;      // a stream, for Document::decoded; null without
+  std::string subtype = {};     // "GTS_PDFX"
+  std::string identifier = {};  // of the printing condition: "FOGRA39"
+  std::string condition = {};   // in words
+  std::string registry = {};    // where the identifier is defined
+  std::string info = {};
+  int components = 0;   // of the profile; 0 without one
+  Object profile = {};  // a stream, for Document::decoded; null without
 };
 
 // What the document uses beyond its version (7.12).
 struct Extension {
-  std::string prefix;        // whose it is: "ISO_"
-  std::string base_version;  // "1.7"
+  std::string prefix = {};        // whose it is: "ISO_"
+  std::string base_version = {};  // "1.7"
   std::int64_t level = 0;
-  std::string revision;
-  std::string url;
+  std::string revision = {};
+  std::string url = {};
   bool operator==(const Extension&) const = default;
 };
 
 // Where an object lies in the file.
 struct ObjectPlace {
-  std::uint64_t offset = 0;           // bytes from its beginning; of the object stream if in one
-  std::optional<ObjectId> packed_in;  // an object stream (7.5.7)
+  std::uint64_t offset = 0;  // bytes from its beginning; of the object stream if in one
+  std::optional<ObjectId> packed_in = {};  // an object stream (7.5.7)
 };
 
 namespace document {

@@ -33,8 +33,8 @@ struct OpeningView {
   PageLayout layout = PageLayout::single_page;
   PageMode mode = PageMode::none;
   PageMode mode_after_full_screen = PageMode::none;
-  std::optional<Destination> destination;  // its own, or that of its first action
-  std::vector<Action> actions;             // to be done on opening; nothing here ever is
+  std::optional<Destination> destination = {};  // its own, or that of its first action
+  std::vector<Action> actions = {};             // to be done on opening; nothing here ever is
 
   bool hide_toolbar = false;
   bool hide_menubar = false;
@@ -50,10 +50,11 @@ struct OpeningView {
   std::string print_clip = "CropBox";
   PrintScaling print_scaling = PrintScaling::as_viewer;
   Duplex duplex = Duplex::unstated;
-  std::optional<bool> tray_by_page_size;
-  std::vector<std::pair<int, int>> print_pages;  // first and last of each range, from 0
+  std::optional<bool> tray_by_page_size = {};
+  std::vector<std::pair<int, int>> print_pages = {};  // first and last of each range, from 0
   int copies = 1;
-  std::vector<std::string> enforced;  // entries that a viewer must not override: "PrintScaling"
+  std::vector<std::string> enforced =
+      {};  // entries that a viewer must not override: "PrintScaling"
 };
 
 }  // namespace lumvet

@@ -28,6 +28,14 @@ class Core;
 // The order in which a keyboard leads through a page's annotations (12.5.1).
 enum class TabOrder { unstated, rows, columns, structure, as_listed, widgets_first };
 
+// A part of a page as it is shown, in points from its top left corner.
+struct PageArea {
+  double left = 0;
+  double top = 0;
+  double width = 0;
+  double height = 0;
+};
+
 class LUMVET_EXPORT Page {
  public:
   int index() const { return index_; }  // from 0
@@ -50,13 +58,16 @@ class LUMVET_EXPORT Page {
   // Maps the page's own coordinates to points counted from the top left corner of the page as
   // shown, y downward.
   Matrix to_display() const;
+  // Where a rectangle of the page's own space, such as an annotation's, is as the page is shown.
+  PageArea shown(const Rect& rect) const;
 
   // The content streams decoded and put together, a line end between them (7.8.2). What cannot be
   // decoded is left out with a finding. Errors: io, need_more_data, limit.
   Result<Bytes> content() const;
 
   TabOrder tab_order() const { return tab_order_; }
-  // In the order in which they are drawn. Errors here and below: io, need_more_data, limit.
+  // In the order in which they are drawn; kept, so that asking again costs little. Errors here and
+  // below: io, need_more_data, limit.
   Result<std::vector<Annotation>> annotations() const;
   Result<std::vector<Trigger>> triggers() const;
   // Sorted by name; reads the page's resources only.

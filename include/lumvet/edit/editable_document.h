@@ -2,10 +2,10 @@
 // A document that is being changed: what it says about itself, how it is shown, its outline, page
 // numbers and attachments, and its pages, those of other documents among them.
 //
-//   auto report = lumvet::EditableDocument::of(opened).value();
+//   auto report = lumvet::EditableDocument::of(opened);
 //   report.set_properties({.title = "Day 12"}).value();
 //   report.rotate(lumvet::PageSelection::parse("3").value(), 90).value();
-//   lumvet::render(report.now().page(2).value());    // as it is now
+//   lumvet::render(report.now()->page(2).value());    // as it is now
 //   report.undo();
 //   report.save("report-2.pdf").value();
 //
@@ -30,8 +30,8 @@
 namespace lumvet {
 
 struct NewAttachment {
-  std::string name;  // UTF-8; of the file, without folders
-  Bytes bytes;
+  std::string name = {};  // UTF-8; of the file, without folders
+  Bytes bytes = {};
   std::string description = {};  // UTF-8
   std::string media_type = {};   // "text/csv"
 };

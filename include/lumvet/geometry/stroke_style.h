@@ -16,7 +16,7 @@ struct StrokeStyle {
   LineCap cap = LineCap::butt;
   LineJoin join = LineJoin::miter;
   double miter_limit = 10;
-  std::vector<double> dashes;  // lengths on and off in turn; empty for a solid line
+  std::vector<double> dashes = {};  // lengths on and off in turn; empty for a solid line
   double dash_phase = 0;
   // Whether level and upright lines go onto whole pixels, so that all look equally wide (10.7.5).
   bool adjusted = false;

@@ -59,7 +59,8 @@ enum class IfExists { refuse, replace };
 // system lets it.
 class LUMVET_EXPORT AtomicFile final : public PatchableSink {
  public:
-  // Errors: exists (with IfExists::refuse), io.
+  // Errors: exists (with IfExists::refuse); io, also for a name that a device, a pipe or a folder
+  // has.
   static Result<AtomicFile> create(const std::filesystem::path& path, IfExists if_exists);
 
   AtomicFile(AtomicFile&&) noexcept;
@@ -83,6 +84,12 @@ class LUMVET_EXPORT AtomicFile final : public PatchableSink {
   explicit AtomicFile(std::unique_ptr<Impl> impl);
   std::unique_ptr<Impl> impl_;
 };
+
+// Whether bytes are written there as they come, and nothing is replaced: a terminal, a pipe,
+// /dev/null.
+LUMVET_EXPORT bool is_written_through(const std::filesystem::path& path);
+// All bytes into such a thing. Errors: io.
+LUMVET_EXPORT Status write_through(const std::filesystem::path& path, ByteView bytes);
 
 // Puts bytes behind a file that has `size` bytes, and on disk. When that fails the file is as long
 // as it was. Errors: io; invalid_argument when it has another size.

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 // Where the bytes of a document come from. Nothing above a source knows which kind it is.
 //
-//   auto source = lumvet::open_file_source("report.pdf");       // memory-mapped
-//   auto source = lumvet::make_buffer_source(std::move(bytes));
+//   auto file = lumvet::open_file_source("report.pdf");      // memory-mapped
+//   auto buffer = lumvet::make_buffer_source(std::move(bytes));
+//   auto view = lumvet::make_view_source(resource);          // not copied
 //
 // An application may derive its own, for bytes in a database or behind a network.
 // Threads: const methods may run concurrently; a derived class must hold to that.
@@ -66,15 +67,27 @@ class LUMVET_EXPORT ByteSource : public std::enable_shared_from_this<ByteSource>
   ByteSource& operator=(const ByteSource&) = delete;
 };
 
-// Maps the file into memory. The file must not be shortened by others while it is open.
+// How a file is read. A mapped file costs no memory of its own and is fastest. When somebody
+// shortens it while it is open, what is read of it afterwards is an io error and the program goes
+// on: the first file that is mapped sets a handler for SIGBUS, which hands on every signal that is
+// not of a file mapped here. Programs that set one of their own later, or read from disks that may
+// go away, read instead: a file handle stays open, and bytes are copied when they are needed.
+enum class FileAccess { map, read };
+
 // Errors: io (missing, unreadable, a folder).
 LUMVET_EXPORT Result<std::shared_ptr<const ByteSource>> open_file_source(
-    const std::filesystem::path& path);
+    const std::filesystem::path& path, FileAccess access = FileAccess::map);
 
 LUMVET_EXPORT std::shared_ptr<const ByteSource> make_buffer_source(
     Bytes bytes, std::optional<std::string> name = std::nullopt);
+// Bytes of somebody else, which are not copied: they live as long as `keeper`, or, without one, as
+// the source.
+LUMVET_EXPORT std::shared_ptr<const ByteSource> make_view_source(
+    ByteView bytes, std::shared_ptr<const void> keeper = nullptr,
+    std::optional<std::string> name = std::nullopt);
 
-// Reads the stream to its end and keeps the bytes. Errors: io.
+// Reads the stream to its end and keeps the bytes. Errors: io, also for a stream that failed
+// before, such as a file that could not be opened.
 LUMVET_EXPORT Result<std::shared_ptr<const ByteSource>> read_stream_source(
     std::istream& stream, std::optional<std::string> name = std::nullopt);
 

@@ -22,7 +22,7 @@ struct LinearCheck {
   };
   State state = State::no;
   // Entries of its tables that are not as the bytes are, the first of them first, at most 100.
-  std::vector<std::string> differences;
+  std::vector<std::string> differences = {};
 };
 
 // Errors: io, need_more_data, limit.

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// What a viewer at the other end of a slow link has to fetch of a file before it can show a page:
-// which ranges, in how many requests, and how long that takes.
+// What a viewer at the other end of a slow connection has to fetch of a file before it can show a
+// page: which ranges, in how many requests, and how long that takes.
 //
 //   const auto report = lumvet::loading_of(manual, {.pages = {0, 1499}}).value();
 //   const lumvet::PageLoading& page = report.pages[1];
@@ -20,7 +20,7 @@
 
 namespace lumvet {
 
-struct Link {
+struct Connection {
   double round_trip = 50;  // milliseconds from a request to the first byte of its answer
   double speed = 2;        // Mbit a second, which requests made together share
 };
@@ -29,7 +29,7 @@ struct LoadingOptions {
   // Counted from 0, shown one after the other with what was fetched for those before; none for the
   // page at which a linearized file opens, or the first, and the one in the middle.
   std::vector<int> pages = {};
-  Link link = {};
+  Connection connection = {};
   // Bytes. A viewer that does not know where a thing ends asks for whole pieces of the file.
   std::uint64_t piece = 16'384;
 };
@@ -45,8 +45,8 @@ struct Fetch {
 };
 
 struct PageLoading {
-  int page = 0;                // from 0
-  std::vector<Fetch> fetches;  // in the order in which they are made; none when all was there
+  int page = 0;                     // from 0
+  std::vector<Fetch> fetches = {};  // in the order in which they are made; none when all was there
   std::uint64_t bytes = 0;
   double seconds = 0;  // until all has come
 };
@@ -54,14 +54,14 @@ struct PageLoading {
 struct LoadingReport {
   bool is_by_hints = false;  // rather than by the cross references
   std::string because = {};  // why not, of a file that says it is linearized
-  Link link = {};
+  Connection connection = {};
   std::vector<PageLoading> pages = {};
   std::uint64_t file_bytes = 0;
   double whole_seconds = 0;  // for the whole file in one request
 };
 
-// Errors: invalid_argument for a page that is not there, a piece of no bytes, and a link that is
-// none; those of Document::open and Document::page.
+// Errors: invalid_argument for a page that is not there, a piece of no bytes, and a connection that
+// is none; those of Document::open and Document::page.
 LUMVET_EXPORT Result<LoadingReport> loading_of(const Document& document,
                                                const LoadingOptions& options = {});
 

@@ -78,11 +78,11 @@ class LUMVET_EXPORT Object {
 
  private:
   struct Name {
-    std::string text;
+    std::string text = {};
     bool operator==(const Name&) const = default;
   };
   struct String {
-    std::string bytes;
+    std::string bytes = {};
     bool operator==(const String&) const = default;
   };
   using ArrayPtr = std::shared_ptr<const Array>;
@@ -124,8 +124,8 @@ class LUMVET_EXPORT Dict {
 
 // A dictionary and bytes, still encoded, that are read only when asked for.
 struct LUMVET_EXPORT Stream {
-  Dict dict;
-  std::shared_ptr<const ByteSource> source;
+  Dict dict = {};
+  std::shared_ptr<const ByteSource> source = {};
   std::uint64_t offset = 0;
   std::uint64_t length = 0;
 

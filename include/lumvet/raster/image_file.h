@@ -7,7 +7,7 @@
 //
 //   lumvet::ImageWriter writer(file, {.format = lumvet::ImageFormat::tiff, .dpi = 600});
 //   writer.begin(width, height, lumvet::PixelFormat::bilevel);
-//   while (...) writer.write_rows(rows, count, stride);
+//   while (has_more()) writer.write_rows(rows, count, stride);
 //   writer.finish();
 //
 // Every image says that its colors are sRGB, and its resolution where that is known.

@@ -38,7 +38,7 @@ enum class PixelFormat {
   bgra,
   rgb,  // 3 bytes; what would be transparent shows white
   bgr,
-  gray,  // 1 byte, 255 is white
+  gray,     // 1 byte, 255 is white
   bilevel,  // 8 pixels a byte, the leftmost in the highest bit, 1 is white; rows begin with a byte
 };
 

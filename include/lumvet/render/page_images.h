@@ -30,28 +30,28 @@ struct ImageFiles {
   int quality = 85;      // 1 to 100, of JPEG and WebP
   bool lossless = true;  // of WebP
   IfExists if_exists = IfExists::refuse;
-  Progress progress = {};
+  Progress progress = {};  // pages, of all; of a page by itself its rows of pixels
 };
 
 struct ImageFile {
   int page = 0;  // from 0
-  std::filesystem::path path;
+  std::filesystem::path path = {};
   int width = 0;   // pixels
   int height = 0;  // pixels
 };
 
 // Where each page would go. Errors: invalid_argument when names do not tell pages apart, when the
-// format holds one image only, or for an unknown ending; exists, with IfExists::refuse, when a
-// file is there already.
+// format holds one image only, or for an unknown ending; io without the folder they go into;
+// exists, with IfExists::refuse, when a file is there already.
 LUMVET_EXPORT Result<std::vector<ImageFile>> plan_pages(const Document& document,
-                                                          const std::vector<int>& pages,
-                                                          const ImageFiles& files);
+                                                        const std::vector<int>& pages,
+                                                        const ImageFiles& files);
 // Nothing is drawn unless all files can be written; each appears whole or not at all, and those
 // written before an error stay. Each notes its resolution. Errors: as plan_pages, render and
 // write_image.
 LUMVET_EXPORT Result<std::vector<ImageFile>> write_pages(const Document& document,
-                                                           const std::vector<int>& pages,
-                                                           const ImageFiles& files,
-                                                           const RenderOptions& options = {});
+                                                         const std::vector<int>& pages,
+                                                         const ImageFiles& files,
+                                                         const RenderOptions& options = {});
 
 }  // namespace lumvet

@@ -27,14 +27,6 @@ namespace lumvet {
 // as one likes to read at night.
 enum class Tone { as_drawn, gray, night };
 
-// A part of a page as it is shown, in points from its top left corner.
-struct PageArea {
-  double left = 0;
-  double top = 0;
-  double width = 0;
-  double height = 0;
-};
-
 struct RenderOptions {
   double dpi = 72;                    // pixels to the inch
   std::optional<int> width = {};      // pixels; if given, dpi does not count
@@ -54,6 +46,8 @@ struct RenderOptions {
   int threads = 0;     // 0: as many as the machine has cores
   Limits limits = {};  // of the raster
   CancelToken cancel = {};
+  // Of render_rows and render_to: rows of pixels drawn, of all.
+  Progress progress = {};
 };
 
 // What of these counts when a page is recorded.

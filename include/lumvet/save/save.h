@@ -40,7 +40,7 @@ struct SaveOptions {
   // A protected document stays protected as it was, and what is bound of several as the first
   // protected one, unless it is to be protected otherwise, or not at all.
   std::optional<NewProtection> protection = {};
-  bool unprotected = false;
+  bool remove_protection = false;
   // Whether streams packed without loss are unpacked and packed as small as can be, which takes
   // many times as long. Images stay the same to the bit, those of an image codec untouched.
   bool recompress = false;
@@ -50,10 +50,11 @@ struct SaveOptions {
 };
 
 struct SaveReport {
-  std::filesystem::path path;  // empty when written elsewhere than to a file
+  std::filesystem::path path = {};  // empty when written elsewhere than to a file
   int pages = 0;
   std::uint64_t bytes = 0;
-  std::vector<Finding> findings;  // what could not be taken along, and damage met in the sources
+  std::vector<Finding> findings =
+      {};  // what could not be taken along, and damage met in the sources
 };
 
 // Writes everything reachable from the document's catalog and information, renumbered.

@@ -42,12 +42,12 @@ enum class Access {
 struct Encryption {
   bool by_certificate = false;    // otherwise by password
   int revision = 0;               // of the standard handler, 2 to 6; 0 for certificates
-  std::string cipher;             // "AES", "RC4"; empty when nothing of the kind is encrypted
+  std::string cipher = {};        // "AES", "RC4"; empty when nothing of the kind is encrypted
   int key_bits = 0;               // 40 to 256
   bool encrypts_metadata = true;  // whether XMP metadata is unreadable without the password
   bool attachments_only = false;
   Access access = Access::locked;
-  Permissions permissions;  // for whoever opened it; all of them for the owner
+  Permissions permissions = {};  // for whoever opened it; all of them for the owner
 };
 
 }  // namespace lumvet

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// lumvet describe: what a document says about itself, and how it is opened and read through,
+// lumvet set: what a document says about itself, and how it is opened and read through,
 // changed.
 #include <memory>
 
@@ -24,7 +24,7 @@ struct Options {
   std::string outline;
   bool outlines_headings = false;
   Opening opening;
-  bool forgets = false;
+  bool clears = false;
   bool json = false;
   Saving saving;
   Secrets secrets;
@@ -49,7 +49,7 @@ lumvet::Status change_outline(const Options& options, const lumvet::Document& do
 lumvet::Status change(const Options& options, const lumvet::Document& document,
                       lumvet::EditableDocument& changes) {
   const lumvet::NewProperties& p = options.properties;
-  if (options.forgets) LUMVET_RETURN_IF_ERROR(changes.clear_properties());
+  if (options.clears) LUMVET_RETURN_IF_ERROR(changes.clear_properties());
   if (p.title || p.author || p.subject || p.keywords || p.creator)
     LUMVET_RETURN_IF_ERROR(changes.set_properties(p));
   if (options.language) LUMVET_RETURN_IF_ERROR(changes.set_language(*options.language));
@@ -65,25 +65,26 @@ lumvet::Status change(const Options& options, const lumvet::Document& document,
 }
 
 int run(const Options& options) {
+  if (const auto other = check_not_input(options.input, options.saving); !other.ok())
+    return refuse(other.error());
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
   lumvet::EditableDocument changes = lumvet::EditableDocument::of(*document);
   if (const auto done = change(options, *document, changes); !done.ok()) {
-    const bool is_usage = done.error().code() == lumvet::ErrorCode::invalid_argument;
-    return is_usage ? wrong_usage(done.error().to_string()) : fail(done.error());
+    return refuse(done.error());
   }
   if (!changes.can_undo())
-    return wrong_usage("nothing to change is given; --title, for example, or --forget");
+    return wrong_usage("nothing to change is given; --title, for example, or --clear-properties");
   return save_changes(changes, options.input, options.saving, options.json);
 }
 
 }  // namespace
 
-void add_describe(CLI::App& app, Run& chosen) {
+void add_set(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb =
-      app.add_subcommand("describe", "Change a document's title, language, outline, page numbers…");
+      app.add_subcommand("set", "Set a document's title, language, outline, page numbers…");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   const auto add = [&](const char* name, std::optional<std::string>& value, const char* what) {
     verb->add_option(name, value, what)->type_name("TEXT");
@@ -104,7 +105,7 @@ void add_describe(CLI::App& app, Run& chosen) {
                  "The outline from the headings that a tagged document names")
       ->excludes(file);
   add_opening_options(*verb, options->opening);
-  verb->add_flag("--forget", options->forgets, "Take all properties away first, XMP too");
+  verb->add_flag("--clear-properties", options->clears, "Take all properties away first, XMP too");
   add_saving_options(*verb, options->saving);
   add_change_options(*verb, options->saving);
   add_strict_option(*verb);
@@ -113,10 +114,10 @@ void add_describe(CLI::App& app, Run& chosen) {
   verb->footer(
       "Properties are set in both places where a document has them, so that they agree.\n"
       "Examples:\n"
-      "  lumvet describe scan.pdf --title 'Day 12' --language en -o day-12.pdf\n"
-      "  lumvet describe report.pdf --forget -o to-publish.pdf\n"
-      "  lumvet describe book.pdf --labels 1=Cover,2=i,8=1 --open-with outline -o numbered.pdf\n"
-      "  lumvet describe book.pdf --outline contents.txt -o with-outline.pdf\n"
+      "  lumvet set scan.pdf --title 'Day 12' --language en -o day-12.pdf\n"
+      "  lumvet set report.pdf --clear-properties -o to-publish.pdf\n"
+      "  lumvet set book.pdf --labels 1=Cover,2=i,8=1 --page-mode outline -o numbered.pdf\n"
+      "  lumvet set book.pdf --outline contents.txt -o with-outline.pdf\n"
       "and in contents.txt:\n"
       "  1 Summary\n"
       "  3 Bridges\n"

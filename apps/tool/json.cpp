@@ -1,0 +1,29 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "json.h"
+
+#include <iostream>
+
+namespace tool {
+
+std::string object_name(lumvet::ObjectId id) {
+  return std::to_string(id.number) + " " + std::to_string(id.generation);
+}
+
+Json findings_json(const std::vector<lumvet::Finding>& findings) {
+  Json json = Json::array();
+  for (const lumvet::Finding& finding : findings)
+    json.push_back({{"text", finding.to_string()},
+                    {"offset", finding.offset ? Json(*finding.offset) : Json()},
+                    {"object", finding.object ? Json(object_name(*finding.object)) : Json()}});
+  return json;
+}
+
+void print_json(const Json& json) {
+  std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
+}
+
+void print_json_line(const Json& json) {
+  std::cout << json.dump(-1, ' ', false, Json::error_handler_t::replace) << '\n' << std::flush;
+}
+
+}  // namespace tool

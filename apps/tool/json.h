@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: Apache-2.0
+// What the tool prints for programs: keys in the order of writing, one key for one thing.
+#pragma once
+
+#include <nlohmann/json.hpp>
+#include <string>
+#include <vector>
+
+#include <lumvet/base/findings.h>
+
+namespace tool {
+
+using Json = nlohmann::ordered_json;
+
+std::string object_name(lumvet::ObjectId id);  // "12 0"
+
+// Each an object with "text", "offset" and "object".
+Json findings_json(const std::vector<lumvet::Finding>& findings);
+
+// On standard output, over several lines. Names inside documents may be no valid text; what cannot
+// be shown is replaced, not refused.
+void print_json(const Json& json);
+// The same on one line.
+void print_json_line(const Json& json);
+
+}  // namespace tool

@@ -1,0 +1,39 @@
+#!/bin/sh
+# SPDX-License-Identifier: Apache-2.0
+# Prints what the two libraries of a static build export, one demangled symbol a line: the public
+# ones, which headers mark, and those that only the other library may use.
+#   tools/list_symbols.sh BUILD public core|page
+#   tools/list_symbols.sh BUILD private
+# To accept changes: tools/list_symbols.sh BUILD update
+set -eu
+export LC_ALL=C
+build=$1
+
+# Global symbols of an archive, defined there, of a visibility.
+defined() {
+  readelf -sW "$build/liblumvet-$1.a" |
+    awk -v seen="$2" '$7 != "UND" && ($5 == "GLOBAL" || $5 == "WEAK") && (seen == "" || $6 == seen) {print $8}' |
+    c++filt | grep -E '^(vtable for |typeinfo (name )?for )?lumvet::' | sort -u
+}
+
+# Without what only looks public, since it stands within a public class or takes private types.
+public() { defined "$1" DEFAULT | grep -vE '::Impl::|lumvet::[a-z_]+::' || true; }
+
+private() {
+  readelf -sW "$build/liblumvet-page.a" | awk '$7 == "UND" {print $8}' | c++filt | sort -u >"$work/wanted"
+  defined core "" >"$work/all"
+  public core >"$work/public"
+  comm -12 "$work/wanted" "$work/all" | comm -23 - "$work/public"
+}
+
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+case $2 in
+  public) public "$3" ;;
+  private) private ;;
+  update)
+    public core >cmake/symbols/core.txt
+    public page >cmake/symbols/page.txt
+    private >cmake/symbols/core-private.txt
+    ;;
+esac
