@@ -9,30 +9,19 @@
 
 #include "apps/tool/incoming_folder.h"
 #include "lumvet/lumvet.h"
+#include "tests/support/blank.h"
 #include "tests/support/catch.h"
-#include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
 
 using namespace lumvet;
 using Json = nlohmann::json;
+using test::blank;
 using test::Ran;
 using test::run;
 using test::TemporaryFolder;
 namespace fs = std::filesystem;
 
 namespace {
-
-std::string blank(int pages) {
-  test::PdfBuilder pdf;
-  std::string kids;
-  for (int i = 0; i < pages; ++i) {
-    kids += std::to_string(10 + i) + " 0 R ";
-    pdf.object(10 + i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 72 144]>>");
-  }
-  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
-  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(pages) + ">>");
-  return pdf.finish();
-}
 
 constexpr const char* kWatch = "linearize in -o out --watch --once --settled-after 0.02";
 

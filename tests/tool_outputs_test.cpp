@@ -3,29 +3,18 @@
 #include <sys/stat.h>
 
 #include "lumvet/document/document.h"
+#include "tests/support/blank.h"
 #include "tests/support/catch.h"
-#include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
 
 using namespace lumvet;
+using test::blank;
 using test::Ran;
 using test::run;
 using test::TemporaryFolder;
 namespace fs = std::filesystem;
 
 namespace {
-
-std::string blank(int pages = 1) {
-  test::PdfBuilder pdf;
-  std::string kids;
-  for (int i = 0; i < pages; ++i) {
-    kids += std::to_string(10 + i) + " 0 R ";
-    pdf.object(10 + i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 72 144]>>");
-  }
-  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
-  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count " + std::to_string(pages) + ">>");
-  return pdf.finish();
-}
 
 // Runs a line of shell in the folder, in which $lumvet is the tool.
 Ran shell(const TemporaryFolder& folder, const std::string& line) {
@@ -37,7 +26,7 @@ Ran shell(const TemporaryFolder& folder, const std::string& line) {
 
 TEST_CASE("a pipe and a device are written through, and stay what they are", "[tool]") {
   const TemporaryFolder folder;
-  test::write_file(folder / "a.pdf", blank());
+  test::write_file(folder / "a.pdf", blank(1));
   REQUIRE(::mkfifo((folder / "pipe").c_str(), 0600) == 0);
   const Ran ran = shell(folder, "cat pipe > out.pdf & \"$lumvet\" merge a.pdf -o pipe && wait");
   CHECK(ran.code == 0);
@@ -49,7 +38,7 @@ TEST_CASE("a pipe and a device are written through, and stay what they are", "[t
 
 TEST_CASE("output that nobody can take is a failure", "[tool]") {
   const TemporaryFolder folder;
-  test::write_file(folder / "a.pdf", blank());
+  test::write_file(folder / "a.pdf", blank(1));
   for (const char* line : {"inspect a.pdf > /dev/full", "--help > /dev/full",
                            "merge a.pdf -o - > /dev/full", "merge a.pdf -o /dev/full"}) {
     CAPTURE(line);
@@ -100,7 +89,7 @@ TEST_CASE("a misspelled word is answered with the nearest one", "[tool]") {
 TEST_CASE("the file stands first in what is said of it, and no word is the code's", "[tool]") {
   const TemporaryFolder folder;
   test::write_file(folder / "x.pdf", "hello");
-  test::write_file(folder / "a.pdf", blank());
+  test::write_file(folder / "a.pdf", blank(1));
   CHECK_THAT(run(folder, "inspect x.pdf").err,
              Catch::StartsWith("lumvet: x.pdf: not a PDF document"));
   CHECK_THAT(run(folder, "merge a.pdf@7 -o b.pdf").err,
@@ -134,7 +123,7 @@ TEST_CASE("what is there already can be left out", "[tool]") {
 TEST_CASE("what cannot be read of a folder is told, and the rest is done", "[tool]") {
   const TemporaryFolder folder;
   fs::create_directory(folder / "in");
-  test::write_file(folder / "in/a.pdf", blank());
+  test::write_file(folder / "in/a.pdf", blank(1));
   fs::create_symlink("nowhere.pdf", folder / "in/b.pdf");
   for (const char* verb : {"merge in -o book.pdf", "linearize in -o out"}) {
     const Ran ran = run(folder, verb);
@@ -147,15 +136,7 @@ TEST_CASE("what cannot be read of a folder is told, and the rest is done", "[too
 
 TEST_CASE("a run that is interrupted says so and leaves nothing half done", "[tool]") {
   const TemporaryFolder folder;
-  test::PdfBuilder pdf;
-  std::string kids;
-  for (int i = 0; i < 2000; ++i) {
-    kids += std::to_string(10 + i) + " 0 R ";
-    pdf.object(10 + i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 2000 2000]>>");
-  }
-  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
-  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count 2000>>");
-  test::write_file(folder / "a.pdf", pdf.finish());
+  test::write_file(folder / "a.pdf", blank(2000, "0 0 2000 2000"));
   // A shell starts what runs in the background with SIGINT ignored, timeout does not.
   const Ran ran = shell(folder,
                         "mkdir p; timeout -s INT 1 \"$lumvet\" render a.pdf --dpi 150 -o p/ "

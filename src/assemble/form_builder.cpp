@@ -5,28 +5,12 @@
 #include <array>
 
 #include "assemble/equal_objects.h"
+#include "document/field_entries.h"
 #include "document/inside.h"
 #include "document/tree_builder.h"
 #include "objects/text_string.h"
 
 namespace lumvet::assemble {
-namespace {
-
-// What belongs to a field and not to its widgets (tables 226 and 228 to 233). Actions on events are
-// scripts, which stay behind.
-constexpr std::array<std::string_view, 16> kOfFields = {"FT", "TU", "TM",   "Ff", "V",      "DV",
-                                                        "DA", "Q",  "DS",   "RV", "MaxLen", "Opt",
-                                                        "TI", "I",  "Lock", "SV"};
-
-Dict without_field(Dict widget) {
-  for (const std::string_view key : kOfFields)
-    if (key != "DA" && key != "Q") widget.remove(key);
-  widget.remove("T");
-  return widget;
-}
-
-}  // namespace
-
 FormBuilder::FormBuilder(file::Ledger& target, const Object& form)
     : target_(target),
       joins_(false),
@@ -111,7 +95,7 @@ FormBuilder::Field* FormBuilder::field_of(Part& part, const Object& reference, i
 FormBuilder::Field* FormBuilder::make_field(Part& part, const Dict& dict) {
   Field& field = fields_.emplace_back();
   field.name = store_of(part.copier->source()).resolve(dict["T"]).as_string();
-  for (const std::string_view key : kOfFields)
+  for (const std::string_view key : document::kOfFields)
     if (dict.contains(key)) field.own.set(key, part.copier->copied(dict[key]));
   use_names(part.fonts, field.own);
   return &field;
@@ -222,7 +206,7 @@ void FormBuilder::join(Field& into, Field& from) {
 ObjectId FormBuilder::write(const Field& field, const Object& parent) {
   const bool is_one = field.widgets.size() == 1 && field.kids.empty();
   const ObjectId id = is_one ? field.widgets[0] : target_.reserve();
-  Dict dict = is_one ? without_field(target_.resolve(Object(id)).as_dict()) : Dict();
+  Dict dict = is_one ? document::without_field(target_.resolve(Object(id)).as_dict()) : Dict();
   for (const auto& [key, value] : field.own) dict.set(key, value);
   if (!field.name.empty()) dict.set("T", Object::string(field.name));
   dict.set("Parent", parent);
@@ -230,7 +214,7 @@ ObjectId FormBuilder::write(const Field& field, const Object& parent) {
     Array kids;
     for (const Field* kid : field.kids) kids.push_back(write(*kid, Object(id)));
     for (const ObjectId widget : field.widgets) {
-      Dict own = without_field(target_.resolve(Object(widget)).as_dict());
+      Dict own = document::without_field(target_.resolve(Object(widget)).as_dict());
       own.set("Parent", id);
       target_.set(widget, std::move(own));
       kids.push_back(widget);

@@ -5,6 +5,13 @@
 
 namespace lumvet::document {
 
+NewEntry entry_of(const objects::Resolver& resolver, const Dict& item, int depth) {
+  NewEntry entry{item, depth, resolver.get(item, "Count").as_integer() > 0};
+  for (const char* tie : {"Parent", "Prev", "Next", "First", "Last", "Count"})
+    entry.item.remove(tie);
+  return entry;
+}
+
 Object build_outline(file::Ledger& ledger, std::vector<NewEntry> entries) {
   if (entries.empty()) return Object();
   const ObjectId root = ledger.reserve();

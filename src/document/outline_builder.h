@@ -15,6 +15,9 @@ struct NewEntry {
   bool is_open = false;
 };
 
+// An entry as it stands in an outline, without how it hangs together with others there.
+NewEntry entry_of(const objects::Resolver& resolver, const Dict& item, int depth);
+
 // The root of the outline; null when there are no entries.
 Object build_outline(file::Ledger& ledger, std::vector<NewEntry> entries);
 

@@ -1,14 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "document/page_tree.h"
+#include "document/inheritable.h"
 
 #include <array>
 #include <set>
 
 namespace lumvet::document {
 namespace {
-
-constexpr std::array<std::string_view, 4> kInheritable = {"Resources", "MediaBox", "CropBox",
-                                                          "Rotate"};
 
 void inherit(const Dict& node, Dict& inherited) {
   for (const std::string_view key : kInheritable)

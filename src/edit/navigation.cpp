@@ -103,12 +103,7 @@ Status lead(const Document& document, const OutlineEntry& entry, Dict& item) {
 // An entry's dictionary, upon that of the document's own where it is one.
 Result<Dict> item_of(const Document& document, const OutlineEntry& entry) {
   const Object object = store_of(document).resolve(Object(entry.object));
-  Dict item;
-  for (const auto& [key, value] : object.as_dict()) {
-    static constexpr std::array<std::string_view, 6> kTies = {"Parent", "Prev", "Next",
-                                                              "First",  "Last", "Count"};
-    if (std::find(kTies.begin(), kTies.end(), key) == kTies.end()) item.set(key, value);
-  }
+  Dict item = document::entry_of(store_of(document), object.as_dict(), 0).item;
   item.set("Title", Object::string(objects::utf8_to_text(entry.title)));
   const OutlineEntry before = document::read_entry(core_of(document), object.as_dict(), 0);
   const bool leads_on = !object.is_null() && before.page == entry.page &&

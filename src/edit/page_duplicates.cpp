@@ -2,8 +2,9 @@
 #include "edit/page_duplicates.h"
 
 #include <algorithm>
-#include <array>
 #include <map>
+
+#include "document/field_entries.h"
 
 namespace lumvet::editing {
 namespace {
@@ -84,7 +85,7 @@ class Annotations {
     const bool is_field = widget.contains("T") || !widget.contains("Parent");
     const ObjectId field =
         is_field ? split(original, std::move(widget)) : widget["Parent"].as_reference();
-    Dict own = without_field(ledger_.resolve(Object(copy)).as_dict());
+    Dict own = document::without_field(ledger_.resolve(Object(copy)).as_dict());
     own.set("Parent", field);
     ledger_.set(copy, std::move(own));
     Dict dict = ledger_.resolve(Object(field)).as_dict();
@@ -94,24 +95,15 @@ class Annotations {
     ledger_.set(field, std::move(dict));
   }
 
-  // What belongs to a field and not to its widgets (tables 226 and 228 to 233).
-  static constexpr std::array<std::string_view, 14> kOfFields = {
-      "FT", "T", "TU", "TM", "Ff", "V", "DV", "DS", "RV", "MaxLen", "Opt", "TI", "I", "Lock"};
-
-  static Dict without_field(Dict widget) {
-    for (const std::string_view key : kOfFields) widget.remove(key);
-    return widget;
-  }
-
   // The field apart from its widget, in the widget's place.
   ObjectId split(ObjectId id, Dict widget) {
     const ObjectId field = ledger_.reserve();
     Dict dict{{"Kids", Array{Object(id)}}};
-    for (const std::string_view key : kOfFields)
+    for (const std::string_view key : document::kOfFields)
       if (widget.contains(key)) dict.set(key, widget[key]);
-    for (const char* key : {"DA", "Q", "Parent"}) dict.set(key, widget[key]);
+    for (const char* key : {"T", "Parent"}) dict.set(key, widget[key]);
     const Object parent = widget["Parent"];
-    widget = without_field(std::move(widget));
+    widget = document::without_field(std::move(widget));
     widget.set("Parent", field);
     ledger_.set(id, std::move(widget));
     ledger_.set(field, std::move(dict));

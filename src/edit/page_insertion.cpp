@@ -144,6 +144,9 @@ class Insertion {
   // Before the first of the outermost entries that leads, itself or by those below it, to where the
   // pages come or to what follows.
   void take_outline(int before) {
+    const assemble::CarriedOutline carried = assemble::carried_outline(copier_, 0, false);
+    entries_lost_ = carried.lost;
+    if (carried.entries.empty()) return;
     std::vector<document::NewEntry> own;
     std::size_t top = 0;  // the outermost entry that is being read
     std::optional<std::size_t> place;
@@ -157,17 +160,8 @@ class Insertion {
         knows_page = false;
       }
       if (page && !std::exchange(knows_page, true) && !place && *page >= before) place = top;
-      document::NewEntry entry;
-      entry.item = item;
-      for (const char* tie : {"Parent", "Prev", "Next", "First", "Last", "Count"})
-        entry.item.remove(tie);
-      entry.depth = depth;
-      entry.is_open = core_.store().get(item, "Count").as_integer() > 0;
-      own.push_back(std::move(entry));
+      own.push_back(document::entry_of(core_.store(), item, depth));
     });
-    const assemble::CarriedOutline carried = assemble::carried_outline(copier_, 0, false);
-    entries_lost_ = carried.lost;
-    if (carried.entries.empty()) return;
     own.insert(own.begin() + static_cast<std::ptrdiff_t>(place.value_or(own.size())),
                carried.entries.begin(), carried.entries.end());
     catalog_.set("Outlines", document::build_outline(ledger_, std::move(own)));

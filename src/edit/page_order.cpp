@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <set>
 
+#include "document/inheritable.h"
 #include "document/inside.h"
 #include "document/label_builder.h"
 #include "edit/page_tree_changes.h"
@@ -122,7 +123,7 @@ std::vector<OrderedPage> as_they_are(const Document& document) {
 
 void keep_inherited(const Page& page, ObjectId id, file::Ledger& ledger) {
   Dict dict = ledger.resolve(Object(id)).as_dict();
-  for (const char* key : {"Resources", "MediaBox", "CropBox", "Rotate"})
+  for (const std::string_view key : document::kInheritable)
     if (!dict.contains(key) && page.dict().contains(key)) dict.set(key, page.dict()[key]);
   ledger.set(id, std::move(dict));
 }

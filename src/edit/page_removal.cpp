@@ -61,13 +61,8 @@ class Removal {
         any = true;
         return;
       }
-      document::NewEntry entry;
-      entry.item = item;
-      for (const char* tie : {"Parent", "Prev", "Next", "First", "Last", "Count"})
-        entry.item.remove(tie);
-      entry.depth = depth - static_cast<int>(gone.size());
-      entry.is_open = core_.store().get(item, "Count").as_integer() > 0;
-      kept.push_back(std::move(entry));
+      kept.push_back(
+          document::entry_of(core_.store(), item, depth - static_cast<int>(gone.size())));
     });
     if (any) catalog_.set("Outlines", document::build_outline(ledger_, std::move(kept)));
   }

@@ -4,6 +4,7 @@
 #include <array>
 
 #include "base/attempt.h"
+#include "document/inheritable.h"
 
 namespace lumvet::editing {
 namespace {
@@ -11,9 +12,6 @@ namespace {
 Error unsound() {
   return Error(ErrorCode::malformed, "the counts of the page tree do not fit together");
 }
-
-constexpr std::array<std::string_view, 4> kInheritable = {"Resources", "MediaBox", "CropBox",
-                                                          "Rotate"};
 
 // What the page lacks and a node above it has would become the page's own; it says so itself that
 // it has none.
@@ -87,7 +85,7 @@ Result<ObjectId> PageTreeChanges::take_out(int index) {
   LUMVET_TRY(std::vector<Step> way, way_to(index));
   const ObjectId page = way.back().kids[way.back().at].as_reference();
   Dict dict = ledger_.resolve(Object(page)).as_dict();
-  for (const std::string_view key : kInheritable)
+  for (const std::string_view key : document::kInheritable)
     for (auto step = way.rbegin(); step != way.rend() && !dict.contains(key); ++step)
       if (step->dict.contains(key)) dict.set(key, step->dict[key]);
   dict.remove("Parent");

@@ -7,6 +7,7 @@
 #include <string_view>
 #include <utility>
 
+#include "document/inheritable.h"
 #include "document/name_tree.h"
 #include "linear/page_needs.h"
 
@@ -225,8 +226,6 @@ Object FlattenedPages::resolve(const Object& object) const {
 }
 
 void FlattenedPages::walk(const Object& root) {
-  constexpr std::array<std::string_view, 4> kInherited = {"Resources", "MediaBox", "CropBox",
-                                                          "Rotate"};
   struct Open {
     Object node;
     Dict inherited;
@@ -239,7 +238,7 @@ void FlattenedPages::walk(const Object& root) {
     if (!at.node.is_reference() || !seen.insert(at.node.as_reference()).second) continue;
     Dict dict = resolve(at.node).as_dict();
     Dict inherited = at.inherited;
-    for (const std::string_view key : kInherited)
+    for (const std::string_view key : document::kInheritable)
       if (dict.contains(key)) inherited.set(key, dict[key]);
     const Object kids = objects_->get(dict, "Kids");
     if (kids.is_array()) {

@@ -4,13 +4,7 @@ set(prefix ${BUILD}/consumer/prefix)
 set(here ${CMAKE_CURRENT_LIST_DIR})
 file(REMOVE_RECURSE ${BUILD}/consumer)
 
-function(run)
-  execute_process(COMMAND ${ARGN} RESULT_VARIABLE result OUTPUT_VARIABLE output ERROR_VARIABLE output)
-  if(NOT result EQUAL 0)
-    message(FATAL_ERROR "failed: ${ARGN}\n${output}")
-  endif()
-  set(output "${output}" PARENT_SCOPE)
-endfunction()
+include(${here}/run_command.cmake)
 
 run(${CMAKE_COMMAND} --install ${BUILD} --prefix ${prefix})
 

@@ -5,13 +5,7 @@ set(build ${BUILD}/shared)
 set(prefix ${build}/prefix)
 set(here ${CMAKE_CURRENT_LIST_DIR})
 
-function(run)
-  execute_process(COMMAND ${ARGN} RESULT_VARIABLE result OUTPUT_VARIABLE output ERROR_VARIABLE output)
-  if(NOT result EQUAL 0)
-    message(FATAL_ERROR "failed: ${ARGN}\n${output}")
-  endif()
-  set(output "${output}" PARENT_SCOPE)
-endfunction()
+include(${here}/run_command.cmake)
 
 run(${CMAKE_COMMAND} -S ${SOURCE} -B ${build} -G Ninja -DBUILD_SHARED_LIBS=ON -DCMAKE_BUILD_TYPE=None
     -DCMAKE_CXX_FLAGS=-O0 -DLUMVET_TOOL=OFF -DLUMVET_EXAMPLES=OFF -DLUMVET_TESTS=OFF
