@@ -151,6 +151,15 @@ TEST_CASE("a run that is interrupted says so and leaves nothing half done", "[to
   CHECK(made < 2000);
 }
 
+TEST_CASE("a part that is larger than was asked for is told", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", blank(2));
+  const Ran small = run(folder, "split a.pdf --at-most 100B -o parts");
+  CHECK(small.code == 0);
+  CHECK_THAT(small.err, Catch::Contains("a-2.pdf has"));
+  CHECK(run(folder, "split a.pdf --at-most 1MB -o one").err.empty());
+}
+
 TEST_CASE("help fits on a screen, and what all verbs share has a page of its own", "[tool]") {
   const TemporaryFolder folder;
   const auto lines = [&](const std::string& verb) {

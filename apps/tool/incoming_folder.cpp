@@ -69,7 +69,7 @@ lumvet::Result<IncomingFolder> IncomingFolder::open(const fs::path& folder,
   std::error_code reason;
   if (!fs::is_directory(folder, reason))
     return lumvet::Error(lumvet::ErrorCode::io,
-                         folder.string() + " is no folder that can be watched");
+                         folder.string() + " is not a folder that can be watched");
   IncomingFolder incoming(folder, options);
   if (incoming.options_.failed.empty()) incoming.options_.failed = folder / "failed";
   LUMVET_RETURN_IF_ERROR(incoming.read_journal());

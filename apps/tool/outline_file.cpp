@@ -32,7 +32,7 @@ lumvet::Result<OutlineEntry> read_line(const std::string& line) {
   const bool is_number =
       !page.empty() && page.size() < 9 && page.find_first_not_of("0123456789") == page.npos;
   if (!is_number && page != "-")
-    return wrong("'" + page + "' is no page; write a page and a title, as in 3 Bridges");
+    return wrong("'" + page + "' is not a page; write a page and a title, as in 3 Bridges");
   if (is_number) entry.page = std::stoi(page) - 1;
   const std::size_t title = line.find_first_not_of(' ', end);
   if (title == std::string::npos) return wrong("there is no title behind the page");
@@ -72,7 +72,7 @@ lumvet::Status add_json(const Json& list, int depth, Entries& entries) {
     if (item.contains("page") && item["page"].is_number_integer())
       entry.page = item["page"].get<int>() - 1;
     else if (item.contains("page") && !item["page"].is_null())
-      return wrong("the page of '" + entry.title + "' is no number");
+      return wrong("the page of '" + entry.title + "' is not a number");
     if (item.contains("uri") && item["uri"].is_string())
       entry.actions.push_back(
           {.kind = lumvet::Action::Kind::uri, .type = "URI", .target = item["uri"]});

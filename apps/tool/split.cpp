@@ -126,6 +126,17 @@ void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,
             << (options.only_plans ? ", nothing was written" : "") << '\n';
 }
 
+// A page by itself may need more than was asked for.
+void note_larger_parts(const Options& options, const std::vector<std::filesystem::path>& paths,
+                       const std::vector<lumvet::SaveReport>& reports) {
+  if (options.at_most.empty()) return;
+  const std::uint64_t most = size_of(options.at_most).value();
+  for (std::size_t i = 0; i < reports.size(); ++i)
+    if (reports[i].bytes > most)
+      std::cerr << "  note: " << paths[i].string() << " has " << size_for_people(reports[i].bytes)
+                << ", more than " << options.at_most << '\n';
+}
+
 int run(const Options& options) {
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
@@ -152,6 +163,7 @@ int run(const Options& options) {
     reports = *std::move(made);
   }
   print(options, *parts, *paths, reports);
+  note_larger_parts(options, *paths, reports);
   // What every part leaves behind, since it is in another one, is no news.
   std::cout << std::flush;
   return report_findings(document->findings());

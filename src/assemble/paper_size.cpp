@@ -66,7 +66,7 @@ Result<PaperSize> PaperSize::parse(std::string_view text) {
   if (!size)
     return Error(ErrorCode::invalid_argument,
                  "'" + std::string(text) +
-                     "' is no size of paper; write for example A4, A3 landscape, Letter or, in "
+                     "' is not a size of paper; write for example A4, A3 landscape, Letter or, in "
                      "millimeters, 210x297");
   if (is_landscape) std::swap(size->width, size->height);
   return *size;

@@ -59,7 +59,7 @@ Result<std::vector<ImageFrame>> read_image_file(const Bytes& file, const Limits&
   if (is_jpeg(file)) return read_jpeg(file, limits);
   if (is_png(file)) return read_png(file, limits);
   if (is_tiff(file)) return read_tiff(file, limits);
-  return Error(ErrorCode::unsupported, "this is no JPEG, PNG or TIFF image");
+  return Error(ErrorCode::unsupported, "not a JPEG, PNG or TIFF image");
 }
 
 Object packed_image(const Bytes& rows, int width, int height, int colors, int bits, Object space) {

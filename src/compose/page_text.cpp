@@ -194,7 +194,7 @@ Status check(const PageText& text) {
     if (!(part >= 0 && part <= 1))
       return Error(ErrorCode::invalid_argument, "the parts of a color are 0 to 1");
   if (!std::isfinite(text.degrees) || !std::isfinite(text.margin))
-    return Error(ErrorCode::invalid_argument, "an angle or a margin is no number");
+    return Error(ErrorCode::invalid_argument, "an angle or a margin is not a number");
   return Done{};
 }
 

@@ -19,7 +19,7 @@ Result<CertificateKey> CertificateKey::from_pkcs12(ByteView bytes, std::string_v
   const unsigned char* at = bytes.data();
   if (d2i_PKCS12(&allocated, &at, static_cast<long>(bytes.size())) == nullptr) {
     // On failure d2i frees what it was given.
-    return Error(ErrorCode::malformed, "this is no PKCS#12 file (.p12, .pfx)");
+    return Error(ErrorCode::malformed, "not a PKCS#12 file (.p12, .pfx)");
   }
   const Owned<PKCS12> store(allocated);
   const std::string phrase(passphrase);

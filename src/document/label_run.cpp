@@ -77,7 +77,7 @@ Result<std::vector<LabelRun>> LabelRun::parse(std::string_view text) {
     if (equals == std::string_view::npos || !is_page)
       return Error(ErrorCode::invalid_argument,
                    "'" + std::string(part) +
-                       "' is no page and what it is called; write for example 1=i, 8=1, 90=A-1");
+                       "' is not a page and what it is called; write for example 1=i, 8=1, 90=A-1");
     --run.first_page;
     read_label(trimmed(part.substr(equals + 1)), run);
     runs.push_back(std::move(run));

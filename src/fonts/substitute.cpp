@@ -186,7 +186,7 @@ Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
     const char* const asked = name.empty() ? "Liberation Sans, DejaVu Sans" : name.c_str();
     FcPattern* pattern = FcNameParse(reinterpret_cast<const FcChar8*>(asked));
     if (pattern == nullptr)
-      return Error(ErrorCode::invalid_argument, "'" + name + "' is no name of a font");
+      return Error(ErrorCode::invalid_argument, "'" + name + "' is not the name of a font");
     FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
     face = load_embeddable(pattern);
   }
