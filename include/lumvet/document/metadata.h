@@ -32,8 +32,8 @@ struct DocumentInfo {
 struct Metadata {
   DocumentInfo properties = {};
   std::vector<std::string> disagreements = {};
-  std::vector<std::pair<std::string, std::string>> custom =
-      {};                        // further entries of the dictionary
+  // Further entries of the dictionary.
+  std::vector<std::pair<std::string, std::string>> custom = {};
   std::string conformance = {};  // a standard that XMP claims: "PDF/A-2B", "PDF/UA-1", "PDF/X-4"
   std::string trapped = {};      // "True", "False", "Unknown"
   bool has_xmp = false;

@@ -53,8 +53,8 @@ struct OpeningView {
   std::optional<bool> tray_by_page_size = {};
   std::vector<std::pair<int, int>> print_pages = {};  // first and last of each range, from 0
   int copies = 1;
-  std::vector<std::string> enforced =
-      {};  // entries that a viewer must not override: "PrintScaling"
+  // Entries that a viewer must not override: "PrintScaling".
+  std::vector<std::string> enforced = {};
 };
 
 }  // namespace lumvet

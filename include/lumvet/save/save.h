@@ -53,8 +53,8 @@ struct SaveReport {
   std::filesystem::path path = {};  // empty when written elsewhere than to a file
   int pages = 0;
   std::uint64_t bytes = 0;
-  std::vector<Finding> findings =
-      {};  // what could not be taken along, and damage met in the sources
+  // What could not be taken along, and damage met in the sources.
+  std::vector<Finding> findings = {};
 };
 
 // Writes everything reachable from the document's catalog and information, renumbered.
