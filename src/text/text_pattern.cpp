@@ -45,10 +45,11 @@ Result<TextPattern> TextPattern::parse(std::string_view pattern, Case letters) {
   impl->expression.reset(
       uregex_open(text.data(), static_cast<int32_t>(text.size()), flags, &place, &failed));
   if (pattern.empty() || U_FAILURE(failed))
-    return Error(ErrorCode::invalid_argument, "'" + std::string(pattern) +
-                                                  "' is not a regular expression: something is wrong "
-                                                  "at its character " +
-                                                  std::to_string(place.offset + 1));
+    return Error(ErrorCode::invalid_argument,
+                 "'" + std::string(pattern) +
+                     "' is not a regular expression: something is wrong "
+                     "at its character " +
+                     std::to_string(place.offset + 1));
   return TextPattern(std::move(impl));
 }
 
