@@ -87,8 +87,10 @@ lumvet::ImageFormat format_named(const std::string& kind) {
 
 lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   lumvet::RenderOptions render{.dpi = options.dpi,
-                               .annotations = options.without.empty(),
-                               .purpose = purpose_named(options.purpose),
+                               .record = {.annotations = options.without.empty(),
+                                          .purpose = purpose_named(options.purpose),
+                                          .overprint = options.overprint,
+                                          .cancel = interruption()},
                                .threads = options.threads,
                                .cancel = interruption()};
   LUMVET_TRY(render.background, parse_color(options.background));
@@ -96,11 +98,10 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   if (!options.area.empty()) {
     LUMVET_TRY(render.area, parse_area(options.area));
   }
-  render.overprint = options.overprint;
   render.text_gamma = options.text_gamma;
   for (const std::string& path : options.fonts)
-    LUMVET_RETURN_IF_ERROR(fs::is_directory(path) ? render.fonts.add_folder(path)
-                                                  : render.fonts.add_file(path));
+    LUMVET_RETURN_IF_ERROR(fs::is_directory(path) ? render.record.fonts.add_folder(path)
+                                                  : render.record.fonts.add_file(path));
   if (options.night) render.tone = lumvet::Tone::night;
   if (options.colors == "gray") render.format = lumvet::PixelFormat::gray;
   if (options.colors == "black-white" || options.colors == "dots")
@@ -132,8 +133,7 @@ lumvet::Status draw_to_standard_output(const lumvet::Document& document,
   std::optional<lumvet::ImageWriter> writer;
   for (const int index : pages) {
     LUMVET_TRY(const lumvet::Page page, document.page(index));
-    LUMVET_TRY(const lumvet::Scene scene,
-               lumvet::Scene::record(page, lumvet::record_options(render)));
+    LUMVET_TRY(const lumvet::Scene scene, lumvet::Scene::record(page, render.record));
     if (!writer)
       writer.emplace(sink,
                      lumvet::ImageOptions{.format = format_named(options.format),

@@ -8,8 +8,6 @@
 #include <array>
 #include <functional>
 #include <memory>
-#include <string>
-#include <string_view>
 #include <vector>
 
 #include "color/blend_mode.h"
@@ -41,14 +39,6 @@ struct Paint {
 struct PlacedGlyph {
   std::shared_ptr<const Path> outline;  // in units of the font size
   Matrix placed;                        // to display space
-};
-
-// A glyph as it is read.
-struct ShownGlyph {
-  std::string text;    // UTF-8; empty when nothing says what it stands for
-  Matrix placed;       // from units of the font size to display space
-  double advance = 0;  // of the font size, along x, or along y of vertical lines
-  bool vertical = false;
 };
 
 // Names of a clip and of a soft mask that a canvas has been given; none lets everything through.
@@ -125,17 +115,6 @@ class Canvas {
   // What comes until the matching end is put together first, then shown.
   virtual void begin_group(const Group& group, const Within& within) = 0;
   virtual void end_group() = 0;
-
-  // Of those that read, nothing but what follows is asked for; the rest is told them or not.
-  virtual bool reads() const { return false; }
-  // What one operator shows as text, invisible text too.
-  virtual void text(const std::vector<ShownGlyph>&) {}
-  // Marked content (14.6), whose properties are resolved; it ends in the stream in which it begins.
-  virtual void begin_marked(std::string_view /*tag*/, const Dict& /*properties*/) {}
-  virtual void end_marked() {}
-  // The numbers of marked content are those of the stream that it is in.
-  virtual void begin_form(const Stream&) {}
-  virtual void end_form() {}
 
   // A scene of its own, which `draw` draws; nothing outside `bounds` of it is ever needed.
   using Draw = std::function<Status(Canvas&)>;

@@ -4,6 +4,8 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <unordered_map>
+
 #include "content/scene_data.h"
 
 namespace lumvet::content {
@@ -45,12 +47,14 @@ class Recorder final : public Canvas {
   }
   // What was recorded from `begin` on, and what is no group, or is in none of another.
   void take_color_out(std::size_t begin);
+  const Rect& bounds_of(const std::shared_ptr<const Path>& outline);
   ClipId known_clip(ClipId outer, const Path& path, FillRule rule) const;
   template <typename What>
   void add(What what, const Rect& bounds, const Within& within);
 
   SceneData& scene_;
   std::vector<OpenGroup> groups_;
+  std::unordered_map<std::shared_ptr<const Path>, Rect> outline_bounds_;
 };
 
 }  // namespace lumvet::content

@@ -56,6 +56,7 @@ std::size_t memory_of(const SceneData& scene) {
   std::size_t bytes = sizeof(scene) + scene.operations.size() * sizeof(Operation);
   for (const Operation& operation : scene.operations)
     bytes += std::visit([](const auto& what) { return memory_of(what); }, operation.what);
+  bytes += scene.text.memory();
   for (const Clip& clip : scene.clips) bytes += sizeof(clip) + memory_of(clip.path);
   for (const SoftMask& mask : scene.masks) bytes += sizeof(mask) + memory_of(*mask.group);
   return bytes;
@@ -71,7 +72,8 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
     auto data = std::make_shared<content::SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
     content::Recorder recorder(*data);
-    content::Interpreter interpreter(core_of(page), recorder,
+    content::TextRecorder text(data->text);
+    content::Interpreter interpreter(core_of(page), recorder, text,
                                      std::make_shared<const content::LayerVisibility>(
                                          core_of(page), options.purpose, options.layers),
                                      options);
@@ -83,11 +85,13 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
           recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
       LUMVET_RETURN_IF_ERROR(
           interpreter.run_page(contents, page.dict(), page.to_display(), within));
+      text.end_page();
       return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
                                  : Status(Done{});
     };
     if (Status status = run(); !status.ok())
       return std::move(status).error().during("drawing page " + std::to_string(page.index() + 1));
+    text.finish();
     return Scene(std::move(data));
   });
 }

@@ -10,6 +10,7 @@
 
 #include "base/chunked_list.h"
 #include "content/canvas.h"
+#include "content/scene_text.h"
 #include "lumvet/content/scene.h"
 
 namespace lumvet::content {
@@ -84,6 +85,7 @@ struct SceneData {
   std::vector<Clip> clips;
   std::vector<SoftMask> masks;
   ChunkedList<Operation> operations;
+  SceneText text;  // of the page; the scenes within it have none
 };
 
 }  // namespace lumvet::content

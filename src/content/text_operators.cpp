@@ -1,148 +1,32 @@
 // SPDX-License-Identifier: Apache-2.0
-// Text placed and shown (ISO 32000-2, 9.4).
+// Text placed and shown (ISO 32000-2, 9.3 and 9.4).
 #include <cmath>
 
-#include "content/interpreter.h"
-
 #include "base/attempt.h"
-#include "filters/stream_decoder.h"
+#include "content/drawing.h"
+#include "content/operators.h"
 
 namespace lumvet::content {
+namespace {
 
-Status Interpreter::begin_text() {
-  text_matrix_ = line_matrix_ = {};
-  end_text_group();  // of one that was not ended
-  in_text_ = true;
-  return Done{};
-}
-
-Status Interpreter::end_text() {
-  end_text_group();
-  in_text_ = false;
-  if (!text_clip_.is_empty()) {
-    state_.clip = canvas_->clip(state_.clip, std::move(text_clip_), FillRule::nonzero);
-    text_clip_ = {};
-  }
-  return Done{};
-}
-
-Status Interpreter::character_spacing() {
-  state_.text.character_spacing = number(0);
-  return Done{};
-}
-
-Status Interpreter::word_spacing() {
-  state_.text.word_spacing = number(0);
-  return Done{};
-}
-
-Status Interpreter::horizontal_scale() {
-  state_.text.horizontal_scale = number(0) / 100;
-  return Done{};
-}
-
-Status Interpreter::leading() {
-  state_.text.leading = number(0);
-  return Done{};
-}
-
-Status Interpreter::rise() {
-  state_.text.rise = number(0);
-  return Done{};
-}
-
-Status Interpreter::text_mode() {
-  const std::int64_t mode = operands_[0].as_integer();
-  if (mode >= 0 && mode <= 7) state_.text.mode = static_cast<TextMode>(mode);
-  return Done{};
-}
-
-Status Interpreter::choose_font() {
-  const Object fonts = store_.get(resources_, "Font");
-  const Object& font = fonts.as_dict()[operands_[0].as_name()];
-  if (font.is_null())
-    note("the font '" + std::string(operands_[0].as_name()) + "' is missing; another one is shown");
-  set_font(font, number(1));
-  return Done{};
-}
-
-void Interpreter::set_font(const Object& font, double size) {
-  state_.text.font = load_font(font);
-  state_.text.size = size;
-}
-
-std::shared_ptr<const fonts::Font> Interpreter::load_font(const Object& font) {
+std::shared_ptr<const fonts::Font> load_font(Execution& run, const Object& font) {
   const auto make = [&] {
-    const Object dict = store_.resolve(font);
-    return fonts::Font::make(dict.as_dict(), store_, store_.limits(), store_.findings(),
-                             fonts_of(supply_));
+    const Object dict = run.store.resolve(font);
+    return fonts::Font::make(dict.as_dict(), run.store, run.store.limits(), run.store.findings(),
+                             fonts_of(run.supply));
   };
   if (font.is_reference())
     return std::static_pointer_cast<const fonts::Font>(
-        core_.made(document::ObjectCache::Kind::font, font.as_reference(),
-                   fonts_of(supply_).identity, [&]() -> document::ObjectCache::Made {
-                     auto made = make();
-                     const std::size_t bytes = made->memory();
-                     return {std::move(made), bytes};
-                   }));
-  DirectFont& kept = direct_fonts_[&font.as_dict()];
+        run.core.made(document::ObjectCache::Kind::font, font.as_reference(),
+                      fonts_of(run.supply).identity, [&]() -> document::ObjectCache::Made {
+                        auto made = make();
+                        const std::size_t bytes = made->memory();
+                        return {std::move(made), bytes};
+                      }));
+  ContentCaches::DirectFont& kept = run.caches.direct_fonts[&font.as_dict()];
   if (!kept.font) kept = {font, make()};
   return kept.font;
 }
-
-Status Interpreter::move_line() {
-  line_matrix_ = Matrix::translation(number(0), number(1)).then(line_matrix_);
-  text_matrix_ = line_matrix_;
-  return Done{};
-}
-
-Status Interpreter::move_line_with_leading() {
-  state_.text.leading = -number(1);
-  return move_line();
-}
-
-Status Interpreter::text_matrix() {
-  text_matrix_ = line_matrix_ = matrix();
-  return Done{};
-}
-
-Status Interpreter::next_line() {
-  line_matrix_ = Matrix::translation(0, -state_.text.leading).then(line_matrix_);
-  text_matrix_ = line_matrix_;
-  return Done{};
-}
-
-Status Interpreter::show() { return show_text(operands_[0].as_string()); }
-
-Status Interpreter::show_adjusted() {
-  const Object items = operands_[0];
-  for (const Object& item : items.as_array()) {
-    if (item.is_number()) {
-      const double shift = -item.as_number() / 1000 * state_.text.size;
-      const bool vertical = state_.text.font && state_.text.font->is_vertical();
-      const Matrix move = vertical ? Matrix::translation(0, shift)
-                                   : Matrix::translation(shift * state_.text.horizontal_scale, 0);
-      text_matrix_ = move.then(text_matrix_);
-    } else {
-      LUMVET_RETURN_IF_ERROR(show_text(item.as_string()));
-    }
-  }
-  return Done{};
-}
-
-Status Interpreter::show_on_next_line() {
-  LUMVET_RETURN_IF_ERROR(next_line());
-  return show_text(operands_[0].as_string());
-}
-
-Status Interpreter::show_with_spacing() {
-  state_.text.word_spacing = number(0);
-  state_.text.character_spacing = number(1);
-  LUMVET_RETURN_IF_ERROR(next_line());
-  return show_text(operands_[2].as_string());
-}
-
-namespace {
 
 // A glyph in its own space: stretched, and in vertical lines hung by its other origin.
 Matrix placed_by(const fonts::Glyph& glyph) {
@@ -151,130 +35,245 @@ Matrix placed_by(const fonts::Glyph& glyph) {
   return stretched.then(Matrix::translation(-glyph.vertical->origin.x, -glyph.vertical->origin.y));
 }
 
-}  // namespace
+// Glyphs of one text object do not mix with one another unless that is asked for (9.3.8).
+void begin_text_group(Execution& run) {
+  TextObject& text = run.frame->text;
+  if (!text.is_open || text.has_group || !run.state().text_knocks_out) return;
+  run.canvas->begin_group({.knockout = true}, {run.state().clip});
+  text.has_group = true;
+}
 
-Status Interpreter::show_text(std::string_view text) {
-  const TextState t = state_.text;
+Status fill_glyphs(Execution& run, std::vector<PlacedGlyph> glyphs) {
+  const GraphicsState& state = run.state();
+  if (state.fill.is_pattern) {
+    Path shape;
+    for (const PlacedGlyph& glyph : glyphs) shape.append(*glyph.outline, glyph.placed);
+    return paint_pattern(run, state.fill, state.fill_alpha,
+                         run.canvas->clip(state.clip, std::move(shape), FillRule::nonzero));
+  }
+  const Paint paint = fill_paint(run);
+  if (state.text_knocks_out || !is_see_through(state)) {
+    run.canvas->glyphs(std::move(glyphs), paint, run.within());
+    return Done{};
+  }
+  for (PlacedGlyph& glyph : glyphs) run.canvas->glyphs({std::move(glyph)}, paint, run.within());
+  return Done{};
+}
+
+// Hands glyphs to the canvas as the rendering mode says (9.3.6).
+Status show_outlines(Execution& run, std::vector<PlacedGlyph> glyphs) {
+  if (glyphs.empty()) return Done{};
+  const GraphicsState& state = run.state();
+  const TextMode mode = state.text.mode;
+  const bool fills = mode == TextMode::fill || mode == TextMode::fill_stroke ||
+                     mode == TextMode::fill_clip || mode == TextMode::fill_stroke_clip;
+  const bool strokes = mode == TextMode::stroke || mode == TextMode::fill_stroke ||
+                       mode == TextMode::stroke_clip || mode == TextMode::fill_stroke_clip;
+  if (mode >= TextMode::fill_clip)
+    for (const PlacedGlyph& glyph : glyphs)
+      run.frame->text.clip.append(*glyph.outline, glyph.placed);
+  if (run.is_hidden()) return Done{};
+  Path outlines;  // in user space, where the line width counts
+  if (strokes && state.ctm.is_invertible()) {
+    const Matrix to_user = state.ctm.inverse();
+    for (const PlacedGlyph& glyph : glyphs)
+      outlines.append(*glyph.outline, glyph.placed.then(to_user));
+  }
+  if (is_see_through(state)) begin_text_group(run);
+  const bool apart = fills && !outlines.is_empty() && is_see_through(state);
+  if (apart) run.canvas->begin_group({.knockout = true}, {state.clip});
+  Status status = fills ? fill_glyphs(run, std::move(glyphs)) : Status(Done{});
+  if (status.ok() && !outlines.is_empty()) status = stroke_path(run, std::move(outlines));
+  if (apart) run.canvas->end_group();
+  return status;
+}
+
+// A glyph that is a content stream (9.6.4); what it shows as text is not the page's.
+Status show_procedure(Execution& run, const fonts::Type3& type3, const fonts::Glyph& glyph,
+                      const Matrix& placed) {
+  if (run.state().text.mode == TextMode::invisible || run.is_hidden()) return Done{};
+  const Object procedure = run.store.resolve(type3.procedures[glyph.code & 0xFF]);
+  const Stream* stream = procedure.as_stream();
+  if (stream == nullptr) return Done{};
+  const Budget::Depth depth(run.budget);
+  if (!depth.ok()) return met_limit("glyphs show one another deeper than Limits::nesting");
+  const Replaced<TextRecorder*> unread(run.text, nullptr);
+  Frame frame = run.frame->inner();
+  frame.state.ctm = type3.matrix.then(placed);
+  frame.state.stroke = frame.state.fill;
+  frame.state.text = {};
+  if (!type3.resources.is_empty()) frame.resources = type3.resources;
+  frame.takes_color = false;
+  return run.run_stream(std::move(frame), *stream);
+}
+
+Status show_text(Execution& run, std::string_view text) {
+  const TextState t = run.state().text;
   if (!t.font) {
-    if (!text.empty()) note("text without a font is not shown");
+    if (!text.empty()) run.note("text without a font is not shown");
     return Done{};
   }
   constexpr std::uint32_t kSpace = 32;
-  const bool reads = canvas_->reads() && !hidden_from_;
-  std::vector<ShownGlyph> shown;
+  const bool is_read = run.text != nullptr && !run.is_hidden();
+  Matrix& text_matrix = run.frame->text.matrix;
+  std::vector<PlacedGlyph> outlines;
   Status status = Done{};
   t.font->decode(text, [&](const fonts::Glyph& glyph) {
     if (!status.ok()) return;
-    if (glyph.is_missing && lacking_.insert(t.font.get()).second)
-      note(
+    if (glyph.is_missing && run.lacking.insert(t.font.get()).second)
+      run.note(
           "a font lacks glyphs that a text asks for; its sign for them, a box or nothing is shown");
-    const Matrix trm = Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}
-                           .then(text_matrix_)
-                           .then(state_.ctm);
-    if (reads)
-      shown.push_back({t.font->text_of(glyph.code, glyph.code_bytes), trm,
-                       glyph.vertical ? glyph.vertical->advance : glyph.width,
-                       glyph.vertical.has_value()});
-    else if (const fonts::Type3* type3 = t.font->type3())
-      status = show_procedure(*type3, glyph, trm);
+    const Matrix placed = Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}
+                              .then(text_matrix)
+                              .then(run.state().ctm);
+    if (is_read) run.text->show(t.font, glyph, placed);
+    if (const fonts::Type3* type3 = t.font->type3())
+      status = show_procedure(run, *type3, glyph, placed);
     else if (glyph.outline)
-      glyph_run_.push_back({glyph.outline, placed_by(glyph).then(trm)});
+      outlines.push_back({glyph.outline, placed_by(glyph).then(placed)});
     const bool is_space = glyph.code_bytes == 1 && glyph.code == kSpace;
     const double spacing = t.character_spacing + (is_space ? t.word_spacing : 0);
     const Matrix move =
         glyph.vertical
             ? Matrix::translation(0, glyph.vertical->advance * t.size + spacing)
             : Matrix::translation((glyph.width * t.size + spacing) * t.horizontal_scale, 0);
-    text_matrix_ = move.then(text_matrix_);
+    text_matrix = move.then(text_matrix);
   });
-  if (reads) canvas_->text(shown);
-  LUMVET_RETURN_IF_ERROR(finish_run());
+  LUMVET_RETURN_IF_ERROR(show_outlines(run, std::move(outlines)));
   return status;
 }
 
-// Hands the glyphs gathered to the canvas as the rendering mode says (9.3.6).
-Status Interpreter::finish_run() {
-  std::vector<PlacedGlyph> run = std::exchange(glyph_run_, {});
-  if (run.empty()) return Done{};
-  const TextMode mode = state_.text.mode;
-  const bool fills = mode == TextMode::fill || mode == TextMode::fill_stroke ||
-                     mode == TextMode::fill_clip || mode == TextMode::fill_stroke_clip;
-  const bool strokes = mode == TextMode::stroke || mode == TextMode::fill_stroke ||
-                       mode == TextMode::stroke_clip || mode == TextMode::fill_stroke_clip;
-  if (mode >= TextMode::fill_clip)
-    for (const PlacedGlyph& glyph : run) text_clip_.append(*glyph.outline, glyph.placed);
-  if (hidden_from_) return Done{};
-  Path outlines;  // in user space, where the line width counts
-  if (strokes && state_.ctm.is_invertible()) {
-    const Matrix to_user = state_.ctm.inverse();
-    for (const PlacedGlyph& glyph : run)
-      outlines.append(*glyph.outline, glyph.placed.then(to_user));
-  }
-  if (is_see_through()) begin_text_group();
-  const bool apart = fills && !outlines.is_empty() && is_see_through();
-  if (apart) canvas_->begin_group({.knockout = true}, {state_.clip});
-  Status status = fills ? fill_glyphs(std::move(run)) : Status(Done{});
-  if (status.ok() && !outlines.is_empty()) status = stroke_path(std::move(outlines));
-  if (apart) canvas_->end_group();
-  return status;
+}  // namespace
+
+void set_font(Execution& run, const Object& font, double size) {
+  run.state().text.font = load_font(run, font);
+  run.state().text.size = size;
 }
 
-Status Interpreter::fill_glyphs(std::vector<PlacedGlyph> glyphs) {
-  if (state_.fill.is_pattern) {
-    Path shape;
-    for (const PlacedGlyph& glyph : glyphs) shape.append(*glyph.outline, glyph.placed);
-    return paint_pattern(state_.fill, state_.fill_alpha,
-                         canvas_->clip(state_.clip, std::move(shape), FillRule::nonzero));
-  }
-  if (state_.text_knocks_out || !is_see_through()) {
-    canvas_->glyphs(std::move(glyphs), fill_paint(), within());
-    return Done{};
-  }
-  for (PlacedGlyph& glyph : glyphs) canvas_->glyphs({std::move(glyph)}, fill_paint(), within());
+void end_text_group(Execution& run) {
+  if (std::exchange(run.frame->text.has_group, false)) run.canvas->end_group();
+}
+
+namespace operators {
+
+Status begin_text(Execution& run) {
+  TextObject& text = run.frame->text;
+  text.matrix = text.line = {};
+  end_text_group(run);  // of one that was not ended
+  text.is_open = true;
   return Done{};
 }
 
-// Glyphs of one text object do not mix with one another unless that is asked for (9.3.8).
-void Interpreter::begin_text_group() {
-  if (!in_text_ || in_text_group_ || !state_.text_knocks_out) return;
-  canvas_->begin_group({.knockout = true}, {state_.clip});
-  in_text_group_ = true;
-}
-
-void Interpreter::end_text_group() {
-  if (in_text_group_) canvas_->end_group();
-  in_text_group_ = false;
-}
-
-Status Interpreter::show_procedure(const fonts::Type3& type3, const fonts::Glyph& glyph,
-                                   const Matrix& trm) {
-  if (state_.text.mode == TextMode::invisible || hidden_from_) return Done{};
-  const Object procedure = store_.resolve(type3.procedures[glyph.code & 0xFF]);
-  const Stream* stream = procedure.as_stream();
-  if (stream == nullptr) return Done{};
-  const Budget::Depth depth(budget_);
-  if (!depth.ok()) return met_limit("glyphs show one another deeper than Limits::nesting");
-  LUMVET_RETURN_IF_ERROR(save());
-  const std::size_t saved_here = saved_.size();
-  state_.ctm = type3.matrix.then(trm);
-  state_.stroke = state_.fill;
-  state_.text = {};
-  const Dict outer_resources = resources_;
-  if (!type3.resources.is_empty()) resources_ = type3.resources;
-  const bool outer_uncolored = std::exchange(takes_color_, false);
-  Status status = run_form_content(*stream);
-  takes_color_ = outer_uncolored;
-  resources_ = outer_resources;
-  saved_.resize(saved_here);
-  LUMVET_RETURN_IF_ERROR(restore());
-  return status;
-}
-
-Status Interpreter::glyph_width() { return Done{}; }
-
-Status Interpreter::glyph_width_and_box() {
-  takes_color_ = true;
+Status end_text(Execution& run) {
+  TextObject& text = run.frame->text;
+  end_text_group(run);
+  text.is_open = false;
+  if (!text.clip.is_empty())
+    run.state().clip =
+        run.canvas->clip(run.state().clip, std::exchange(text.clip, {}), FillRule::nonzero);
   return Done{};
 }
 
+Status character_spacing(Execution& run) {
+  run.state().text.character_spacing = run.number(0);
+  return Done{};
+}
+
+Status word_spacing(Execution& run) {
+  run.state().text.word_spacing = run.number(0);
+  return Done{};
+}
+
+Status horizontal_scale(Execution& run) {
+  run.state().text.horizontal_scale = run.number(0) / 100;
+  return Done{};
+}
+
+Status leading(Execution& run) {
+  run.state().text.leading = run.number(0);
+  return Done{};
+}
+
+Status rise(Execution& run) {
+  run.state().text.rise = run.number(0);
+  return Done{};
+}
+
+Status text_mode(Execution& run) {
+  const std::int64_t mode = run.operand(0).as_integer();
+  if (mode >= 0 && mode <= 7) run.state().text.mode = static_cast<TextMode>(mode);
+  return Done{};
+}
+
+Status choose_font(Execution& run) {
+  const std::string name(run.operand(0).as_name());
+  const Object fonts = run.resource("Font");
+  const Object& font = fonts.as_dict()[name];
+  if (font.is_null()) run.note("the font '" + name + "' is missing; another one is shown");
+  set_font(run, font, run.number(1));
+  return Done{};
+}
+
+Status move_line(Execution& run) {
+  TextObject& text = run.frame->text;
+  text.line = Matrix::translation(run.number(0), run.number(1)).then(text.line);
+  text.matrix = text.line;
+  return Done{};
+}
+
+Status move_line_with_leading(Execution& run) {
+  run.state().text.leading = -run.number(1);
+  return move_line(run);
+}
+
+Status text_matrix(Execution& run) {
+  run.frame->text.matrix = run.frame->text.line = run.matrix();
+  return Done{};
+}
+
+Status next_line(Execution& run) {
+  TextObject& text = run.frame->text;
+  text.line = Matrix::translation(0, -run.state().text.leading).then(text.line);
+  text.matrix = text.line;
+  return Done{};
+}
+
+Status show(Execution& run) { return show_text(run, run.operand(0).as_string()); }
+
+Status show_adjusted(Execution& run) {
+  const Object items = run.operand(0);
+  const TextState& t = run.state().text;
+  Matrix& matrix = run.frame->text.matrix;
+  for (const Object& item : items.as_array()) {
+    if (item.is_number()) {
+      const double shift = -item.as_number() / 1000 * t.size;
+      const Matrix move = t.font && t.font->is_vertical()
+                              ? Matrix::translation(0, shift)
+                              : Matrix::translation(shift * t.horizontal_scale, 0);
+      matrix = move.then(matrix);
+    } else {
+      LUMVET_RETURN_IF_ERROR(show_text(run, item.as_string()));
+    }
+  }
+  return Done{};
+}
+
+Status show_on_next_line(Execution& run) {
+  LUMVET_RETURN_IF_ERROR(next_line(run));
+  return show_text(run, run.operand(0).as_string());
+}
+
+Status show_with_spacing(Execution& run) {
+  run.state().text.word_spacing = run.number(0);
+  run.state().text.character_spacing = run.number(1);
+  LUMVET_RETURN_IF_ERROR(next_line(run));
+  return show_text(run, run.operand(2).as_string());
+}
+
+Status glyph_width_and_box(Execution& run) {
+  run.frame->takes_color = true;
+  return Done{};
+}
+
+}  // namespace operators
 }  // namespace lumvet::content

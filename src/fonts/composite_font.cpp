@@ -14,6 +14,8 @@ namespace {
 
 class CompositeFont final : public Font {
  public:
+  explicit CompositeFont(const LineExtent& extent) : Font(extent) {}
+
   CMap encoding = CMap::identity(false);
   std::shared_ptr<const PredefinedEncoding> predefined;  // in place of `encoding`
   std::optional<CMap> to_unicode;
@@ -206,19 +208,19 @@ std::string language_of(const Dict& cid_font, const FontContext& context) {
 }  // namespace
 
 std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontContext& context) {
-  auto font = std::make_shared<CompositeFont>();
-  const Object base_font = context.resolver.get(dict, "BaseFont");
-  const std::string name = plain_name(base_font.as_name());
-  const Object encoding = context.resolver.get(dict, "Encoding");
-  font->predefined = PredefinedEncoding::named(encoding.as_name());
-  if (!font->predefined) font->encoding = read_encoding(encoding, name, context);
-  font->to_unicode = read_to_unicode(dict, context);
   const Object descendants = context.resolver.get(dict, "DescendantFonts");
   const Object descendant = descendants.as_array().empty()
                                 ? Object()
                                 : context.resolver.resolve(descendants.as_array()[0]);
   const Dict& cid_font = descendant.as_dict();
   const Object descriptor = context.resolver.get(cid_font, "FontDescriptor");
+  auto font = std::make_shared<CompositeFont>(read_line_extent(descriptor.as_dict(), context));
+  const Object base_font = context.resolver.get(dict, "BaseFont");
+  const std::string name = plain_name(base_font.as_name());
+  const Object encoding = context.resolver.get(dict, "Encoding");
+  font->predefined = PredefinedEncoding::named(encoding.as_name());
+  if (!font->predefined) font->encoding = read_encoding(encoding, name, context);
+  font->to_unicode = read_to_unicode(dict, context);
   font->loaded = load_program(base_font.as_name(), descriptor.as_dict(),
                               language_of(cid_font, context), context);
   const Object map = context.resolver.get(cid_font, "CIDToGIDMap");

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 #include "filters/stream_decoder.h"
 #include "fonts/font_parts.h"
@@ -53,6 +54,16 @@ std::shared_ptr<const Path> box_of_width(double width) {
   box->line_to({right - kLine, kLine});
   box->close();
   return box;
+}
+
+LineExtent read_line_extent(const Dict& descriptor, const FontContext& context) {
+  constexpr double kMost = 2;  // of the font size
+  const double ascent = context.resolver.get(descriptor, "Ascent").as_number() / 1000;
+  // Some producers write the depth below the baseline without its sign.
+  const double descent = -std::abs(context.resolver.get(descriptor, "Descent").as_number() / 1000);
+  const LineExtent usual;
+  if (!(ascent > 0 && ascent <= kMost)) return usual;
+  return {ascent, descent < 0 && descent >= -kMost ? descent : usual.descent};
 }
 
 std::optional<CMap> read_to_unicode(const Dict& font, const FontContext& context) {

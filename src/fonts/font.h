@@ -40,6 +40,12 @@ struct Type3 {
   std::vector<Object> procedures;  // by code; null where there is none
 };
 
+// What a line of text takes above and below its baseline, of the font size.
+struct LineExtent {
+  double ascent = 0.75;
+  double descent = -0.25;  // below the baseline is negative
+};
+
 class Font {
  public:
   virtual ~Font() = default;
@@ -51,11 +57,18 @@ class Font {
   virtual const Type3* type3() const { return nullptr; }
   virtual bool is_vertical() const { return false; }
   virtual std::size_t memory() const { return sizeof(*this); }  // bytes, about
+  const LineExtent& line_extent() const { return line_extent_; }
 
   // Never fails: a font that cannot be read is replaced and reported.
   static std::shared_ptr<const Font> make(const Dict& dict, const objects::Resolver& resolver,
                                           const Limits& limits, Findings& findings,
                                           const FontMatcher& supplied);
+
+ protected:
+  explicit Font(const LineExtent& extent) : line_extent_(extent) {}
+
+ private:
+  LineExtent line_extent_;
 };
 
 }  // namespace lumvet::fonts

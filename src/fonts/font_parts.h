@@ -35,6 +35,9 @@ std::shared_ptr<const Path> box_of_width(double width);
 // /BaseFont without the six letters and the plus sign of a subset.
 std::string plain_name(std::string_view base_font);
 
+// As the descriptor states it (9.8.1), where that can be; the usual one otherwise.
+LineExtent read_line_extent(const Dict& descriptor, const FontContext& context);
+
 // Nothing where the font has none, or it cannot be read.
 std::optional<CMap> read_to_unicode(const Dict& font, const FontContext& context);
 

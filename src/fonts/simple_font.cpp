@@ -53,21 +53,29 @@ Encoding read_encoding(const Dict& dict, std::string_view base_font, const FontC
 
 class SimpleFont final : public Font {
  public:
+  explicit SimpleFont(const LineExtent& extent) : Font(extent) {}
+
   std::array<Glyph, 256> glyphs;
   std::optional<Type3> procedures;
-  std::array<std::string, 256> names;  // of glyphs
-  std::optional<CMap> to_unicode;
+  std::array<std::string, 256> texts;  // UTF-8, by code
 
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
     for (const char c : text) visit(glyphs[static_cast<std::uint8_t>(c)]);
   }
-  std::string text_of(std::uint32_t code, std::size_t) const override {
-    std::string text = to_unicode ? to_unicode->text(code) : std::string();
-    return text.empty() ? text_of_glyph(names[code & 0xFF]) : text;
-  }
+  std::string text_of(std::uint32_t code, std::size_t) const override { return texts[code & 0xFF]; }
   const Type3* type3() const override { return procedures ? &*procedures : nullptr; }
 };
+
+std::array<std::string, 256> texts_of(const Encoding& encoding,
+                                      const std::optional<CMap>& to_unicode) {
+  std::array<std::string, 256> texts;
+  for (std::uint32_t code = 0; code < 256; ++code) {
+    if (to_unicode) texts[code] = to_unicode->text(code);
+    if (texts[code].empty()) texts[code] = text_of_glyph(encoding.names[code]);
+  }
+  return texts;
+}
 
 unsigned glyph_by_name(const FontProgram& program, const std::string& name) {
   if (name.empty() || name == ".notdef") return 0;
@@ -147,7 +155,7 @@ void read_widths(const Dict& dict, const Dict& descriptor, const FontContext& co
 std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encoding,
                                        const std::array<double, 256>& widths,
                                        const FontContext& context) {
-  auto font = std::make_shared<SimpleFont>();
+  auto font = std::make_shared<SimpleFont>(LineExtent());
   Type3 procedures;
   const Object numbers = context.resolver.get(dict, "FontMatrix");
   double m[6] = {0.001, 0, 0, 0.001, 0, 0};
@@ -163,8 +171,7 @@ std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encodin
     procedures.procedures.push_back(streams.as_dict()[encoding.names[code]]);
   }
   font->procedures = std::move(procedures);
-  font->names = encoding.names;
-  font->to_unicode = read_to_unicode(dict, context);
+  font->texts = texts_of(encoding, read_to_unicode(dict, context));
   return font;
 }
 
@@ -194,7 +201,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
   if (loaded.is_truetype && !symbolic && unencoded)
     for (std::size_t i = 0; i < 256; ++i)
       if (!encoding.differs[i]) encoding.names[i] = standard_encoding()[i];
-  auto font = std::make_shared<SimpleFont>();
+  auto font = std::make_shared<SimpleFont>(read_line_extent(descriptor, context));
   for (unsigned code = 0; code < 256; ++code) {
     Glyph& glyph = font->glyphs[code];
     glyph.code = code;
@@ -217,8 +224,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     // Embedded Type 1 fonts show nothing for codes they do not know.
     if (number != 0 || loaded.is_truetype) glyph.outline = program.outline(number);
   }
-  font->names = std::move(encoding.names);
-  font->to_unicode = read_to_unicode(dict, context);
+  font->texts = texts_of(encoding, read_to_unicode(dict, context));
   return font;
 }
 

@@ -82,23 +82,23 @@ TEST_CASE("an ink that overprints leaves the others, when that is asked to be sh
   const std::string yellow = "1 1 0 rg 0 0 40 40 re f ";
   const std::string spot = over(yellow + "/Over gs /Spot cs 1 scn 10 10 20 20 re f");
   CHECK(near(pixel(spot, 20, 20), 0, 255, 255));
-  CHECK(near(pixel(spot, 20, 20, {.overprint = true}), 0, 255, 0));
-  CHECK(near(pixel(spot, 5, 5, {.overprint = true}), 255, 255, 0));
+  CHECK(near(pixel(spot, 20, 20, {.record = {.overprint = true}}), 0, 255, 0));
+  CHECK(near(pixel(spot, 5, 5, {.record = {.overprint = true}}), 255, 255, 0));
   // For strokes alone.
   const std::string line = over(yellow + "/Line gs /Spot cs 1 scn 10 10 20 20 re f");
-  CHECK(near(pixel(line, 20, 20, {.overprint = true}), 0, 255, 255));
+  CHECK(near(pixel(line, 20, 20, {.record = {.overprint = true}}), 0, 255, 255));
   // Of a device's inks those of tint 0 are left in mode 1; of /All none ever is.
   const std::string every = over(yellow + "/Over gs /Every cs .5 scn 10 10 20 20 re f");
-  CHECK(near(pixel(every, 20, 20, {.overprint = true}), 128, 128, 128));
+  CHECK(near(pixel(every, 20, 20, {.record = {.overprint = true}}), 128, 128, 128));
   const std::string magenta = over("1 0 0 0 k 0 0 40 40 re f /Over gs 0 1 0 0 k 10 10 20 20 re f");
   const Color plain = pixel(magenta, 20, 20);
-  const Color shown = pixel(magenta, 20, 20, {.overprint = true});
+  const Color shown = pixel(magenta, 20, 20, {.record = {.overprint = true}});
   const Color cyan = pixel(magenta, 5, 5);
   CHECK(plain.red > 200);
   CHECK(near(shown, plain.red * cyan.red / 255, plain.green * cyan.green / 255,
              plain.blue * cyan.blue / 255));
   const std::string whole = over("1 0 0 0 k 0 0 40 40 re f /Over gs .1 1 .1 .1 k 10 10 20 20 re f");
-  CHECK(pixel(whole, 20, 20) == pixel(whole, 20, 20, {.overprint = true}));
+  CHECK(pixel(whole, 20, 20) == pixel(whole, 20, 20, {.record = {.overprint = true}}));
 }
 
 TEST_CASE("a separation of no ink leaves no mark", "[render]") {

@@ -11,6 +11,7 @@
 
 #include "base/attempt.h"
 #include "base/parallel.h"
+#include "render/recording.h"
 
 namespace lumvet {
 namespace {
@@ -63,7 +64,7 @@ Status write_page(const Document& document, const ImageFiles& files, const Rende
                   ImageFile& file) {
   LUMVET_TRY(const ImageFormat format, image_format_of(file.path));
   LUMVET_TRY(const Page page, document.page(file.page));
-  LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
+  LUMVET_TRY(const Scene scene, rendering::record(page, options));
   LUMVET_TRY(AtomicFile sink, AtomicFile::create(file.path, files.if_exists));
   ImageWriter writer(sink, image_options(files, format, resolution_of(scene, options)));
   LUMVET_RETURN_IF_ERROR(draw_into(writer, scene, options, file));
@@ -79,7 +80,7 @@ Status write_together(const Document& document, const ImageFiles& files,
   std::uint64_t done = 0;
   for (ImageFile& file : planned) {
     LUMVET_TRY(const Page page, document.page(file.page));
-    LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
+    LUMVET_TRY(const Scene scene, rendering::record(page, options));
     // With a width given, pages of other sizes have other resolutions; the first one's is noted.
     if (!writer) writer.emplace(sink, image_options(files, format, resolution_of(scene, options)));
     LUMVET_RETURN_IF_ERROR(draw_into(*writer, scene, options, file));

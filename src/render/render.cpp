@@ -7,6 +7,7 @@
 #include "base/attempt.h"
 #include "base/parallel.h"
 #include "raster/pixel_formats.h"
+#include "render/recording.h"
 #include "render/tile_painter.h"
 
 namespace lumvet {
@@ -100,15 +101,6 @@ PageArea area_of(const Scene& scene, const RenderOptions& options) {
 
 }  // namespace
 
-RecordOptions record_options(const RenderOptions& options) {
-  return {.annotations = options.annotations,
-          .purpose = options.purpose,
-          .layers = options.layers,
-          .fonts = options.fonts,
-          .overprint = options.overprint,
-          .cancel = options.cancel};
-}
-
 Result<PixelSize> pixel_size(const Scene& scene, const RenderOptions& options) {
   constexpr double kPointsPerInch = 72;
   constexpr double kMostPixels = 1e7;  // a side
@@ -138,7 +130,7 @@ Result<Raster> render(const Scene& scene, const RenderOptions& options) {
 
 Result<Raster> render(const Page& page, const RenderOptions& options) {
   return attempted([&]() -> Result<Raster> {
-    LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options)));
+    LUMVET_TRY(const Scene scene, rendering::record(page, options));
     return render(scene, options);
   });
 }

@@ -10,6 +10,7 @@
 #include "images/image_reader.h"
 #include "raster/pixel_formats.h"
 #include "render/image_sampler.h"
+#include "render/recording.h"
 
 namespace lumvet {
 namespace {
@@ -106,7 +107,7 @@ Result<Raster> thumbnail(const Page& page, const ThumbnailOptions& options) {
     if (options.embedded)
       if (const ImagePtr image = read_embedded(page, current_thumbnail(page, options.side)))
         return shrunk(*image, size, options.render);
-    LUMVET_TRY(const Scene scene, Scene::record(page, record_options(options.render)));
+    LUMVET_TRY(const Scene scene, rendering::record(page, options.render));
     RenderOptions render_options = options.render;
     render_options.width = size.width;
     return render(scene, render_options);

@@ -9,12 +9,10 @@
 #include "crypto/digest.h"
 #include "crypto/random.h"
 #include "document/inside.h"
-#include "filters/deflate.h"
 #include "objects/serializer.h"
-#include "save/cross_reference_rows.h"
+#include "save/cross_references.h"
 #include "save/linear_writer.h"
-#include "save/object_encoder.h"
-#include "save/reachable.h"
+#include "save/piece_encoder.h"
 
 namespace lumvet::saving {
 namespace {
@@ -29,17 +27,14 @@ class FullWriter {
         options_(options),
         lock_(lock),
         sink_(sink),
-        reachable_(document.objects),
-        encoder_([this](ObjectId id) { return renumbered(id); }, lock.security.get()) {
-    if (options.recompress) encoder_.recompress(document.objects);
-  }
+        encoder_(document.objects, numbers_, lock.security.get(), options.recompress) {}
 
   Result<std::uint64_t> write() {
-    reachable_.collect_document(document_.catalog);
-    reachable_.collect(document_.info);
+    encoder_.reachable().collect_document(document_.catalog);
+    encoder_.reachable().collect(document_.info);
     settle();
     places_.resize(pack_count_ + order_.size() + 1);
-    if (renumbered(document_.catalog.as_reference()).is_null())
+    if (encoder_.renumbered(document_.catalog.as_reference()).is_null())
       return Error(ErrorCode::malformed, "the document has no catalog to save");
     LUMVET_RETURN_IF_ERROR(put(header_of(version())));
     LUMVET_RETURN_IF_ERROR(write_objects());
@@ -61,14 +56,13 @@ class FullWriter {
   // streams, so that a reader finds them at the front of the cross references, beside what it
   // needs first.
   void settle() {
-    const std::vector<ObjectId>& met = reachable_.order();
-    numbers_.resize(met.size());
+    const Reachable& reachable = encoder_.reachable();
+    numbers_.resize(reachable.order().size());
     for (const bool streams : {false, true}) {
       if (streams) first_stream_ = order_.size();
-      for (std::size_t i = 0; i < met.size(); ++i) {
-        if (reachable_.is_stream(i) != streams) continue;
-        order_.push_back(met[i]);
-        lengths_.push_back(reachable_.stream_length(i));
+      for (std::size_t i = 0; i < numbers_.size(); ++i) {
+        if (reachable.is_stream(i) != streams) continue;
+        order_.push_back(i);
         numbers_[i] = static_cast<std::uint32_t>(order_.size());
       }
     }
@@ -80,107 +74,66 @@ class FullWriter {
     for (std::uint32_t& number : numbers_) number += static_cast<std::uint32_t>(pack_count_);
   }
 
-  // The new reference; null for objects that are missing.
-  Object renumbered(ObjectId old) const {
-    const auto place = reachable_.place_of(old);
-    return place ? Object(ObjectId{numbers_[*place], 0}) : Object();
-  }
-
   Status put(ByteView bytes) {
     position_ += bytes.size();
     return sink_.write(bytes);
   }
   Status put(std::string_view text) { return put(as_bytes(text)); }
 
-  Status put(std::uint32_t number, const EncodedObject& object) {
-    places_[number] = {Place::Kind::in_file, position_, 0};
-    LUMVET_RETURN_IF_ERROR(put(object.head));
-    LUMVET_RETURN_IF_ERROR(put(object.body.view()));
-    return put(object.tail);
-  }
-
-  // What is written in one piece: an object, or several in an object stream.
-  struct Piece {
-    std::uint32_t number;
-    std::size_t first;  // places in order_
-    std::size_t count;
-    bool is_packed;
-    Result<EncodedObject> encoded = EncodedObject{};
-    Bytes digest = {};
-  };
-
   // Small objects first and streams behind them, so that a file cut off on its way has lost
   // images and text but still knows its pages.
-  std::vector<Piece> pieces() const {
-    std::vector<Piece> pieces;
-    std::uint32_t pack = 1;
-    std::size_t at = 0;
-    while (compact() && at < first_stream_) {
-      const std::size_t most = at == 0 ? kObjectsInFirst : kObjectsPerStream;
-      const std::size_t count = std::min(most, first_stream_ - at);
-      pieces.push_back({pack++, at, count, true});
-      at += count;
-    }
-    for (; at < order_.size(); ++at) pieces.push_back({number_of(at), at, 1, false});
-    return pieces;
-  }
-
-  std::uint32_t number_of(std::size_t place) const {
-    return static_cast<std::uint32_t>(pack_count_ + place + 1);
+  Piece piece_at(std::size_t at, std::uint32_t pack) const {
+    if (!compact() || at >= first_stream_) return {numbers_[order_[at]], {order_[at]}};
+    const std::size_t most = at == 0 ? kObjectsInFirst : kObjectsPerStream;
+    const auto first = order_.begin() + static_cast<std::ptrdiff_t>(at);
+    const std::size_t count = std::min(most, first_stream_ - at);
+    return {pack, {first, first + static_cast<std::ptrdiff_t>(count)}, true};
   }
 
   // Some at a time are encoded on all threads and then written in order.
   Status write_objects() {
-    std::vector<Piece> all = pieces();
     const int threads = thread_count(options_.threads);
-    for (std::size_t begin = 0; begin < all.size();) {
+    std::uint32_t packs = 0;
+    for (std::size_t at = 0; at < order_.size();) {
       constexpr std::uint64_t kAtOnce = 4 << 20;  // bytes of streams
       constexpr std::size_t kMostAtOnce = 1024;
-      std::size_t end = begin;
+      std::vector<Piece> pieces;
+      std::size_t end = at;
       for (std::uint64_t bytes = 0;
-           end < all.size() && end - begin < kMostAtOnce && bytes < kAtOnce; ++end)
-        bytes += lengths_[all[end].first];
-      share_out(end - begin, threads, [&](int, std::size_t i) { encode(all[begin + i]); });
-      for (; begin < end; ++begin) {
-        LUMVET_RETURN_IF_ERROR(step(all[begin].first));
-        LUMVET_RETURN_IF_ERROR(write_piece(all[begin]));
+           end < order_.size() && pieces.size() < kMostAtOnce && bytes < kAtOnce;) {
+        bytes += encoder_.reachable().stream_length(order_[end]);
+        pieces.push_back(piece_at(end, packs + 1));
+        packs += pieces.back().is_packed ? 1 : 0;
+        end += pieces.back().objects.size();
+      }
+      std::vector<Piece*> each;
+      for (Piece& piece : pieces) each.push_back(&piece);
+      LUMVET_RETURN_IF_ERROR(encoder_.encode(each, threads, options_.cancel));
+      for (Piece& piece : pieces) {
+        tell(at);
+        at += piece.objects.size();
+        LUMVET_RETURN_IF_ERROR(write_piece(piece));
       }
     }
     if (options_.progress) options_.progress(order_.size(), order_.size());
     return Done{};
   }
 
-  void encode(Piece& piece) const {
-    if (options_.cancel.is_cancelled()) return;  // step() tells
-    piece.encoded = encoded(piece);
-    if (piece.encoded.ok() && !lock_.security) piece.digest = piece.encoded->digest();
-  }
-
-  Result<EncodedObject> encoded(const Piece& piece) const {
-    if (!piece.is_packed)
-      return encoder_.encode({piece.number, 0},
-                             document_.objects.resolve(Object(order_[piece.first])));
-    std::vector<ObjectEncoder::Packed> packed;
-    for (std::size_t at = piece.first; at < piece.first + piece.count; ++at)
-      packed.push_back(
-          {number_of(at), encoder_.text_of(document_.objects.resolve(Object(order_[at])))});
-    return encoder_.encode_packed({piece.number, 0}, packed);
-  }
-
   Status write_piece(Piece& piece) {
-    LUMVET_TRY(const EncodedObject encoded, std::exchange(piece.encoded, EncodedObject{}));
+    const EncodedObject encoded = std::exchange(piece.encoded, {});
     digest_.update(piece.digest);
-    for (std::size_t i = 0; piece.is_packed && i < piece.count; ++i)
-      places_[number_of(piece.first + i)] = {Place::Kind::in_stream, piece.number,
+    places_[piece.number] = {Place::Kind::in_file, position_, 0};
+    for (std::size_t i = 0; piece.is_packed && i < piece.objects.size(); ++i)
+      places_[numbers_[piece.objects[i]]] = {Place::Kind::in_stream, piece.number,
                                              static_cast<std::uint32_t>(i)};
-    return put(piece.number, encoded);
+    LUMVET_RETURN_IF_ERROR(put(encoded.head));
+    LUMVET_RETURN_IF_ERROR(put(encoded.body.view()));
+    return put(encoded.tail);
   }
 
-  Status step(std::size_t done) {
-    if (options_.cancel.is_cancelled())
-      return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
-    if (options_.progress && done - told_ >= 256) options_.progress(told_ = done, order_.size());
-    return Done{};
+  void tell(std::size_t done) {
+    constexpr std::size_t kStep = 256;
+    if (options_.progress && done - told_ >= kStep) options_.progress(told_ = done, order_.size());
   }
 
   Dict trailer(std::size_t size) {
@@ -188,67 +141,40 @@ class FullWriter {
     // What is locked is different each time anyway.
     const Bytes digest = lock_.security ? crypto::random_bytes(kIdBytes) : digest_.finish();
     const std::string id(as_text(ByteView(digest).first(kIdBytes)));
-    return trailer_of(document_, lock_, size, renumbered(document_.catalog.as_reference()),
-                      renumbered(document_.info.as_reference()), id);
+    return trailer_of(document_, lock_, size, encoder_.renumbered(document_.catalog.as_reference()),
+                      encoder_.renumbered(document_.info.as_reference()), id);
   }
 
   Status write_cross_reference_table() {
     const std::uint64_t start = position_;
-    std::string text = "xref\n0 " + std::to_string(places_.size()) + "\n0000000000 65535 f \n";
-    for (std::size_t i = 1; i < places_.size(); ++i) {
-      constexpr std::uint64_t kMostOffset = 9'999'999'999;
-      if (places_[i].where > kMostOffset)
-        return Error(
-            ErrorCode::limit,
-            "the file grows too large for a cross-reference table; use the compact layout");
-      const std::string digits = std::to_string(places_[i].where);
-      text += std::string(10 - digits.size(), '0') + digits + " 00000 n \n";
-    }
-    LUMVET_RETURN_IF_ERROR(put(text));
-    std::string end = "trailer\n";
-    objects::serialize(trailer(places_.size()), end);
-    return finish(end + "\n", start);
+    const Section all{0, places_};
+    LUMVET_TRY(std::string text, table_of({&all, 1}));
+    text += "trailer\n";
+    objects::serialize(trailer(places_.size()), text);
+    return put(text + "\n" + end_of_file(start));
   }
 
   Status write_cross_reference_stream() {
     const auto number = static_cast<std::uint32_t>(places_.size());
     const std::uint64_t start = position_;
-    places_.emplace_back();
-    places_[number] = {Place::Kind::in_file, start, 0};
-    std::size_t width = 1;
-    while (start >> (8 * width) != 0) ++width;
+    places_.push_back({Place::Kind::in_file, start, 0});
     Dict dict = trailer(places_.size());
-    const Bytes rows = filters::deflate(predicted_rows(places_, width));
-    dict.set("Type", Object::name("XRef"));
-    dict.set("W", Array{Object(1), Object(static_cast<std::int64_t>(width)), Object(1)});
-    dict.set("Filter", Object::name("FlateDecode"));
-    dict.set("DecodeParms",
-             Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width + 2)}});
-    dict.set("Length", static_cast<std::int64_t>(rows.size()));
-    std::string text = std::to_string(number) + " 0 obj\n";
+    const Section all{0, places_};
+    const Bytes rows = stream_of({&all, 1}, {width_of(start), 1, true}, dict);
+    std::string text;
     objects::serialize(dict, text);
-    LUMVET_RETURN_IF_ERROR(put(text + "\nstream\n"));
-    LUMVET_RETURN_IF_ERROR(put(rows));
-    return finish("\nendstream\nendobj\n", start);
-  }
-
-  Status finish(const std::string& before, std::uint64_t start) {
-    const std::string end = before + "startxref\n" + std::to_string(start) + "\n%%EOF\n";
-    position_ += end.size();
-    return sink_.write(as_bytes(end));
+    return put(stream_object(number, text, rows) + end_of_file(start));
   }
 
   const FullDocument& document_;
   const SaveOptions& options_;
   const Lock& lock_;
   ByteSink& sink_;
-  Reachable reachable_;
-  ObjectEncoder encoder_;
-  std::vector<ObjectId> order_;         // in which they are written
-  std::vector<std::uint64_t> lengths_;  // of streams, by their places in it
   std::vector<std::uint32_t> numbers_;  // new ones, by their places among the reachable
-  std::size_t first_stream_ = 0;        // where the streams begin
-  std::size_t pack_count_ = 0;          // object streams to come
+  PieceEncoder encoder_;
+  std::vector<std::size_t> order_;  // in which the reachable are written
+  std::size_t first_stream_ = 0;    // where the streams begin
+  std::size_t pack_count_ = 0;      // object streams to come
   crypto::Digest digest_{crypto::DigestKind::sha512};
   std::uint64_t position_ = 0;
   std::uint64_t told_ = 0;     // of the progress

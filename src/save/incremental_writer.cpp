@@ -8,13 +8,11 @@
 
 #include "crypto/digest.h"
 #include "file/header.h"
-#include "save/cross_reference_rows.h"
+#include "save/cross_references.h"
 #include "save/object_encoder.h"
 
 namespace lumvet::saving {
 namespace {
-
-constexpr std::uint64_t kMostTableOffset = 9'999'999'999;
 
 class AppendedWriter {
  public:
@@ -40,10 +38,10 @@ class AppendedWriter {
       const ObjectId id = number_of(old);
       const Object object = ledger_.resolve(Object(old));
       if (object.is_null()) {
-        places_[id.number] = {0, kNeverAgain, true};
+        places_[id.number] = {};
         continue;
       }
-      places_[id.number] = {end(), id.generation, false};
+      places_[id.number] = {Place::Kind::in_file, end(), id.generation};
       LUMVET_TRY(const EncodedObject encoded, encoder_.encode(id, object));
       text_ += encoded.head;
       text_ += as_text(encoded.body.view());
@@ -158,80 +156,46 @@ class AppendedWriter {
     return dict;
   }
 
-  // Numbers that follow each other, first and count.
-  std::vector<std::pair<std::uint32_t, std::uint32_t>> runs() const {
-    std::vector<std::pair<std::uint32_t, std::uint32_t>> runs;
+  // `places` has those of all sections, one behind the other.
+  std::vector<Section> sections(std::vector<Place>& places) const {
+    places.clear();
+    for (const auto& [number, place] : places_) places.push_back(place);
+    std::vector<Section> sections;
+    std::size_t at = 0;
     for (const auto& [number, place] : places_) {
-      if (!runs.empty() && runs.back().first + runs.back().second == number)
-        ++runs.back().second;
-      else
-        runs.emplace_back(number, 1);
+      if (sections.empty() || sections.back().first + sections.back().places.size() != number)
+        sections.push_back({number, std::span(places).subspan(at, 0)});
+      Section& last = sections.back();
+      last.places = std::span(last.places.data(), last.places.size() + 1);
+      ++at;
     }
-    return runs;
+    return sections;
   }
 
   Status put_table() {
     const std::uint64_t start = end();
-    if (start > kMostTableOffset)
-      return Error(ErrorCode::limit, "the file is too large for one more cross-reference table");
-    std::string table = "xref\n";
-    for (const auto& [first, count] : runs()) {
-      table += std::to_string(first) + " " + std::to_string(count) + "\n";
-      for (std::uint32_t number = first; number < first + count; ++number) {
-        const Written& place = places_.at(number);
-        const std::string digits = std::to_string(place.offset);
-        const std::string generation = std::to_string(place.generation);
-        table += place.is_free ? std::string("0000000000 65535 f \n")
-                               : std::string(10 - digits.size(), '0') + digits + " " +
-                                     std::string(5 - generation.size(), '0') + generation + " n \n";
-      }
-    }
+    std::vector<Place> places;
+    LUMVET_TRY(std::string table, table_of(sections(places)));
     table += "trailer\n";
     objects::serialize(trailer(next_number_), table);
-    text_ += table + "\nstartxref\n" + std::to_string(start) + "\n%%EOF\n";
+    text_ += table + "\n" + end_of_file(start);
     return Done{};
   }
 
   Status put_stream() {
     const std::uint64_t start = end();
     const std::uint32_t number = next_number_++;
-    places_[number] = {start, 0, false};
-    const std::size_t width = width_of(start);
+    places_[number] = {Place::Kind::in_file, start, 0};
     constexpr std::size_t kGenerationBytes = 2;
-    Bytes rows;
-    Array index;
-    for (const auto& [first, count] : runs()) {
-      index.push_back(static_cast<std::int64_t>(first));
-      index.push_back(static_cast<std::int64_t>(count));
-      for (std::uint32_t i = first; i < first + count; ++i) {
-        const Written& place = places_.at(i);
-        rows.push_back(place.is_free ? 0 : 1);
-        for (std::size_t byte = width; byte-- > 0;)
-          rows.push_back(static_cast<std::uint8_t>(place.offset >> (8 * byte)));
-        rows.push_back(static_cast<std::uint8_t>(place.generation >> 8));
-        rows.push_back(static_cast<std::uint8_t>(place.generation));
-      }
-    }
+    std::vector<Place> places;
     Dict dict = trailer(next_number_);
-    dict.set("Type", Object::name("XRef"));
-    dict.set("Index", std::move(index));
-    dict.set("W", Array{Object(1), Object(static_cast<std::int64_t>(width)),
-                        Object(static_cast<std::int64_t>(kGenerationBytes))});
-    dict.set("Length", static_cast<std::int64_t>(rows.size()));
-    text_ += std::to_string(number) + " 0 obj\n";
-    objects::serialize(dict, text_);
-    text_ += "\nstream\n";
-    text_ += as_text(rows);
-    text_ += "\nendstream\nendobj\nstartxref\n" + std::to_string(start) + "\n%%EOF\n";
+    const Bytes rows =
+        stream_of(sections(places), {width_of(start), kGenerationBytes, false}, dict);
+    std::string text;
+    objects::serialize(dict, text);
+    text_ += stream_object(number, text, rows) + end_of_file(start);
     return Done{};
   }
-
-  struct Written {
-    std::uint64_t offset = 0;
-    std::uint16_t generation = 0;
-    bool is_free = false;  // and linked with no other (7.5.4)
-  };
-  static constexpr std::uint16_t kNeverAgain = 65535;  // the generation of free ones
 
   const file::ObjectStore& store_;
   const file::Ledger& ledger_;
@@ -243,7 +207,7 @@ class AppendedWriter {
   std::uint64_t previous_ = 0;
   std::map<ObjectId, ObjectId> numbers_;  // of new objects in the file, by those of the ledger
   std::set<ObjectId> written_;
-  std::map<std::uint32_t, Written> places_;
+  std::map<std::uint32_t, Place> places_;
   std::string text_;
 };
 

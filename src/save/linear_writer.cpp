@@ -11,9 +11,9 @@
 #include "filters/deflate.h"
 #include "linear/hint_tables.h"
 #include "objects/serializer.h"
-#include "save/cross_reference_rows.h"
+#include "save/cross_references.h"
 #include "save/linear_plan.h"
-#include "save/object_encoder.h"
+#include "save/piece_encoder.h"
 
 namespace lumvet::saving {
 namespace {
@@ -27,21 +27,8 @@ std::string padded(std::uint64_t number) {
   return text;
 }
 
-std::string table_row(std::uint64_t offset) {
-  const std::string digits = std::to_string(offset);
-  return std::string(kDigits - std::min(kDigits, digits.size()), '0') + digits + " 00000 n \n";
-}
-
-// Something that is written in one piece: an object, or several in an object stream.
-struct Item {
-  std::uint32_t number = 0;
-  std::vector<std::size_t> objects;  // one, or those that are packed
-  bool is_packed = false;
-  EncodedObject encoded = {};
-  Bytes digest = {};
-  std::uint64_t offset = 0;  // as if the hint stream were not there, until it is placed
-};
-using Items = std::vector<Item>;
+using Items =
+    std::vector<Piece>;  // placed as if the hint stream were not there, until it is placed
 
 class LinearWriter {
  public:
@@ -52,18 +39,15 @@ class LinearWriter {
         lock_(lock),
         pages_(pages),
         sink_(sink),
-        reachable_(pages),
-        encoder_([this](ObjectId id) { return renumbered(id); }, lock.security.get()) {
-    if (options.recompress) encoder_.recompress(pages);
-  }
+        encoder_(pages, numbers_, lock.security.get(), options.recompress) {}
 
   Result<std::uint64_t> write() {
-    reachable_.collect_document(document_.catalog);
-    reachable_.collect(document_.info);
-    LUMVET_TRY(plan_, plan_parts(pages_, document_.catalog, reachable_));
+    encoder_.reachable().collect_document(document_.catalog);
+    encoder_.reachable().collect(document_.info);
+    LUMVET_TRY(plan_, plan_parts(pages_, document_.catalog, encoder_.reachable()));
     number_all();
     LUMVET_RETURN_IF_ERROR(encode_all());
-    place_all();
+    LUMVET_RETURN_IF_ERROR(place_all());
     LUMVET_RETURN_IF_ERROR(make_hints());
     LUMVET_RETURN_IF_ERROR(put_all());
     return position_;
@@ -71,11 +55,6 @@ class LinearWriter {
 
  private:
   bool compact() const { return options_.layout == FileLayout::linearized; }
-
-  Object renumbered(ObjectId old) const {
-    const auto place = reachable_.place_of(old);
-    return place ? Object(ObjectId{numbers_[*place], 0}) : Object();
-  }
 
   std::string header() const {
     const std::string least = compact() ? "1.5" : "1.0";
@@ -85,7 +64,7 @@ class LinearWriter {
   // Those of the pages behind the first come first, then what they share and everything else, then
   // the first page's part (F.3.1).
   void number_all() {
-    numbers_.resize(reachable_.order().size());
+    numbers_.resize(encoder_.reachable().order().size());
     next_number_ = 1;
     pages_items_.resize(plan_.pages.size());
     for (std::size_t page = 0; page < plan_.pages.size(); ++page)
@@ -118,9 +97,9 @@ class LinearWriter {
     Part streams;
     Part others;
     for (const std::size_t object : part)
-      (reachable_.is_stream(object) ? streams : others).push_back(object);
+      (encoder_.reachable().is_stream(object) ? streams : others).push_back(object);
     for (std::size_t first = 0; first < others.size(); first += kObjectsPerStream) {
-      Item pack{next_number_++, {}, true};
+      Piece pack{next_number_++, {}, true};
       for (std::size_t i = first; i < std::min(others.size(), first + kObjectsPerStream); ++i) {
         numbers_[others[i]] = next_number_++;
         pack.objects.push_back(others[i]);
@@ -128,10 +107,6 @@ class LinearWriter {
       items.push_back(std::move(pack));
     }
     add_plain(streams, items);
-  }
-
-  Object object_at(std::size_t place) const {
-    return pages_.resolve(Object(reachable_.order()[place]));
   }
 
   // In the order in which they lie in the file.
@@ -143,21 +118,16 @@ class LinearWriter {
   }
 
   Status encode_all() {
-    std::vector<Item*> all;
+    std::vector<Piece*> all;
     for (Items* items : sections())
-      for (Item& item : *items) all.push_back(&item);
+      for (Piece& piece : *items) all.push_back(&piece);
     crypto::Digest all_of_it(crypto::DigestKind::sha512);
     constexpr std::size_t kAtOnce = 1024;
     const int threads = thread_count(options_.threads);
     for (std::size_t begin = 0; begin < all.size(); begin += kAtOnce) {
-      const std::size_t count = std::min(kAtOnce, all.size() - begin);
-      std::vector<Status> done(count, Done{});
-      share_out(count, threads, [&](int, std::size_t i) { done[i] = encode(*all[begin + i]); });
-      for (Status& status : done) LUMVET_RETURN_IF_ERROR(std::move(status));
-      for (std::size_t i = begin; i < begin + count; ++i)
-        all_of_it.update(std::exchange(all[i]->digest, {}));
-      if (options_.cancel.is_cancelled())
-        return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");
+      const std::span some = std::span(all).subspan(begin, std::min(kAtOnce, all.size() - begin));
+      LUMVET_RETURN_IF_ERROR(encoder_.encode(some, threads, options_.cancel));
+      for (Piece* piece : some) all_of_it.update(std::exchange(piece->digest, {}));
       if (options_.progress) options_.progress(begin, all.size());
     }
     constexpr std::size_t kIdBytes = 16;
@@ -167,38 +137,25 @@ class LinearWriter {
     return Done{};
   }
 
-  Status encode(Item& item) const {
-    if (options_.cancel.is_cancelled()) return Done{};  // encode_all() tells
-    LUMVET_TRY(item.encoded, encoded(item));
-    if (!lock_.security) item.digest = item.encoded.digest();
-    return Done{};
-  }
-
-  Result<EncodedObject> encoded(const Item& item) const {
-    if (!item.is_packed) return encoder_.encode({item.number, 0}, object_at(item.objects.front()));
-    std::vector<ObjectEncoder::Packed> packed;
-    for (const std::size_t object : item.objects)
-      packed.push_back({numbers_[object], encoder_.text_of(object_at(object))});
-    return encoder_.encode_packed({item.number, 0}, packed);
-  }
-
   // All sizes are known but the hint stream's, which itself tells of places without it.
-  void place_all() {
+  Status place_all() {
     std::uint64_t all = 0;
     for (const Items* items : sections())
-      for (const Item& item : *items) all += item.encoded.size();
+      for (const Piece& item : *items) all += item.encoded.size();
     constexpr std::uint64_t kRest = 1 << 20;  // of tables, about
     width_ = width_of(2 * (all + kRest + std::uint64_t{next_number_} * kTableRow));
-    std::uint64_t at = header().size() + parameters().size() + first_table().size();
+    LUMVET_TRY(const std::string table, first_table());
+    std::uint64_t at = header().size() + parameters().size() + table.size();
     for (Items* items : sections()) {
       if (items == &first_) hints_offset_ = at;
-      for (Item& item : *items) {
+      for (Piece& item : *items) {
         item.offset = at;
         at += item.encoded.size();
       }
       if (items == &first_) first_end_ = at;
     }
     end_ = at;
+    return Done{};
   }
 
   static std::uint64_t size_of(const Items& items, std::size_t from, std::size_t count) {
@@ -213,7 +170,7 @@ class LinearWriter {
     tables.first_page_place = first_.front().offset;
     std::map<std::size_t, std::uint64_t> groups;  // by object
     const auto add_groups = [&](const Items& items) {
-      for (const Item& item : items) {
+      for (const Piece& item : items) {
         for (const std::size_t object : item.objects) groups[object] = tables.shared.size();
         tables.shared.push_back({item.encoded.size(), 1});
       }
@@ -248,10 +205,10 @@ class LinearWriter {
     return {first_.begin() + static_cast<std::ptrdiff_t>(plan_.first.size()), first_.end()};
   }
 
-  std::optional<Item> place_of_info() const {
-    const auto place = reachable_.place_of(document_.info.as_reference());
+  std::optional<Piece> place_of_info() const {
+    const auto place = encoder_.reachable().place_of(document_.info.as_reference());
     if (!document_.info.is_reference() || !place) return std::nullopt;
-    for (const Item& item : others_)
+    for (const Piece& item : others_)
       if (std::find(item.objects.begin(), item.objects.end(), *place) != item.objects.end())
         return item;
     return std::nullopt;
@@ -269,11 +226,11 @@ class LinearWriter {
               {"Filter", Object::name("FlateDecode")}};
     for (const auto& [key, at] : hints.ranges)
       dict.set(std::string(1, key), static_cast<std::int64_t>(at));
-    LUMVET_TRY(hints_, encoder_.encode_stream({hints_number_, 0}, std::move(dict),
-                                              ByteSlice(filters::deflate(hints.bytes))));
+    LUMVET_TRY(hints_, encoder_.objects().encode_stream({hints_number_, 0}, std::move(dict),
+                                                        ByteSlice(filters::deflate(hints.bytes))));
     for (Items* items : sections())
       if (items != &part4_)
-        for (Item& item : *items) item.offset += hints_.size();
+        for (Piece& item : *items) item.offset += hints_.size();
     end_ += hints_.size();
     first_end_ += hints_.size();
     return Done{};
@@ -289,8 +246,9 @@ class LinearWriter {
   }
 
   Dict first_trailer() const {
-    return trailer_of(document_, lock_, next_number_, renumbered(document_.catalog.as_reference()),
-                      renumbered(document_.info.as_reference()), id_);
+    return trailer_of(document_, lock_, next_number_,
+                      encoder_.renumbered(document_.catalog.as_reference()),
+                      encoder_.renumbered(document_.info.as_reference()), id_);
   }
 
   std::vector<Place> first_places() const {
@@ -317,7 +275,7 @@ class LinearWriter {
 
   template <typename Set>
   void set_places(const Items& items, const Set& set) const {
-    for (const Item& item : items) {
+    for (const Piece& item : items) {
       set(item.number, {Place::Kind::in_file, item.offset, 0});
       for (std::size_t i = 0; item.is_packed && i < item.objects.size(); ++i)
         set(numbers_[item.objects[i]],
@@ -326,20 +284,16 @@ class LinearWriter {
   }
 
   // The cross references of parts 1 to 6. Always of the same length.
-  std::string first_table() const {
+  Result<std::string> first_table() const {
     const std::vector<Place> places = first_places();
-    std::string text;
+    const Section section{first_number_, places};
     Dict dict = first_trailer();
     if (!compact()) {
-      text = "xref\n" + std::to_string(first_number_) + " " + std::to_string(places.size()) + "\n";
-      for (const Place& place : places) text += table_row(place.where);
-      return text + "trailer\n" + with_prev(dict) + "\nstartxref\n0\n%%EOF\n";
+      LUMVET_TRY(const std::string text, table_of({&section, 1}));
+      return text + "trailer\n" + with_prev(dict) + "\n" + end_of_file(0);
     }
-    const Bytes rows = plain_rows(places, width_);
-    set_stream_entries(dict, first_number_, places.size(), rows.size());
-    text = std::to_string(first_table_number_) + " 0 obj\n" + with_prev(dict) + "\nstream\n";
-    text += as_text(rows);
-    return text + "\nendstream\nendobj\nstartxref\n0\n%%EOF\n";
+    const Bytes rows = stream_of({&section, 1}, {width_, 1, false}, dict);
+    return stream_object(first_table_number_, with_prev(dict), rows) + end_of_file(0);
   }
 
   std::string with_prev(const Dict& dict) const {
@@ -349,38 +303,21 @@ class LinearWriter {
     return text + "/Prev " + padded(end_) + ">>";
   }
 
-  void set_stream_entries(Dict& dict, std::uint32_t first, std::size_t count,
-                          std::size_t length) const {
-    dict.set("Type", Object::name("XRef"));
-    dict.set("Index", Array{Object(static_cast<std::int64_t>(first)),
-                            Object(static_cast<std::int64_t>(count))});
-    dict.set("W", Array{Object(1), Object(static_cast<std::int64_t>(width_)), Object(1)});
-    dict.set("Length", static_cast<std::int64_t>(length));
-  }
-
-  std::string main_table() {
+  Result<std::string> main_table() {
     const std::vector<Place> places = main_places();
-    const std::string end =
-        "startxref\n" + std::to_string(header().size() + parameters().size()) + "\n%%EOF\n";
+    const Section section{0, places};
+    const std::string end = end_of_file(header().size() + parameters().size());
     Dict dict{{"Size", static_cast<std::int64_t>(first_number_)}};
     std::string text;
     if (!compact()) {
-      text = "xref\n0 " + std::to_string(places.size()) + "\n0000000000 65535 f \n";
-      for (std::size_t i = 1; i < places.size(); ++i) text += table_row(places[i].where);
+      LUMVET_TRY(text, table_of({&section, 1}));
       text += "trailer\n";
       objects::serialize(dict, text);
       return text + "\n" + end;
     }
-    const Bytes rows = filters::deflate(predicted_rows(places, width_));
-    set_stream_entries(dict, 0, places.size(), rows.size());
-    dict.set("Filter", Object::name("FlateDecode"));
-    dict.set("DecodeParms",
-             Dict{{"Predictor", 12}, {"Columns", static_cast<std::int64_t>(width_ + 2)}});
-    text = std::to_string(main_table_number_) + " 0 obj\n";
+    const Bytes rows = stream_of({&section, 1}, {width_, 1, true}, dict);
     objects::serialize(dict, text);
-    text += "\nstream\n";
-    text += as_text(rows);
-    return text + "\nendstream\nendobj\n" + end;
+    return stream_object(main_table_number_, text, rows) + end;
   }
 
   Status put(ByteView bytes) {
@@ -395,20 +332,21 @@ class LinearWriter {
   }
 
   Status put_all() {
-    constexpr std::uint64_t kMostOffset = 9'999'999'999;
+    constexpr std::uint64_t kMostOffset = 9'999'999'999;  // of the numbers in fixed places
     if (end_ > kMostOffset)
       return Error(ErrorCode::limit, "the document is too large to be linearized");
-    const std::string main = main_table();
+    LUMVET_TRY(const std::string main, main_table());
+    LUMVET_TRY(const std::string first, first_table());
     length_ = end_ + main.size();
     main_place_ = end_ + (compact() ? 0 : main.find('\n', main.find('\n') + 1));
     LUMVET_RETURN_IF_ERROR(put(header()));
     LUMVET_RETURN_IF_ERROR(put(parameters()));
-    LUMVET_RETURN_IF_ERROR(put(first_table()));
+    LUMVET_RETURN_IF_ERROR(put(first));
     for (const Items* items : sections()) {
       if (items == &first_) LUMVET_RETURN_IF_ERROR(put(hints_));
-      for (const Item& item : *items) LUMVET_RETURN_IF_ERROR(put(item.encoded));
+      for (const Piece& item : *items) LUMVET_RETURN_IF_ERROR(put(item.encoded));
     }
-    if (options_.progress) options_.progress(reachable_.order().size(), reachable_.order().size());
+    if (options_.progress) options_.progress(numbers_.size(), numbers_.size());
     return put(main);
   }
 
@@ -419,10 +357,9 @@ class LinearWriter {
   const Lock& lock_;
   const FlattenedPages& pages_;
   ByteSink& sink_;
-  Reachable reachable_;
-  ObjectEncoder encoder_;
-  LinearPlan plan_;
   std::vector<std::uint32_t> numbers_;  // new ones, by places among the reachable
+  PieceEncoder encoder_;
+  LinearPlan plan_;
   std::uint32_t next_number_ = 1;
   std::uint32_t first_number_ = 0;  // of the first page's part
   std::uint32_t parameters_number_ = 0;

@@ -6,7 +6,7 @@
 
 #include "base/attempt.h"
 #include "document/inside.h"
-#include "text/reader.h"
+#include "text/drawn_text.h"
 
 namespace lumvet {
 namespace {
@@ -35,25 +35,25 @@ class Pages {
   explicit Pages(const Document& document) : document_(document) {}
 
   Result<const Line*> find(const StructurePart& part) {
-    auto known = readers_.find(*part.page);
-    if (known == readers_.end()) {
+    auto known = texts_.find(*part.page);
+    if (known == texts_.end()) {
       LUMVET_TRY(const Page page, document_.page(*part.page));
-      known = readers_.try_emplace(*part.page).first;
-      LUMVET_RETURN_IF_ERROR(text::read_page(page, {}, known->second));
+      LUMVET_TRY(const Scene scene, Scene::record(page, {.annotations = false}));
+      known = texts_.emplace(*part.page, text::read(scene)).first;
     }
     std::optional<std::uint64_t> form;
     if (part.object != ObjectId()) {
       const Object object = store_of(document_).resolve(Object(part.object));
       if (const Stream* stream = object.as_stream()) form = stream->offset;
     }
-    const auto& lines = known->second.by_mark();
+    const auto& lines = known->second.by_mark;
     const auto line = lines.find(MarkKey(form, part.mark));
     return line == lines.end() ? nullptr : &line->second;
   }
 
  private:
   const Document& document_;
-  std::map<int, text::Reader> readers_;
+  std::map<int, text::DrawnText> texts_;
 };
 
 struct Heading {
@@ -112,11 +112,14 @@ std::string in_one_line(const std::string& text) {
 
 }  // namespace
 
+std::string text_of(const Scene& scene) { return text::read(scene).all.text; }
+
 Result<std::string> text_of(const Page& page, const RecordOptions& options) {
   return attempted([&]() -> Result<std::string> {
-    text::Reader reader;
-    LUMVET_RETURN_IF_ERROR(text::read_page(page, options, reader));
-    return reader.all();
+    RecordOptions content = options;
+    content.annotations = false;
+    LUMVET_TRY(const Scene scene, Scene::record(page, content));
+    return text_of(scene);
   });
 }
 

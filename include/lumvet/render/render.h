@@ -35,23 +35,16 @@ struct RenderOptions {
   Tone tone = Tone::as_drawn;
   PixelFormat format = PixelFormat::rgba;   // of render and render_rows; a buffer has its own
   Halftone halftone = Halftone::threshold;  // of PixelFormat::bilevel
-  bool annotations = true;                  // as RecordOptions', when a page is given
-  Purpose purpose = Purpose::view;
-  std::optional<std::vector<bool>> layers = {};
-  FontSupply fonts = FontSupply();
-  bool overprint = false;
+  RecordOptions record = {};  // how a page is recorded that is given instead of a scene
   // The screen's gamma, 0.5 to 3, by which the edges of letters are made to look even; with 1 they
   // are as opaque as they are covered, as on paper; below it dark letters look heavier.
   double text_gamma = 1;
-  int threads = 0;     // 0: as many as the machine has cores
-  Limits limits = {};  // of the raster
-  CancelToken cancel = {};
+  int threads = 0;          // 0: as many as the machine has cores
+  Limits limits = {};       // of the raster
+  CancelToken cancel = {};  // of drawing, and of recording in place of record.cancel
   // Of render_rows and render_to: rows of pixels drawn, of all.
   Progress progress = {};
 };
-
-// What of these counts when a page is recorded.
-LUMVET_EXPORT RecordOptions record_options(const RenderOptions& options);
 
 // Where a page lies on a buffer.
 struct Viewport {

@@ -2,6 +2,7 @@
 // What pages say.
 //
 //   std::string said = lumvet::text_of(page).value();
+//   std::string also = lumvet::text_of(scene);  // of a page that is recorded already
 //
 // Threads: free functions; pages and documents may be shared. Since: 0.2
 #pragma once
@@ -13,9 +14,11 @@
 
 namespace lumvet {
 
-// In UTF-8 and in the order in which it is drawn, invisible text too: a line end where a line
-// begins, a blank where letters stand apart. Characters that the document does not tell are left
-// out. Errors: as Scene::record's.
+// In UTF-8 and in the order in which it is drawn, invisible text too, but not what annotations say:
+// a line end where a line begins, a blank where letters stand apart. Characters that the document
+// does not tell are left out.
+LUMVET_EXPORT std::string text_of(const Scene& scene);
+// The same of a page that nobody has recorded. Errors: as Scene::record's.
 LUMVET_EXPORT Result<std::string> text_of(const Page& page, const RecordOptions& options = {});
 
 // The headings that the structure tree names (14.8.4.3), as entries of an outline that lead to

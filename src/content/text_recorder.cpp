@@ -1,0 +1,145 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "content/text_recorder.h"
+
+#include <algorithm>
+
+#include "objects/text_string.h"
+
+namespace lumvet::content {
+namespace {
+
+std::array<float, 4> scaling_of(const Matrix& m) {
+  return {static_cast<float>(m.a), static_cast<float>(m.b), static_cast<float>(m.c),
+          static_cast<float>(m.d)};
+}
+
+// As much of a text as one glyph can hold, not ending within a character.
+std::string_view first_part(std::string_view text) {
+  if (text.size() <= TextGlyph::kMostBytes) return text;
+  std::size_t end = TextGlyph::kMostBytes;
+  while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80) --end;
+  return text.substr(0, end > 0 ? end : TextGlyph::kMostBytes);
+}
+
+}  // namespace
+
+Rect SceneText::bounds_of(std::size_t run) const {
+  double low = 0;
+  double high = 0;
+  for (std::size_t i = runs[run].first_glyph; i < glyphs_end(run); ++i) {
+    low = std::min({low, glyphs[i].begin(), glyphs[i].begin() + glyphs[i].advance()});
+    high = std::max({high, glyphs[i].begin(), glyphs[i].begin() + glyphs[i].advance()});
+  }
+  const fonts::Font& font = font_of(runs[run]);
+  const auto& [ascent, descent] = font.line_extent();
+  constexpr double kHalfWide = 0.5;  // of a column, about its line
+  return placed(runs[run]).bounds_of(font.is_vertical() ? Rect{-kHalfWide, low, kHalfWide, high}
+                                                        : Rect{low, descent, high, ascent});
+}
+
+std::size_t SceneText::memory() const {
+  std::size_t bytes = characters.capacity();
+  const auto add = [&bytes](const auto& list) { bytes += list.capacity() * sizeof(list[0]); };
+  add(runs);
+  add(glyphs);
+  add(styles);
+  add(marks);
+  add(forms);
+  add(actual_texts);
+  add(fonts);
+  for (const std::string& actual : actual_texts) bytes += actual.capacity();
+  return bytes;
+}
+
+std::optional<double> TextRecorder::along_last_run(const fonts::Font* font,
+                                                   const Matrix& placed) const {
+  // Parts of the font size by which a glyph may stand beside its run.
+  constexpr double kBeside = 1e-4;
+  if (!to_last_run_ || text_.runs.size() == text_.page_runs) return std::nullopt;
+  const TextRun& run = text_.runs.back();
+  if (run.mark != mark_ || &text_.font_of(run) != font ||
+      text_.styles[run.style].scaled != scaling_of(placed))
+    return std::nullopt;
+  const Point origin = to_last_run_->apply({placed.e, placed.f});
+  const bool vertical = font->is_vertical();
+  if (!(std::abs(vertical ? origin.x : origin.y) < kBeside)) return std::nullopt;
+  return vertical ? origin.y : origin.x;
+}
+
+// One of the last few, since texts go back and forth between some.
+std::uint32_t TextRecorder::style_of(const std::shared_ptr<const fonts::Font>& font,
+                                     const Matrix& placed) {
+  constexpr std::size_t kRecent = 8;
+  const auto [known, is_new] =
+      fonts_.try_emplace(font.get(), static_cast<std::uint32_t>(text_.fonts.size()));
+  if (is_new) text_.fonts.push_back(font);
+  const std::array<float, 4> scaled = scaling_of(placed);
+  const std::size_t count = text_.styles.size();
+  for (std::size_t i = count; i > 0 && i + kRecent > count; --i)
+    if (text_.styles[i - 1].font == known->second && text_.styles[i - 1].scaled == scaled)
+      return static_cast<std::uint32_t>(i - 1);
+  text_.styles.push_back({scaled, known->second});
+  return static_cast<std::uint32_t>(count);
+}
+
+void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fonts::Glyph& glyph,
+                        const Matrix& placed) {
+  std::optional<double> along = along_last_run(font.get(), placed);
+  if (!along) {
+    const std::uint32_t style = style_of(font, placed);
+    text_.runs.push_back({static_cast<float>(placed.e), static_cast<float>(placed.f), style, mark_,
+                          static_cast<std::uint32_t>(text_.glyphs.size()),
+                          static_cast<std::uint32_t>(text_.characters.size())});
+    to_last_run_ = placed.is_invertible() ? std::optional(placed.inverse()) : std::nullopt;
+    along = 0;
+  }
+  const std::string characters = font->text_of(glyph.code, glyph.code_bytes);
+  const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
+  std::string_view rest = characters;
+  std::string_view part = first_part(rest);
+  text_.glyphs.emplace_back(*along, advance, part.size());
+  while (part.size() < rest.size()) {
+    rest.remove_prefix(part.size());
+    part = first_part(rest);
+    text_.glyphs.emplace_back(*along + advance, 0, part.size());
+  }
+  text_.characters += characters;
+}
+
+void TextRecorder::begin_marked(const Dict& properties) {
+  TextMark mark;
+  mark.outer = mark_;
+  if (!forms_.empty()) {
+    OpenForm& form = forms_.back();
+    if (form.known < 0) {
+      form.known = static_cast<std::int32_t>(text_.forms.size());
+      text_.forms.push_back(form.offset);
+    }
+    mark.form = form.known;
+  }
+  if (const Object& number = properties["MCID"]; number.is_integer())
+    mark.number = static_cast<int>(number.as_integer());
+  if (const Object& actual = properties["ActualText"]; actual.is_string()) {
+    mark.actual_text = static_cast<std::int32_t>(text_.actual_texts.size());
+    text_.actual_texts.push_back(objects::text_to_utf8(actual.as_string()));
+  }
+  text_.marks.push_back(mark);
+  mark_ = static_cast<std::int32_t>(text_.marks.size() - 1);
+}
+
+void TextRecorder::end_marked() {
+  if (mark_ >= 0) mark_ = text_.marks[static_cast<std::size_t>(mark_)].outer;
+}
+
+void TextRecorder::finish() {
+  text_.runs.shrink_to_fit();
+  text_.glyphs.shrink_to_fit();
+  text_.characters.shrink_to_fit();
+  text_.styles.shrink_to_fit();
+  text_.marks.shrink_to_fit();
+  text_.forms.shrink_to_fit();
+  text_.actual_texts.shrink_to_fit();
+  text_.fonts.shrink_to_fit();
+}
+
+}  // namespace lumvet::content

@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: Apache-2.0
+// Keeps what content streams say as a scene's text: glyphs with their characters, and the marked
+// content that they lie in.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <unordered_map>
+
+#include "content/scene_text.h"
+
+namespace lumvet::content {
+
+class TextRecorder {
+ public:
+  explicit TextRecorder(SceneText& text) : text_(text) {}
+
+  // `placed` maps units of the font size at the glyph's origin to display space.
+  void show(const std::shared_ptr<const fonts::Font>& font, const fonts::Glyph& glyph,
+            const Matrix& placed);
+  // The properties are resolved.
+  void begin_marked(const Dict& properties);
+  void end_marked();
+  // Numbers of marked content are those of the form that it is in.
+  void begin_form(const Stream& form) { forms_.push_back({form.offset, -1}); }
+  void end_form() { forms_.pop_back(); }
+
+  // What comes now belongs to annotations.
+  void end_page() { text_.page_runs = text_.runs.size(); }
+  // Gives back the memory that was kept for more.
+  void finish();
+
+ private:
+  struct OpenForm {
+    std::uint64_t offset;  // in the file
+    std::int32_t known;    // of SceneText::forms; -1 until something in it is marked
+  };
+
+  std::uint32_t style_of(const std::shared_ptr<const fonts::Font>& font, const Matrix& placed);
+  // Where a glyph stands along the last run, if it goes on with that.
+  std::optional<double> along_last_run(const fonts::Font* font, const Matrix& placed) const;
+
+  SceneText& text_;
+  std::unordered_map<const fonts::Font*, std::uint32_t> fonts_;
+  std::vector<OpenForm> forms_;  // from the outermost to the innermost
+  std::int32_t mark_ = -1;
+  std::optional<Matrix>
+      to_last_run_;  // from display space to units of its font size; if there is one
+};
+
+}  // namespace lumvet::content

@@ -1,0 +1,15 @@
+// SPDX-License-Identifier: Apache-2.0
+#pragma once
+
+#include "lumvet/render/render.h"
+
+namespace lumvet::rendering {
+
+// A page as options for drawing it want it recorded, stopped by what stops the drawing.
+inline Result<Scene> record(const Page& page, const RenderOptions& options) {
+  RecordOptions record = options.record;
+  record.cancel = options.cancel;
+  return Scene::record(page, record);
+}
+
+}  // namespace lumvet::rendering
