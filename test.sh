@@ -1,33 +1,66 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
 # Looks at the format, builds and runs all tests: plain, then with the address and undefined-behavior
-# sanitizers, then every fuzz target for a few seconds.
+# sanitizers, together with every fuzz target for a few seconds, then with the thread sanitizer what
+# runs in parallel. The benchmarks run through shortened, and the reference of the headers is made.
 #   ./test.sh            all of that
 #   ./test.sh --quick    the plain build only
 #   ./test.sh --tsan     the thread sanitizer on what runs in parallel
+#   ./test.sh --tidy     clang-tidy over what has changed since origin/main or the last commit
 #   ./test.sh --field    real documents out of Debian's packages (downloads them)
 #   ./test.sh --fuzz N   every fuzz target for N seconds
 set -eu
 cd "$(dirname "$0")"
-tools/install_packages.sh tests
+tools/install_packages.sh tests bench docs
 mode=${1:-all}
 jobs=$(nproc)
+step=$(date +%s)
 export ASAN_OPTIONS=detect_leaks=1 UBSAN_OPTIONS=print_stacktrace=1 LSAN_OPTIONS="suppressions=$PWD/tests/leaks.supp:print_suppressions=0"
 passed=0
 failed=0
 
+# What went by since the last time.
+took() {
+  now=$(date +%s)
+  echo "-- $1: $((now - step)) s"
+  step=$now
+}
+
+# build PRESET FOLDER [OPTION] [TARGET…]
 build() {
-  cmake --preset "$1" -DLUMVET_BENCH=OFF ${2:-} >/dev/null
-  cmake --build "build${3:+-$3}" -j "$jobs"
+  preset=$1
+  folder=$2
+  option=${3:-}
+  shift; shift; [ $# = 0 ] || shift
+  cmake --preset "$preset" $option >/dev/null
+  cmake --build "$folder" -j "$jobs" ${1:+--target "$@"}
+  took "$preset build"
+}
+
+# A command that has to succeed.
+step() {
+  name=$1
+  shift
+  if "$@"; then
+    passed=$((passed + 1))
+  else
+    failed=$((failed + 1))
+    echo "$name FAILED"
+  fi
+  took "$name"
 }
 
 # Every source as .clang-format says.
 format() {
-  if find apps bench demo examples fuzz include src tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror; then
-    passed=$((passed + 1))
-  else
-    failed=$((failed + 1))
-  fi
+  find apps bench demo examples fuzz include src tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror
+}
+
+# What has changed, as .clang-tidy says; of a compiler's database of the plain build.
+tidy() {
+  base=$(git merge-base HEAD origin/main 2>/dev/null || git rev-parse HEAD~1)
+  [ "$base" != "$(git rev-parse HEAD)" ] || base=$(git rev-parse HEAD~1)
+  changed=$(git diff --name-only --diff-filter=d "$base" -- 'src/*.cpp' 'apps/*.cpp' | grep -v _test.cpp | head -n 40)
+  [ -z "$changed" ] || echo "$changed" | xargs -P "$jobs" -n 4 clang-tidy-14 --quiet -p build --warnings-as-errors='*'
 }
 
 # Runs CTest in a build folder and adds up what it says.
@@ -41,38 +74,48 @@ run_tests() {
   [ -n "$total" ] || { total=1; bad=1; }
   failed=$((failed + bad))
   passed=$((passed + total - bad))
+  took "tests of $1"
 }
 
 fuzz() {
-  build fuzz "" fuzz
   for target in assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
-    corpus=build-fuzz/corpus/$target
+    corpus=build-sanitize/corpus/$target
     mkdir -p "$corpus"
-    if "build-fuzz/bin/fuzz-$target" -dict="fuzz/dictionaries/$target.dict" -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-fuzz/ \
-        -print_final_stats=1 "$corpus" "fuzz/corpus/$target" >"build-fuzz/$target.log" 2>&1; then
+    if "build-sanitize/bin/fuzz-$target" -dict="fuzz/dictionaries/$target.dict" -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-sanitize/ \
+        -print_final_stats=1 "$corpus" "fuzz/corpus/$target" >"build-sanitize/$target.log" 2>&1; then
       passed=$((passed + 1))
     else
       failed=$((failed + 1))
-      tail -n 30 "build-fuzz/$target.log"
+      tail -n 30 "build-sanitize/$target.log"
     fi
-    echo "fuzz $target: $(sed -n 's/stat::number_of_executed_units: *//p' "build-fuzz/$target.log") executions"
+    echo "fuzz $target: $(sed -n 's/stat::number_of_executed_units: *//p' "build-sanitize/$target.log") executions"
   done
 }
 
+threads() {
+  build tsan build-tsan "" test-base test-file test-document test-edit test-content test-render test-limits
+  run_tests build-tsan 'threads|thread|parallel|test-render|test-file|test-document|test-limits'
+}
+
 case $mode in
-  --field) build release "-DLUMVET_TESTS=ON"; exec tools/field_test.sh build/bin/lumvet ;;
-  --quick) build release "-DLUMVET_TESTS=ON"; run_tests build ;;
-  --tsan) build tsan "" tsan; run_tests build-tsan 'threads|thread|render|test-file|test-document|limits' ;;
-  --fuzz) fuzz "${2:-60}" ;;
+  --field) build release build; exec tools/field_test.sh build/bin/lumvet ;;
+  --quick) build release build; run_tests build ;;
+  --tsan) threads ;;
+  --tidy) build release build; step "clang-tidy" tidy ;;
+  --fuzz) build sanitize build-sanitize; fuzz "${2:-60}" ;;
   all)
-    format
-    build release "-DLUMVET_TESTS=ON"
+    step "format" format
+    build release build
     run_tests build
-    build asan "" asan
-    run_tests build-asan
-    fuzz 10
+    step "benchmarks, shortened" bench/run.sh --short
+    step "reference" tools/make_reference.sh
+    step "clang-tidy" tidy
+    build sanitize build-sanitize
+    run_tests build-sanitize
+    fuzz 5
+    threads
     ;;
-  *) sed -n '3,9s/^# //p' "$0"; exit 2 ;;
+  *) sed -n '3,12s/^# //p' "$0"; exit 2 ;;
 esac
 echo "$passed passed, $failed failed"
 [ "$failed" = 0 ]

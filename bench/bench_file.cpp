@@ -80,7 +80,6 @@ void pass_over(benchmark::State& state) {
       if (at != nullptr) ++at;
     }
   benchmark::DoNotOptimize(found);
-  state.SetBytesProcessed(static_cast<std::int64_t>(state.iterations() * bytes.size()));
 }
 BENCHMARK(pass_over)->Name("search/limit: memchr over the file")->Unit(benchmark::kMicrosecond);
 
@@ -90,7 +89,6 @@ void search(benchmark::State& state) {
     const auto scan = file::scan_file(*source, Limits().objects);
     if (scan->objects.size() < 3200) state.SkipWithError("objects are missing");
   }
-  state.SetBytesProcessed(static_cast<std::int64_t>(state.iterations() * source->size()));
 }
 BENCHMARK(search)->Name("search/lumvet: find every object")->Unit(benchmark::kMicrosecond);
 
@@ -108,18 +106,18 @@ BENCHMARK_CAPTURE(open_and_count, many, "manual-30000.pdf", 30'000)
 
 void large_file(benchmark::State& state) {
   const auto path = bench::input("large.pdf");
+  constexpr double kMostMiB = 1;
   for (auto _ : state) {
-    const std::int64_t before = bench::own_memory();
-    bench::PeakMemory peak;
-    const Document document = Document::open(path).value();
-    for (int i = 0; i < 10; ++i)
-      benchmark::DoNotOptimize(document.page(i * document.page_count() / 10)->content().value());
-    state.counters["own_KiB"] = static_cast<double>(bench::own_memory() - before);
-    state.counters["peak_KiB"] = static_cast<double>(peak.stop() - before);
+    const double most = bench::peak_of([&] {
+      const Document document = Document::open(path).value();
+      for (int i = 0; i < 10; ++i)
+        benchmark::DoNotOptimize(document.page(i * document.page_count() / 10)->content().value());
+    });
+    bench::tell_peak(state, most, kMostMiB);
   }
 }
 BENCHMARK(large_file)
-    ->Name("memory/limit: 10 pages of 300 MB")
+    ->Name("memory/lumvet: 10 pages of 300 MB")
     ->Unit(benchmark::kMicrosecond)
     ->Iterations(1);
 

@@ -20,4 +20,7 @@ inline std::filesystem::path input(const std::string& name) {
   return path;
 }
 
+// Whether it is only to be seen that the benchmarks run.
+inline bool is_short() { return std::getenv("LUMVET_BENCH_SHORT") != nullptr; }
+
 }  // namespace bench

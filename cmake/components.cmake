@@ -22,16 +22,21 @@ pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 configure_file(${PROJECT_SOURCE_DIR}/cmake/version.h.in ${PROJECT_BINARY_DIR}/include/lumvet/version.h
                @ONLY)
 
-# Files of one room that are compiled as one, which is several times as quick. The rooms with the
+# Files of one room that are compiled as one, which is several times as quick. Those with the
 # innermost loops stay apart, since what an optimizer does there should not follow from neighbors.
-set(LUMVET_APART raster render)
+set(LUMVET_APART blend blend_rows bilevel_downscaler box_downscaler coverage image_sampler layer mask
+    pixel_formats polyline row_averages screen_gamma stroker tile_painter tiling_cell)
 function(lumvet_unite room)
-  if(NOT LUMVET_UNITY OR room IN_LIST LUMVET_APART)
+  if(NOT LUMVET_UNITY)
     return()
   endif()
   set(most_files 8)
   set(index 0)
   foreach(source IN LISTS ARGN)
+    get_filename_component(name ${source} NAME_WE)
+    if(name IN_LIST LUMVET_APART)
+      continue()
+    endif()
     math(EXPR group "${index} / ${most_files}")
     math(EXPR index "${index} + 1")
     set_source_files_properties(${source} PROPERTIES UNITY_GROUP ${room}-${group})

@@ -3,6 +3,8 @@
 // once, and over one that fails once, answers with that error or with exactly what the whole file
 // gives. Asked again, it gives it; nothing is left behind, in what is kept or in the findings.
 #include <algorithm>
+#include <cstdlib>
+#include <filesystem>
 #include <functional>
 #include <sstream>
 
@@ -86,6 +88,26 @@ struct Sample {
   std::string password = {};
 };
 
+// Some real documents of a folder that the environment may name, no larger than can be withheld in
+// reasonable time.
+std::vector<std::filesystem::path> small_field_documents() {
+  const char* folder = std::getenv("LUMVET_MISSING_BYTES_FOLDER");
+  if (folder == nullptr) return {};
+  constexpr std::uintmax_t kMostBytes = 40'000;
+  constexpr std::size_t kMost = 10;
+  std::vector<std::filesystem::path> paths;
+  for (const auto& entry : std::filesystem::recursive_directory_iterator(folder))
+    if (entry.path().extension() == ".pdf" && entry.file_size() < kMostBytes)
+      paths.push_back(entry.path());
+  std::sort(paths.begin(), paths.end());
+  REQUIRE_FALSE(paths.empty());
+  // From all over the list, since neighbors are alike.
+  std::vector<std::filesystem::path> some;
+  for (std::size_t i = 0; i < std::min(kMost, paths.size()); ++i)
+    some.push_back(paths[i * paths.size() / std::min(kMost, paths.size())]);
+  return some;
+}
+
 std::vector<Sample> samples() {
   const std::string producers = std::string(LUMVET_SOURCE_DIR) + "/demo/producers/";
   std::vector<Sample> samples;
@@ -107,6 +129,8 @@ std::vector<Sample> samples() {
   const ByteSlice all = samples[3].whole->slice(0, samples[3].whole->size()).value();
   const ByteView most = all.view().first(all.size() - 300);
   samples.push_back({"cut off", make_buffer_source(Bytes(most.begin(), most.end()))});
+  for (const std::filesystem::path& path : small_field_documents())
+    samples.push_back({path.filename().string(), source_of(path.string())});
   return samples;
 }
 

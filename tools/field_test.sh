@@ -96,6 +96,8 @@ try_all() {
 }
 # Those of less than 4 MB are bound, cut, and saved in every layout, and every page compared.
 try_all test-bound LUMVET_BOUND_FOLDER "saved and bound copies"
+# Some small ones, whose bytes come late or fail to.
+try_all test-missing-bytes LUMVET_MISSING_BYTES_FOLDER "bytes that are missing for a while"
 # The same documents, damaged in every way that we know.
 try_all test-damage LUMVET_DAMAGE_FOLDER "damaged copies"
 echo "$passed passed, $failed failed"

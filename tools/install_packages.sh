@@ -1,17 +1,20 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
-# Installs the Debian packages that are missing: those to build with, and with "tests" those to test with.
+# Installs the Debian packages that are missing: those to build with, and those for what is named:
+#   tools/install_packages.sh [tests|bench|docs]…
 # Asks for root through sudo only when there is something to install.
 set -eu
 packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libssl-dev libicu-dev libpugixml-dev libfreetype-dev libharfbuzz-dev
   libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libtiff-dev libwebp-dev libcli11-dev nlohmann-json3-dev
   fonts-liberation fonts-urw-base35 fonts-dejavu-core"
-if [ "${1:-}" = tests ]; then
-  packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev clang-format-14"
-fi
-if [ "${1:-}" = bench ]; then
-  packages="$packages libbenchmark-dev libcairo2-dev"
-fi
+for purpose in "$@"; do
+  case $purpose in
+    tests) packages="$packages catch2 libcairo2-dev clang-14 libclang-rt-14-dev clang-format-14 clang-tidy-14" ;;
+    bench) packages="$packages libbenchmark-dev libcairo2-dev" ;;
+    docs) packages="$packages doxygen" ;;
+    *) echo "usage: tools/install_packages.sh [tests|bench|docs]…" >&2; exit 2 ;;
+  esac
+done
 missing=""
 for package in $packages; do
   dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q 'ok installed' || missing="$missing $package"

@@ -4,6 +4,8 @@
 #include <iostream>
 #include <memory>
 
+#include <CLI/CLI.hpp>
+
 #include "arrange_steps.h"
 #include "console.h"
 #include "files.h"

@@ -6,6 +6,7 @@
 
 #include <lumvet/edit/editable_document.h>
 #include <lumvet/io/file_name.h>
+#include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "files.h"

@@ -9,6 +9,7 @@
 #include <thread>
 
 #include <lumvet/assemble/inputs.h>
+#include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "files.h"

@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-// Segments that write every document they are given anew: one, many, those of a folder, or those
+// Verbs that write every document they are given anew: one, many, those of a folder, or those
 // that arrive in one.
 #pragma once
 
 #include <string>
 #include <vector>
 
+#include "command_line.h"
 #include "inspect/comparison.h"
 #include "saving.h"
 #include "secrets.h"

@@ -3,6 +3,7 @@
 #include <memory>
 
 #include <lumvet/save/repair.h>
+#include <CLI/CLI.hpp>
 
 #include "batch.h"
 #include "console.h"

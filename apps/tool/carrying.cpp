@@ -3,6 +3,8 @@
 
 #include <array>
 
+#include <CLI/CLI.hpp>
+
 namespace tool {
 namespace {
 

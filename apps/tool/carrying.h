@@ -6,7 +6,8 @@
 #include <vector>
 
 #include <lumvet/assemble/assembly.h>
-#include <CLI/CLI.hpp>
+
+#include "command_line.h"
 
 namespace tool {
 

@@ -10,6 +10,8 @@
 #include <iostream>
 #include <sstream>
 
+#include <CLI/CLI.hpp>
+
 namespace tool {
 
 std::string sentence_of(const lumvet::Error& error) {

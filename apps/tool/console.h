@@ -2,7 +2,6 @@
 // What every verb of the tool shares: exit codes, messages, progress on a terminal.
 #pragma once
 
-#include <CLI/CLI.hpp>
 #include <chrono>
 #include <memory>
 #include <string>
@@ -10,6 +9,8 @@
 #include <lumvet/base/error.h>
 #include <lumvet/base/findings.h>
 #include <lumvet/base/progress.h>
+
+#include "command_line.h"
 
 namespace tool {
 

@@ -7,6 +7,7 @@
 #include <optional>
 
 #include <lumvet/document/document.h>
+#include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "files.h"

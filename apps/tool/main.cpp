@@ -4,6 +4,7 @@
 
 #include <lumvet/base/result.h>
 #include <lumvet/version.h>
+#include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "nearest.h"

@@ -6,6 +6,7 @@
 
 #include <lumvet/assemble/assembly.h>
 #include <lumvet/assemble/inputs.h>
+#include <CLI/CLI.hpp>
 
 #include "carrying.h"
 #include "console.h"

@@ -3,6 +3,8 @@
 
 #include <map>
 
+#include <CLI/CLI.hpp>
+
 namespace tool {
 namespace {
 

@@ -8,7 +8,8 @@
 
 #include <lumvet/base/result.h>
 #include <lumvet/edit/new_view.h>
-#include <CLI/CLI.hpp>
+
+#include "command_line.h"
 
 namespace tool {
 

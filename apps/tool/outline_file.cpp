@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "outline_file.h"
 
-#include <fstream>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "colors.h"
+#include "given_files.h"
 
 namespace tool {
 namespace {
@@ -101,11 +101,15 @@ lumvet::Result<Entries> read(std::istream& file) {
 
 }  // namespace
 
-lumvet::Result<Entries> read_outline_file(const std::filesystem::path& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file) return Error(ErrorCode::io, "cannot read " + path.string());
+lumvet::Result<Entries> read_outline_file(const std::string& path) {
+  LUMVET_TRY(const std::string text, given_file(path, "outline file"));
+  std::istringstream file(text);
   auto entries = read(file);
-  if (!entries.ok()) return std::move(entries).error().during("reading " + path.string());
+  if (!entries.ok()) return std::move(entries).error().during("reading " + path);
+  if (entries->empty())
+    return wrong("the outline file " + path +
+                 " has no entries; say --outline none to take the "
+                 "outline away");
   return entries;
 }
 

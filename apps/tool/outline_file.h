@@ -18,8 +18,8 @@ namespace tool {
 //
 // or in JSON, [{"title": "Summary", "page": 1, "open": true, "bold": true, "italic": true,
 // "color": "C03028", "uri": "https://…", "entries": […]}].
-// Errors: io; invalid_argument with the line, or the entry.
-lumvet::Result<std::vector<lumvet::OutlineEntry>> read_outline_file(
-    const std::filesystem::path& path);
+// Errors: io; invalid_argument with the line, or the entry, and for a file
+// without any.
+lumvet::Result<std::vector<lumvet::OutlineEntry>> read_outline_file(const std::string& path);
 
 }  // namespace tool

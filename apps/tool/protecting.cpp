@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "protecting.h"
 
-#include <fstream>
-#include <iterator>
 #include <map>
 
+#include <CLI/CLI.hpp>
+
+#include "given_files.h"
 #include "secrets.h"
 
 namespace tool {
@@ -30,11 +31,18 @@ std::vector<std::string> refusal_words() {
 }
 
 lumvet::Result<lumvet::Bytes> read_certificate(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file)
-    return lumvet::Error(lumvet::ErrorCode::io, "the certificate " + path + " cannot be read");
-  const std::string text(std::istreambuf_iterator<char>(file), {});
+  LUMVET_TRY(const std::string text, given_file(path, "certificate"));
   return lumvet::Bytes(text.begin(), text.end());
+}
+
+// An empty one would let anybody in, beside another password that looks as if it kept them out.
+lumvet::Result<std::string> new_password_in(const std::string& path, const char* option) {
+  LUMVET_TRY(std::string password, password_in(path));
+  if (password.empty())
+    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                         "the first line of the password file " + path + " is empty; leave " +
+                             option + " out where there is to be none");
+  return password;
 }
 
 }  // namespace
@@ -83,10 +91,12 @@ lumvet::Status protect_as(const Protecting& protecting, lumvet::SaveOptions& opt
                          "a document cannot be protected and lose its protection in one go");
   NewProtection protection;
   if (!protecting.user_password_file.empty()) {
-    LUMVET_TRY(protection.user_password, password_in(protecting.user_password_file));
+    LUMVET_TRY(protection.user_password,
+               new_password_in(protecting.user_password_file, "--user-password-file"));
   }
   if (!protecting.owner_password_file.empty()) {
-    LUMVET_TRY(protection.owner_password, password_in(protecting.owner_password_file));
+    LUMVET_TRY(protection.owner_password,
+               new_password_in(protecting.owner_password_file, "--owner-password-file"));
   }
   for (const std::string& word : protecting.refused)
     for (const auto& [name, permission] : refusals())

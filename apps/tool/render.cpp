@@ -6,6 +6,7 @@
 #include <sstream>
 
 #include <lumvet/render/page_images.h>
+#include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "files.h"

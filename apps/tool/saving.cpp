@@ -4,6 +4,8 @@
 #include <iostream>
 #include <memory>
 
+#include <CLI/CLI.hpp>
+
 #include "files.h"
 #include "json.h"
 #include "verbs.h"

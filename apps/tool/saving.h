@@ -6,8 +6,8 @@
 #include <string>
 
 #include <lumvet/edit/editable_document.h>
-#include <CLI/CLI.hpp>
 
+#include "command_line.h"
 #include "console.h"
 #include "protecting.h"
 

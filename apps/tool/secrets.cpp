@@ -5,9 +5,11 @@
 #include <unistd.h>
 
 #include <cstdlib>
-#include <fstream>
 #include <iostream>
-#include <iterator>
+
+#include <CLI/CLI.hpp>
+
+#include "given_files.h"
 
 namespace tool {
 
@@ -15,10 +17,8 @@ using lumvet::Error;
 using lumvet::ErrorCode;
 
 lumvet::Result<std::string> password_in(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  std::string line;
-  if (!file || (!std::getline(file, line) && !file.eof()))
-    return Error(ErrorCode::io, "the password file " + path + " cannot be read");
+  LUMVET_TRY(const std::string text, given_file(path, "password file"));
+  std::string line = text.substr(0, text.find('\n'));
   if (!line.empty() && line.back() == '\r') line.pop_back();
   return line;
 }
@@ -74,10 +74,8 @@ bool is_password_error(const lumvet::Result<lumvet::Document>& document) {
 lumvet::Result<lumvet::Document> unlock_by_key(const lumvet::LockedDocument& waiting,
                                                const Secrets& secrets,
                                                std::vector<std::string> passphrases) {
-  std::ifstream file(secrets.key_file, std::ios::binary);
-  if (!file) return Error(ErrorCode::io, "the key file " + secrets.key_file + " cannot be read");
-  const lumvet::Bytes bytes((std::istreambuf_iterator<char>(file)),
-                            std::istreambuf_iterator<char>());
+  LUMVET_TRY(const std::string text, given_file(secrets.key_file, "key file"));
+  const lumvet::Bytes bytes(text.begin(), text.end());
   passphrases.emplace_back();
   lumvet::Result<lumvet::CertificateKey> key =
       Error(ErrorCode::password, "the key file needs its passphrase");

@@ -7,7 +7,8 @@
 #include <vector>
 
 #include <lumvet/document/locked_document.h>
-#include <CLI/CLI.hpp>
+
+#include "command_line.h"
 
 namespace tool {
 

@@ -5,6 +5,7 @@
 
 #include <lumvet/edit/editable_document.h>
 #include <lumvet/text/page_words.h>
+#include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "files.h"

@@ -7,6 +7,7 @@
 #include <lumvet/render/blank_page.h>
 #include <lumvet/text/page_words.h>
 #include <lumvet/text/text_pattern.h>
+#include <CLI/CLI.hpp>
 
 #include "carrying.h"
 #include "console.h"

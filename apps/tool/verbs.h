@@ -4,7 +4,7 @@
 
 #include <functional>
 
-#include <CLI/CLI.hpp>
+#include "command_line.h"
 
 namespace tool {
 

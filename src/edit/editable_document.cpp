@@ -132,11 +132,7 @@ Result<SaveReport> EditableDocument::save(ByteSink& sink, const SaveOptions& opt
   return attempted([&]() -> Result<SaveReport> {
     // In which attached files, languages and XMP came.
     const std::string version = std::max(document.version(), std::string("1.4"));
-    const file::ObjectStore& store = store_of(document);
-    LUMVET_TRY(const std::uint64_t bytes,
-               saving::write_full({store, core_of(document).root(), document.trailer()["Info"],
-                                   version, saving::first_id(document), store.security()},
-                                  options, sink));
+    LUMVET_TRY(const std::uint64_t bytes, saving::write_document(document, version, options, sink));
     SaveReport report = impl_->report(document, bytes);
     saving::note_weak_lock(options, report.findings);
     return report;

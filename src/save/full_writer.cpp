@@ -12,7 +12,9 @@
 #include "objects/serializer.h"
 #include "save/cross_references.h"
 #include "save/linear_writer.h"
+#include "save/page_mending.h"
 #include "save/piece_encoder.h"
+#include "save/written_check.h"
 
 namespace lumvet::saving {
 namespace {
@@ -181,6 +183,11 @@ class FullWriter {
   std::vector<Place> places_;  // by new number
 };
 
+bool is_linearized(const SaveOptions& options) {
+  return options.layout == FileLayout::linearized ||
+         options.layout == FileLayout::linearized_classic;
+}
+
 }  // namespace
 
 std::string Lock::least_version() const {
@@ -240,13 +247,59 @@ std::string header_of(const std::string& version) {
   return "%PDF-" + version + "\n%\xE2\xE3\xCF\xD3\n";
 }
 
+namespace {
+
+Result<std::uint64_t> write_unchecked(const FullDocument& document, const SaveOptions& options,
+                                      ByteSink& sink) {
+  LUMVET_TRY(const Lock lock, lock_for(document, options));
+  return is_linearized(options) ? write_linearized(document, options, lock, sink)
+                                : FullWriter(document, options, lock, sink).write();
+}
+
+WrittenCheck check_for(const FullDocument& document, const SaveOptions& options) {
+  WrittenCheck check;
+  if (const auto& lock = options.protection)
+    check.is_locked =
+        (!lock->user_password.empty() || !lock->recipients.empty()) && !lock->attachments_only;
+  if (is_linearized(options)) check.linear_pages = document.damaged_pages;
+  return check;
+}
+
+}  // namespace
+
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,
                                  ByteSink& sink) {
-  LUMVET_TRY(const Lock lock, lock_for(document, options));
-  const bool is_linearized =
-      options.layout == FileLayout::linearized || options.layout == FileLayout::linearized_classic;
-  return is_linearized ? write_linearized(document, options, lock, sink)
-                       : FullWriter(document, options, lock, sink).write();
+  const WrittenCheck check = check_for(document, options);
+  if (!check.is_needed()) return write_unchecked(document, options, sink);
+  if (auto* patchable = dynamic_cast<PatchableSink*>(&sink)) {
+    const std::uint64_t begin = patchable->size();
+    LUMVET_TRY(const std::uint64_t bytes, write_unchecked(document, options, sink));
+    LUMVET_RETURN_IF_ERROR(check_written(*patchable, begin, check));
+    return bytes;
+  }
+  BufferSink buffer;
+  LUMVET_TRY(const std::uint64_t bytes, write_unchecked(document, options, buffer));
+  LUMVET_RETURN_IF_ERROR(check_written(buffer, 0, check));
+  LUMVET_RETURN_IF_ERROR(sink.write(buffer.bytes()));
+  return bytes;
+}
+
+Result<std::uint64_t> write_document(const Document& document, const std::string& version,
+                                     const SaveOptions& options, ByteSink& sink) {
+  if (document.page_count() == 0)
+    return Error(ErrorCode::malformed, "the document has no page that could be saved");
+  const bool is_sound = has_sound_pages(document);
+  file::Ledger ledger(core_of(document).shared_store());
+  int pages = document.page_count();
+  if (!is_sound) {
+    LUMVET_TRY(pages, mend_pages(document, ledger));
+  }
+  const objects::Resolver& objects =
+      is_sound ? static_cast<const objects::Resolver&>(store_of(document)) : ledger;
+  FullDocument full{objects, core_of(document).root(), document.trailer()["Info"],
+                    version, first_id(document),       store_of(document).security()};
+  if (!is_sound || !document.findings().empty()) full.damaged_pages = pages;
+  return write_full(full, options, sink);
 }
 
 Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,

@@ -15,6 +15,8 @@ struct FullDocument {
   std::string version;   // at least this one: "1.7"
   std::string first_id;  // of a document that had one already, which it keeps (14.4)
   std::shared_ptr<const security::SecurityHandler> security = {};  // that it had
+  // How many pages it has, of one that is damaged: a linearized copy is looked at before it goes.
+  std::optional<int> damaged_pages = {};
 };
 
 // What the written document is protected by; nothing for none.
@@ -35,9 +37,15 @@ Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t si
 // What a person should know who asked for a lock that protects less than the usual one.
 void note_weak_lock(const SaveOptions& options, std::vector<Finding>& findings);
 
-// Gives the bytes written. Errors: io, cancelled, malformed, limit.
+// Gives the bytes written. A document that is locked anew is opened again, and must refuse. Errors:
+// io, cancelled, malformed, limit; invalid_argument, where a password protects nothing.
 Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions& options,
                                  ByteSink& sink);
+
+// A document that was opened, with the pages that it shows. Errors: as write_full's; malformed for
+// one without pages.
+Result<std::uint64_t> write_document(const Document& document, const std::string& version,
+                                     const SaveOptions& options, ByteSink& sink);
 
 // A new document, written into memory and opened. Errors: as write_full's and Document::open's.
 Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,

@@ -8,7 +8,7 @@
 #include "file/ledger.h"
 #include "filters/stream_decoder.h"
 #include "save/full_writer.h"
-#include "save/page_tree_builder.h"
+#include "save/page_mending.h"
 #include "save/tree_repair.h"
 
 namespace lumvet {
@@ -63,33 +63,10 @@ void mend_streams(const file::ObjectStore& store, file::Ledger& ledger) {
   }
 }
 
-// Every page that can be read, with what it inherited, under a tree whose counts are right.
-Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
-  std::vector<Page> pages;
-  for (int i = 0; i < document.page_count(); ++i) {
-    Result<Page> page = document.page(i);
-    if (page.ok()) {
-      static_cast<void>(page->content());  // read for what is missing in it, which is a finding
-      pages.push_back(*std::move(page));
-      continue;
-    }
-    store_of(document).findings().add(
-        {page.error().message() + "; page " + std::to_string(i + 1) + " is lost", {}, {}});
-  }
-  if (pages.empty()) return Error(ErrorCode::malformed, "no page of the document can be read");
-  saving::PageTreeBuilder tree(ledger, pages.size());
-  for (const Page& page : pages) {
-    const ObjectId id = page.id().number == 0 ? ledger.reserve() : page.id();
-    Dict dict = page.dict();
-    dict.set("Type", Object::name("Page"));
-    dict.set("Parent", tree.add(id));
-    ledger.set(id, std::move(dict));
-  }
-  Dict catalog = document.catalog();
-  catalog.set("Type", Object::name("Catalog"));
-  catalog.set("Pages", tree.finish());
-  ledger.set(core_of(document).root().as_reference(), std::move(catalog));
-  return static_cast<int>(pages.size());
+// Read for what is missing in them, which is a finding.
+void read_contents(const Document& document) {
+  for (int i = 0; i < document.page_count(); ++i)
+    if (const Result<Page> page = document.page(i); page.ok()) static_cast<void>(page->content());
 }
 
 }  // namespace
@@ -98,7 +75,8 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
   return attempted([&]() -> Result<SaveReport> {
     file::Ledger ledger = file::Ledger(core_of(document).shared_store());
     SaveReport report;
-    LUMVET_TRY(report.pages, mend_pages(document, ledger));
+    LUMVET_TRY(report.pages, saving::mend_pages(document, ledger));
+    read_contents(document);
     mend_streams(store_of(document), ledger);
     saving::mend_outline_counts(document, ledger);
     saving::mend_tree_limits(document, ledger);
@@ -107,7 +85,8 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
                                     document.trailer()["Info"],
                                     document.version(),
                                     saving::first_id(document),
-                                    store_of(document).security()};
+                                    store_of(document).security(),
+                                    report.pages};
     LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
     report.findings = document.findings();
     saving::note_weak_lock(options, report.findings);

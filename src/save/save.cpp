@@ -2,18 +2,14 @@
 #include "lumvet/save/save.h"
 
 #include "base/attempt.h"
-#include "document/inside.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
 
 Result<SaveReport> save(const Document& document, ByteSink& sink, const SaveOptions& options) {
   return attempted([&]() -> Result<SaveReport> {
-    const saving::FullDocument full{store_of(document),         core_of(document).root(),
-                                    document.trailer()["Info"], document.version(),
-                                    saving::first_id(document), store_of(document).security()};
     SaveReport report;
-    LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
+    LUMVET_TRY(report.bytes, saving::write_document(document, document.version(), options, sink));
     report.pages = document.page_count();
     report.findings = document.findings();
     saving::note_weak_lock(options, report.findings);

@@ -11,6 +11,7 @@
 #include <lumvet/raster/image_file.h>
 #include <lumvet/render/render.h>
 #include <lumvet/save/save.h>
+#include <CLI/CLI.hpp>
 
 #include "../console.h"
 #include "lines.h"

@@ -7,8 +7,8 @@
 #include <vector>
 
 #include <lumvet/linear/loading.h>
-#include <CLI/CLI.hpp>
 
+#include "../command_line.h"
 #include "sections.h"
 
 namespace tool {

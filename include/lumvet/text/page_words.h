@@ -2,7 +2,11 @@
 // What pages say.
 //
 //   std::string said = lumvet::text_of(page).value();
-//   std::string also = lumvet::text_of(scene);  // of a page that is recorded already
+//
+// A scene that is there already has the text in it:
+//
+//   lumvet::Scene scene = lumvet::Scene::record(page).value();
+//   std::string same = lumvet::text_of(scene);
 //
 // Threads: free functions; pages and documents may be shared. Since: 0.2
 #pragma once

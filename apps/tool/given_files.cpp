@@ -1,0 +1,25 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "given_files.h"
+
+#include <fstream>
+#include <iostream>
+#include <iterator>
+#include <map>
+
+namespace tool {
+
+lumvet::Result<std::string> given_file(const std::string& path, const std::string& what) {
+  static std::map<std::string, std::string> read_before;
+  if (const auto known = read_before.find(path); known != read_before.end()) return known->second;
+  std::ifstream file;
+  if (path != "-") file.open(path, std::ios::binary);
+  std::istream& in = path == "-" ? std::cin : file;
+  std::string bytes;
+  if (in) bytes.assign(std::istreambuf_iterator<char>(in), {});
+  // A folder opens, and only reading it fails.
+  if (in.bad() || (path != "-" && !file.is_open()))
+    return lumvet::Error(lumvet::ErrorCode::io, "the " + what + " " + path + " cannot be read");
+  return read_before.emplace(path, std::move(bytes)).first->second;
+}
+
+}  // namespace tool
