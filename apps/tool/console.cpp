@@ -12,6 +12,8 @@
 
 #include <CLI/CLI.hpp>
 
+#include "printable.h"
+
 namespace tool {
 
 std::string sentence_of(const lumvet::Error& error) {
@@ -178,7 +180,7 @@ ProgressLine::ProgressLine(std::string what)
       last_(started_) {}
 
 ProgressLine::~ProgressLine() {
-  if (shown_) std::cerr << "\r\x1b[K" << std::flush;
+  if (shown_) raw_errors() << "\r\x1b[K" << std::flush;
 }
 
 void ProgressLine::update(std::uint64_t done, std::uint64_t total) {
@@ -189,8 +191,8 @@ void ProgressLine::update(std::uint64_t done, std::uint64_t total) {
   if (now - started_ < kPatience || now - last_ < kBetween) return;
   last_ = now;
   shown_ = true;
-  std::cerr << '\r' << what_ << ' ' << done << " of " << total << " (" << 100 * done / total
-            << " %)\x1b[K" << std::flush;
+  raw_errors() << '\r' << printable(what_) << ' ' << done << " of " << total << " ("
+               << 100 * done / total << " %)\x1b[K" << std::flush;
 }
 
 }  // namespace tool

@@ -4,6 +4,7 @@
 #include <iostream>
 
 #include "console.h"
+#include "printable.h"
 
 namespace tool {
 
@@ -57,10 +58,11 @@ PagesOf split_input(const std::string& argument) {
 }
 
 lumvet::Status StandardOutput::write(lumvet::ByteView bytes) {
-  std::cout.write(reinterpret_cast<const char*>(bytes.data()),
-                  static_cast<std::streamsize>(bytes.size()));
-  std::cout.flush();
-  if (!std::cout) return lumvet::Error(lumvet::ErrorCode::io, "standard output cannot be written");
+  std::ostream& out = raw_output();
+  out.write(reinterpret_cast<const char*>(bytes.data()),
+            static_cast<std::streamsize>(bytes.size()));
+  out.flush();
+  if (!out) return lumvet::Error(lumvet::ErrorCode::io, "standard output cannot be written");
   return lumvet::Done{};
 }
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "given_files.h"
 
+#include <array>
 #include <fstream>
 #include <iostream>
-#include <iterator>
 #include <map>
 
 namespace tool {
@@ -15,7 +15,9 @@ lumvet::Result<std::string> given_file(const std::string& path, const std::strin
   if (path != "-") file.open(path, std::ios::binary);
   std::istream& in = path == "-" ? std::cin : file;
   std::string bytes;
-  if (in) bytes.assign(std::istreambuf_iterator<char>(in), {});
+  std::array<char, 4096> part{};
+  while (in.read(part.data(), part.size()) || in.gcount() > 0)
+    bytes.append(part.data(), static_cast<std::size_t>(in.gcount()));
   // A folder opens, and only reading it fails.
   if (in.bad() || (path != "-" && !file.is_open()))
     return lumvet::Error(lumvet::ErrorCode::io, "the " + what + " " + path + " cannot be read");

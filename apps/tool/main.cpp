@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include <exception>
 #include <iostream>
+#include <new>
 
 #include <lumvet/base/result.h>
 #include <lumvet/version.h>
@@ -8,6 +9,7 @@
 
 #include "console.h"
 #include "nearest.h"
+#include "printable.h"
 #include "saving.h"
 #include "verbs.h"
 
@@ -49,6 +51,7 @@ std::optional<std::string> misspelled(const CLI::App& app, int argc, char** argv
 }  // namespace
 
 int main(int argc, char** argv) {
+  const tool::PrintableOutput printable;
   CLI::App app{
       "Looks at PDF documents, draws their pages, binds, cuts, arranges, locks and mends them.\n"
       "Nothing leaves this machine, and no existing file is replaced unless you say --replace."};
@@ -100,8 +103,12 @@ int main(int argc, char** argv) {
     return tool::interruption().is_cancelled() ? kInterrupted : code;
   } catch (const lumvet::ResultError& error) {
     return tool::fail(error.error());
-  } catch (const std::exception& error) {
-    std::cerr << "lumvet: " << error.what() << '\n';
-    return tool::kFailed;
+  } catch (const std::bad_alloc&) {
+    std::cerr << "lumvet: there is not enough memory for this; nothing was written but what was "
+                 "told before\n";
+  } catch (const std::exception&) {
+    std::cerr << "lumvet: something went wrong within lumvet itself; please report it with the "
+                 "command and the file\n";
   }
+  return tool::kFailed;
 }

@@ -2,6 +2,7 @@
 // How inspect lays out what it tells a person.
 #pragma once
 
+#include <algorithm>
 #include <iomanip>
 #include <ostream>
 #include <string>
@@ -11,14 +12,23 @@
 
 namespace tool {
 
+// Line ends in what documents say are no line ends of what is told of them.
+inline std::string without_line_ends(std::string text) {
+  std::replace(text.begin(), text.end(), '\n', ' ');
+  return text;
+}
+
 // "  Title         Day 12"; nothing when there is no text.
 inline void line(std::ostream& out, const std::string& label, const std::string& text) {
   constexpr int kLabelWidth = 14;
-  if (!text.empty()) out << "  " << std::left << std::setw(kLabelWidth) << label << text << '\n';
+  if (text.empty()) return;
+  out << "  " << std::left << std::setw(kLabelWidth) << label << without_line_ends(text) << '\n';
 }
 
 // One entry of a list.
-inline void item(std::ostream& out, const std::string& text) { out << "  " << text << '\n'; }
+inline void item(std::ostream& out, const std::string& text) {
+  out << "  " << without_line_ends(text) << '\n';
+}
 
 // The words of a JSON array with commas between them.
 std::string joined(const Json& words);
