@@ -203,3 +203,16 @@ TEST_CASE("documents are held against each other by size and loading", "[tool]")
   CHECK(piped.code == 0);
   CHECK_THAT(piped.out, Catch::Contains("What the bytes are for"));
 }
+
+TEST_CASE("documents of one name do not replace each other", "[tool]") {
+  const TemporaryFolder folder;
+  for (const char* name : {"one", "two"}) {
+    fs::create_directory(folder / name);
+    test::write_file(folder / name / "a.pdf", blank(name == std::string("one") ? 1 : 2));
+  }
+  const Ran refused = run(folder, "linearize one/a.pdf two/a.pdf -o out/ --replace");
+  CHECK(refused.code == 2);
+  CHECK_THAT(refused.err, Catch::Contains("one/a.pdf and two/a.pdf would both become out/a.pdf"));
+  CHECK_FALSE(fs::exists(folder / "out/a.pdf"));
+  CHECK(run(folder, "linearize one two -o out/").code == 2);
+}

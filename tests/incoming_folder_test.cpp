@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "apps/tool/incoming_folder.h"
 
+#include <sys/stat.h>
+
 #include <fstream>
 #include <thread>
 
@@ -156,4 +158,97 @@ TEST_CASE("the journal forgets what is gone and bears damage", "[io]") {
   CHECK(read(place.path() / ".lumvet-journal").empty());
   CHECK(names(settled(folder)) == Names{"b.pdf"});
   CHECK(IncomingFolder::open(place.path() / "none").error().code() == ErrorCode::io);
+}
+
+// Half an upload was published when it paused for longer than a file takes to settle.
+TEST_CASE("an upload that stalls is waited for until its end is there", "[io]") {
+  const test::TemporaryFolder place;
+  IncomingFolder folder = open(place.path());
+  for (const char* part : {"%P", "DF-1.7 half", " of it, and more", "\nstartxref\n9\n%%E"}) {
+    write(place.path() / "a.pdf", part);
+    CHECK(settled(folder).empty());
+    CHECK(names(folder.incomplete()) == Names{"a.pdf"});
+    CHECK_FALSE(folder.is_waiting());
+  }
+  write(place.path() / "a.pdf", "OF\n");
+  CHECK(names(settled(folder)) == Names{"a.pdf"});
+  CHECK(folder.incomplete().empty());
+}
+
+TEST_CASE("an upload that has stalled for too long is put aside", "[io]") {
+  const test::TemporaryFolder place;
+  write(place.path() / "a.pdf", "%PDF-1.7 half");
+  auto folder =
+      IncomingFolder::open(place.path(), {.settles_in = kShort, .stalls_for = kShort}).value();
+  CHECK(settled(folder).empty());
+  CHECK_THAT(read(place.path() / "failed" / "a.pdf.txt"), Catch::Contains("its end is missing"));
+  CHECK(read(place.path() / "failed" / "a.pdf") == "%PDF-1.7 half");
+}
+
+TEST_CASE("a folder has one watcher", "[io]") {
+  const test::TemporaryFolder place;
+  {
+    IncomingFolder first = open(place.path());
+    const auto second = IncomingFolder::open(place.path());
+    REQUIRE_FALSE(second.ok());
+    CHECK_THAT(second.error().message(), Catch::Contains("is being watched already"));
+    IncomingFolder moved = std::move(first);
+    CHECK_FALSE(IncomingFolder::open(place.path()).ok());
+  }
+  CHECK(IncomingFolder::open(place.path()).ok());
+}
+
+TEST_CASE("nothing is followed out of the folder", "[io]") {
+  const test::TemporaryFolder place;
+  const test::TemporaryFolder elsewhere;
+  write(elsewhere / "theirs.pdf", "theirs");
+  fs::create_symlink(elsewhere / "theirs.pdf", place / "a.pdf");
+  {
+    IncomingFolder folder = open(place.path());
+    CHECK(settled(folder).empty());
+  }
+  fs::remove(place / ".lumvet-journal");
+  for (const char* kind : {"a link", "a second name", "a pipe", "a folder"}) {
+    CAPTURE(kind);
+    const fs::path journal = place / ".lumvet-journal";
+    if (kind == std::string("a link")) fs::create_symlink(elsewhere / "theirs.pdf", journal);
+    if (kind == std::string("a second name"))
+      fs::create_hard_link(elsewhere / "theirs.pdf", journal);
+    if (kind == std::string("a pipe")) REQUIRE(::mkfifo(journal.c_str(), 0600) == 0);
+    if (kind == std::string("a folder")) fs::create_directory(journal);
+    const auto refused = IncomingFolder::open(place.path());
+    REQUIRE_FALSE(refused.ok());
+    CHECK_THAT(refused.error().message(), Catch::Contains("not a plain file of this folder"));
+    CHECK(read(elsewhere / "theirs.pdf") == "theirs");
+    fs::remove(journal);
+  }
+}
+
+TEST_CASE("what is put aside replaces nothing", "[io]") {
+  const test::TemporaryFolder place;
+  fs::create_directory(place / "failed");
+  write(place / "failed/a.pdf.txt", "somebody's notes");
+  fs::create_symlink(place / "nowhere", place / "failed/a-2.pdf");
+  write(place / "a.pdf", "x");
+  IncomingFolder folder = open(place.path());
+  const auto files = settled(folder);
+  REQUIRE(files.size() == 1);
+  CHECK(folder.put_aside(files[0], "it is cut off").value() == place / "failed/a-3.pdf");
+  CHECK(read(place / "failed/a.pdf.txt") == "somebody's notes");
+  CHECK(read(place / "failed/a-3.pdf.txt") == "it is cut off\n");
+}
+
+TEST_CASE("a line of the journal that was cut off counts for nothing", "[io]") {
+  const test::TemporaryFolder place;
+  write(place / "a.pdf", "x");
+  {
+    IncomingFolder folder = open(place.path());
+    const auto files = settled(folder);
+    REQUIRE(folder.begin(files.at(0)).ok());
+    REQUIRE(folder.finish(files.at(0)).ok());
+  }
+  const std::string whole = read(place / ".lumvet-journal");
+  std::ofstream(place / ".lumvet-journal", std::ios::binary) << whole.substr(0, whole.size() - 1);
+  IncomingFolder folder = open(place.path());
+  CHECK(names(settled(folder)) == Names{"a.pdf"});
 }

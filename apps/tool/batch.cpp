@@ -5,6 +5,7 @@
 #include <chrono>
 #include <csignal>
 #include <iostream>
+#include <map>
 #include <optional>
 #include <thread>
 
@@ -50,6 +51,8 @@ class BatchRun {
     for (const std::string& input : *inputs)
       if (const auto other = check_not_input(input, saving_to(output_for(input))); !other.ok())
         return refuse(other.error());
+    if (const auto distinct = check_distinct(*inputs); !distinct.ok())
+      return refuse(distinct.error());
     for (const std::string& input : *inputs) {
       if (interruption().is_cancelled()) return kFailed;
       std::error_code ignored;
@@ -89,6 +92,9 @@ class BatchRun {
           std::clamp(static_cast<int>(batch_.settles * 1000) / 4, 10, 500));
       if (files->empty()) std::this_thread::sleep_for(pause);
     }
+    for (const IncomingFile& file : folder->incomplete())
+      std::cerr << "  note: " << file.path.string()
+                << ": its end is not there yet, so it was left where it is\n";
     if (!batch_.json)
       std::cout << count_of(saved_, "document", "documents") << " saved, " << failed_
                 << " put aside\n";
@@ -135,6 +141,19 @@ class BatchRun {
   std::string output_for(const std::string& input) const {
     return is_folder_ ? (fs::path(batch_.saving.output) / fs::path(input).filename()).string()
                       : batch_.saving.output;
+  }
+
+  // One output for each input: documents of one name in different folders would replace each other.
+  lumvet::Status check_distinct(const std::vector<std::string>& inputs) const {
+    std::map<std::string, std::string> taken;
+    for (const std::string& input : inputs) {
+      const auto [other, is_new] = taken.try_emplace(output_for(input), input);
+      if (!is_new)
+        return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                             other->second + " and " + input + " would both become " +
+                                 other->first + "; write them into folders of their own");
+    }
+    return lumvet::Done{};
   }
 
   Saving saving_to(const std::string& output) const {

@@ -1,9 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 // Saves that are cut short: by a sink that fails at any byte, and by being killed at any moment.
+#include <sys/ptrace.h>
 #include <sys/resource.h>
+#include <sys/syscall.h>
+#include <sys/user.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <csignal>
 #include <functional>
 #include <random>
@@ -155,31 +159,110 @@ TEST_CASE("a save that is killed harms nothing and leaves nothing behind", "[edi
   }
 }
 
-TEST_CASE("an update that is killed leaves all that was there before it", "[edit]") {
+namespace {
+
+// Appends a change in a child that is killed when it asks the system for the `wanted`th thing that
+// writes, names or removes; false when it got through before.
+bool is_killed_at_write(EditableDocument& changes, int wanted) {
+  const pid_t child = ::fork();
+  REQUIRE(child >= 0);
+  if (child == 0) {
+    ::ptrace(PTRACE_TRACEME, 0, nullptr, nullptr);
+    ::raise(SIGSTOP);
+    ::_exit(changes.append_to_file().ok() ? 0 : 1);
+  }
+  int status = 0;
+  REQUIRE(::waitpid(child, &status, 0) == child);
+  REQUIRE(WIFSTOPPED(status));
+  int met = 0;
+  for (bool is_entry = true;; is_entry = !is_entry) {
+    REQUIRE(::ptrace(PTRACE_SYSCALL, child, nullptr, nullptr) == 0);
+    REQUIRE(::waitpid(child, &status, 0) == child);
+    if (WIFEXITED(status)) {
+      CHECK(WEXITSTATUS(status) == 0);
+      return false;
+    }
+    REQUIRE(WIFSTOPPED(status));
+    user_regs_struct registers{};
+    REQUIRE(::ptrace(PTRACE_GETREGS, child, nullptr, &registers) == 0);
+    constexpr long kWrites[] = {SYS_write,  SYS_pwrite64, SYS_ftruncate, SYS_fsync, SYS_linkat,
+                                SYS_rename, SYS_unlink,   SYS_link,      SYS_openat};
+    const auto call = static_cast<long>(registers.orig_rax);
+    if (!is_entry || std::find(std::begin(kWrites), std::end(kWrites), call) == std::end(kWrites))
+      continue;
+    if (++met < wanted) continue;
+    ::kill(child, SIGKILL);
+    ::waitpid(child, &status, 0);
+    return true;
+  }
+}
+
+}  // namespace
+
+TEST_CASE("an update that is killed at any write leaves the file as it was, or whole", "[edit]") {
   const test::TemporaryFolder folder;
+  const std::filesystem::path path = folder / "day.pdf";
   const std::string old = pages(40, "Day 11");
   std::mt19937 random(13);
-  Bytes noise(1 << 16);
+  Bytes noise(3 << 18);  // of several writes
   for (std::uint8_t& byte : noise) byte = static_cast<std::uint8_t>(random());
-  for (int round = 0; round < kKills; ++round) {
-    CAPTURE(round);
-    test::write_file(folder / "day.pdf", old);
-    do_until_killed(random, [&] {
-      EditableDocument changes = EditableDocument::of(Document::open(folder / "day.pdf").value());
-      const std::string file = std::to_string(changes.attachment_names().value().size());
-      return changes.attach({.name = file, .bytes = noise}).ok() && changes.append_to_file().ok();
-    });
-    CHECK(test::read_file(folder / "day.pdf").starts_with(old));
-    const auto left = Document::open(folder / "day.pdf");
-    REQUIRE(left.ok());
-    CHECK(left->page_count() == 40);
-    CHECK(left->info().value().title == "Day 11");
+  test::write_file(path, old);
+  EditableDocument changes = EditableDocument::of(Document::open(path).value());
+  REQUIRE(changes.attach({.name = "noise", .bytes = noise}).ok());
+  const Bytes more = changes.appended().value();
+  const std::string whole = old + std::string(more.begin(), more.end());
+  int kills = 0;
+  while (is_killed_at_write(changes, kills + 1)) {
+    ++kills;
+    CAPTURE(kills);
+    const std::string left = test::read_file(path);
+    CHECK((left == old || left == whole));
+    test::write_file(path, old);
+    REQUIRE(kills < 1000);
   }
-  // However slow the machine is, and no kill came late enough: what is not killed is appended.
-  EditableDocument changes = EditableDocument::of(Document::open(folder / "day.pdf").value());
-  REQUIRE(changes.attach({.name = "last", .bytes = noise}).ok());
-  REQUIRE(changes.append_to_file().ok());
-  CHECK(Document::open(folder / "day.pdf")->attachments()->back().name == "last");
+  CHECK(kills > 5);
+  CHECK(test::read_file(path) == whole);
+  // What the killed ones left is gone with the last.
+  CHECK(folder.file_count() == 1);
+}
+
+TEST_CASE("a limit on the size of files ends an update before or after it, not within", "[edit]") {
+  const test::TemporaryFolder folder;
+  const std::filesystem::path path = folder / "day.pdf";
+  const std::string old = pages(2, "Day 11");
+  test::write_file(path, old);
+  EditableDocument changes = EditableDocument::of(Document::open(path).value());
+  REQUIRE(changes.set_language("de").ok());
+  const std::size_t added = changes.appended().value().size();
+  for (std::size_t most = old.size(); most <= old.size() + added; most += 7) {
+    CAPTURE(most);
+    const pid_t child = ::fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+      const rlimit limit{most, most};
+      ::setrlimit(RLIMIT_FSIZE, &limit);  // whose signal ends the program
+      ::_exit(changes.append_to_file().ok() ? 0 : 1);
+    }
+    int status = 0;
+    REQUIRE(::waitpid(child, &status, 0) == child);
+    CHECK(WIFSIGNALED(status));
+    CHECK(test::read_file(path) == old);
+  }
+}
+
+TEST_CASE("an update does not overwrite what somebody else wrote meanwhile", "[edit]") {
+  const test::TemporaryFolder folder;
+  const std::filesystem::path path = folder / "day.pdf";
+  test::write_file(path, pages(2, "Day 11"));
+  EditableDocument one = EditableDocument::of(Document::open(path).value());
+  EditableDocument other = EditableDocument::of(Document::open(path).value());
+  REQUIRE(one.set_language("de").ok());
+  REQUIRE(other.set_language("fr").ok());
+  REQUIRE(one.append_to_file().ok());
+  const auto refused = other.append_to_file();
+  REQUIRE_FALSE(refused.ok());
+  CHECK(refused.error().code() == ErrorCode::invalid_argument);
+  CHECK(Document::open(path)->language().value() == "de");
 }
 
 TEST_CASE("an update that cannot be written leaves the file as long as it was", "[edit]") {

@@ -63,22 +63,25 @@ std::string temporary_name_of(const fs::path& path, int index) {
   constexpr std::size_t kLongest = 200;  // bytes, so that there is room for the rest
   std::string name = path.filename().string();
   name.resize(std::min(name.size(), kLongest));
-  return (path.parent_path() / ("." + name + ".part" + std::to_string(index))).string();
+  return (path.parent_path() / ("." + name + ".lumvet-part" + std::to_string(index))).string();
 }
 
 constexpr int kMostTemporary = 100;
 constexpr std::size_t kBuffered = 1 << 18;
 
-// Takes away what programs that were killed have left. A living one holds a lock on its file.
+// Takes away what programs that were killed have left. A living one holds a lock on its file; what
+// is no plain file, or another user's, is nobody's business here.
 void remove_abandoned(const fs::path& path) {
   for (int i = 0; i < kMostTemporary; ++i) {
     const std::string name = temporary_name_of(path, i);
-    const int file = ::open(name.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
-    if (file < 0) return;
+    const int file = ::open(name.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
+    if (file < 0 && errno == ENOENT) return;
+    if (file < 0) continue;
     struct stat own {};
     struct stat named {};
-    if (::flock(file, LOCK_EX | LOCK_NB) == 0 && ::fstat(file, &own) == 0 &&
-        ::lstat(name.c_str(), &named) == 0 && own.st_ino == named.st_ino)
+    if (::fstat(file, &own) == 0 && S_ISREG(own.st_mode) && own.st_uid == ::geteuid() &&
+        ::flock(file, LOCK_EX | LOCK_NB) == 0 && ::lstat(name.c_str(), &named) == 0 &&
+        own.st_ino == named.st_ino && own.st_dev == named.st_dev)
       ::unlink(name.c_str());
     ::close(file);
   }
@@ -267,31 +270,70 @@ Status write_through(const fs::path& path, ByteView bytes) {
   return reason == 0 ? Status(Done{}) : cannot("write", path, reason);
 }
 
-Status append_bytes(const fs::path& path, std::uint64_t size, ByteView bytes) {
-  const int file = ::open(path.c_str(), O_WRONLY | O_CLOEXEC);
-  if (file < 0) return cannot("write", path, errno);
-  const auto append = [&]() -> Status {
-    struct stat facts {};
-    if (::fstat(file, &facts) != 0) return cannot("look at", path, errno);
-    if (!S_ISREG(facts.st_mode) || static_cast<std::uint64_t>(facts.st_size) != size)
-      return Error(ErrorCode::invalid_argument,
-                   path.string() + " was changed since it was opened; open it again");
-    int reason = 0;
-    for (std::size_t done = 0; done < bytes.size() && reason == 0;) {
-      const ssize_t written =
-          ::pwrite(file, bytes.data() + done, bytes.size() - done, static_cast<off_t>(size + done));
-      if (written < 0 && errno != EINTR) reason = errno;
-      if (written > 0) done += static_cast<std::size_t>(written);
+namespace {
+
+// A file that is read while it stays the same.
+class Unchanged {
+ public:
+  ~Unchanged() {
+    if (file_ >= 0) ::close(file_);
+  }
+  Unchanged() = default;
+  Unchanged(const Unchanged&) = delete;
+  Unchanged& operator=(const Unchanged&) = delete;
+
+  Status open(const fs::path& path, std::uint64_t size) {
+    file_ = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
+    if (file_ < 0) return cannot("read", path, errno);
+    if (::fstat(file_, &facts_) != 0) return cannot("look at", path, errno);
+    if (!S_ISREG(facts_.st_mode) || static_cast<std::uint64_t>(facts_.st_size) != size)
+      return changed(path);
+    return ::access(path.c_str(), W_OK) == 0 ? Status(Done{}) : cannot("write", path, errno);
+  }
+
+  Status copy_to(ByteSink& sink, const fs::path& path) const {
+    Bytes part(kBuffered);
+    for (off_t at = 0; at < facts_.st_size;) {
+      const ssize_t got = ::pread(file_, part.data(), part.size(), at);
+      if (got < 0 && errno == EINTR) continue;
+      if (got < 0) return cannot("read", path, errno);
+      if (got == 0) return changed(path);
+      LUMVET_RETURN_IF_ERROR(sink.write(ByteView(part).first(static_cast<std::size_t>(got))));
+      at += got;
     }
-    if (reason == 0 && ::fsync(file) != 0) reason = errno;
-    if (reason == 0) return Done{};
-    // Nothing is worse than half an update.
-    if (::ftruncate(file, static_cast<off_t>(size)) == 0) ::fsync(file);
-    return cannot("write behind", path, reason);
-  };
-  Status appended = append();
-  ::close(file);
-  return appended;
+    return Done{};
+  }
+
+  // Whether the name still leads to it, as it was.
+  Status check(const fs::path& path) const {
+    struct stat now {};
+    const bool is_same = ::stat(path.c_str(), &now) == 0 && now.st_dev == facts_.st_dev &&
+                         now.st_ino == facts_.st_ino && now.st_size == facts_.st_size &&
+                         now.st_mtim.tv_sec == facts_.st_mtim.tv_sec &&
+                         now.st_mtim.tv_nsec == facts_.st_mtim.tv_nsec;
+    return is_same ? Status(Done{}) : changed(path);
+  }
+
+ private:
+  static Error changed(const fs::path& path) {
+    return Error(ErrorCode::invalid_argument,
+                 path.string() + " was changed since it was opened; open it again");
+  }
+
+  int file_ = -1;
+  struct stat facts_ {};
+};
+
+}  // namespace
+
+Status append_bytes(const fs::path& path, std::uint64_t size, ByteView bytes) {
+  Unchanged before;
+  LUMVET_RETURN_IF_ERROR(before.open(path, size));
+  LUMVET_TRY(AtomicFile after, AtomicFile::create(path, IfExists::replace));
+  LUMVET_RETURN_IF_ERROR(before.copy_to(after, path));
+  LUMVET_RETURN_IF_ERROR(after.write(bytes));
+  LUMVET_RETURN_IF_ERROR(before.check(path));
+  return after.commit();
 }
 
 }  // namespace lumvet

@@ -96,19 +96,36 @@ TEST_CASE("times are kept when that is asked for", "[io]") {
 
 TEST_CASE("what killed programs left is taken away, what living ones have is not", "[io]") {
   const TemporaryFolder folder;
-  test::write_file(folder / ".book.pdf.part0", "left");
-  test::write_file(folder / ".book.pdf.part1", "living");
-  test::write_file(folder / ".other.pdf.part0", "of another");
-  const int living = ::open((folder / ".book.pdf.part1").c_str(), O_RDWR);
+  test::write_file(folder / ".book.pdf.lumvet-part0", "left");
+  test::write_file(folder / ".book.pdf.lumvet-part1", "living");
+  test::write_file(folder / ".other.pdf.lumvet-part0", "of another");
+  const int living = ::open((folder / ".book.pdf.lumvet-part1").c_str(), O_RDWR);
   REQUIRE(::flock(living, LOCK_EX) == 0);
   REQUIRE(write(folder / "book.pdf", "new", IfExists::replace).ok());
   CHECK(read_file(folder / "book.pdf") == "new");
-  CHECK_FALSE(std::filesystem::exists(folder / ".book.pdf.part0"));
-  CHECK(read_file(folder / ".book.pdf.part1") == "living");
+  CHECK_FALSE(std::filesystem::exists(folder / ".book.pdf.lumvet-part0"));
+  CHECK(read_file(folder / ".book.pdf.lumvet-part1") == "living");
   ::close(living);
-  test::write_file(folder / ".book.pdf.part0", "left");
+  test::write_file(folder / ".book.pdf.lumvet-part0", "left");
   REQUIRE(write(folder / "book.pdf", "newer", IfExists::replace).ok());
   CHECK(folder.file_count() == 2);  // and the other's
+}
+
+// A pipe of such a name was waited for without end, and any file that was called so was removed.
+TEST_CASE("nothing is taken away but plain files of the library's own", "[io]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "kept", "somebody's");
+  std::filesystem::create_symlink(folder / "kept", folder / ".book.pdf.lumvet-part0");
+  REQUIRE(::mkfifo((folder / ".book.pdf.lumvet-part1").c_str(), 0600) == 0);
+  test::write_file(folder / ".book.pdf.part0", "somebody's");
+  test::write_file(folder / ".book.pdf.lumvet-part2", "left");
+  REQUIRE(write(folder / "book.pdf", "new", IfExists::replace).ok());
+  CHECK(read_file(folder / "book.pdf") == "new");
+  CHECK(read_file(folder / "kept") == "somebody's");
+  CHECK(read_file(folder / ".book.pdf.part0") == "somebody's");
+  CHECK(std::filesystem::is_symlink(folder / ".book.pdf.lumvet-part0"));
+  CHECK(std::filesystem::is_fifo(folder / ".book.pdf.lumvet-part1"));
+  CHECK_FALSE(std::filesystem::exists(folder / ".book.pdf.lumvet-part2"));
 }
 
 TEST_CASE("the longest names can be replaced", "[io]") {
