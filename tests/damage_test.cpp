@@ -12,18 +12,13 @@
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 #include "tests/support/damage.h"
+#include "tests/support/sanitized.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 using test::DamageKind;
 
 namespace {
-
-#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
-constexpr bool kSanitized = true;
-#else
-constexpr bool kSanitized = false;
-#endif
 
 // What a child process came to.
 enum Outcome { kWithFindings = 0, kWithoutFindings = 1, kRefused = 2, kWrong = 9 };
@@ -68,7 +63,7 @@ struct Tried {
 Tried try_apart(const std::string& bytes) {
   const pid_t child = ::fork();
   if (child == 0) {
-    ::alarm(kSanitized ? 60 : 5);  // ends a process that hangs
+    ::alarm(test::kIsSanitized ? 60 : 5);  // ends a process that hangs
     ::_exit(use(bytes));
   }
   int status = 0;
@@ -92,7 +87,7 @@ std::map<std::string, std::string> good_files() {
   return files;
 }
 
-constexpr int kEach = kSanitized ? 3 : 23;  // 23 copies of 11 files in 9 ways are 2,277
+constexpr int kEach = test::kIsSanitized ? 3 : 23;  // 23 copies of 11 files in 9 ways are 2,277
 
 struct ToDamage {
   std::string name;
@@ -131,7 +126,7 @@ std::pair<int, int> try_all(DamageKind kind) {
       CAPTURE(name, i, test::name_of(kind));
       CHECK(result.outcome >= kWithFindings);
       CHECK(result.outcome <= kRefused);
-      if (!kSanitized)
+      if (!test::kIsSanitized)
         CHECK(result.peak - idle < static_cast<long>(bad.size() * 16 / 1024) + 256 * 1024);
       if (is_lost) continue;
       opened += result.outcome < kRefused;

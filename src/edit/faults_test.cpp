@@ -15,6 +15,7 @@
 #include "lumvet/edit/editable_document.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
+#include "tests/support/sanitized.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
@@ -126,11 +127,7 @@ void do_until_killed(std::mt19937& random, const std::function<bool()>& work) {
 }
 
 // Of each kind of save. Sanitizers make children slow to begin, and have seen enough of a few.
-#ifdef __SANITIZE_ADDRESS__
-constexpr int kKills = 10;
-#else
-constexpr int kKills = 100;
-#endif
+constexpr int kKills = test::kIsSanitized ? 10 : 100;
 
 }  // namespace
 

@@ -328,7 +328,7 @@ TEST_CASE("what is in a group of grays is gray, whatever it is", "[render]") {
                    "/Resources<<>>",
                    "1 1 0 rg 0 0 2 2 re f");
   const Raster raster = sheet.draw();
-  const auto seen = [&](int red, int green, int blue) {
+  const auto seen = [&, is_gray = is_gray](int red, int green, int blue) {
     const int gray = (red * 30 + green * 59 + blue * 11) / 100;
     Rgb rgb = is_gray ? Rgb{gray, gray, gray} : Rgb{red, green, blue};
     if (alpha != "1")
