@@ -5,7 +5,9 @@
 #include "lumvet/document/document.h"
 #include "tests/support/blank.h"
 #include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
+#include "tests/support/sanitized.h"
 
 using namespace lumvet;
 using test::blank;
@@ -179,4 +181,17 @@ TEST_CASE("help fits on a screen, and what all verbs share has a page of its own
                          Catch::Contains("--remove-protection"));
   CHECK_THAT(run(folder, "split --help").out,
              Catch::Contains("lumvet help saving") && !Catch::Contains("--cipher"));
+}
+
+TEST_CASE("lack of memory is told in a sentence, and nothing is printed in part", "[tool]") {
+  if (test::kIsSanitized) return;  // which needs terabytes of addresses
+  const test::TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.page("");
+  pdf.object(9, "<</Title(" + std::string(40'000'000, 'x') + ")>>");
+  test::write_file(folder / "a.pdf", pdf.finish("/Root 1 0 R/Info 9 0 R"));
+  const Ran ran = shell(folder, "ulimit -v 220000; exec \"$lumvet\" inspect a.pdf --json");
+  CHECK(ran.code == 1);
+  CHECK(ran.out.empty());
+  CHECK_THAT(ran.err, Catch::Contains("lumvet: there is not enough memory for this"));
 }

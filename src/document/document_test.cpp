@@ -64,6 +64,20 @@ TEST_CASE("a page tree that leads back into itself ends", "[document]") {
   CHECK_FALSE(document.findings().empty());
 }
 
+// Millions of pages came out of 70 kB.
+TEST_CASE("one page named again and again becomes so many pages, and no more", "[document]") {
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  std::string kids;
+  for (int i = 0; i < 5000; ++i) kids += "3 0 R ";
+  pdf.object(2, "<</Type/Pages/Count 5000/Kids[" + kids + "]>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>");
+  const Document document = test::open(pdf.finish()).value();
+  CHECK(document.page_count() == 1004);  // a thousand more than there are objects
+  REQUIRE_FALSE(document.findings().empty());
+  CHECK_THAT(document.findings()[0].to_string(), Catch::Contains("again and again"));
+}
+
 TEST_CASE("boxes are put in order, cut to the media box, or replaced with a finding",
           "[document]") {
   const auto [entries, crop, findings] = GENERATE(table<std::string, Rect, std::size_t>({

@@ -176,6 +176,10 @@ std::vector<PageTree::Leaf> PageTree::walk() const {
     std::size_t next = 0;
     Dict inherited;
   };
+  // Each page is an object; a few bytes would name one millions of times.
+  constexpr std::uint64_t kFewAgain = 1000;
+  const auto most = static_cast<std::size_t>(
+      std::min<std::uint64_t>(store_.size() + kFewAgain, store_.limits().objects));
   std::set<ObjectId> inner_seen;
   std::vector<Level> levels;
   levels.push_back({{root_}, 0, {}});
@@ -192,7 +196,14 @@ std::vector<PageTree::Leaf> PageTree::walk() const {
       continue;
     }
     if (!is_inner(object.as_dict())) {
-      if (leaves.size() < store_.limits().objects) leaves.push_back({kid, levels.back().inherited});
+      if (leaves.size() >= most) {
+        store_.findings().add({"the page tree names the same pages again and again, " +
+                                   std::to_string(most) + " were taken",
+                               {},
+                               kid.as_reference()});
+        return leaves;
+      }
+      leaves.push_back({kid, levels.back().inherited});
       continue;
     }
     if (kid.is_reference() && !inner_seen.insert(kid.as_reference()).second) {
