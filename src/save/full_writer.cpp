@@ -5,6 +5,7 @@
 #include <utility>
 
 #include "base/attempt.h"
+#include "base/findings_list.h"
 #include "base/parallel.h"
 #include "crypto/digest.h"
 #include "crypto/random.h"
@@ -183,6 +184,19 @@ class FullWriter {
   std::vector<Place> places_;  // by new number
 };
 
+// Whether nobody is to open it without a password or a key.
+bool must_stay_shut(const SaveOptions& options) {
+  const auto& lock = options.protection;
+  return lock && (!lock->user_password.empty() || !lock->recipients.empty()) &&
+         !lock->attachments_only;
+}
+
+bool opens_without_password(const Lock& lock) {
+  Findings ignored;
+  return security::SecurityHandler::unlock(lock.security->dictionary(), lock.first_id, {}, ignored)
+      .ok();
+}
+
 bool is_linearized(const SaveOptions& options) {
   return options.layout == FileLayout::linearized ||
          options.layout == FileLayout::linearized_classic;
@@ -210,6 +224,7 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) 
   constexpr std::size_t kIdBytes = 16;
   if (lock.first_id.empty()) lock.first_id = as_text(crypto::random_bytes(kIdBytes));
   LUMVET_TRY(lock.security, security::SecurityHandler::lock(*options.protection, lock.first_id));
+  if (must_stay_shut(options) && opens_without_password(lock)) return opens_for_everybody();
   return lock;
 }
 
@@ -258,9 +273,7 @@ Result<std::uint64_t> write_unchecked(const FullDocument& document, const SaveOp
 
 WrittenCheck check_for(const FullDocument& document, const SaveOptions& options) {
   WrittenCheck check;
-  if (const auto& lock = options.protection)
-    check.is_locked =
-        (!lock->user_password.empty() || !lock->recipients.empty()) && !lock->attachments_only;
+  check.is_locked = must_stay_shut(options);
   if (is_linearized(options)) check.linear_pages = document.damaged_pages;
   return check;
 }
@@ -277,6 +290,8 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
     LUMVET_RETURN_IF_ERROR(check_written(*patchable, begin, check));
     return bytes;
   }
+  // What cannot be read again has a lock that was tried before.
+  if (!check.linear_pages) return write_unchecked(document, options, sink);
   BufferSink buffer;
   LUMVET_TRY(const std::uint64_t bytes, write_unchecked(document, options, buffer));
   LUMVET_RETURN_IF_ERROR(check_written(buffer, 0, check));

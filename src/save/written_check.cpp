@@ -42,14 +42,16 @@ Status check_linear(const Document& document, int pages) {
 
 }  // namespace
 
+Error opens_for_everybody() {
+  return Error(ErrorCode::invalid_argument,
+               "nothing was written, since the document would open without a password: what was "
+               "given comes to an empty one once it is prepared for the cipher; choose another");
+}
+
 Status check_written(PatchableSink& sink, std::uint64_t begin, const WrittenCheck& check) {
   const auto source = std::make_shared<WrittenSource>(sink, begin);
   const Result<Document> opened = Document::open(source);
-  if (check.is_locked && opened.ok())
-    return Error(ErrorCode::invalid_argument,
-                 "nothing was written, since the document would open without a password: what "
-                 "was given comes to an empty one once it is prepared for the cipher; choose "
-                 "another");
+  if (check.is_locked && opened.ok()) return opens_for_everybody();
   if (check.is_locked && opened.error().code() == ErrorCode::password) return Done{};
   if (!opened.ok()) return opened.error();
   return check.linear_pages ? check_linear(*opened, *check.linear_pages) : Status(Done{});

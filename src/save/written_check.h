@@ -17,6 +17,9 @@ struct WrittenCheck {
   bool is_needed() const { return is_locked || linear_pages; }
 };
 
+// That a password protects nothing.
+Error opens_for_everybody();
+
 // Looks at the bytes of a sink from `begin` on. Errors: invalid_argument, where a password protects
 // nothing; malformed, where a damaged document could not be linearized; io.
 Status check_written(PatchableSink& sink, std::uint64_t begin, const WrittenCheck& check);
