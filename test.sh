@@ -1,8 +1,8 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
 # Looks at the format, builds and runs all tests: plain, then with the address and undefined-behavior
-# sanitizers, together with every fuzz target for a few seconds, then with the thread sanitizer what
-# runs in parallel. The benchmarks run through shortened, and the reference of the headers is made.
+# sanitizers, together with every fuzz target for a few seconds. The benchmarks run through
+# shortened, and the reference of the headers is made.
 #   ./test.sh            all of that
 #   ./test.sh --quick    the plain build only
 #   ./test.sh --tsan     the thread sanitizer on what runs in parallel
@@ -55,12 +55,12 @@ format() {
   find apps bench demo examples fuzz include src tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror
 }
 
-# What has changed, as .clang-tidy says; of a compiler's database of the plain build.
+# What has changed, as .clang-tidy says, by the database of the build that clang makes.
 tidy() {
   base=$(git merge-base HEAD origin/main 2>/dev/null || git rev-parse HEAD~1)
   [ "$base" != "$(git rev-parse HEAD)" ] || base=$(git rev-parse HEAD~1)
   changed=$(git diff --name-only --diff-filter=d "$base" -- 'src/*.cpp' 'apps/*.cpp' | grep -v _test.cpp | head -n 40)
-  [ -z "$changed" ] || echo "$changed" | xargs -P "$jobs" -n 4 clang-tidy-14 --quiet -p build --warnings-as-errors='*'
+  [ -z "$changed" ] || echo "$changed" | xargs -P "$jobs" -n 4 clang-tidy-14 --quiet -p build-sanitize --warnings-as-errors='*'
 }
 
 # Runs CTest in a build folder and adds up what it says.
@@ -101,7 +101,7 @@ case $mode in
   --field) build release build; exec tools/field_test.sh build/bin/lumvet ;;
   --quick) build release build; run_tests build ;;
   --tsan) threads ;;
-  --tidy) build release build; step "clang-tidy" tidy ;;
+  --tidy) build sanitize build-sanitize; step "clang-tidy" tidy ;;
   --fuzz) build sanitize build-sanitize; fuzz "${2:-60}" ;;
   all)
     step "format" format
@@ -109,11 +109,9 @@ case $mode in
     run_tests build
     step "benchmarks, shortened" bench/run.sh --short
     step "reference" tools/make_reference.sh
-    step "clang-tidy" tidy
     build sanitize build-sanitize
     run_tests build-sanitize
     fuzz 5
-    threads
     ;;
   *) sed -n '3,12s/^# //p' "$0"; exit 2 ;;
 esac
