@@ -66,10 +66,11 @@ class Core : public std::enable_shared_from_this<Core> {
       : store_(std::move(store)),
         root_(std::move(root)),
         catalog_(store_->resolve(root_).as_dict()),
+        // In every state of a document whose objects had to be looked for, since steps change the
+        // tree that they find.
         pages_(*store_, catalog_,
-               store_->cross_references().is_rebuilt() && store_->changes() == nullptr
-                   ? PageTree::Counts::doubted
-                   : PageTree::Counts::believed),
+               store_->cross_references().is_rebuilt() ? PageTree::Counts::doubted
+                                                       : PageTree::Counts::believed),
         version_(
             usable_version(std::max(checked_version(store_->get(catalog_, "Version").as_name()),
                                     checked_version(store_->header().version)))),

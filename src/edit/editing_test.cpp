@@ -532,3 +532,26 @@ TEST_CASE("a page is cropped where it is shown, however it is turned", "[edit]")
     CHECK_THAT(nothing_left.error().message(), Catch::Contains("page 2"));
   }
 }
+
+// A font that the tree names was a page in every state but the first, since only there the tree was
+// looked at as that of a file whose objects had to be looked for.
+TEST_CASE("every state of a damaged document has the pages that were found in it", "[edit]") {
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]>>");
+  pdf.object(4, "<</Type/Font/BaseFont/Helvetica>>");
+  const std::string text = pdf.finish();
+  const Document document = test::open(text.substr(0, text.rfind("xref\n"))).value();
+  REQUIRE(document.was_repaired());
+  REQUIRE(document.page_count() == 1);
+  EditableDocument edited = EditableDocument::of(document);
+  REQUIRE(edited.set_language("de").ok());
+  CHECK(edited.now()->page_count() == 1);
+  REQUIRE(edited.rotate(PageSelection::of({0}), 90).ok());
+  CHECK(edited.now()->page_count() == 1);
+  REQUIRE(edited.insert_blank(1, 1, {50, 50}).ok());
+  CHECK(edited.now()->page_count() == 2);
+  while (edited.can_undo()) edited.undo();
+  CHECK(edited.now()->page_count() == 1);
+}
