@@ -59,7 +59,7 @@ format() {
 tidy() {
   base=$(git merge-base HEAD origin/main 2>/dev/null || git rev-parse HEAD~1)
   [ "$base" != "$(git rev-parse HEAD)" ] || base=$(git rev-parse HEAD~1)
-  changed=$(git diff --name-only --diff-filter=d "$base" -- 'src/*.cpp' 'apps/*.cpp' | grep -v _test.cpp | head -n 40)
+  changed=$(git diff --name-only --diff-filter=d "$base" -- 'src/*.cpp' 'apps/*.cpp' | grep -v _test.cpp)
   [ -z "$changed" ] || echo "$changed" | xargs -P "$jobs" -n 4 clang-tidy-14 --quiet -p build-sanitize --warnings-as-errors='*'
 }
 

@@ -5,6 +5,7 @@
 
 #include "document/permission.h"
 #include "edit/editable_document_impl.h"
+#include "io/appending.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -184,7 +185,7 @@ Result<SaveReport> EditableDocument::append_to_file() {
   LUMVET_TRY(const Document document, now());
   const std::uint64_t before =
       impl_->appended.size != 0 ? impl_->appended.size : impl_->file->source()->size();
-  LUMVET_RETURN_IF_ERROR(append_bytes(path, before, more));
+  LUMVET_RETURN_IF_ERROR(io::append_bytes(path, before, more));
   impl_->appended = std::move(after);
   SaveReport report = impl_->report(document, before + more.size());
   report.path = path;
