@@ -184,6 +184,52 @@ TEST_CASE("operators and page_milliseconds: forms that call forms that call form
   CHECK_THAT(slow.error().to_string(), Catch::Contains("Limits::page_milliseconds"));
 }
 
+TEST_CASE("page_memory: pages that are kept as more than there is room for end", "[limits]") {
+  const auto page_of = [](const Limits& limits) {
+    PdfBuilder pdf;
+    std::string many;
+    for (int i = 0; i < 5000; ++i) many += "0 0 9 9 re f 1 1 5 5 re S ";
+    pdf.page(many, "/MediaBox[0 0 9 9]");
+    return open(pdf, limits).page(0).value();
+  };
+  CHECK(Scene::record(page_of({})).ok());
+  CHECK_THAT(refused(Scene::record(page_of({.page_memory = 1 << 20}))),
+             Catch::Contains("Limits::page_memory"));
+  // Of drawing the same: the scene fits, its edges don't.
+  const Scene scene = Scene::record(page_of({})).value();
+  CHECK(render(scene, {.dpi = 36}).ok());
+  CHECK_THAT(refused(render(scene, {.dpi = 36, .limits = {.page_memory = 1 << 16}})),
+             Catch::Contains("Limits::page_memory"));
+}
+
+TEST_CASE("page_milliseconds: drawing ends as well", "[limits]") {
+  PdfBuilder pdf;
+  std::string program = "{ pop ";
+  for (int i = 0; i < 4000; ++i) program += "dup mul ";
+  pdf.page("/S sh", "/MediaBox[0 0 200 200]/Resources<</Shading<</S 10 0 R>>>>");
+  pdf.object(10, "<</ShadingType 1/ColorSpace/DeviceGray/Domain[0 200 0 200]/Function 11 0 R>>");
+  pdf.stream(11, "/FunctionType 4/Domain[0 200 0 200]/Range[0 1]", program + "}");
+  const Scene scene = Scene::record(*open(pdf, {}).page(0)).value();
+  CHECK_THAT(refused(render(scene, {.dpi = 720, .limits = {.page_milliseconds = 20}})),
+             Catch::Contains("Limits::page_milliseconds"));
+}
+
+TEST_CASE("followed_bytes and followed_ratio: what a few bytes lead to ends", "[limits]") {
+  PdfBuilder labels;
+  labels.page("").object(1, "<</Type/Catalog/Pages 2 0 R/PageLabels 10 0 R>>");
+  for (int i = 10; i < 28; ++i)
+    labels.object(i, "[<</Kids " + reference(i + 1) + ">><</Kids " + reference(i + 1) + ">>]");
+  labels.object(10, "<</Kids 11 0 R>>").object(28, "[<</Nums[0<</S/D>>]>>]");
+  PdfBuilder same = labels;
+  PdfBuilder larger = labels;
+  CHECK(open(labels, {}).page_label(0).value() == "1");  // 262,144 leaves, and it is still told
+  CHECK_THAT(refused(open(same, {.followed_bytes = 1 << 20, .followed_ratio = 1}).page_label(0)),
+             Catch::Contains("Limits::followed_bytes"));
+  // The same is allowed to a file that is larger.
+  larger.stream(40, "", std::string(1 << 20, ' '));
+  CHECK(open(larger, {.followed_bytes = 1 << 20, .followed_ratio = 256}).page_label(0).ok());
+}
+
 TEST_CASE("kept_bytes: objects that are dropped are read again, the same", "[limits]") {
   PdfBuilder pdf;
   pdf.page("");

@@ -21,7 +21,7 @@ Dict blank_page(const PaperSize& size) {
               {"MediaBox", Array{Object(0), Object(0), Object(size.width), Object(size.height)}}};
 }
 
-Result<Document> blank_document(const PaperSize& size) {
+Result<Document> blank_document(const PaperSize& size, const Limits& limits) {
   LUMVET_RETURN_IF_ERROR(check_size(size));
   file::Ledger ledger;
   const ObjectId pages = ledger.reserve();
@@ -31,7 +31,7 @@ Result<Document> blank_document(const PaperSize& size) {
   ledger.set(pages,
              Dict{{"Type", Object::name("Pages")}, {"Kids", Array{Object(page)}}, {"Count", 1}});
   const ObjectId catalog = ledger.add(Dict{{"Type", Object::name("Catalog")}, {"Pages", pages}});
-  return saving::opened(ledger, catalog);
+  return saving::opened(ledger, catalog, std::nullopt, limits);
 }
 
 }  // namespace lumvet::assemble

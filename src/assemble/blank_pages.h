@@ -13,7 +13,7 @@ namespace lumvet::assemble {
 Status check_size(const PaperSize& size);
 // Its dictionary, but for the parent.
 Dict blank_page(const PaperSize& size);
-// Of one page. Errors: as check_size's.
-Result<Document> blank_document(const PaperSize& size);
+// Of one page, to be read within limits. Errors: as check_size's.
+Result<Document> blank_document(const PaperSize& size, const Limits& limits);
 
 }  // namespace lumvet::assemble

@@ -121,7 +121,8 @@ Result<SheetPlan> SheetPlan::of(const Document& document, const SheetLayout& lay
       return Error(ErrorCode::invalid_argument,
                    "the margins and gaps leave no room for pages on such a sheet");
     LUMVET_TRY(Document blank, assemble::blank_document(is_wide ? PaperSize{longer, shorter}
-                                                                : PaperSize{shorter, longer}));
+                                                                : PaperSize{shorter, longer},
+                                                        store_of(document).limits()));
     auto impl = std::make_shared<Impl>(Impl{document, std::move(blank), {}, {}});
     for (std::size_t i = 0; i < pages.size(); ++i) {
       const std::size_t at = i % places.size();
@@ -165,7 +166,7 @@ Result<SheetPlan> SheetPlan::of(const Document& document, const BookletLayout& l
       const int here = std::min(count - first, sheets * kOnSheet);
       fold(first, here, (here + kOnSheet - 1) / kOnSheet * kOnSheet, order);
     }
-    LUMVET_TRY(Document blank, assemble::blank_document(paper));
+    LUMVET_TRY(Document blank, assemble::blank_document(paper, store_of(document).limits()));
     auto impl = std::make_shared<Impl>(Impl{document, std::move(blank), {}, {}});
     for (std::size_t i = 0; i < order.size(); ++i) {
       if (i % places.size() == 0) {
@@ -228,7 +229,7 @@ Result<SaveReport> SheetPlan::save(const std::filesystem::path& path,
 Result<Document> SheetPlan::document() const {
   BufferSink sink;
   LUMVET_RETURN_IF_ERROR(save(sink));
-  return Document::open(sink.take());
+  return Document::open(sink.take(), {.limits = store_of(impl_->document).limits()});
 }
 
 }  // namespace lumvet

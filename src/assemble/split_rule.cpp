@@ -3,8 +3,6 @@
 #include <map>
 #include <numeric>
 
-#include "base/attempt.h"
-
 #include "lumvet/assemble/split.h"
 
 namespace lumvet {
@@ -179,7 +177,7 @@ Result<std::vector<SplitPart>> SplitRule::parts_of(const Document& document,
                                                    const SplitOptions& options) const {
   if (document.page_count() == 0)
     return Error(ErrorCode::invalid_argument, document.name() + " has no pages to cut");
-  return attempted([&] { return plan_(document, options); });
+  return plan_(document, options);
 }
 
 }  // namespace lumvet

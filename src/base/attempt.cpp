@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "base/attempt.h"
 
+#include "base/watch.h"
+
 namespace lumvet {
 
 void Attempt::note(const Error& error) {
@@ -16,6 +18,25 @@ std::optional<Error> Attempt::stopped_by() {
   State* state = now();
   const std::lock_guard lock(state->mutex);
   return state->error;
+}
+
+bool Attempt::count_followed() {
+  const std::uint64_t bytes = std::exchange(uncounted(), 0);
+  State* state = now();
+  if (state == nullptr) return true;
+  const std::uint64_t followed = state->followed.fetch_add(bytes, std::memory_order_relaxed);
+  const std::uint64_t allowed = state->allowed.load(std::memory_order_relaxed);
+  if (allowed != 0 && followed + bytes > allowed && !is_stopped())
+    met_limit("the values of this document lead to one another again and again, more than " +
+              std::to_string(allowed) +
+              " bytes; raise Limits::followed_bytes if this file is trusted");
+  return Watch::goes_on_now();
+}
+
+void Attempt::entitle(State& state, const void* file, std::uint64_t allowed) {
+  const std::lock_guard lock(state.mutex);
+  if (state.files.insert(file).second) state.allowed.fetch_add(allowed, std::memory_order_relaxed);
+  state.last_file.store(file, std::memory_order_relaxed);
 }
 
 Error met_limit(std::string message) {

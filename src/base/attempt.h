@@ -10,6 +10,9 @@
 //     return attempted([&] { return read_outline(*core_); });
 //   }
 //
+// An attempt also counts the values that it follows and what it makes of them, so that a file of a
+// few bytes, in which everything is shared by everything, does not keep it busy for ever.
+//
 // Attempts within one another are one. Threads: belongs to its thread; share_out takes its workers
 // into the attempt of whoever shares out.
 #pragma once
@@ -18,6 +21,7 @@
 #include <cstdint>
 #include <mutex>
 #include <optional>
+#include <set>
 #include <type_traits>
 #include <utility>
 
@@ -38,6 +42,11 @@ class Attempt {
     std::atomic<bool> is_stopped = false;
     std::mutex mutex;
     std::optional<Error> error;  // the first that stopped it
+    // Bytes followed, and those that the files at work entitle to.
+    std::atomic<std::uint64_t> followed = 0;
+    std::atomic<std::uint64_t> allowed = 0;
+    std::atomic<const void*> last_file = nullptr;
+    std::set<const void*> files;  // that have entitled
   };
 
   Attempt() : before_(now()), lost_before_(lost().load(std::memory_order_relaxed)) {
@@ -51,6 +60,22 @@ class Attempt {
   static void note(const Error& error);
   // Nothing while all goes well, and outside of any attempt.
   static std::optional<Error> stopped_by();
+  // Counts bytes of values that are looked at or made of others. False once that is more than the
+  // files at work entitle to, which stops the attempt with `limit`.
+  static bool follow(std::uint64_t bytes) {
+    constexpr std::uint64_t kPortion = 4096;  // that threads count by themselves
+    std::uint64_t& counted = uncounted();
+    counted += bytes;
+    return counted < kPortion ? !is_stopped() : count_followed();
+  }
+  // The same for a look at a value of a file, which entitles to that many bytes, once.
+  static bool follow_in(const void* file, std::uint64_t allowed) {
+    constexpr std::uint64_t kLook = 32;
+    State* state = now();
+    if (state == nullptr) return true;
+    if (state->last_file.load(std::memory_order_relaxed) != file) entitle(*state, file, allowed);
+    return follow(kLook);
+  }
   // A file that is mapped became shorter, and zeros were read in its place: by whom cannot be said,
   // so that every attempt which is under way ends with an io error. Signal handlers may call it.
   static void note_lost_bytes() { lost().fetch_add(1, std::memory_order_relaxed); }
@@ -81,6 +106,12 @@ class Attempt {
     return state;
   }
 
+  static std::uint64_t& uncounted() {
+    thread_local std::uint64_t bytes = 0;
+    return bytes;
+  }
+  static bool count_followed();
+  static void entitle(State& state, const void* file, std::uint64_t allowed);
   static std::atomic<std::uint64_t>& lost() {
     static std::atomic<std::uint64_t> count = 0;
     return count;

@@ -5,7 +5,6 @@
 #pragma once
 
 #include <algorithm>
-#include <chrono>
 #include <cstdint>
 
 #include "lumvet/base/limits.h"
@@ -18,8 +17,7 @@ std::uint64_t most_decoded(const Limits& limits, std::uint64_t encoded);
 
 class Budget {
  public:
-  explicit Budget(const Limits& limits)
-      : limits_(limits), started_(std::chrono::steady_clock::now()) {}
+  explicit Budget(const Limits& limits) : limits_(limits) {}
 
   const Limits& limits() const { return limits_; }
 
@@ -52,7 +50,6 @@ class Budget {
   std::uint64_t decoded_ = 0;
   std::uint64_t operators_ = 0;
   int depth_ = 0;
-  std::chrono::steady_clock::time_point started_;
 };
 
 }  // namespace lumvet

@@ -12,7 +12,7 @@ namespace lumvet::color {
 namespace {
 
 constexpr std::size_t kDeepestStack = 100;  // what every interpreter has (annex C)
-constexpr std::size_t kLongestProgram = 100'000;
+constexpr std::size_t kLongestProgram = 10'000;
 
 }  // namespace
 
@@ -315,7 +315,7 @@ class CalculatorCompiler {
     for (;;) {
       LUMVET_TRY(const objects::Token token, lexer_.next());
       if (calculator_.program_.size() > kLongestProgram)
-        return met_limit("a calculator function of more than 100000 steps");
+        return met_limit("a calculator function of more than 10000 steps");
       if (token.kind == objects::TokenKind::integer) {
         emit({Calculator::kPush, {Calculator::Kind::integer, token.real}, 0});
       } else if (token.kind == objects::TokenKind::real) {

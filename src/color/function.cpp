@@ -5,8 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/attempt.h"
 #include "base/checked.h"
+#include "base/watch.h"
 #include "color/calculator.h"
 #include "filters/stream_decoder.h"
 #include "objects/read_numbers.h"
@@ -153,7 +153,10 @@ class Joined final : public Function {
   std::vector<std::shared_ptr<const Function>> parts;
 
   void evaluate(std::span<const double> inputs, std::vector<double>& outputs) const override {
-    for (const auto& part : parts) part->evaluate(inputs, outputs);
+    for (const auto& part : parts) {
+      if (!goes_on()) return;
+      part->evaluate(inputs, outputs);
+    }
   }
 };
 
@@ -163,6 +166,7 @@ Error malformed(const char* what) { return Error(ErrorCode::malformed, what); }
 
 Result<std::vector<float>> unpack_samples(ByteView bytes, std::size_t count, unsigned bits) {
   if (count > bytes.size() * 8 / bits) return malformed("a sampled function has too few samples");
+  LUMVET_RETURN_IF_ERROR(take_memory(count * sizeof(float)));
   std::vector<float> samples(count);
   const double most = std::pow(2.0, bits) - 1;
   std::uint64_t kept = 0;
@@ -263,6 +267,8 @@ MadeFunction Function::make(const Object& object, const objects::Resolver& resol
                             Findings& findings) {
   const Budget::Depth depth(budget);
   if (!depth.ok()) return met_limit("functions are nested deeper than Limits::nesting");
+  constexpr std::uint64_t kUsual = 512;  // bytes of memory
+  LUMVET_RETURN_IF_ERROR(take_memory(kUsual));
   const Object function = resolver.resolve(object);
   if (function.is_array()) {
     auto joined = std::make_shared<Joined>();

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/watch.h"
 #include "color/shading_parts.h"
 
 namespace lumvet::color {
@@ -64,11 +65,15 @@ class MeshShading final : public Shading {
                 static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height) * 4,
                 std::uint8_t{0});
     for (const Triangle& triangle : triangles) {
+      if (!goes_on()) return;
       Triangle placed = triangle;
       for (Vertex& corner : placed.corners) corner.at = to_pixels.apply(corner.at);
       fill(placed, area, out);
     }
-    for (const Patch& patch : patches) fill(patch, to_pixels, area, out);
+    for (const Patch& patch : patches) {
+      if (!goes_on()) return;
+      fill(patch, to_pixels, area, out);
+    }
   }
 
  private:
@@ -165,7 +170,7 @@ class MeshShading final : public Shading {
     const auto steps = static_cast<int>(
         std::clamp(std::max(bounds.width(), bounds.height()) / kPixelsPerStep, 4.0, kMostSteps));
     std::vector<Vertex> before;
-    for (int i = 0; i <= steps; ++i) {
+    for (int i = 0; i <= steps && goes_on(); ++i) {
       std::vector<Vertex> row;
       for (int j = 0; j <= steps; ++j)
         row.push_back(at(placed, static_cast<double>(i) / steps, static_cast<double>(j) / steps));
@@ -238,12 +243,20 @@ class MeshReader {
     return vertex;
   }
 
+  template <typename Part>
+  static bool keep(std::vector<Part>& parts, const Part& part) {
+    constexpr std::uint64_t kGrowing = 2;  // a list that grows is there twice
+    if (!Watch::take(kGrowing * sizeof(Part))) return false;
+    parts.push_back(part);
+    return true;
+  }
+
   // Type 4: each flag says which two corners of the triangle before the new one joins.
   void read_triangles(MeshData& data) {
     const std::uint64_t size = flag_bits_ + point_bits() + shade_bits();
     std::array<Vertex, 3> corners;
     bool has_triangle = false;
-    while (data.has(size)) {
+    while (data.has(size) && goes_on()) {
       const std::uint32_t flag = data.next(flag_bits_) & 3;
       const Vertex first = vertex(data);
       if (flag == 0 || !has_triangle) {
@@ -257,7 +270,7 @@ class MeshReader {
         corners = {flag == 1 ? corners[1] : corners[0], corners[2], first};
       }
       has_triangle = true;
-      mesh_.triangles.push_back({corners});
+      if (!keep(mesh_.triangles, {corners})) return;
     }
   }
 
@@ -270,12 +283,13 @@ class MeshReader {
     std::vector<Vertex> before;
     for (;;) {
       std::vector<Vertex> row;
-      while (row.size() < columns && data.has(point_bits() + shade_bits()))
+      while (row.size() < columns && data.has(point_bits() + shade_bits()) && goes_on())
         row.push_back(vertex(data));
       if (row.size() < columns) return Done{};
       for (std::size_t i = 0; !before.empty() && i + 1 < columns; ++i) {
-        mesh_.triangles.push_back({{before[i], before[i + 1], row[i]}});
-        mesh_.triangles.push_back({{before[i + 1], row[i + 1], row[i]}});
+        if (!keep(mesh_.triangles, {{before[i], before[i + 1], row[i]}}) ||
+            !keep(mesh_.triangles, {{before[i + 1], row[i + 1], row[i]}}))
+          return Done{};
       }
       before = std::move(row);
     }
@@ -301,7 +315,7 @@ class MeshReader {
                                                       {2, 2},
                                                       {2, 1}}};
     const std::size_t points = type == 6 ? 12 : 16;
-    while (data.has(flag_bits_)) {
+    while (data.has(flag_bits_) && goes_on()) {
       const std::uint32_t flag = data.next(flag_bits_) & 3;
       const bool joins = flag != 0 && !mesh_.patches.empty();
       const std::size_t known = joins ? 4 : 0;
@@ -314,7 +328,7 @@ class MeshReader {
       for (std::size_t i = 4 - shades; i < 4; ++i) patch.shades[i] = shade(data);
       data.to_byte();
       if (type == 6) fill_middle(patch.net);
-      mesh_.patches.push_back(patch);
+      if (!keep(mesh_.patches, patch)) return;
     }
   }
 

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/findings_list.h"
+#include "base/watch.h"
 #include "color/function.h"
 #include "color/shading.h"
 #include "filters/stream_decoder.h"
@@ -38,6 +39,7 @@ class ShadingColors {
   std::shared_ptr<const Function> function;  // none when components are given directly
 
   Rgb8 of(std::span<const double> values) const {
+    if (!goes_on()) return {};
     if (!function) return to_rgb8(space->to_rgb(values));
     std::vector<double> components;
     function->evaluate(values, components);

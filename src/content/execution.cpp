@@ -4,7 +4,7 @@
 
 #include <algorithm>
 
-#include "base/attempt.h"
+#include "base/watch.h"
 #include "content/drawing.h"
 #include "content/operators.h"
 #include "document/declarations.h"
@@ -55,7 +55,6 @@ Execution::Execution(const document::Core& document, Canvas& drawn_on, TextRecor
       supply(options.fonts),
       shows_overprint(options.overprint),
       default_inks(inks_of(document)),
-      cancel(options.cancel),
       budget(document.store().limits()) {}
 
 void Execution::note(std::string what) const { store.findings().add({std::move(what), {}, {}}); }
@@ -123,8 +122,7 @@ Result<std::size_t> Execution::run_window(ByteView window, bool is_last) {
 
 Status Execution::apply(std::string_view name) {
   LUMVET_RETURN_IF_ERROR(budget.spend_operator());
-  if (cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
-  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
+  LUMVET_RETURN_IF_ERROR(go_on());
   const Operator* op = find_operator(name);
   if (op == nullptr) {
     if (frame->compatible_depth == 0)

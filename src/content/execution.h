@@ -19,7 +19,6 @@
 #include "content/text_recorder.h"
 #include "document/content_feed.h"
 #include "document/core.h"
-#include "lumvet/base/progress.h"
 #include "lumvet/content/scene.h"
 #include "lumvet/fonts/font_supply.h"
 #include "objects/parser.h"
@@ -101,7 +100,6 @@ struct Execution {
   FontSupply supply;
   bool shows_overprint;
   Object default_inks;  // an ICC based space of four components; null without one
-  CancelToken cancel;
   Budget budget;
   std::size_t saved_states = 0;  // in all frames
   std::set<ObjectId> spent_images;

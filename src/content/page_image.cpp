@@ -26,7 +26,7 @@ PageImage::PageImage(const document::Core& core, ObjectId id, Object image, Dict
       across_(core.store().get(image_.as_dict(), "Width").as_number()),
       down_(core.store().get(image_.as_dict(), "Height").as_number()) {}
 
-std::shared_ptr<const Image> PageImage::decoded(int reduction, const CancelToken& cancel) const {
+std::shared_ptr<const Image> PageImage::decoded(int reduction) const {
   if (ready_) return ready_;
   const file::ObjectStore& store = core_->store();
   // What cannot be decoded is tried once.
@@ -34,7 +34,7 @@ std::shared_ptr<const Image> PageImage::decoded(int reduction, const CancelToken
     Budget budget(store.limits());
     const Stream& image = *image_.as_stream();
     const auto read = images::read_image(
-        image, {resources_, store, budget, store.findings(), intent_, reduction, true, cancel});
+        image, {resources_, store, budget, store.findings(), intent_, reduction, true});
     if (read.ok()) return {*read, (*read)->memory()};
     const Error& error = read.error();
     Attempt::note(error);

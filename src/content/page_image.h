@@ -10,7 +10,6 @@
 #include "color/color_space.h"
 #include "document/core.h"
 #include "images/image.h"
-#include "lumvet/base/progress.h"
 
 namespace lumvet::content {
 
@@ -28,8 +27,8 @@ class PageImage {
   double down() const { return down_; }
 
   // With so many samples each way made one: 1, 2, 4 or 8. Null for what cannot be decoded, which
-  // the document's findings tell, and once `cancel` is set.
-  std::shared_ptr<const images::Image> decoded(int reduction, const CancelToken& cancel) const;
+  // the document's findings tell, and where goes_on() says no.
+  std::shared_ptr<const images::Image> decoded(int reduction) const;
 
   std::size_t memory() const { return ready_ ? ready_->memory() : 0; }  // bytes of its own
 

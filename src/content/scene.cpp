@@ -4,9 +4,10 @@
 #include <cmath>
 #include <optional>
 
-#include "base/attempt.h"
+#include "base/watch.h"
 #include "content/interpreter.h"
 #include "content/recorder.h"
+#include "content/scene_memory.h"
 #include "document/appearance.h"
 #include "document/inside.h"
 
@@ -39,36 +40,12 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
   return Done{};
 }
 
-std::size_t memory_of(const Path& path) {
-  return path.points().size() * sizeof(Point) + path.segments().size();
-}
-std::size_t memory_of(const FillPath& fill) { return memory_of(fill.path); }
-std::size_t memory_of(const StrokePath& stroke) { return memory_of(stroke.path); }
-std::size_t memory_of(const ShowGlyphs& show) { return show.glyphs.size() * sizeof(PlacedGlyph); }
-std::size_t memory_of(const ShowImage& image) { return image.image->memory(); }
-std::size_t memory_of(const ShowTiling& show);
-template <typename Other>
-std::size_t memory_of(const Other&) {
-  return 0;
-}
-
-std::size_t memory_of(const SceneData& scene) {
-  std::size_t bytes = sizeof(scene) + scene.operations.size() * sizeof(Operation);
-  for (const Operation& operation : scene.operations)
-    bytes += std::visit([](const auto& what) { return memory_of(what); }, operation.what);
-  bytes += scene.text.memory();
-  for (const Clip& clip : scene.clips) bytes += sizeof(clip) + memory_of(clip.path);
-  for (const SoftMask& mask : scene.masks) bytes += sizeof(mask) + memory_of(*mask.group);
-  return bytes;
-}
-
-std::size_t memory_of(const ShowTiling& show) { return memory_of(*show.tiling.cell); }
-
 }  // namespace
 }  // namespace content
 
 Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   return attempted([&]() -> Result<Scene> {
+    const Watch watch(store_of(page).limits(), options.cancel);
     auto data = std::make_shared<content::SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
     content::Recorder recorder(*data);
@@ -79,6 +56,7 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
                                      options);
     document::ContentFeed contents(page);
     const auto run = [&]() -> Status {
+      LUMVET_RETURN_IF_ERROR(go_on_now());
       Path sheet;
       sheet.add_rect(data->bounds);
       const content::ClipId within =

@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "base/attempt.h"
 #include "document/destinations.h"
 #include "document/geometry_objects.h"
 #include "document/text_entries.h"
@@ -187,6 +188,7 @@ std::vector<Annotation> read_annotations(const Core& core, const Dict& page) {
           {"a page lists an annotation that is none", {}, reference.as_reference()});
       continue;
     }
+    if (!Attempt::follow(sizeof(Annotation))) break;
     annotations.push_back(AnnotationReader(core, object.as_dict()).read());
     annotations.back().id = reference.as_reference();
   }

@@ -3,6 +3,7 @@
 
 #include <set>
 
+#include "base/attempt.h"
 #include "document/destinations.h"
 #include "document/name_tree.h"
 #include "document/text_entries.h"
@@ -54,6 +55,7 @@ class Collector {
     if (name.empty()) name = key;
     // Two of other names may have the same bytes.
     if (stream.is_reference() && !seen_.emplace(stream.as_reference(), name).second) return;
+    if (!Attempt::follow(sizeof(Attachment))) return;
     const Object file = store_.resolve(stream);
     const Object parameters = store_.get(file.as_dict(), "Params");
     Attachment attachment;

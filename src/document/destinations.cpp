@@ -4,6 +4,7 @@
 #include <array>
 #include <set>
 
+#include "base/attempt.h"
 #include "document/name_tree.h"
 #include "filters/stream_decoder.h"
 #include "objects/text_string.h"
@@ -193,7 +194,7 @@ std::vector<Destination> read_named_destinations(const Core& core) {
   const auto add = [&](std::string name, const Object& value) {
     const Object resolved = store.resolve(value);
     const Object target = resolved.is_dict() ? store.get(resolved.as_dict(), "D") : resolved;
-    if (target.as_array().empty()) return;
+    if (target.as_array().empty() || !Attempt::follow(sizeof(Destination))) return;
     destinations.push_back(from_array(core, target.as_array()));
     destinations.back().name = std::move(name);
   };
@@ -220,10 +221,11 @@ std::vector<Action> read_actions(const Core& core, const Object& action) {
     }
     const Object object = store.resolve(at);
     if (!object.is_dict()) continue;
+    if (!Attempt::follow(sizeof(Action))) break;
     actions.push_back(read_action(core, object.as_dict()));
     const Object& next = object.as_dict()["Next"];
     const Object several = store.resolve(next);
-    if (several.is_array())
+    if (several.is_array() && Attempt::follow(several.as_array().size() * sizeof(Object)))
       open.insert(open.end(), several.as_array().rbegin(), several.as_array().rend());
     else
       open.push_back(next);

@@ -4,6 +4,7 @@
 #include <map>
 #include <set>
 
+#include "base/attempt.h"
 #include "document/geometry_objects.h"
 #include "document/text_entries.h"
 #include "document/triggers.h"
@@ -113,12 +114,14 @@ class FormReader {
       add_widget(above.field, kid, dict);
       return;
     }
+    if (!Attempt::follow(sizeof(FormField))) return;
     FormField field;
     field.id = kid.as_reference();
     field.parent = above.field;
     field.depth = static_cast<int>(open_.size()) - 1;
     const std::string own = text_entry(store_, dict, "T");
     field.name = above.name + (above.name.empty() || own.empty() ? "" : ".") + own;
+    if (!Attempt::follow(2 * field.name.size())) return;
     field.label = text_entry(store_, dict, "TU");
     field.export_name = text_entry(store_, dict, "TM");
     const Inherited inherited = with(above.inherited, dict);
@@ -200,6 +203,7 @@ class FormReader {
   }
 
   void add_widget(int place, const Object& kid, const Dict& dict) {
+    if (!Attempt::follow(sizeof(FieldWidget))) return;
     FieldWidget widget;
     widget.id = kid.as_reference();
     if (const auto page = pages_.find(widget.id); page != pages_.end())

@@ -4,6 +4,7 @@
 #include <map>
 #include <set>
 
+#include "base/attempt.h"
 #include "document/text_entries.h"
 
 namespace lumvet::document {
@@ -125,6 +126,7 @@ class LayerReader {
         levels.pop_back();
         continue;
       }
+      if (!Attempt::follow(sizeof(LayerLine))) break;
       const Object& item = items[level.next++];
       const int depth = level.depth;
       if (const auto place = places_.find(item.as_reference()); place != places_.end()) {

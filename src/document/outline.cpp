@@ -3,6 +3,7 @@
 
 #include <set>
 
+#include "base/attempt.h"
 #include "document/destinations.h"
 #include "document/text_entries.h"
 
@@ -33,6 +34,7 @@ OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
 std::vector<OutlineEntry> read_outline(const Core& core) {
   std::vector<OutlineEntry> entries;
   walk_outline(core, [&](const Object& reference, const Dict& item, int depth) {
+    if (!Attempt::follow(sizeof(OutlineEntry))) return;
     entries.push_back(read_entry(core, item, depth));
     entries.back().object = reference.as_reference();
   });

@@ -4,11 +4,15 @@
 #include <algorithm>
 #include <array>
 
+#include "base/attempt.h"
 #include "document/name_tree.h"
 #include "document/text_entries.h"
 
 namespace lumvet::document {
 namespace {
+
+// Each of the pages that bear it has one of its own.
+constexpr std::size_t kLongestPrefix = 1000;  // bytes
 
 std::string roman(std::int64_t number) {
   struct Sign {
@@ -74,8 +78,19 @@ PageLabels::PageLabels(const file::ObjectStore& store, const Dict& catalog) {
     const Object object = store.resolve(value);
     if (!key.is_integer() || key.as_integer() < 0 || !object.is_dict()) return;
     const Dict& dict = object.as_dict();
-    ranges_.push_back({key.as_integer(), store.get(dict, "S").as_name(),
-                       text_entry(store, dict, "P"), store.get(dict, "St").as_integer(1)});
+    if (!Attempt::follow(sizeof(Range))) return;
+    std::string prefix = text_entry(store, dict, "P");
+    if (prefix.size() > kLongestPrefix) {
+      store.findings().add({"a page label of " + std::to_string(prefix.size()) +
+                                " bytes; its first " + std::to_string(kLongestPrefix) +
+                                " were taken",
+                            {},
+                            value.as_reference()});
+      prefix.resize(kLongestPrefix);
+      while (!prefix.empty() && (prefix.back() & 0x80) != 0) prefix.pop_back();
+    }
+    ranges_.push_back({key.as_integer(), store.get(dict, "S").as_name(), std::move(prefix),
+                       store.get(dict, "St").as_integer(1)});
   });
   std::stable_sort(ranges_.begin(), ranges_.end(),
                    [](const Range& a, const Range& b) { return a.first < b.first; });

@@ -5,6 +5,7 @@
 #include <array>
 #include <set>
 
+#include "base/attempt.h"
 #include "document/text_entries.h"
 
 namespace lumvet::document {
@@ -87,6 +88,7 @@ class StructureReader {
   void add_mark(int parent, const Object& mark, std::optional<int> page, ObjectId form) {
     constexpr std::int64_t kMostMark = 1 << 30;
     if (parent < 0 || mark.as_integer(-1) < 0 || mark.as_integer() > kMostMark) return;
+    if (!Attempt::follow(sizeof(StructurePart))) return;
     parts_of(parent).push_back({.kind = StructurePart::Kind::marked_content,
                                 .mark = static_cast<int>(mark.as_integer()),
                                 .page = page,
@@ -108,6 +110,7 @@ class StructureReader {
           "the structure tree is deeper than Limits::nesting, or larger than Limits::objects");
       return;
     }
+    if (!Attempt::follow(sizeof(StructureElement) + sizeof(StructurePart))) return;
     StructureElement element;
     element.id = kid.as_reference();
     element.type = store_.get(dict, "S").as_name();

@@ -6,6 +6,7 @@
 namespace lumvet::file {
 
 Object ObjectLoader::resolve(const Object& object) const {
+  if (!Attempt::follow_in(follows_, may_follow_)) return Object();
   Object current = object;
   for (int i = 0; i < limits_.reference_chain && current.is_reference(); ++i) {
     Result<Object> loaded = load(current.as_reference());

@@ -8,14 +8,22 @@ namespace {
 
 using StorePtr = std::shared_ptr<const ObjectStore>;
 
+// About as many bytes as they would take in a file.
+std::uint64_t size_of_changes(const ObjectChanges* changes) {
+  constexpr std::uint64_t kObject = 256;
+  return changes == nullptr ? 0 : changes->objects.size() * kObject;
+}
+
 }  // namespace
 
 ObjectStore::ObjectStore(std::shared_ptr<const OpenedFile> file,
                          std::shared_ptr<const ObjectChanges> changes)
-    : ObjectLoader(file->limits(), file->shared_findings()),
+    : ObjectLoader(file->limits(), file->shared_findings(),
+                   file->source()->size() + size_of_changes(changes.get())),
       file_(std::move(file)),
       changes_(std::move(changes)),
       trailer_(file_->cross_references().trailer()) {
+  if (changes_ != nullptr) follows_ = changes_.get();
   if (changes_ != nullptr && changes_->info) trailer_.set("Info", *changes_->info);
 }
 

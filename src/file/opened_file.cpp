@@ -2,6 +2,8 @@
 #include "file/opened_file.h"
 
 #include <algorithm>
+#include <array>
+#include <string_view>
 #include <utility>
 
 #include "base/attempt.h"
@@ -63,9 +65,16 @@ std::uint64_t weight_of(const Object& object) {
 // Whether another place may be tried after this error, rather than giving up or fetching.
 bool is_damage(const Error& error) { return error.code() == ErrorCode::malformed; }
 
+// What an encryption dictionary is asked for (7.6.2, 7.6.4.2, 7.6.5.2).
+constexpr std::array<std::string_view, 17> kProtection = {
+    "Filter",    "SubFilter", "V", "Length", "CF", "StmF", "StrF",  "EFF",
+    "R",         "O",         "U", "OE",     "UE", "P",    "Perms", "EncryptMetadata",
+    "Recipients"};
+
 // A dictionary with everything in it direct, as far as `levels` go.
 Object followed(const objects::Resolver& resolver, const Object& object, int levels) {
   const Object value = resolver.resolve(object);
+  if (!Attempt::follow(weight_of(value))) return Object();
   if (levels == 0) return value;
   if (value.is_array()) {
     Array items;
@@ -151,8 +160,14 @@ Status OpenedFile::index_packed_objects(const Scan& scan) {
 Status OpenedFile::read_encryption() {
   encrypt_reference_ = xref_->trailer()["Encrypt"];
   if (encrypt_reference_.is_null() || encryption_) return Done{};
-  constexpr int kLevels = 4;  // down to the recipients of a crypt filter
-  const Object dict = followed(*this, encrypt_reference_, kLevels);
+  constexpr int kLevels = 3;  // down to the recipients of a crypt filter
+  std::vector<Dict::Entry> entries;
+  const Object stated = resolve(encrypt_reference_);
+  for (const auto& [key, value] : stated.as_dict())
+    if (std::find(kProtection.begin(), kProtection.end(), key) != kProtection.end())
+      entries.emplace_back(key, followed(*this, value, kLevels));
+  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
+  const Object dict = stated.is_dict() ? Object(Dict(std::move(entries))) : Object();
   if (!dict.is_dict())
     return Error(ErrorCode::malformed,
                  "the document is encrypted, but how is lost; it cannot be read")

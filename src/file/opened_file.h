@@ -67,7 +67,7 @@ class OpenedFile final : public ObjectLoader {
   };
 
   OpenedFile(std::shared_ptr<const ByteSource> source, const Limits& limits)
-      : ObjectLoader(limits, std::make_shared<Findings>()),
+      : ObjectLoader(limits, std::make_shared<Findings>(), source->size()),
         source_(io::guarded(std::move(source))),
         loaded_(limits.kept_bytes / 2),
         unpacked_(limits.kept_bytes / 2) {}

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "base/watch.h"
 #include "objects/parser.h"
 #include "objects/text_string.h"
 
@@ -38,7 +39,7 @@ class CMap::Reader {
 
   // Of the first that is named.
   std::string base_name() {
-    for (;;) {
+    while (goes_on()) {
       auto parsed = parser_.next();
       if (!parsed.ok()) continue;
       if (parsed->kind == objects::Parsed::Kind::end) return "";
@@ -47,16 +48,18 @@ class CMap::Reader {
       else if (parsed->keyword == "usecmap" && !operands_.empty())
         return std::string(operands_.back().as_name());
     }
+    return "";
   }
 
   Result<CMap> read() {
     bool any = false;
-    for (;;) {
+    while (goes_on()) {
       auto parsed = parser_.next();
       if (!parsed.ok()) continue;  // brackets of dictionaries that do not matter here
       if (parsed->kind == objects::Parsed::Kind::end) break;
       if (parsed->kind == objects::Parsed::Kind::value) {
-        operands_.push_back(std::move(parsed->value));
+        constexpr std::size_t kMostOperands = 3 * 65536;  // of all codes of two bytes
+        if (operands_.size() < kMostOperands) operands_.push_back(std::move(parsed->value));
         continue;
       }
       any = apply(parsed->keyword) || any;
@@ -72,7 +75,9 @@ class CMap::Reader {
     if (word == "endcodespacerange") {
       for (std::size_t i = 0; i + 1 < o.size(); i += 2) {
         const std::size_t bytes = o[i].as_string().size();
-        if (bytes >= 1 && bytes <= 4)
+        // All are looked at for each code; the maps that there are have five at most.
+        constexpr std::size_t kMostSpaces = 256;
+        if (bytes >= 1 && bytes <= 4 && cmap_.spaces_.size() < kMostSpaces)
           cmap_.spaces_.push_back(
               {bytes, number_of(o[i].as_string()), number_of(o[i + 1].as_string())});
       }
@@ -96,7 +101,13 @@ class CMap::Reader {
     return true;
   }
 
+  static bool take_entry() {
+    constexpr std::uint64_t kEntry = 64;  // bytes of a map's node
+    return Watch::take(kEntry);
+  }
+
   void add_cids(std::string_view first, std::string_view last, const Object& cid) {
+    if (!take_entry()) return;
     cmap_.ranges_[{first.size(), number_of(first)}] = {
         number_of(last), static_cast<std::uint32_t>(cid.as_integer())};
   }
@@ -104,13 +115,14 @@ class CMap::Reader {
   void add_unicodes(const Object& first, const Object& last, const Object& target) {
     const std::uint32_t low = number_of(first.as_string());
     const std::uint32_t high = number_of(last.as_string());
+    if (!take_entry()) return;
     if (target.is_string()) {
       cmap_.unicodes_[low] = {high, first_character(target.as_string())};
       if (low == high) keep_text(low, target.as_string());
       return;
     }
     const Array& each = target.as_array();
-    for (std::size_t i = 0; i < each.size() && low + i <= high; ++i) {
+    for (std::size_t i = 0; i < each.size() && low + i <= high && take_entry(); ++i) {
       const auto code = static_cast<std::uint32_t>(low + i);
       cmap_.unicodes_[code] = {code, first_character(each[i].as_string())};
       keep_text(code, each[i].as_string());

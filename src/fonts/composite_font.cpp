@@ -3,6 +3,7 @@
 #include <array>
 #include <map>
 
+#include "base/watch.h"
 #include "filters/stream_decoder.h"
 #include "fonts/cmap.h"
 #include "fonts/font_parts.h"
@@ -45,7 +46,7 @@ class CompositeFont final : public Font {
 
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
-    while (!text.empty()) {
+    while (!text.empty() && goes_on()) {
       const CodeRead read = predefined ? predefined->next(text) : encoding.next(text);
       text.remove_prefix(read.bytes);
       visit(glyph(read));
@@ -115,6 +116,7 @@ void read_metrics(const Object& list, std::size_t each, const FontContext& conte
                   const Put& put) {
   const Array& items = list.as_array();
   constexpr std::int64_t kMostCid = 65535;
+  constexpr std::uint64_t kEach = 16;  // bytes, about the work of a look at a value
   const auto numbers = [&](const Array& from, std::size_t at) {
     std::array<double, 3> values{};
     for (std::size_t k = 0; k < each; ++k)
@@ -122,7 +124,7 @@ void read_metrics(const Object& list, std::size_t each, const FontContext& conte
     return values;
   };
   std::size_t i = 0;
-  while (i + 1 < items.size()) {
+  while (i + 1 < items.size() && goes_on()) {
     const std::int64_t first = context.resolver.resolve(items[i]).as_integer(-1);
     const Object second = context.resolver.resolve(items[i + 1]);
     if (first < 0 || first > kMostCid) return;
@@ -135,6 +137,9 @@ void read_metrics(const Object& list, std::size_t each, const FontContext& conte
     } else if (i + 1 + each < items.size()) {
       const auto all = numbers(items, i + 2);
       const std::int64_t last = std::min(second.as_integer(), kMostCid);
+      // A few bytes can name all that there are, time and again.
+      if (last > first && !Attempt::follow(static_cast<std::uint64_t>(last - first) * kEach))
+        return;
       for (std::int64_t cid = first; cid <= last; ++cid) put(static_cast<std::uint32_t>(cid), all);
       i += 2 + each;
     } else {

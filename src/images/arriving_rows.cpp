@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "images/arriving_rows.h"
 
+#include "base/watch.h"
+
 namespace lumvet::images {
 
 void ArrivingRows::tell_others() {
@@ -22,9 +24,9 @@ void ArrivingRows::decode_until(int row) {
   }
 }
 
-void ArrivingRows::run_ahead(const CancelToken& cancel) {
+void ArrivingRows::run_ahead() {
   constexpr int kBatch = 16;
-  while (there_.load(std::memory_order_acquire) < rows_ && !cancel.is_cancelled()) {
+  while (there_.load(std::memory_order_acquire) < rows_ && Watch::goes_on_now()) {
     {
       const std::lock_guard lock(decoding_);
       for (int i = 0; i < kBatch && there_.load(std::memory_order_relaxed) < rows_; ++i)

@@ -9,8 +9,6 @@
 #include <functional>
 #include <mutex>
 
-#include "lumvet/base/progress.h"
-
 namespace lumvet::images {
 
 class ArrivingRows {
@@ -24,7 +22,7 @@ class ArrivingRows {
     if (row >= there_.load(std::memory_order_acquire)) decode_until(row);
   }
   // Decodes what is left, for others to find it there; returns early once cancelled.
-  void run_ahead(const CancelToken& cancel);
+  void run_ahead();
 
  private:
   void decode_until(int row);

@@ -4,6 +4,7 @@
 #include <thread>
 #include <vector>
 
+#include "base/watch.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
@@ -36,11 +37,14 @@ TEST_CASE("rows are decoded as far as they are needed, each once", "[images]") {
   rows.need(99);
   rows.need(20);
   CHECK(source.there == 100);
-  CancelToken cancel;
-  cancel.cancel();
-  rows.run_ahead(cancel);
+  {
+    const CancelToken cancel;
+    const Watch watch({}, cancel);
+    cancel.cancel();
+    rows.run_ahead();
+  }
   CHECK(source.there == 100);
-  rows.run_ahead({});
+  rows.run_ahead();
   CHECK(source.there == Source::kRows);
   CHECK(source.calls == 749);
 }
@@ -53,7 +57,10 @@ TEST_CASE("many threads find each row there, whoever runs ahead and stops", "[im
     std::atomic<int> wrong = 0;
     {
       std::vector<std::jthread> threads;
-      threads.emplace_back([&] { rows.run_ahead(cancel); });
+      threads.emplace_back([&] {
+        const Watch watch({}, cancel);
+        rows.run_ahead();
+      });
       for (int t = 0; t < 4; ++t)
         threads.emplace_back([&, t] {
           for (int row = t; row < Source::kRows; row += 1 + t) {

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "base/watch.h"
 #include "images/ccitt_codes.h"
 #include "images/codec.h"
 #include "images/row_decoding.h"
@@ -299,7 +300,7 @@ Result<Samples> decode_ccitt(const CodecRequest& request) {
   constexpr std::size_t kSomeRows = 64;
   const std::size_t some = kSomeRows * parameters.row_bytes();
   for (std::size_t given = some; given == some;) {
-    if (request.cancel.is_cancelled()) return decoding_cancelled();
+    LUMVET_RETURN_IF_ERROR(go_on_now());
     const std::size_t before = samples.bytes.size();
     samples.bytes.resize(before + some);
     LUMVET_TRY(given, rows.read(std::span(samples.bytes).subspan(before)));

@@ -19,10 +19,6 @@ Codec find_codec(std::string_view name) {
   return nullptr;
 }
 
-Error decoding_cancelled() {
-  return Error(ErrorCode::cancelled, "decoding an image was cancelled");
-}
-
 Error too_many_pixels(std::string_view codec, std::uint64_t width, std::uint64_t height) {
   return met_limit("a " + std::string(codec) + " image of " + std::to_string(width) + " × " +
                    std::to_string(height) + " is beyond Limits::pixels");

@@ -10,7 +10,6 @@
 #include <string_view>
 
 #include "filters/decoder.h"
-#include "lumvet/base/progress.h"
 
 namespace lumvet::images {
 
@@ -22,7 +21,6 @@ struct CodecRequest {
   int height = 0;             // pixels
   bool keep_values = false;   // of JPEG 2000: samples are indices, not to be spread over 8 bits
   std::uint64_t most_pixels;  // beyond this is a limit error
-  CancelToken cancel = {};    // looked at from time to time
   int reduction = 1;          // 1, 2, 4 or 8: of JPEG 2000, so many samples may become one each way
 };
 
@@ -42,7 +40,8 @@ struct Samples {
   double shift = 0;                 // samples by which they lie left of and above means
 };
 
-// Errors: malformed when nothing can be decoded, limit, cancelled.
+// Ends early where goes_on() says no. Errors: malformed when nothing can be decoded, limit,
+// cancelled.
 using Codec = Result<Samples> (*)(const CodecRequest&);
 
 // The same decoded as they are asked for.
@@ -74,7 +73,6 @@ Result<Samples> decode_jpx(const CodecRequest& request);
 // By full name ("DCTDecode"); nullptr for everything else.
 Codec find_codec(std::string_view name);
 
-Error decoding_cancelled();
 Error too_many_pixels(std::string_view codec, std::uint64_t width, std::uint64_t height);
 
 }  // namespace lumvet::images

@@ -10,6 +10,7 @@
 #include <csetjmp>
 #include <utility>
 
+#include "base/watch.h"
 #include "images/codec.h"
 #include "images/row_decoding.h"
 
@@ -161,7 +162,7 @@ Result<Samples> decode_dct(const CodecRequest& request) {
                            static_cast<std::size_t>(rows.components) *
                            static_cast<std::size_t>(rows.height),
                        255);
-  if (request.cancel.is_cancelled()) return decoding_cancelled();
+  LUMVET_RETURN_IF_ERROR(go_on_now());
   LUMVET_TRY(const std::size_t given, rows.bytes->read(samples.bytes));
   if (given == 0 && rows.bytes->damage())
     return Error(ErrorCode::malformed, rows.bytes->damage()->what);

@@ -6,7 +6,7 @@
 #include <cmath>
 #include <optional>
 
-#include "base/attempt.h"
+#include "base/watch.h"
 #include "color/color_space.h"
 #include "filters/stream_decoder.h"
 #include "images/codec.h"
@@ -179,7 +179,6 @@ class ImageReader {
                                      .height = shape_.height,
                                      .keep_values = has_indexed_space(),
                                      .most_pixels = context_.budget.limits().pixels,
-                                     .cancel = context_.cancel,
                                      .reduction = wanted_of_codec_});
     if (!decoded.ok()) return std::move(decoded).error().at_offset(image_.offset);
     if (decoded->damage)
@@ -308,7 +307,7 @@ class ImageReader {
 
   Status take_rows(ImageRows& rows, int count) const {
     for (int i = 0; i < count && !rows.at_end(); ++i) {
-      if (context_.cancel.is_cancelled()) return decoding_cancelled();
+      LUMVET_RETURN_IF_ERROR(go_on_now());
       LUMVET_RETURN_IF_ERROR(rows.next());
     }
     return Done{};

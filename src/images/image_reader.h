@@ -6,7 +6,6 @@
 #include "base/findings_list.h"
 #include "color/color_space.h"
 #include "images/image.h"
-#include "lumvet/base/progress.h"
 #include "objects/resolver.h"
 
 namespace lumvet::images {
@@ -23,7 +22,6 @@ struct ImageContext {
   // Rows may be decoded when they are asked for, of large images without masks; the findings then
   // outlive the image, and damage is told when it is met.
   bool may_arrive = false;
-  CancelToken cancel = {};
 };
 
 // A stencil (/ImageMask) covers, 255 where it paints. Data that is too short leaves the rest white

@@ -2,6 +2,7 @@
 #include "base/findings_list.h"
 #include "images/image_reader.h"
 
+#include "base/watch.h"
 #include "filters/deflate.h"
 #include "objects/parser.h"
 #include "tests/support/catch.h"
@@ -18,7 +19,6 @@ struct Reader {
   Budget budget{Limits{}};
   Findings findings;
   int reduction = 1;
-  CancelToken cancel;
   Result<std::shared_ptr<const Image>> read(const std::string& entries, Bytes bytes) {
     Dict dict = objects::Parser(as_bytes("<<" + entries + ">>"), 0, objects::References::none, 50)
                     .value()
@@ -30,8 +30,7 @@ struct Reader {
                                        .resolver = resolver,
                                        .budget = budget,
                                        .findings = findings,
-                                       .reduction = reduction,
-                                       .cancel = cancel});
+                                       .reduction = reduction});
   }
 };
 
@@ -283,7 +282,9 @@ TEST_CASE("decoding ends when it is cancelled, and says nothing about the image"
   dict.set("SMask", Stream::of(dict, {9}));
   Reader reader;
   CHECK(reader.read(size, {1, 2, 3, 4}).ok());
-  reader.cancel.cancel();
+  const CancelToken cancel;
+  const Watch watch({}, cancel);
+  cancel.cancel();
   CHECK(reader.read(size, {1, 2, 3, 4}).error().code() == ErrorCode::cancelled);
   CHECK(reader.read(Stream::of(dict, {1})).error().code() == ErrorCode::cancelled);
   CHECK(reader.findings.list().empty());

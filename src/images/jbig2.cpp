@@ -7,6 +7,7 @@
 #include <iterator>
 #include <memory>
 
+#include "base/watch.h"
 #include "images/codec.h"
 
 // Behind everything it forgets to include.
@@ -28,6 +29,7 @@ void* take(BoundedMemory& memory, void* old, std::size_t size) {
   auto* block = old == nullptr ? nullptr : static_cast<std::uint8_t*>(old) - kPrefix;
   const std::size_t before = block == nullptr ? 0 : *reinterpret_cast<std::size_t*>(block);
   if (size > before && size - before > memory.left) return nullptr;
+  if (!Watch::goes_on_now()) return nullptr;
   auto* grown = static_cast<std::uint8_t*>(std::realloc(block, size + kPrefix));
   if (grown == nullptr) return nullptr;
   *reinterpret_cast<std::size_t*>(grown) = size;
@@ -83,6 +85,7 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
         jbig2_ctx_new(&memory.base, JBIG2_OPTIONS_EMBEDDED, globals, keep_first, &messages));
   };
   const auto malformed = [&] {
+    if (!Watch::goes_on_now()) return Watch::reason();
     return Error(ErrorCode::malformed, "a JBIG2 image cannot be read" +
                                            (messages.first.empty() ? "" : ": " + messages.first));
   };
@@ -95,12 +98,13 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
   }
   const auto context = make(globals.get());
   if (!context) return malformed();
-  constexpr std::size_t kPiece = 1 << 14;
+  constexpr std::size_t kPiece = 1 << 9;  // bytes; each may hold segments that take long
   for (std::size_t at = 0; at < request.input.size(); at += kPiece) {
-    if (request.cancel.is_cancelled()) return decoding_cancelled();
+    LUMVET_RETURN_IF_ERROR(go_on_now());
     jbig2_data_in(context.get(), request.input.data() + at,
                   std::min(kPiece, request.input.size() - at));
   }
+  LUMVET_RETURN_IF_ERROR(go_on_now());
   jbig2_complete_page(context.get());
   Jbig2Image* page = jbig2_page_out(context.get());
   if (page == nullptr) return malformed();

@@ -11,21 +11,20 @@
 
 #include "images/codec.h"
 
-#include "base/attempt.h"
+#include "base/watch.h"
 
 namespace lumvet::images {
 namespace {
 
 struct Input {
   ByteView bytes;
-  CancelToken cancel;
   std::size_t at = 0;
 };
 
 OPJ_SIZE_T read_some(void* into, OPJ_SIZE_T wanted, void* user) {
   auto* input = static_cast<Input*>(user);
   const std::size_t there = std::min<std::size_t>(wanted, input->bytes.size() - input->at);
-  if (there == 0 || input->cancel.is_cancelled()) return static_cast<OPJ_SIZE_T>(-1);
+  if (there == 0 || !Watch::goes_on_now()) return static_cast<OPJ_SIZE_T>(-1);
   std::memcpy(into, input->bytes.data() + input->at, there);
   input->at += there;
   return there;
@@ -169,7 +168,7 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   opj_set_error_handler(codec.get(), keep_first, &trouble);
   opj_set_warning_handler(codec.get(), stay_silent, nullptr);
   opj_set_info_handler(codec.get(), stay_silent, nullptr);
-  Input input{request.input, request.cancel};
+  Input input{request.input};
   opj_stream_set_user_data(stream.get(), &input, nullptr);
   opj_stream_set_user_data_length(stream.get(), request.input.size());
   opj_stream_set_read_function(stream.get(), read_some);
@@ -191,15 +190,20 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   opj_image_t* header = nullptr;
   const bool has_header = opj_read_header(stream.get(), codec.get(), &header) == OPJ_TRUE;
   const std::unique_ptr<opj_image_t, FreeImage> image(header);
-  if (request.cancel.is_cancelled()) return decoding_cancelled();
+  LUMVET_RETURN_IF_ERROR(go_on_now());
   if (!has_header || !image || image->x1 <= image->x0 || image->y1 <= image->y0) return malformed();
   const std::uint64_t width = image->x1 - image->x0;
   const std::uint64_t height = image->y1 - image->y0;
   constexpr std::uint32_t kMostComponents = 32;
   if (width * height > request.most_pixels) return too_many_pixels("JPEG 2000", width, height);
   if (image->numcomps > kMostComponents) return malformed();
+  // Each sample is kept in four bytes, for as long as it is decoded.
+  constexpr std::uint64_t kSample = 4;
+  const auto by = static_cast<std::uint64_t>(reduction);
+  const TakenMemory taken(width / by * (height / by) * image->numcomps * kSample);
+  LUMVET_RETURN_IF_ERROR(taken.status());
   const bool whole = opj_decode(codec.get(), stream.get(), image.get()) == OPJ_TRUE;
-  if (request.cancel.is_cancelled()) return decoding_cancelled();
+  LUMVET_RETURN_IF_ERROR(go_on_now());
   if (!is_usable(*image)) return malformed();
   Samples samples = samples_of(*image, request.keep_values, reduction);
   if (!whole || !trouble.empty())

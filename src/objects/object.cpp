@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/attempt.h"
+
 namespace lumvet {
 
 Object::Object(Array array) : value_(std::make_shared<const Array>(std::move(array))) {}
@@ -60,16 +62,19 @@ std::string Object::as_name() const&& {
 
 std::string Object::as_string() const&& {
   const Object& self = *this;
+  Attempt::follow(self.as_string().size());
   return std::string(self.as_string());
 }
 
 Array Object::as_array() const&& {
   const Object& self = *this;
+  Attempt::follow(self.as_array().size() * sizeof(Object));
   return self.as_array();
 }
 
 Dict Object::as_dict() const&& {
   const Object& self = *this;
+  Attempt::follow(self.as_dict().size() * sizeof(Dict::Entry));
   return self.as_dict();
 }
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "objects/parser.h"
 
-#include "base/attempt.h"
+#include "base/watch.h"
 
 #include <optional>
 
@@ -47,6 +47,17 @@ std::optional<NumberedReference> numbered_reference(ByteView bytes, std::size_t 
   const auto plain = plain_reference(bytes, at);
   if (!plain) return std::nullopt;
   return NumberedReference{{number, plain->generation}, plain->behind};
+}
+
+constexpr std::uint64_t kRoom = 64;  // bytes that even a short list takes
+
+// Counts what long lists take, so that few bytes, packed well, do not become very many values.
+template <typename Item>
+bool may_grow(const std::vector<Item>& items) {
+  constexpr std::size_t kPortion = 1024;
+  constexpr std::size_t kGrowing = 2;  // a list that grows is there twice
+  return items.size() % kPortion != kPortion - 1 ||
+         Attempt::follow(kPortion * kGrowing * sizeof(Item));
 }
 
 }  // namespace
@@ -118,7 +129,9 @@ Result<Object> Parser::array(std::size_t offset) {
       while (const auto plain = numbered_reference(lexer_.bytes(), lexer_.position())) {
         items.emplace_back(plain->id);
         lexer_.seek(plain->behind);
+        if (!may_grow(items)) break;
       }
+    if (!may_grow(items)) return Watch::reason();
     LUMVET_TRY(Token token, lexer_.next());
     if (token.kind == TokenKind::array_close) break;
     if (token.kind == TokenKind::end || token.kind == TokenKind::dict_close || ends_object(token)) {
@@ -137,6 +150,7 @@ Result<Object> Parser::array(std::size_t offset) {
       items.push_back(std::move(item.value));
   }
   ++nesting_left_;
+  if (references_ == References::allowed) Attempt::follow(kRoom);
   return Object(std::move(items));
 }
 
@@ -146,6 +160,7 @@ Result<Object> Parser::dict(std::size_t offset) {
         .at_offset(offset);
   std::vector<Dict::Entry> entries;
   for (;;) {
+    if (!may_grow(entries)) return Watch::reason();
     LUMVET_TRY(Token key, lexer_.next());
     if (key.kind == TokenKind::dict_close) break;
     if (key.kind == TokenKind::end || ends_object(key)) {
@@ -179,6 +194,7 @@ Result<Object> Parser::dict(std::size_t offset) {
       entries.emplace_back(std::move(key.text), std::move(value.value));
   }
   ++nesting_left_;
+  if (references_ == References::allowed) Attempt::follow(kRoom);
   return Object(Dict(std::move(entries)));
 }
 

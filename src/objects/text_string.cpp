@@ -5,6 +5,8 @@
 #include <array>
 #include <cstdint>
 
+#include "base/attempt.h"
+
 namespace lumvet::objects {
 namespace {
 
@@ -102,6 +104,8 @@ std::uint32_t next_code_point(std::string_view utf8, std::size_t& position) {
 }
 
 std::string text_to_utf8(std::string_view bytes) {
+  constexpr std::uint64_t kMostOfByte = 3;  // bytes of UTF-8
+  if (!Attempt::follow(bytes.size() * kMostOfByte)) return {};
   if (bytes.starts_with("\xFE\xFF")) return from_utf16(bytes.substr(2), true);
   if (bytes.starts_with("\xFF\xFE")) return from_utf16(bytes.substr(2), false);
   std::string out;

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/watch.h"
+
 namespace lumvet::raster {
 namespace {
 
@@ -151,6 +153,7 @@ class Dasher {
  public:
   Dasher(const StrokeStyle& style, std::vector<Polyline>& out) : style_(style), out_(out) {
     for (const double dash : style.dashes) period_ += dash;
+    if (is_usable()) find_start();
   }
 
   bool is_usable() const {
@@ -167,11 +170,13 @@ class Dasher {
       length += std::hypot(points[i + 1].x - points[i].x, points[i + 1].y - points[i].y);
     constexpr double kMostDashes = 100'000;
     if (length / period_ * static_cast<double>(style_.dashes.size()) > kMostDashes) return false;
-    start();
+    index_ = start_.index;
+    on_ = start_.on;
+    left_ = start_.left;
     const std::size_t first_piece = out_.size();
     const bool began_on = on_;
     if (on_) out_.push_back({{points[0]}, false});
-    for (std::size_t i = 0; i + 1 < points.size(); ++i) walk(points[i], points[i + 1]);
+    for (std::size_t i = 0; i + 1 < points.size() && goes_on(); ++i) walk(points[i], points[i + 1]);
     // A closed line whose ends are both on goes through its start without caps there.
     if (line.closed && began_on && on_ && out_.size() > first_piece + 1) {
       std::vector<Point>& last = out_.back().points;
@@ -184,9 +189,8 @@ class Dasher {
   }
 
  private:
-  void start() {
-    index_ = 0;
-    on_ = true;
+  // Where the pattern is at the beginning of every line.
+  void find_start() {
     // An odd number of lengths repeats with on and off exchanged.
     const double cycle = style_.dashes.size() % 2 == 1 ? 2 * period_ : period_;
     double phase = std::fmod(style_.dash_phase, cycle);
@@ -195,7 +199,7 @@ class Dasher {
       phase -= style_.dashes[index_];
       advance();
     }
-    left_ = style_.dashes[index_] - phase;
+    start_ = {index_, on_, style_.dashes[index_] - phase};
   }
 
   void advance() {
@@ -222,6 +226,11 @@ class Dasher {
   const StrokeStyle& style_;
   std::vector<Polyline>& out_;
   double period_ = 0;
+  struct {
+    std::size_t index = 0;
+    bool on = true;
+    double left = 0;
+  } start_;
   std::size_t index_ = 0;
   bool on_ = true;
   double left_ = 0;
@@ -238,6 +247,7 @@ std::vector<Polyline> stroke(const std::vector<Polyline>& lines, const StrokeSty
   Outliner outliner(style, tolerance, outlines);
   for (const Polyline& line : lines) {
     if (line.points.empty()) continue;
+    if (!goes_on()) break;
     dashed.clear();
     if (!dashes || line.points.size() < 2 || !dasher.add(line)) {
       outliner.add(line);

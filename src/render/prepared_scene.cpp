@@ -7,6 +7,7 @@
 #include <tuple>
 
 #include "base/parallel.h"
+#include "base/watch.h"
 #include "raster/stroker.h"
 #include "render/tiling_cell.h"
 
@@ -121,9 +122,8 @@ PixelRect bounds_of(const std::vector<Polyline>& lines) {
 // What one thread keeps while it prepares.
 class Preparer {
  public:
-  Preparer(const Matrix& to_pixels, const PixelRect& area, EdgeStore& edges,
-           const CancelToken& cancel)
-      : to_pixels_(to_pixels), area_(area), edges_(edges), cancel_(cancel) {}
+  Preparer(const Matrix& to_pixels, const PixelRect& area, EdgeStore& edges)
+      : to_pixels_(to_pixels), area_(area), edges_(edges) {}
 
   PreparedOperation prepare(const content::Operation& operation) {
     PreparedOperation prepared;
@@ -167,7 +167,7 @@ class Preparer {
   // stencils are the letters of fonts made of dots, which would be bent by that.
   void add(const content::ShowImage& image, PreparedOperation& prepared) {
     const Matrix placed = image.placed.then(to_pixels_);
-    prepared.image = image.image->decoded(reduction_of(*image.image, placed), cancel_);
+    prepared.image = image.image->decoded(reduction_of(*image.image, placed));
     if (!prepared.image) {
       prepared.bounds = {};
       return;
@@ -232,18 +232,18 @@ class Preparer {
   PixelRect area_;
   EdgeStore& edges_;
   std::vector<std::shared_ptr<const images::Image>> arriving_;
-  CancelToken cancel_;
   GlyphCache glyphs_;
 };
 
 }  // namespace
 
 PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
-                      const PixelRect& area, int threads, const CancelToken& cancel) {
+                      const PixelRect& area, int threads) {
   PreparedScene prepared;
   prepared.to_pixels = to_pixels;
   prepared.edges.resize(static_cast<std::size_t>(std::max(1, threads)));
   for (const content::Clip& clip : scene.clips) {
+    if (!goes_on()) return prepared;
     std::vector<Polyline> lines = clip.stroked
                                       ? lines_of_stroke(clip.path, *clip.stroked, to_pixels)
                                       : raster::flatten(clip.path, to_pixels, kTolerance);
@@ -252,21 +252,22 @@ PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
                               bounds_of(lines), clip.rule, rectangle});
   }
   for (const content::SoftMask& mask : scene.masks) {
+    if (!goes_on()) return prepared;
     bool has_transfer = false;
     for (std::size_t i = 0; i < mask.transfer.size(); ++i)
       has_transfer = has_transfer || mask.transfer[i] != i;
-    prepared.masks.push_back({&mask, has_transfer,
-                              std::make_shared<const PreparedScene>(
-                                  prepare(*mask.group, to_pixels, area, threads, cancel))});
+    prepared.masks.push_back(
+        {&mask, has_transfer,
+         std::make_shared<const PreparedScene>(prepare(*mask.group, to_pixels, area, threads))});
   }
   std::vector<Preparer> preparers;
-  for (EdgeStore& edges : prepared.edges) preparers.emplace_back(to_pixels, area, edges, cancel);
+  for (EdgeStore& edges : prepared.edges) preparers.emplace_back(to_pixels, area, edges);
   prepared.operations.resize((scene.operations.size() + kChunk - 1) / kChunk);
   share_out(prepared.operations.size(), threads, [&](int worker, std::size_t chunk) {
-    if (cancel.is_cancelled()) return;
+    if (!goes_on()) return;
     Preparer& preparer = preparers[static_cast<std::size_t>(worker)];
     const std::size_t end = std::min(scene.operations.size(), (chunk + 1) * kChunk);
-    for (std::size_t i = chunk * kChunk; i < end; ++i) {
+    for (std::size_t i = chunk * kChunk; i < end && goes_on(); ++i) {
       PreparedOperation operation = preparer.prepare(scene.operations[i]);
       if (!operation.bounds.is_empty()) prepared.operations[chunk].push_back(std::move(operation));
     }

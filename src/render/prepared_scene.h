@@ -9,7 +9,6 @@
 #include <vector>
 
 #include "content/scene_data.h"
-#include "lumvet/base/progress.h"
 #include "raster/coverage.h"
 #include "render/edge_store.h"
 
@@ -67,6 +66,6 @@ struct PreparedScene {
 
 // Lines stay within a small part of a pixel of the curves they stand for.
 PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
-                      const raster::PixelRect& area, int threads, const CancelToken& cancel);
+                      const raster::PixelRect& area, int threads);
 
 }  // namespace lumvet::rendering

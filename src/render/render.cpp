@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/attempt.h"
 #include "base/parallel.h"
+#include "base/watch.h"
 #include "raster/pixel_formats.h"
 #include "render/recording.h"
 #include "render/tile_painter.h"
@@ -24,15 +24,15 @@ class Drawing {
   Drawing(const Scene& scene, const Matrix& to_pixels, const PixelRect& area,
           const RenderOptions& options)
       : options_(options),
+        watch_(options.limits, options.cancel, portions_of(area)),
         threads_(thread_count(options.threads)),
-        prepared_(rendering::prepare(data_of(scene), to_pixels, area, threads_, options.cancel)) {
+        prepared_(rendering::prepare(data_of(scene), to_pixels, area, threads_)) {
     const Point corner = to_pixels.apply({0, 0});
     corner_x_ = static_cast<int>(std::lround(std::fmod(corner.x, 1 << 20)));
     corner_y_ = static_cast<int>(std::lround(std::fmod(corner.y, 1 << 20)));
     if (options.text_gamma != 1) gamma_.emplace(options.text_gamma);
     for (int i = 0; i < threads_; ++i)
-      painters_.emplace_back(prepared_, options.background, options.cancel,
-                             gamma_ ? &*gamma_ : nullptr);
+      painters_.emplace_back(prepared_, options.background, gamma_ ? &*gamma_ : nullptr);
   }
 
   // The part of the page that begins `top` pixels below the area's top, as high as the buffer.
@@ -45,11 +45,11 @@ class Drawing {
     // One thread decodes images ahead of those that draw them; alone, it decodes what it draws.
     const std::size_t ahead = threads_ > 1 ? prepared_.arriving.size() : 0;
     share_out(ahead + tiles.size(), threads_, [&](int worker, std::size_t i) {
-      if (options_.cancel.is_cancelled()) return;
-      if (i < ahead) return prepared_.arriving[i]->arriving->run_ahead(options_.cancel);
+      if (!Watch::goes_on_now()) return;
+      if (i < ahead) return prepared_.arriving[i]->arriving->run_ahead();
       draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i - ahead], buffer, top);
     });
-    if (options_.cancel.is_cancelled()) return Error(ErrorCode::cancelled, "drawing was cancelled");
+    Watch::goes_on_now();
     if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
     return Done{};
   }
@@ -79,7 +79,14 @@ class Drawing {
     }
   }
 
+  // By which the time for drawing is measured.
+  static std::uint64_t portions_of(const PixelRect& area) {
+    constexpr std::int64_t kPortion = 16'000'000;  // pixels
+    return static_cast<std::uint64_t>(std::int64_t{area.width()} * area.height() / kPortion + 1);
+  }
+
   const RenderOptions& options_;
+  const Watch watch_;
   int threads_;
   // Of the page, in pixels; dots are laid from there, so that parts of a page join.
   int corner_x_;

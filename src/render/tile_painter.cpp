@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 
+#include "base/watch.h"
 #include "raster/blend.h"
 #include "raster/pixel_formats.h"
 #include "render/image_sampler.h"
@@ -36,7 +37,7 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
   for (const auto& some : scene_.operations)
     for (const PreparedOperation& operation : some) {
       if (operation.bounds.intersected(tile).is_empty()) continue;
-      if (cancel_.is_cancelled()) return;
+      if (!goes_on()) return;
       if (!has_paper && !hides_all(operation)) lay_paper();
       has_paper = true;
       apply(operation);
@@ -354,7 +355,7 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
   const auto& [red, green, blue] = source.backdrop;
   const std::uint8_t opaque = source.by_luminosity ? 255 : 0;
   TilePainter& painter =
-      mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque}, cancel_)
+      mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque})
           .first->second;
   const std::uint8_t* pixels = painter.paint_apart(area);
   SoftMaskValues mask{.area = area, .values = workspace_->take_room()};

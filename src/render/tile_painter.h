@@ -21,9 +21,9 @@ namespace lumvet::rendering {
 class TilePainter {
  public:
   // `gamma`, where given, outlives the painter and is for the edges of letters.
-  TilePainter(const PreparedScene& scene, Color background, CancelToken cancel,
+  TilePainter(const PreparedScene& scene, Color background,
               const raster::ScreenGamma* gamma = nullptr)
-      : scene_(scene), background_(background), cancel_(std::move(cancel)), gamma_(gamma) {}
+      : scene_(scene), background_(background), gamma_(gamma) {}
 
   // Premultiplied red green blue alpha, row by row, `stride` bytes from one to the next; once
   // cancelled not all of it.
@@ -95,7 +95,6 @@ class TilePainter {
 
   const PreparedScene& scene_;
   Color background_;
-  CancelToken cancel_;
   const raster::ScreenGamma* gamma_;
   raster::PixelRect tile_;
   BorrowedWorkspace workspace_ = borrow_workspace();

@@ -318,10 +318,10 @@ Result<std::uint64_t> write_document(const Document& document, const std::string
 }
 
 Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,
-                        std::optional<std::string> name) {
+                        std::optional<std::string> name, const Limits& limits) {
   BufferSink sink;
   LUMVET_RETURN_IF_ERROR(write_full({objects, Object(catalog), Object(), "1.7", {}}, {}, sink));
-  return Document::open(make_buffer_source(sink.take(), std::move(name)));
+  return Document::open(make_buffer_source(sink.take(), std::move(name)), {.limits = limits});
 }
 
 std::string first_id(const Document& document) {

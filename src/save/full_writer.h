@@ -47,9 +47,10 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
 Result<std::uint64_t> write_document(const Document& document, const std::string& version,
                                      const SaveOptions& options, ByteSink& sink);
 
-// A new document, written into memory and opened. Errors: as write_full's and Document::open's.
+// A new document, written into memory and opened within limits. Errors: as write_full's and
+// Document::open's.
 Result<Document> opened(const objects::Resolver& objects, ObjectId catalog,
-                        std::optional<std::string> name = std::nullopt);
+                        std::optional<std::string> name = std::nullopt, const Limits& limits = {});
 
 // The first of a document's two identifiers, which its copies keep; empty when it has none.
 std::string first_id(const Document& document);

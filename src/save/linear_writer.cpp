@@ -5,6 +5,7 @@
 #include <map>
 #include <utility>
 
+#include "base/attempt.h"
 #include "base/parallel.h"
 #include "crypto/digest.h"
 #include "crypto/random.h"
@@ -44,7 +45,10 @@ class LinearWriter {
   Result<std::uint64_t> write() {
     encoder_.reachable().collect_document(document_.catalog);
     encoder_.reachable().collect(document_.info);
+    // Places are reserved by what was read, which is to be all of it.
+    if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
     LUMVET_TRY(plan_, plan_parts(pages_, document_.catalog, encoder_.reachable()));
+    if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
     number_all();
     LUMVET_RETURN_IF_ERROR(encode_all());
     LUMVET_RETURN_IF_ERROR(place_all());

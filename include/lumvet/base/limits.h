@@ -34,8 +34,17 @@ struct Limits {
   std::uint64_t pixels = 400'000'000;
   // Operators of one page, forms included: forms that call forms that call forms.
   std::uint64_t operators = 20'000'000;
-  // Milliseconds for interpreting one page; 0 is without end.
-  std::uint64_t page_milliseconds = 60'000;
+  // Milliseconds for interpreting one page, and as many again for drawing each 16 million pixels;
+  // 0 is without end.
+  std::uint64_t page_milliseconds = 10'000;
+  // Bytes of memory for one page while it is interpreted and drawn, without fonts and images, which
+  // are kept, and without the raster: patterns, groups and masks made to multiply.
+  std::uint64_t page_memory = std::uint64_t{1} << 30;
+  // Values that are looked at in one call, and what is made of them, in bytes: a node that is
+  // shared by its parents level by level, a string that thousands of entries share.
+  std::uint64_t followed_bytes = std::uint64_t{128} << 20;
+  // The same in proportion: bytes for each byte of the file, where that is more.
+  std::uint64_t followed_ratio = 256;
   // What is kept of objects once read, so that they need not be read again, and as much again of
   // fonts and images made from them; beyond it the ones that were not used lately are dropped. No
   // error is ever made of it.

@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "base/watch.h"
+
+#include <string>
+
+namespace lumvet {
+
+Watch::Watch(const Limits& limits, CancelToken cancel, std::uint64_t times)
+    : outer_(now()),
+      cancel_(std::move(cancel)),
+      milliseconds_(limits.page_milliseconds * times),
+      end_(std::chrono::steady_clock::now() + std::chrono::milliseconds(milliseconds_)),
+      most_memory_(limits.page_memory) {
+  now() = this;
+}
+
+Error Watch::error() const {
+  switch (ending_.load(std::memory_order_relaxed)) {
+    case Ending::cancelled: return Error(ErrorCode::cancelled, "drawing was cancelled");
+    case Ending::memory:
+      return Error(ErrorCode::limit,
+                   "a page takes more than " + std::to_string(most_memory_) +
+                       " bytes of memory; raise Limits::page_memory if this file is trusted");
+    default:
+      return Error(ErrorCode::limit,
+                   "a page takes longer than " + std::to_string(milliseconds_) +
+                       " ms; raise Limits::page_milliseconds if this file is trusted");
+  }
+}
+
+void Watch::end(Ending how) const {
+  Ending none = Ending::none;
+  ending_.compare_exchange_strong(none, how, std::memory_order_relaxed);
+  Attempt::note(error());
+}
+
+bool Watch::is_over() const {
+  if (ending_.load(std::memory_order_relaxed) != Ending::none) return true;
+  if (cancel_.is_cancelled())
+    end(Ending::cancelled);
+  else if (milliseconds_ != 0 && std::chrono::steady_clock::now() > end_)
+    end(Ending::time);
+  else
+    return false;
+  return true;
+}
+
+bool Watch::goes_on_now() {
+  if (Attempt::is_stopped()) return false;
+  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_)
+    if (watch->is_over()) return false;
+  return true;
+}
+
+bool Watch::take(std::uint64_t bytes) {
+  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_) {
+    const std::uint64_t taken = watch->memory_.fetch_add(bytes, std::memory_order_relaxed);
+    if (bytes <= watch->most_memory_ && taken <= watch->most_memory_ - bytes) continue;
+    watch->end(Ending::memory);
+    return false;
+  }
+  return !Attempt::is_stopped();
+}
+
+void Watch::give_back(std::uint64_t bytes) {
+  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_)
+    watch->memory_.fetch_sub(bytes, std::memory_order_relaxed);
+}
+
+Error Watch::reason() {
+  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
+  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_)
+    if (watch->ending_.load(std::memory_order_relaxed) != Ending::none) return watch->error();
+  return Error(ErrorCode::cancelled, "drawing was cancelled");
+}
+
+}  // namespace lumvet
