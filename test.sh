@@ -78,10 +78,12 @@ run_tests() {
 }
 
 fuzz() {
-  for target in assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
+  for target in trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
     corpus=build-sanitize/corpus/$target
     mkdir -p "$corpus"
-    if "build-sanitize/bin/fuzz-$target" -dict="fuzz/dictionaries/$target.dict" -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-sanitize/ \
+    words=fuzz/dictionaries/$target.dict
+    [ -f "$words" ] || words=
+    if "build-sanitize/bin/fuzz-$target" ${words:+-dict="$words"} -max_total_time="$1" -timeout=10 -rss_limit_mb=2048 -artifact_prefix=build-sanitize/ \
         -print_final_stats=1 "$corpus" "fuzz/corpus/$target" >"build-sanitize/$target.log" 2>&1; then
       passed=$((passed + 1))
     else

@@ -49,6 +49,10 @@ bool is_printable(std::uint32_t c) {
 std::size_t append_printable(std::string_view text, bool is_end, std::string& out) {
   std::size_t at = 0;
   while (at < text.size()) {
+    const std::size_t plain = at;
+    while (at < text.size() && text[at] >= ' ' && text[at] < '\x7F') ++at;
+    out += text.substr(plain, at - plain);
+    if (at == text.size()) break;
     const Decoded decoded = decode(text.substr(at));
     if (decoded.is_cut_off && !is_end) break;
     if (decoded.is_valid && is_printable(decoded.character)) {

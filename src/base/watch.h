@@ -80,10 +80,14 @@ inline bool goes_on() {
 // Memory that is taken for a while.
 class TakenMemory {
  public:
-  explicit TakenMemory(std::uint64_t bytes) : bytes_(bytes), is_there_(Watch::take(bytes)) {}
+  explicit TakenMemory(std::uint64_t bytes = 0) : bytes_(bytes), is_there_(Watch::take(bytes)) {}
   ~TakenMemory() { Watch::give_back(bytes_); }
   TakenMemory(const TakenMemory&) = delete;
   TakenMemory& operator=(const TakenMemory&) = delete;
+  bool more(std::uint64_t bytes) {
+    bytes_ += bytes;
+    return is_there_ = Watch::take(bytes);
+  }
   Status status() const { return is_there_ ? Status(Done{}) : Status(Watch::reason()); }
 
  private:

@@ -2,7 +2,7 @@
 // Text placed and shown (ISO 32000-2, 9.3 and 9.4).
 #include <cmath>
 
-#include "base/attempt.h"
+#include "base/watch.h"
 #include "content/drawing.h"
 #include "content/operators.h"
 
@@ -118,8 +118,14 @@ Status show_text(Execution& run, std::string_view text) {
   Matrix& text_matrix = run.frame->text.matrix;
   std::vector<PlacedGlyph> outlines;
   Status status = Done{};
+  constexpr std::size_t kPortion = 256;  // glyphs; a list that grows is there twice
+  TakenMemory memory;
   t.font->decode(text, [&](const fonts::Glyph& glyph) {
     if (!status.ok()) return;
+    if (outlines.size() % kPortion == kPortion - 1) {
+      memory.more(2 * kPortion * sizeof(PlacedGlyph));
+      status = go_on();
+    }
     if (glyph.is_missing && run.lacking.insert(t.font.get()).second)
       run.note(
           "a font lacks glyphs that a text asks for; its sign for them, a box or nothing is shown");

@@ -96,7 +96,7 @@ void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fo
     along = 0;
   }
   const std::string characters = font->text_of(glyph.code, glyph.code_bytes);
-  if (!Watch::take(characters.size())) return;
+  if (!Watch::take(2 * characters.size())) return;  // a list that grows is there twice
   const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
   std::string_view rest = characters;
   std::string_view part = first_part(rest);

@@ -108,6 +108,15 @@ bool same(const Field& field, const std::string& a, const std::string& b) {
   return std::string_view(a).substr(0, kMinutes) == std::string_view(b).substr(0, kMinutes);
 }
 
+// Read into a tree that is some ten times as large.
+Result<XmpProperties> parse_packet(ByteView packet) {
+  constexpr std::size_t kMost = 8 << 20;  // bytes
+  if (packet.size() > kMost)
+    return Error(ErrorCode::malformed, "an XMP packet of " + std::to_string(packet.size()) +
+                                           " bytes is more than anybody writes");
+  return parse_xmp(packet);
+}
+
 }  // namespace
 
 DocumentInfo read_info(const Core& core) {
@@ -169,7 +178,7 @@ Metadata read_metadata(const Core& core) {
   Budget budget(store.limits());
   const auto packet = filters::decode_whole(*stream.as_stream(), store, budget, store.findings());
   const Result<XmpProperties> xmp =
-      packet.ok() ? parse_xmp(packet->view()) : Result<XmpProperties>(packet.error());
+      packet.ok() ? parse_packet(packet->view()) : Result<XmpProperties>(packet.error());
   if (!xmp.ok()) {
     store.findings().add({xmp.error().message() + "; the information dictionary was taken",
                           stream.as_stream()->offset, core.catalog()["Metadata"].as_reference()});

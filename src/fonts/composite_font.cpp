@@ -116,7 +116,7 @@ void read_metrics(const Object& list, std::size_t each, const FontContext& conte
                   const Put& put) {
   const Array& items = list.as_array();
   constexpr std::int64_t kMostCid = 65535;
-  constexpr std::uint64_t kEach = 16;  // bytes, about the work of a look at a value
+  constexpr std::uint64_t kEach = 128;  // bytes, about what an entry takes
   const auto numbers = [&](const Array& from, std::size_t at) {
     std::array<double, 3> values{};
     for (std::size_t k = 0; k < each; ++k)

@@ -7,6 +7,8 @@
 #include <cstring>
 #include <utility>
 
+#include "base/watch.h"
+
 namespace lumvet::raster {
 namespace {
 
@@ -141,7 +143,7 @@ void Coverage::add(const EdgeView& edges, std::int32_t dx, std::int32_t dy) {
     }
   };
   if (edges.groups.empty()) return add_some(0, edges.all.size());
-  for (std::size_t group = 0; group < edges.groups.size(); ++group) {
+  for (std::size_t group = 0; group < edges.groups.size() && goes_on(); ++group) {
     const Edges::Bounds& bounds = edges.groups[group];
     if (bounds.top + dy >= bottom || bounds.bottom + dy <= top || bounds.left + dx >= right)
       continue;

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/watch.h"
+
 namespace lumvet::raster {
 namespace {
 
@@ -19,8 +21,7 @@ int pieces_for(Point a, Point b, Point c, Point d, double tolerance) {
   return static_cast<int>(std::clamp(std::ceil(n), 1.0, static_cast<double>(kMostPieces)));
 }
 
-void add_curve(Point a, Point b, Point c, Point d, double tolerance, std::vector<Point>& out) {
-  const int n = pieces_for(a, b, c, d, tolerance);
+void add_curve(Point a, Point b, Point c, Point d, int n, std::vector<Point>& out) {
   for (int i = 1; i < n; ++i) {
     const double t = static_cast<double>(i) / n;
     const double s = 1 - t;
@@ -39,8 +40,10 @@ void add_curve(Point a, Point b, Point c, Point d, double tolerance, std::vector
 std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tolerance) {
   std::vector<Polyline> lines;
   std::size_t at = 0;
+  TakenMemory memory(path.points().size() * sizeof(Point));
   const auto next = [&] { return placed.apply(path.points()[at++]); };
   for (const Path::Segment segment : path.segments()) {
+    if (!goes_on()) break;
     switch (segment) {
       case Path::Segment::move: lines.push_back({{next()}, false}); break;
       case Path::Segment::line: lines.back().points.push_back(next()); break;
@@ -49,7 +52,9 @@ std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tol
         const Point c = next();
         const Point d = next();
         const Point a = lines.back().points.back();
-        add_curve(a, b, c, d, tolerance, lines.back().points);
+        const int pieces = pieces_for(a, b, c, d, tolerance);
+        if (!memory.more(static_cast<std::uint64_t>(pieces) * sizeof(Point))) return {};
+        add_curve(a, b, c, d, pieces, lines.back().points);
         break;
       }
       case Path::Segment::close: lines.back().closed = true; break;

@@ -70,9 +70,10 @@ class Outliner {
     current_ = &outline.points;
     const std::size_t last = points.size() - 1;
     current_->push_back(points[0] + left_of(directions_[0]) * half_);
-    for (std::size_t i = 1; i < last; ++i) join(points[i], directions_[i - 1], directions_[i]);
+    for (std::size_t i = 1; i < last && goes_on(); ++i)
+      join(points[i], directions_[i - 1], directions_[i]);
     cap(points[last], directions_[last - 1]);
-    for (std::size_t i = last - 1; i > 0; --i)
+    for (std::size_t i = last - 1; i > 0 && goes_on(); --i)
       join(points[i], directions_[i] * -1, directions_[i - 1] * -1);
     cap(points[0], directions_[0] * -1);
     out_.push_back(std::move(outline));
@@ -84,7 +85,7 @@ class Outliner {
     outline.closed = true;
     current_ = &outline.points;
     const std::size_t n = points.size();
-    for (std::size_t k = 0; k < n; ++k) {
+    for (std::size_t k = 0; k < n && goes_on(); ++k) {
       const std::size_t i = side > 0 ? k : n - 1 - k;
       const Point before = directions_[(i + n - 1) % n];
       const Point after = directions_[i];
@@ -96,12 +97,22 @@ class Outliner {
     out_.push_back(std::move(outline));
   }
 
+  // What the outline that is begun takes; a list that grows is there twice.
+  void count() {
+    constexpr std::size_t kPortion = 4096;  // points
+    if (current_->size() < counted_) counted_ = 0;
+    if (current_->size() < counted_ + kPortion) return;
+    memory_.more(2 * (current_->size() - counted_) * sizeof(Point));
+    counted_ = current_->size();
+  }
+
   // The left border around a corner.
   void join(Point at, Point before, Point after) {
     const Point from = left_of(before) * half_;
     const Point to = left_of(after) * half_;
     const double turn = cross(before, after);
     const double along = dot(before, after);
+    count();
     current_->push_back(at + from);
     if (turn >= 0 && !(turn == 0 && along < 0)) {
       // The inner side: through the corner itself, so that short neighbors leave no hole.
@@ -146,6 +157,8 @@ class Outliner {
   std::vector<Polyline>& out_;
   std::vector<Point>* current_ = nullptr;
   std::vector<Point> directions_;
+  TakenMemory memory_;
+  std::size_t counted_ = 0;  // points
 };
 
 // Walks along lines and keeps what the pattern has switched on.
@@ -244,10 +257,13 @@ std::vector<Polyline> stroke(const std::vector<Polyline>& lines, const StrokeSty
   Dasher dasher(style, dashed);
   const bool dashes = !style.dashes.empty() && dasher.is_usable();
   std::vector<Polyline> outlines;
+  TakenMemory memory;
   Outliner outliner(style, tolerance, outlines);
   for (const Polyline& line : lines) {
     if (line.points.empty()) continue;
     if (!goes_on()) break;
+    // At least both its sides, and the list that it is in.
+    memory.more(sizeof(Polyline) + 2 * line.points.size() * sizeof(Point));
     dashed.clear();
     if (!dashes || line.points.size() < 2 || !dasher.add(line)) {
       outliner.add(line);

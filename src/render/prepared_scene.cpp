@@ -140,7 +140,11 @@ class Preparer {
  private:
   void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
     prepared.rectangle = upright_rectangle(lines);
-    if (!prepared.rectangle) prepared.edges = edges_.keep(raster::edges_of(lines));
+    if (prepared.rectangle) return;
+    std::size_t points = 0;
+    for (const Polyline& line : lines) points += line.points.size();
+    const TakenMemory memory(points * (sizeof(Point) + sizeof(raster::Edge)));
+    if (memory.status().ok()) prepared.edges = edges_.keep(raster::edges_of(lines));
   }
 
   void add(const content::FillPath& fill, PreparedOperation& prepared) {

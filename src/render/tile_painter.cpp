@@ -29,8 +29,7 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
   workspace_->coverage.cover(tile);
   whole_ = Mask::all(tile);
   masks_.clear();
-  for (auto& [id, mask] : soft_masks_) workspace_->rooms.push_back(std::move(mask.values));
-  soft_masks_.clear();
+  forget_soft_masks();
   layers_.clear();
   layers_.emplace_back(tile, pixels, stride);
   bool has_paper = false;
@@ -43,6 +42,11 @@ void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdif
       apply(operation);
     }
   if (!has_paper) lay_paper();
+}
+
+void TilePainter::forget_soft_masks() {
+  for (auto& [id, mask] : soft_masks_) workspace_->rooms.push_back(std::move(mask.values));
+  soft_masks_.clear();
 }
 
 void TilePainter::lay_paper() {
@@ -354,6 +358,9 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
   const content::SoftMask& source = *prepared.source;
   const auto& [red, green, blue] = source.backdrop;
   const std::uint8_t opaque = source.by_luminosity ? 255 : 0;
+  constexpr std::size_t kMostPainters = 8;  // each has memory of its own
+  if (mask_painters_.size() >= kMostPainters && !mask_painters_.contains(id))
+    mask_painters_.clear();
   TilePainter& painter =
       mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque})
           .first->second;
@@ -370,6 +377,8 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
     for (std::uint8_t& value : mask.values) value = source.transfer[value];
   mask.lets_nothing =
       std::all_of(mask.values.begin(), mask.values.end(), [](std::uint8_t v) { return v == 0; });
+  constexpr std::size_t kMostMasks = 32;  // of the size of a tile
+  if (soft_masks_.size() >= kMostMasks && !is_known) forget_soft_masks();
   return soft_masks_[id] = std::move(mask);
 }
 

@@ -53,6 +53,7 @@ class TilePainter {
   };
 
   void lay_paper();
+  void forget_soft_masks();
   // Whether nothing below it shows within the tile.
   bool hides_all(const PreparedOperation& operation) const;
   void apply(const PreparedOperation& operation);
