@@ -26,6 +26,32 @@ Ran shell(const TemporaryFolder& folder, const std::string& line) {
 
 }  // namespace
 
+TEST_CASE("no file takes the place of a standard stream that is closed", "[tool]") {
+  const TemporaryFolder folder;
+  test::write_file(folder / "a.pdf", blank(1));
+  REQUIRE(::mkfifo((folder / "pipe").c_str(), 0600) == 0);
+  // It waits for the pipe with its streams as they will be when it writes.
+  const Ran ran = shell(folder, R"(
+"$lumvet" merge a.pdf --password-file pipe -o out.pdf >&- 2>&- <&- &
+tool=$!
+exec 3>pipe
+found=
+for attempt in 1 2 3 4 5 6 7 8 9 10; do
+  found=$(readlink /proc/$tool/fd/1 /proc/$tool/fd/2 | sort -u)
+  [ "$found" != /dev/null ] || break
+  sleep 0.2
+done
+echo "streams: $found"
+echo ostrel >&3
+exec 3>&-
+wait $tool
+echo "code $?"
+)");
+  CHECK_THAT(ran.out, Catch::Contains("streams: /dev/null\n"));
+  CHECK_THAT(ran.out, Catch::Contains("code 1\n"));  // nobody could be told
+  CHECK(Document::open(folder / "out.pdf")->page_count() == 1);
+}
+
 TEST_CASE("a pipe and a device are written through, and stay what they are", "[tool]") {
   const TemporaryFolder folder;
   test::write_file(folder / "a.pdf", blank(1));

@@ -1,4 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
+#include <fcntl.h>
+#include <unistd.h>
+
 #include <exception>
 #include <iostream>
 #include <new>
@@ -48,9 +51,18 @@ std::optional<std::string> misspelled(const CLI::App& app, int argc, char** argv
   return std::nullopt;
 }
 
+// Whoever started this may have closed them; the next file opened would then take the place of one,
+// and what is told would be written into it. What is opened for reading stays as good as closed.
+void keep_standard_streams() {
+  int place = 0;
+  while (place >= 0 && place <= STDERR_FILENO) place = ::open("/dev/null", O_RDONLY | O_CLOEXEC);
+  if (place > STDERR_FILENO) ::close(place);
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
+  keep_standard_streams();
   const tool::PrintableOutput printable;
   CLI::App app{
       "Looks at PDF documents, draws their pages, binds, cuts, arranges, locks and mends them.\n"

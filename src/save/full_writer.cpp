@@ -50,7 +50,7 @@ class FullWriter {
   bool compact() const { return options_.layout == FileLayout::compact; }
 
   std::string version() const {
-    const std::string least = compact() ? "1.5" : "1.0";
+    const std::string least = compact() ? "1.5" : encoder_.reachable().least_version();
     return std::max({document_.version, least, lock_.least_version()});
   }
 

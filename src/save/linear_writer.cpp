@@ -61,7 +61,7 @@ class LinearWriter {
   bool compact() const { return options_.layout == FileLayout::linearized; }
 
   std::string header() const {
-    const std::string least = compact() ? "1.5" : "1.0";
+    const std::string least = compact() ? "1.5" : encoder_.reachable().least_version();
     return header_of(std::max({document_.version, least, lock_.least_version()}));
   }
 

@@ -3,6 +3,8 @@
 
 #include <algorithm>
 
+#include "filters/stream_decoder.h"
+
 namespace lumvet::saving {
 namespace {
 
@@ -18,6 +20,18 @@ std::size_t hash_of(std::string_view bytes) {
   const std::hash<std::string_view> hash;
   const std::string_view end = bytes.substr(bytes.size() - std::min(kPart, bytes.size()));
   return hash(bytes.substr(0, kPart)) ^ (hash(end) << 1) ^ bytes.size();
+}
+
+// That knows its filters (ISO 32000-2, 7.4.1, table 6). What has none is packed when it is
+// written.
+std::string version_of(const Stream& stream, const objects::Resolver& objects) {
+  std::string least = "1.2";
+  for (const filters::FilterStep& step : filters::filter_chain(stream.dict, objects)) {
+    if (step.name == "JBIG2Decode") least = std::max<std::string>(least, "1.4");
+    if (step.name == "JPXDecode" || step.name == "Crypt")
+      least = std::max<std::string>(least, "1.5");
+  }
+  return least;
 }
 
 bool are_same(const Object& a, const Object& b) {
@@ -83,6 +97,7 @@ Object Reachable::note(ObjectId id) {
   if (place->second != next) return Object();
   order_.push_back(id);
   const Stream* stream = object.as_stream();
+  if (stream != nullptr) least_version_ = std::max(least_version_, version_of(*stream, objects_));
   lengths_.push_back(stream != nullptr ? std::optional(stream->length) : std::nullopt);
   return object;
 }

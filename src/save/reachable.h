@@ -6,6 +6,7 @@
 #pragma once
 
 #include <optional>
+#include <string>
 #include <unordered_map>
 #include <vector>
 
@@ -28,6 +29,8 @@ class Reachable {
   // Whether the object at a place of it is a stream, and of how many bytes.
   bool is_stream(std::size_t place) const { return lengths_[place].has_value(); }
   std::uint64_t stream_length(std::size_t place) const { return lengths_[place].value_or(0); }
+  // The least version of PDF that knows all filters of the streams ("1.0" without any).
+  const std::string& least_version() const { return least_version_; }
   // An object's place in it; nothing for one that is missing or was not met.
   std::optional<std::size_t> place_of(ObjectId id) const;
 
@@ -41,6 +44,7 @@ class Reachable {
   std::unordered_map<std::uint64_t, std::size_t> places_;      // counted from 1; 0 for missing ones
   std::vector<ObjectId> order_;
   std::vector<std::optional<std::uint64_t>> lengths_;  // of streams, by place
+  std::string least_version_ = "1.0";
 };
 
 }  // namespace lumvet::saving

@@ -53,6 +53,27 @@ TEST_CASE("the version is raised only by what needs it", "[save]") {
   CHECK(locked(NewProtection::Cipher::aes_256) == "2.0");
 }
 
+TEST_CASE("filters that are newer than the stated version raise it", "[save]") {
+  struct Stored {
+    std::string filter;
+    std::string needed;
+  };
+  const auto [filter, needed] =
+      GENERATE(Stored{"/ASCIIHexDecode", "1.2"}, Stored{"[/ASCIIHexDecode/FlateDecode]", "1.2"},
+               Stored{"/JBIG2Decode", "1.4"}, Stored{"[/ASCII85Decode /JPXDecode]", "1.5"},
+               Stored{"/Crypt", "1.5"}, Stored{"9 0 R", "1.5"});
+  test::PdfBuilder pdf("%PDF-1.0\n");
+  pdf.page("/I Do", "/MediaBox[0 0 9 9]/Resources<</XObject<</I 5 0 R>>>>");
+  pdf.stream(5, "/Subtype/Image/Width 1/Height 1/Filter " + filter, "00>");
+  pdf.object(9, "/JPXDecode");
+  const Document document = test::open(pdf.finish()).value();
+  for (const FileLayout layout : {FileLayout::classic, FileLayout::linearized_classic}) {
+    BufferSink sink;
+    REQUIRE(save(document, sink, {.layout = layout}).ok());
+    CHECK(std::string(as_text(sink.bytes()).substr(5, 3)) == needed);
+  }
+}
+
 TEST_CASE("a saved document reads back as the same, in either layout", "[save]") {
   const FileLayout layout = GENERATE(FileLayout::compact, FileLayout::classic);
   const Document before = test::open(document_bytes()).value();
