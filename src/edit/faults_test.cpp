@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Saves that are cut short: by a sink that fails at any byte, and by being killed at any moment.
+#include <fcntl.h>
+#include <sys/file.h>
 #include <sys/ptrace.h>
 #include <sys/resource.h>
 #include <sys/syscall.h>
@@ -260,6 +262,93 @@ TEST_CASE("an update does not overwrite what somebody else wrote meanwhile", "[e
   REQUIRE_FALSE(refused.ok());
   CHECK(refused.error().code() == ErrorCode::invalid_argument);
   CHECK(Document::open(path)->language().value() == "de");
+}
+
+TEST_CASE("a file that somebody is changing is not changed by another", "[edit]") {
+  const test::TemporaryFolder folder;
+  const auto path = folder / "days.pdf";
+  test::write_file(path, pages(3, "Day 12"));
+  EditableDocument days = EditableDocument::of(Document::open(path).value());
+  REQUIRE(days.set_properties({.title = "Day 13"}).ok());
+  const int other = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+  REQUIRE(::flock(other, LOCK_EX) == 0);
+  const Result<SaveReport> refused = days.append_to_file();
+  REQUIRE_FALSE(refused.ok());
+  CHECK_THAT(refused.error().message(), Catch::Contains("being changed by somebody else"));
+  CHECK(test::read_file(path) == pages(3, "Day 12"));
+  ::close(other);
+  CHECK(days.append_to_file().ok());
+  CHECK(Document::open(path)->info()->title == "Day 13");
+}
+
+TEST_CASE("of those that change one file at once no change is lost", "[edit]") {
+  constexpr int kWriters = 6;
+  constexpr int kRounds = 15;
+  for (int round = 0; round < kRounds; ++round) {
+    const test::TemporaryFolder folder;
+    const auto path = folder / "days.pdf";
+    test::write_file(path, pages(3, "Day 12"));
+    int ready[2];  // is closed when all may begin
+    REQUIRE(::pipe(ready) == 0);
+    std::vector<pid_t> children;
+    for (int i = 0; i < kWriters; ++i) {
+      const pid_t child = ::fork();
+      REQUIRE(child >= 0);
+      if (child == 0) {
+        ::close(ready[1]);
+        EditableDocument days = EditableDocument::of(Document::open(path).value());
+        if (!days.set_properties({.title = "Writer " + std::to_string(i)}).ok()) ::_exit(2);
+        char none = 0;
+        if (::read(ready[0], &none, 1) != 0) ::_exit(2);
+        ::_exit(days.append_to_file().ok() ? 0 : 1);
+      }
+      children.push_back(child);
+    }
+    ::close(ready[0]);
+    ::close(ready[1]);
+    std::size_t succeeded = 0;
+    for (const pid_t child : children) {
+      int status = 0;
+      REQUIRE(::waitpid(child, &status, 0) == child);
+      REQUIRE(WIFEXITED(status));
+      REQUIRE(WEXITSTATUS(status) <= 1);
+      if (WEXITSTATUS(status) == 0) ++succeeded;
+    }
+    const Document after = Document::open(path).value();
+    CHECK(succeeded >= 1);
+    CHECK(after.revisions()->size() == 1 + succeeded);
+    CHECK(after.findings().empty());
+    CHECK(std::distance(std::filesystem::directory_iterator(folder.path()), {}) == 1);
+  }
+}
+
+TEST_CASE("of those that save under one name at once each is whole, and one is first", "[edit]") {
+  const auto replace = GENERATE(false, true);
+  constexpr int kWriters = 6;
+  const test::TemporaryFolder folder;
+  const auto path = folder / "days.pdf";
+  std::vector<pid_t> children;
+  for (int i = 0; i < kWriters; ++i) {
+    const pid_t child = ::fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+      const Document days = test::open(pages(10 + i, "Day " + std::to_string(i))).value();
+      ::_exit(save(days, path, {.replace = replace}).ok() ? 0 : 1);
+    }
+    children.push_back(child);
+  }
+  int succeeded = 0;
+  for (const pid_t child : children) {
+    int status = 0;
+    REQUIRE(::waitpid(child, &status, 0) == child);
+    REQUIRE(WIFEXITED(status));
+    if (WEXITSTATUS(status) == 0) ++succeeded;
+  }
+  CHECK(succeeded == (replace ? kWriters : 1));
+  const Document after = Document::open(path).value();
+  CHECK(after.findings().empty());
+  CHECK(after.info()->title == "Day " + std::to_string(after.page_count() - 10));
+  CHECK(std::distance(std::filesystem::directory_iterator(folder.path()), {}) == 1);
 }
 
 TEST_CASE("an update that cannot be written leaves the file as long as it was", "[edit]") {

@@ -2,6 +2,7 @@
 #include "io/appending.h"
 
 #include <fcntl.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -31,6 +32,9 @@ class Unchanged {
     if (::fstat(file_, &facts_) != 0) return cannot("look at", path, errno);
     if (!S_ISREG(facts_.st_mode) || static_cast<std::uint64_t>(facts_.st_size) != size)
       return changed(path);
+    // Held until this is closed, so that of two updates the second finds what the first has made.
+    if (::flock(file_, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK)
+      return Error(ErrorCode::io, path.string() + " is being changed by somebody else; try again");
     return ::access(path.c_str(), W_OK) == 0 ? Status(Done{}) : cannot("write", path, errno);
   }
 

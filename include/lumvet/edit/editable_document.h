@@ -161,7 +161,8 @@ class LUMVET_EXPORT EditableDocument {
   // The changes behind the file that the document was opened from, however large it is; when they
   // cannot be written, it stays as long as it was. The history stays, and what is done or taken
   // back afterwards can be appended as well. Errors: as appended's; invalid_argument for a document
-  // that was opened from no file, or whose file was changed by others since; io.
+  // that was opened from no file, or whose file was changed by others since; io, also while another
+  // does the same to the file.
   Result<SaveReport> append_to_file();
 
  private:
