@@ -131,6 +131,8 @@ class CMap::Reader {
 
   void keep_text(std::uint32_t code, std::string_view utf16) {
     constexpr std::size_t kOneCharacter = 2;
+    constexpr std::size_t kMost = 512;  // bytes; each glyph that is shown says all of it
+    utf16 = utf16.substr(0, kMost);
     if (utf16.size() > kOneCharacter)
       cmap_.texts_[code] = objects::text_to_utf8("\xFE\xFF" + std::string(utf16));
   }

@@ -79,6 +79,20 @@ TEST_CASE("a code map reads codes of several lengths", "[fonts]") {
   CHECK_FALSE(fonts::CMap::parse(as_bytes("nothing here")).ok());
 }
 
+TEST_CASE("maps made to be slow are cut: endless texts for a code, endless code spaces",
+          "[fonts]") {
+  std::string text = "1 beginbfchar <61> <";
+  for (int i = 0; i < 5000; ++i) text += "0062";
+  const auto long_one = fonts::CMap::parse(as_bytes(text + "> endbfchar")).value();
+  CHECK(long_one.text(0x61) == std::string(256, 'b'));
+  std::string spaces = "1 begincodespacerange <00> <7F> ";
+  for (int i = 0; i < 5000; ++i) spaces += "<80000000> <80000000> ";
+  spaces += "<8000> <FFFF> endcodespacerange 1 begincidrange <00> <7F> 1 endcidrange";
+  const auto many = fonts::CMap::parse(as_bytes(spaces)).value();
+  CHECK(many.next("a").bytes == 1);
+  CHECK(many.next("\x80\x01").bytes == 1);  // the last space was one too many
+}
+
 TEST_CASE("a ToUnicode map gives characters by range, list and pair", "[fonts]") {
   const auto cmap =
       fonts::CMap::parse(

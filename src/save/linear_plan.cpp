@@ -106,18 +106,29 @@ class Planner {
     const ObjectId id = objects_.pages()[page];
     const Object dict = objects_.resolve(Object(id));
     note(id, page, seen);
-    const Object contents = dict.as_dict()["Contents"];
-    const bool has_content = contents.is_reference() || contents.is_array();
-    bool is_first = true;
-    for (const linear::Need& need : linear::needs_of_page(dict.as_dict())) {
-      std::vector<linear::Need> open = {need};
-      while (!open.empty()) {
-        const linear::Need at = open.back();
-        open.pop_back();
-        follow(at, page, seen, open);
-      }
-      if (std::exchange(is_first, false) && has_content)
-        plan_.contents[page] = needs_.back().size() - 1;
+    std::vector<linear::Need> open;
+    note_streams(dict.as_dict()["Contents"], page, seen, open);
+    plan_.contents[page] = needs_.back().size() - 1;
+    const std::vector<linear::Need> needs = linear::needs_of_page(dict.as_dict());
+    open.insert(open.begin(), needs.rbegin(), needs.rend());
+    while (!open.empty()) {
+      const linear::Need at = std::move(open.back());
+      open.pop_back();
+      follow(at, page, seen, open);
+    }
+  }
+
+  // The streams of a page's content come first and together; what they lead to themselves is left
+  // in `open`.
+  void note_streams(const Object& contents, std::size_t page, std::vector<std::size_t>& seen,
+                    std::vector<linear::Need>& open) {
+    const Object list = objects_.resolve(contents);
+    const Array streams = list.is_array() ? list.as_array() : Array{contents};
+    for (const Object& stream : streams) {
+      const Object object = objects_.resolve(stream);
+      if (!object.is_stream() || !note(stream.as_reference(), page, seen)) continue;
+      std::vector<linear::Need> inner = linear::needs_of(object, linear::NeededBy::anything);
+      open.insert(open.end(), inner.rbegin(), inner.rend());
     }
   }
 

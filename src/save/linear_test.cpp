@@ -192,6 +192,32 @@ TEST_CASE("every number in a linearized file is where it says", "[save]") {
   CHECK(document.info().value().title == "Manual");
 }
 
+TEST_CASE("the hint of a page's content is of its streams, not of what they lead to", "[save]") {
+  const std::string contents = GENERATE(as<std::string>(), "11 0 R", "[11 0 R 12 0 R]", "10 0 R");
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2/MediaBox[0 0 9 9]>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R>>");
+  pdf.object(4, "<</Type/Page/Parent 2 0 R/Contents " + contents + "/Resources<<>>>>");
+  pdf.object(10, "[11 0 R 12 0 R]");
+  pdf.stream(11, "/Filter 20 0 R/OstrelNote 21 0 R", "3120773e");
+  pdf.stream(12, "/Filter[/ASCIIHexDecode]/DecodeParms 22 0 R", "3220773e");
+  pdf.object(20, "/ASCIIHexDecode").stream(21, "", "a note of some length").object(22, "[null]");
+  const Bytes bytes =
+      written_as(test::open(pdf.finish()).value(), {.layout = FileLayout::linearized_classic});
+  const std::string_view file = as_text(bytes);
+  const Document document = Document::open(Bytes(bytes)).value();
+  const PageHint hint = hints_of(document, stated(file, "/H")).pages[1];
+  const Page page = document.page(1).value();
+  const Object list = document.resolve(page.dict()["Contents"]).value();
+  const Array streams = list.is_array() ? list.as_array() : Array{page.dict()["Contents"]};
+  const std::uint64_t start = document.place_of(streams.front().as_reference()).value()->offset;
+  CHECK(start == document.place_of(page.id()).value()->offset + hint.content_offset);
+  // One behind the other, to the end of the last.
+  const std::uint64_t last = document.place_of(streams.back().as_reference()).value()->offset;
+  CHECK(start + hint.content_length == file.find("endobj", last) + 7);
+}
+
 TEST_CASE("pages without numbers and trees that go in circles are linearized too", "[save]") {
   test::PdfBuilder pdf;
   pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
