@@ -15,7 +15,8 @@ void reopen(const lumvet::Result<lumvet::SaveReport>& saved, lumvet::BufferSink&
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size < 1) return 0;
-  const lumvet::Limits limits{.objects = 10'000, .decoded_bytes = 1 << 20};
+  const lumvet::Limits limits{
+      .objects = 10'000, .decoded_bytes = 1 << 20, .followed_bytes = 1 << 20, .followed_ratio = 64};
   const auto open = [&] {
     return lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
   };

@@ -61,8 +61,13 @@ std::string page_around(const std::uint8_t* data, std::size_t size) {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string pdf = page_around(data, size);
-  const lumvet::Limits limits{
-      .decoded_bytes = 1 << 20, .pixels = 1 << 18, .operators = 3'000, .page_milliseconds = 2'000};
+  const lumvet::Limits limits{.decoded_bytes = 1 << 20,
+                              .pixels = 1 << 18,
+                              .operators = 3'000,
+                              .page_milliseconds = 2'000,
+                              .page_memory = 16 << 20,
+                              .followed_bytes = 1 << 20,
+                              .followed_ratio = 64};
   const auto document =
       lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()), {.limits = limits});
   if (!document.ok()) __builtin_trap();

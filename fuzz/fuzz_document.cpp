@@ -8,7 +8,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
                               .decoded_bytes = 1 << 20,
                               .pixels = 1 << 18,
                               .operators = 2'000,
-                              .page_milliseconds = 2'000};
+                              .page_milliseconds = 2'000,
+                              .page_memory = 16 << 20,
+                              .followed_bytes = 1 << 20,
+                              .followed_ratio = 64};
   const auto document =
       lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
   if (!document.ok()) return 0;

@@ -12,7 +12,10 @@ constexpr Limits kLimits{.nesting = 30,
                          .decoded_bytes = 4 << 20,
                          .pixels = 1 << 20,
                          .operators = 10'000,
-                         .page_milliseconds = 500};
+                         .page_milliseconds = 500,
+                         .page_memory = 16 << 20,
+                         .followed_bytes = 1 << 20,
+                         .followed_ratio = 64};
 
 // One step, by a byte; a step that cannot be done is none.
 void change(EditableDocument& edited, int pages, std::uint8_t how) {

@@ -4,7 +4,8 @@
 #include "lumvet/lumvet.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  const lumvet::Limits limits{.objects = 10'000, .decoded_bytes = 1 << 20};
+  const lumvet::Limits limits{
+      .objects = 10'000, .decoded_bytes = 1 << 20, .followed_bytes = 1 << 20, .followed_ratio = 64};
   std::string bytes = "%PDF-1.7\n";
   bytes.append(reinterpret_cast<const char*>(data), size);
   const auto document =

@@ -20,9 +20,9 @@ std::atomic<std::size_t> most_taken = 0;
 
 constexpr std::size_t kPrefix = __STDCPP_DEFAULT_NEW_ALIGNMENT__;
 
-void* take(std::size_t size) {
+void* take(std::size_t size) noexcept {
   void* block = std::malloc(size + kPrefix);
-  if (block == nullptr) throw std::bad_alloc();
+  if (block == nullptr) return nullptr;
   *static_cast<std::size_t*>(block) = size;
   const std::size_t now = taken.fetch_add(size) + size;
   std::size_t most = most_taken.load();
@@ -70,10 +70,17 @@ void ask_all(const std::string& bytes) {
 
 }  // namespace
 
-void* operator new(std::size_t size) { return take(size); }
-void* operator new[](std::size_t size) { return take(size); }
+void* operator new(std::size_t size) {
+  if (void* memory = take(size)) return memory;
+  throw std::bad_alloc();
+}
+void* operator new[](std::size_t size) { return ::operator new(size); }
+void* operator new(std::size_t size, const std::nothrow_t&) noexcept { return take(size); }
+void* operator new[](std::size_t size, const std::nothrow_t&) noexcept { return take(size); }
 void operator delete(void* pointer) noexcept { release(pointer); }
 void operator delete[](void* pointer) noexcept { release(pointer); }
+void operator delete(void* pointer, const std::nothrow_t&) noexcept { release(pointer); }
+void operator delete[](void* pointer, const std::nothrow_t&) noexcept { release(pointer); }
 void operator delete(void* pointer, std::size_t) noexcept { release(pointer); }
 void operator delete[](void* pointer, std::size_t) noexcept { release(pointer); }
 
