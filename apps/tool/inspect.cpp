@@ -44,7 +44,12 @@ bool is_chosen(const Options& options, const char* name) {
 Json gather(const lumvet::Document& document, const Options& options) {
   Json json{{"file", document.name()}};
   for (const Section& section : all_sections())
-    if (is_chosen(options, section.name)) json[section.name] = section.gather(document);
+    if (is_chosen(options, section.name)) try {
+        json[section.name] = section.gather(document);
+      } catch (const lumvet::ResultError& error) {
+        throw lumvet::ResultError(
+            lumvet::Error(error.error()).during("reading its " + std::string(section.name)));
+      }
   return json;
 }
 
@@ -186,7 +191,14 @@ int run(const Options& options) {
         all.push_back(tell_locked(options.inputs[i], options.json));
       continue;
     }
-    Told told = tell(*document, options);
+    Told told;
+    try {
+      told = tell(*document, options);
+    } catch (const lumvet::ResultError& error) {
+      told = {{},
+              fail(lumvet::Error(error.error().code(),
+                                 options.inputs[i] + ": " + sentence_of(error.error())))};
+    }
     if (code == kDone || told.code == kFailed) code = told.code;
     if (!told.json.is_null()) all.push_back(std::move(told.json));
   }
