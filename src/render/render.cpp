@@ -81,7 +81,7 @@ class Drawing {
 
   // By which the time for drawing is measured.
   static std::uint64_t portions_of(const PixelRect& area) {
-    constexpr std::int64_t kPortion = 16'000'000;  // pixels
+    constexpr std::int64_t kPortion = 1'000'000;  // pixels
     return static_cast<std::uint64_t>(std::int64_t{area.width()} * area.height() / kPortion + 1);
   }
 

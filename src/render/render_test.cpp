@@ -268,12 +268,15 @@ TEST_CASE("drawing can be cancelled from another thread's token", "[render]") {
   });
   const Scene scene = Scene::record(page_of(busy_page())).value();
   const Status drawn =
-      render_rows(scene, {.width = 4000, .cancel = cancel}, [&](const PixelBuffer&, int) -> Status {
-        has_begun = true;
-        has_begun.notify_all();
-        while (!cancel.is_cancelled()) std::this_thread::yield();
-        return Done{};
-      });
+      render_rows(scene, {.width = 4000, .limits = {.page_milliseconds = 0}, .cancel = cancel},
+                  [&](const PixelBuffer&, int) -> Status {
+                    has_begun = true;
+                    has_begun.notify_all();
+                    while (!cancel.is_cancelled()) std::this_thread::yield();
+                    return Done{};
+                  });
+  has_begun = true;  // should drawing have ended before it began
+  has_begun.notify_all();
   REQUIRE_FALSE(drawn.ok());
   CHECK(drawn.error().code() == ErrorCode::cancelled);
 }

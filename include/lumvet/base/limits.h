@@ -34,8 +34,8 @@ struct Limits {
   std::uint64_t pixels = 400'000'000;
   // Operators of one page, forms included: forms that call forms that call forms.
   std::uint64_t operators = 20'000'000;
-  // Milliseconds for interpreting one page, and as many again for drawing each 16 million pixels;
-  // 0 is without end.
+  // Milliseconds for interpreting one page, and as many again for drawing each million pixels; 0 is
+  // without end.
   std::uint64_t page_milliseconds = 10'000;
   // Bytes of memory for one page while it is interpreted and drawn, without fonts and images, which
   // are kept, and without the raster: patterns, groups and masks made to multiply.
