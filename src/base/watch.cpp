@@ -53,13 +53,14 @@ bool Watch::goes_on_now() {
 }
 
 bool Watch::take(std::uint64_t bytes) {
+  bool is_there = true;  // all count it, since it is given back to all
   for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_) {
     const std::uint64_t taken = watch->memory_.fetch_add(bytes, std::memory_order_relaxed);
     if (bytes <= watch->most_memory_ && taken <= watch->most_memory_ - bytes) continue;
     watch->end(Ending::memory);
-    return false;
+    is_there = false;
   }
-  return !Attempt::is_stopped();
+  return is_there && !Attempt::is_stopped();
 }
 
 void Watch::give_back(std::uint64_t bytes) {

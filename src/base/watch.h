@@ -95,7 +95,7 @@ class TakenMemory {
   bool is_there_;
 };
 
-// The same for functions that give errors.
+// goes_on() and Watch::take() for functions that give errors.
 inline Status go_on() {
   if (goes_on()) return Done{};
   return Watch::reason();

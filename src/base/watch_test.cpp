@@ -75,6 +75,17 @@ TEST_CASE("memory is counted while it is taken, and given back", "[base]") {
         ErrorCode::limit);
 }
 
+TEST_CASE("what was too much for an inner watch is given back to the outer one exactly", "[base]") {
+  const Watch outer({.page_memory = kMemory}, {});
+  {
+    const Watch inner({.page_memory = kMemory / 2}, {});
+    const TakenMemory too_much(kMemory);
+    CHECK_FALSE(too_much.status().ok());
+  }
+  CHECK(Watch::take(kMemory));
+  CHECK_FALSE(Watch::take(1));
+}
+
 TEST_CASE("a watch within another keeps to both, and helper threads to whose work they do",
           "[base]") {
   const CancelToken outer;
