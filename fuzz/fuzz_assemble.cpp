@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any file, bound with itself, arranged and cut: no crash, no hang, and what is saved opens again
 // with as many pages.
+#include "fuzz/small_limits.h"
 #include "lumvet/lumvet.h"
 
 namespace {
@@ -15,10 +16,8 @@ void reopen(const lumvet::Result<lumvet::SaveReport>& saved, lumvet::BufferSink&
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size < 1) return 0;
-  const lumvet::Limits limits{
-      .objects = 10'000, .decoded_bytes = 1 << 20, .followed_bytes = 1 << 20, .followed_ratio = 64};
   const auto open = [&] {
-    return lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
+    return lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = fuzz::kSmallLimits});
   };
   const auto one = open();
   const auto other = open();

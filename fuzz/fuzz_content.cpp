@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any bytes as the content of a page with fonts, images, forms, patterns, shadings, masks and
 // layers at hand, and as the numbers of its meshes: no crash, no hang.
+#include "fuzz/small_limits.h"
 #include "lumvet/lumvet.h"
 
 namespace {
@@ -61,18 +62,11 @@ std::string page_around(const std::uint8_t* data, std::size_t size) {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string pdf = page_around(data, size);
-  const lumvet::Limits limits{.decoded_bytes = 1 << 20,
-                              .pixels = 1 << 18,
-                              .operators = 3'000,
-                              .page_milliseconds = 2'000,
-                              .page_memory = 16 << 20,
-                              .followed_bytes = 1 << 20,
-                              .followed_ratio = 64};
   const auto document =
-      lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()), {.limits = limits});
+      lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()), {.limits = fuzz::kSmallLimits});
   if (!document.ok()) __builtin_trap();
-  static_cast<void>(
-      lumvet::render(document->page(0).value(), {.dpi = 72, .threads = 1, .limits = limits}));
+  static_cast<void>(lumvet::render(document->page(0).value(),
+                                   {.dpi = 72, .threads = 1, .limits = fuzz::kSmallLimits}));
   static_cast<void>(lumvet::text_of(document->page(0).value()));
   return 0;
 }

@@ -1,19 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any file, opened, told in full, drawn small and saved: no crash, no hang, and what is saved opens
 // again.
+#include "fuzz/small_limits.h"
 #include "lumvet/lumvet.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  const lumvet::Limits limits{.objects = 10'000,
-                              .decoded_bytes = 1 << 20,
-                              .pixels = 1 << 18,
-                              .operators = 2'000,
-                              .page_milliseconds = 2'000,
-                              .page_memory = 16 << 20,
-                              .followed_bytes = 1 << 20,
-                              .followed_ratio = 64};
   const auto document =
-      lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = limits});
+      lumvet::Document::open(lumvet::Bytes(data, data + size), {.limits = fuzz::kSmallLimits});
   if (!document.ok()) return 0;
   document->metadata().ok();
   document->outline().ok();
@@ -34,7 +27,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (const auto update = changes.appended(); update.ok()) {
       lumvet::Bytes longer(data, data + size);
       longer.insert(longer.end(), update->begin(), update->end());
-      static_cast<void>(lumvet::Document::open(std::move(longer), {.limits = limits}));
+      static_cast<void>(lumvet::Document::open(std::move(longer), {.limits = fuzz::kSmallLimits}));
     }
   lumvet::Assembly book;
   for (int i = 0; i < std::min(document->page_count(), 2); ++i) {
@@ -43,7 +36,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     page->annotations().ok();
     page->images().ok();
     page->fonts().ok();
-    static_cast<void>(lumvet::render(*page, {.width = 24, .threads = 1, .limits = limits}));
+    static_cast<void>(
+        lumvet::render(*page, {.width = 24, .threads = 1, .limits = fuzz::kSmallLimits}));
     static_cast<void>(book.add(*document, lumvet::PageSelection::of({i})));
   }
   lumvet::BufferSink sink;

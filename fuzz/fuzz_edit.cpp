@@ -1,21 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any document changed in any way: what the view shows is what is saved and opened again, and what
 // was taken back is as it was.
+#include "fuzz/small_limits.h"
 #include "lumvet/lumvet.h"
 
 using namespace lumvet;
 
 namespace {
-
-constexpr Limits kLimits{.nesting = 30,
-                         .objects = 20'000,
-                         .decoded_bytes = 4 << 20,
-                         .pixels = 1 << 20,
-                         .operators = 10'000,
-                         .page_milliseconds = 500,
-                         .page_memory = 16 << 20,
-                         .followed_bytes = 1 << 20,
-                         .followed_ratio = 64};
 
 // One step, by a byte; a step that cannot be done is none.
 void change(EditableDocument& edited, int pages, std::uint8_t how) {
@@ -38,7 +29,8 @@ void change(EditableDocument& edited, int pages, std::uint8_t how) {
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   constexpr std::size_t kSteps = 6;  // the first bytes say what is done
   if (size < kSteps) return 0;
-  const auto document = Document::open(Bytes(data + kSteps, data + size), {.limits = kLimits});
+  const auto document =
+      Document::open(Bytes(data + kSteps, data + size), {.limits = fuzz::kSmallLimits});
   if (!document.ok() || document->page_count() > 200) return 0;
   EditableDocument edited = EditableDocument::of(*document);
   for (std::size_t i = 0; i < kSteps; ++i) {

@@ -4,13 +4,14 @@
 #include "base/findings_list.h"
 #include "color/profile.h"
 #include "file/ledger.h"
+#include "fuzz/small_limits.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size < 1) return 0;
   constexpr std::size_t kComponents[] = {1, 3, 4};
   const std::size_t components = kComponents[data[0] % 3];
   const lumvet::file::Ledger ledger;
-  lumvet::Budget budget(lumvet::Limits{.decoded_bytes = 1 << 20});
+  lumvet::Budget budget(fuzz::kSmallLimits);
   lumvet::Findings findings;
   const auto space =
       lumvet::color::space_of_profile(lumvet::Stream::of({}, lumvet::Bytes(data + 1, data + size)),

@@ -5,6 +5,7 @@
 #include <string>
 #include <string_view>
 
+#include "fuzz/small_limits.h"
 #include "lumvet/lumvet.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/public_calls.h"
@@ -12,16 +13,6 @@
 using namespace lumvet;
 
 namespace {
-
-constexpr Limits kLimits{.nesting = 40,
-                         .objects = 10'000,
-                         .decoded_bytes = 1 << 20,
-                         .pixels = 1 << 18,
-                         .operators = 2'000,
-                         .page_milliseconds = 2'000,
-                         .page_memory = 16 << 20,
-                         .followed_bytes = 1 << 18,
-                         .followed_ratio = 64};
 
 constexpr std::string_view kCatalogKeys[] = {"PageLabels",
                                              "Names",
@@ -247,7 +238,8 @@ class Maker {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string text = Maker(data, size).document();
-  const auto document = Document::open(Bytes(text.begin(), text.end()), {.limits = kLimits});
+  const auto document =
+      Document::open(Bytes(text.begin(), text.end()), {.limits = fuzz::kSmallLimits});
   if (!document.ok() || document->page_count() > 50) return 0;
   static const std::array kCalls = {test::calls::of_documents(), test::calls::of_all_pages(),
                                     test::calls::of_saves()};

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "base/attempt.h"
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet {
 
@@ -30,7 +30,7 @@ bool Attempt::count_followed() {
     met_limit("the values of this document lead to one another again and again, more than " +
               std::to_string(allowed) +
               " bytes; raise Limits::followed_bytes if this file is trusted");
-  return Watch::goes_on_now();
+  return Allowance::goes_on_now();
 }
 
 void Attempt::entitle(State& state, const void* file, std::uint64_t allowed) {

@@ -11,7 +11,7 @@
 #include <thread>
 #include <vector>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet {
 
@@ -22,18 +22,18 @@ inline int thread_count(int asked) {
 }
 
 // Calls work(worker, i) once for every i below count, on up to `threads` threads; `worker` numbers
-// the threads from 0. All of them work at the caller's attempt, watched as it is. The first
+// the threads from 0. All of them work at the caller's attempt, within its allowance. The first
 // exception of any ends the sharing out and is thrown to the caller once all have stopped.
 inline void share_out(std::size_t count, int threads,
                       const std::function<void(int worker, std::size_t i)>& work) {
   std::atomic<std::size_t> next = 0;
   Attempt::State* const attempt = Attempt::state();
-  const Watch* const watch = Watch::current();
+  const Allowance* const allowance = Allowance::current();
   std::mutex mutex;
   std::exception_ptr thrown;
   const auto run = [&](int worker) {
     const Attempt::Within within(attempt);
-    const Watch::Within watched(watch);
+    const Allowance::Within kept(allowance);
     try {
       for (std::size_t i = next++; i < count; i = next++) work(worker, i);
     } catch (...) {

@@ -5,8 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/allowance.h"
 #include "base/checked.h"
-#include "base/watch.h"
 #include "color/calculator.h"
 #include "filters/stream_decoder.h"
 #include "objects/read_numbers.h"

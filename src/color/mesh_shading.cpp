@@ -4,7 +4,7 @@
 #include <array>
 #include <cmath>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "color/shading_parts.h"
 
 namespace lumvet::color {
@@ -246,7 +246,7 @@ class MeshReader {
   template <typename Part>
   static bool keep(std::vector<Part>& parts, const Part& part) {
     constexpr std::uint64_t kGrowing = 2;  // a list that grows is there twice
-    if (!Watch::take(kGrowing * sizeof(Part))) return false;
+    if (!Allowance::take(kGrowing * sizeof(Part))) return false;
     parts.push_back(part);
     return true;
   }

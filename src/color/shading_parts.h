@@ -8,8 +8,8 @@
 #include <cstring>
 #include <vector>
 
+#include "base/allowance.h"
 #include "base/findings_list.h"
-#include "base/watch.h"
 #include "color/function.h"
 #include "color/shading.h"
 #include "filters/stream_decoder.h"

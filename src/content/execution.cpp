@@ -4,7 +4,7 @@
 
 #include <algorithm>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "content/drawing.h"
 #include "content/operators.h"
 #include "document/declarations.h"

@@ -3,8 +3,8 @@
 
 #include <algorithm>
 
+#include "base/allowance.h"
 #include "base/luminance.h"
-#include "base/watch.h"
 #include "color/inks.h"
 #include "content/scene_memory.h"
 
@@ -46,7 +46,7 @@ ClipId Recorder::known_clip(ClipId outer, const Path& path, FillRule rule) const
 ClipId Recorder::clip(ClipId outer, Path path, FillRule rule) {
   if (const ClipId known = known_clip(outer, path, rule); known != kNoClip) return known;
   const Rect bounds = path.is_empty() ? Rect{} : path.bounds().intersected(bounds_of(outer));
-  if (!Watch::take(sizeof(Clip) + memory_of(path))) return outer;
+  if (!Allowance::take(sizeof(Clip) + memory_of(path))) return outer;
   scene_.clips.push_back({outer, std::move(path), rule, {}, bounds});
   return static_cast<ClipId>(scene_.clips.size() - 1);
 }
@@ -54,7 +54,7 @@ ClipId Recorder::clip(ClipId outer, Path path, FillRule rule) {
 ClipId Recorder::clip_to_stroke(ClipId outer, Path path, const Matrix& placed,
                                 const StrokeStyle& style) {
   const Rect bounds = bounds_of_stroke(path, placed, style).intersected(bounds_of(outer));
-  if (!Watch::take(sizeof(Clip) + memory_of(path))) return outer;
+  if (!Allowance::take(sizeof(Clip) + memory_of(path))) return outer;
   scene_.clips.push_back(
       {outer, std::move(path), FillRule::nonzero, Stroked{placed, style}, bounds});
   return static_cast<ClipId>(scene_.clips.size() - 1);
@@ -81,7 +81,7 @@ void Recorder::add(What what, const Rect& bounds, const Within& within) {
   if (colors() == GroupColors::gray) what.paint = without_color(what.paint);
   what.paint.in_inks = colors() == GroupColors::inks && color::matters_in_inks(what.paint.blend);
   // What is too much is not kept; whoever runs the page's content ends at its next operator.
-  if (!Watch::take(sizeof(Operation) + own_memory_of(what))) return;
+  if (!Allowance::take(sizeof(Operation) + own_memory_of(what))) return;
   scene_.operations.push_back({std::move(what), within, seen});
 }
 
@@ -133,7 +133,7 @@ void Recorder::begin_group(const Group& group, const Within& within) {
   BeginGroup begin{group};
   begin.group.in_inks = colors() == GroupColors::inks && color::matters_in_inks(group.blend);
   const GroupColors own = group.colors == GroupColors::as_around ? colors() : group.colors;
-  Watch::take(sizeof(Operation));
+  Allowance::take(sizeof(Operation));
   groups_.push_back({.begin = scene_.operations.size(), .colors = own});
   scene_.operations.push_back({begin, within, {}});
 }

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <optional>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "content/interpreter.h"
 #include "content/recorder.h"
 #include "content/scene_memory.h"
@@ -45,7 +45,7 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
 
 Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   return attempted([&]() -> Result<Scene> {
-    const Watch watch(store_of(page).limits(), options.cancel);
+    const Allowance allowance(store_of(page).limits(), options.cancel);
     auto data = std::make_shared<content::SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
     content::Recorder recorder(*data);

@@ -2,7 +2,7 @@
 // Text placed and shown (ISO 32000-2, 9.3 and 9.4).
 #include <cmath>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "content/drawing.h"
 #include "content/operators.h"
 

@@ -3,7 +3,7 @@
 
 #include <algorithm>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "objects/text_string.h"
 
 namespace lumvet::content {
@@ -85,7 +85,7 @@ std::uint32_t TextRecorder::style_of(const std::shared_ptr<const fonts::Font>& f
 
 void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fonts::Glyph& glyph,
                         const Matrix& placed) {
-  if (!Watch::take(2 * sizeof(TextGlyph))) return;
+  if (!Allowance::take(2 * sizeof(TextGlyph))) return;
   std::optional<double> along = along_last_run(font.get(), placed);
   if (!along) {
     const std::uint32_t style = style_of(font, placed);
@@ -96,7 +96,7 @@ void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fo
     along = 0;
   }
   const std::string characters = font->text_of(glyph.code, glyph.code_bytes);
-  if (!Watch::take(2 * characters.size())) return;  // a list that grows is there twice
+  if (!Allowance::take(2 * characters.size())) return;  // a list that grows is there twice
   const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
   std::string_view rest = characters;
   std::string_view part = first_part(rest);

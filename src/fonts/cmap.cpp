@@ -3,7 +3,7 @@
 
 #include <algorithm>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "objects/parser.h"
 #include "objects/text_string.h"
 
@@ -103,7 +103,7 @@ class CMap::Reader {
 
   static bool take_entry() {
     constexpr std::uint64_t kEntry = 64;  // bytes of a map's node
-    return Watch::take(kEntry);
+    return Allowance::take(kEntry);
   }
 
   void add_cids(std::string_view first, std::string_view last, const Object& cid) {

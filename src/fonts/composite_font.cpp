@@ -3,7 +3,7 @@
 #include <array>
 #include <map>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "filters/stream_decoder.h"
 #include "fonts/cmap.h"
 #include "fonts/font_parts.h"

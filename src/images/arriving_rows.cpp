@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "images/arriving_rows.h"
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet::images {
 
@@ -26,7 +26,7 @@ void ArrivingRows::decode_until(int row) {
 
 void ArrivingRows::run_ahead() {
   constexpr int kBatch = 16;
-  while (there_.load(std::memory_order_acquire) < rows_ && Watch::goes_on_now()) {
+  while (there_.load(std::memory_order_acquire) < rows_ && Allowance::goes_on_now()) {
     {
       const std::lock_guard lock(decoding_);
       for (int i = 0; i < kBatch && there_.load(std::memory_order_relaxed) < rows_; ++i)

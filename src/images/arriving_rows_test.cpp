@@ -4,7 +4,7 @@
 #include <thread>
 #include <vector>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
@@ -39,7 +39,7 @@ TEST_CASE("rows are decoded as far as they are needed, each once", "[images]") {
   CHECK(source.there == 100);
   {
     const CancelToken cancel;
-    const Watch watch({}, cancel);
+    const Allowance allowance({}, cancel);
     cancel.cancel();
     rows.run_ahead();
   }
@@ -58,7 +58,7 @@ TEST_CASE("many threads find each row there, whoever runs ahead and stops", "[im
     {
       std::vector<std::jthread> threads;
       threads.emplace_back([&] {
-        const Watch watch({}, cancel);
+        const Allowance allowance({}, cancel);
         rows.run_ahead();
       });
       for (int t = 0; t < 4; ++t)

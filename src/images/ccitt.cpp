@@ -3,7 +3,7 @@
 
 #include <algorithm>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "images/ccitt_codes.h"
 #include "images/codec.h"
 #include "images/row_decoding.h"

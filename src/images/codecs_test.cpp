@@ -10,7 +10,7 @@
 #include <cmath>
 #include <random>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "images/ccitt.h"
 #include "images/codec.h"
 #include "tests/support/catch.h"
@@ -552,7 +552,7 @@ TEST_CASE("an image larger than the limit is refused by every codec, work stops 
       GENERATE(Way{1000, false, ErrorCode::limit}, Way{1'000'000, true, ErrorCode::cancelled});
   CancelToken cancel;
   if (cancelled) cancel.cancel();
-  const Watch watch({}, cancel);
+  const Allowance allowance({}, cancel);
   const auto code = [&, most = most_pixels](Codec codec, const Bytes& input,
                                             const Dict& parameters) {
     const auto samples = codec({.input = input,

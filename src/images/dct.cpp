@@ -10,7 +10,7 @@
 #include <csetjmp>
 #include <utility>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "images/codec.h"
 #include "images/row_decoding.h"
 

@@ -6,7 +6,7 @@
 #include <cmath>
 #include <optional>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "color/color_space.h"
 #include "filters/stream_decoder.h"
 #include "images/codec.h"

@@ -2,7 +2,7 @@
 #include "base/findings_list.h"
 #include "images/image_reader.h"
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "filters/deflate.h"
 #include "objects/parser.h"
 #include "tests/support/catch.h"
@@ -283,7 +283,7 @@ TEST_CASE("decoding ends when it is cancelled, and says nothing about the image"
   Reader reader;
   CHECK(reader.read(size, {1, 2, 3, 4}).ok());
   const CancelToken cancel;
-  const Watch watch({}, cancel);
+  const Allowance allowance({}, cancel);
   cancel.cancel();
   CHECK(reader.read(size, {1, 2, 3, 4}).error().code() == ErrorCode::cancelled);
   CHECK(reader.read(Stream::of(dict, {1})).error().code() == ErrorCode::cancelled);

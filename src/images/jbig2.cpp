@@ -7,7 +7,7 @@
 #include <iterator>
 #include <memory>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "images/codec.h"
 
 // Behind everything it forgets to include.
@@ -29,7 +29,7 @@ void* take(BoundedMemory& memory, void* old, std::size_t size) {
   auto* block = old == nullptr ? nullptr : static_cast<std::uint8_t*>(old) - kPrefix;
   const std::size_t before = block == nullptr ? 0 : *reinterpret_cast<std::size_t*>(block);
   if (size > before && size - before > memory.left) return nullptr;
-  if (!Watch::goes_on_now()) return nullptr;
+  if (!Allowance::goes_on_now()) return nullptr;
   auto* grown = static_cast<std::uint8_t*>(std::realloc(block, size + kPrefix));
   if (grown == nullptr) return nullptr;
   *reinterpret_cast<std::size_t*>(grown) = size;
@@ -85,7 +85,7 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
         jbig2_ctx_new(&memory.base, JBIG2_OPTIONS_EMBEDDED, globals, keep_first, &messages));
   };
   const auto malformed = [&] {
-    if (!Watch::goes_on_now()) return Watch::reason();
+    if (!Allowance::goes_on_now()) return Allowance::reason();
     return Error(ErrorCode::malformed, "a JBIG2 image cannot be read" +
                                            (messages.first.empty() ? "" : ": " + messages.first));
   };

@@ -11,7 +11,7 @@
 
 #include "images/codec.h"
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet::images {
 namespace {
@@ -24,7 +24,7 @@ struct Input {
 OPJ_SIZE_T read_some(void* into, OPJ_SIZE_T wanted, void* user) {
   auto* input = static_cast<Input*>(user);
   const std::size_t there = std::min<std::size_t>(wanted, input->bytes.size() - input->at);
-  if (there == 0 || !Watch::goes_on_now()) return static_cast<OPJ_SIZE_T>(-1);
+  if (there == 0 || !Allowance::goes_on_now()) return static_cast<OPJ_SIZE_T>(-1);
   std::memcpy(into, input->bytes.data() + input->at, there);
   input->at += there;
   return there;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "objects/parser.h"
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 #include <optional>
 
@@ -131,7 +131,7 @@ Result<Object> Parser::array(std::size_t offset) {
         lexer_.seek(plain->behind);
         if (!may_grow(items)) break;
       }
-    if (!may_grow(items)) return Watch::reason();
+    if (!may_grow(items)) return Allowance::reason();
     LUMVET_TRY(Token token, lexer_.next());
     if (token.kind == TokenKind::array_close) break;
     if (token.kind == TokenKind::end || token.kind == TokenKind::dict_close || ends_object(token)) {
@@ -160,7 +160,7 @@ Result<Object> Parser::dict(std::size_t offset) {
         .at_offset(offset);
   std::vector<Dict::Entry> entries;
   for (;;) {
-    if (!may_grow(entries)) return Watch::reason();
+    if (!may_grow(entries)) return Allowance::reason();
     LUMVET_TRY(Token key, lexer_.next());
     if (key.kind == TokenKind::dict_close) break;
     if (key.kind == TokenKind::end || ends_object(key)) {

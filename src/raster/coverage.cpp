@@ -7,7 +7,7 @@
 #include <cstring>
 #include <utility>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet::raster {
 namespace {

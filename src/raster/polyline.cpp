@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet::raster {
 namespace {

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 
 namespace lumvet::raster {
 namespace {

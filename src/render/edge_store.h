@@ -10,7 +10,7 @@
 #include <utility>
 #include <vector>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "raster/coverage.h"
 
 namespace lumvet::rendering {
@@ -31,7 +31,7 @@ class EdgeStore {
       if (items.size() > left_) {
         constexpr std::size_t kPiece = (std::size_t{1} << 17) / sizeof(Item);  // 128 KiB
         left_ = std::max(kPiece, items.size());
-        Watch::take(left_ * sizeof(Item));
+        Allowance::take(left_ * sizeof(Item));
         pieces_.push_back(std::make_unique_for_overwrite<Item[]>(left_));
         next_ = pieces_.back().get();
       }

@@ -6,8 +6,8 @@
 #include <map>
 #include <tuple>
 
+#include "base/allowance.h"
 #include "base/parallel.h"
-#include "base/watch.h"
 #include "raster/stroker.h"
 #include "render/tiling_cell.h"
 

@@ -4,8 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/allowance.h"
 #include "base/parallel.h"
-#include "base/watch.h"
 #include "raster/pixel_formats.h"
 #include "render/recording.h"
 #include "render/tile_painter.h"
@@ -24,7 +24,7 @@ class Drawing {
   Drawing(const Scene& scene, const Matrix& to_pixels, const PixelRect& area,
           const RenderOptions& options)
       : options_(options),
-        watch_(options.limits, options.cancel, portions_of(area)),
+        allowance_(options.limits, options.cancel, portions_of(area)),
         threads_(thread_count(options.threads)),
         prepared_(rendering::prepare(data_of(scene), to_pixels, area, threads_)) {
     const Point corner = to_pixels.apply({0, 0});
@@ -45,11 +45,11 @@ class Drawing {
     // One thread decodes images ahead of those that draw them; alone, it decodes what it draws.
     const std::size_t ahead = threads_ > 1 ? prepared_.arriving.size() : 0;
     share_out(ahead + tiles.size(), threads_, [&](int worker, std::size_t i) {
-      if (!Watch::goes_on_now()) return;
+      if (!Allowance::goes_on_now()) return;
       if (i < ahead) return prepared_.arriving[i]->arriving->run_ahead();
       draw_tile(painters_[static_cast<std::size_t>(worker)], tiles[i - ahead], buffer, top);
     });
-    Watch::goes_on_now();
+    Allowance::goes_on_now();
     if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
     return Done{};
   }
@@ -86,7 +86,7 @@ class Drawing {
   }
 
   const RenderOptions& options_;
-  const Watch watch_;
+  const Allowance allowance_;
   int threads_;
   // Of the page, in pixels; dots are laid from there, so that parts of a page join.
   int corner_x_;

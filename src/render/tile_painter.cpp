@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <array>
 
-#include "base/watch.h"
+#include "base/allowance.h"
 #include "raster/blend.h"
 #include "raster/pixel_formats.h"
 #include "render/image_sampler.h"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "base/watch.h"
+#include "base/allowance.h"
 
 #include <thread>
 
@@ -12,10 +12,10 @@ namespace {
 
 constexpr std::uint64_t kMemory = 1000;
 
-Result<int> watched(const Limits& limits, const CancelToken& cancel,
-                    const std::function<void()>& work) {
+Result<int> within(const Limits& limits, const CancelToken& cancel,
+                   const std::function<void()>& work) {
   return attempted([&]() -> Result<int> {
-    const Watch watch(limits, cancel);
+    const Allowance allowance(limits, cancel);
     work();
     return 7;
   });
@@ -31,39 +31,39 @@ ErrorCode code_of(const Result<int>& result) {
 TEST_CASE("what is cancelled goes on no more, and the attempt ends with that", "[base]") {
   const CancelToken cancel;
   int turns = 0;
-  const auto ended = watched({}, cancel, [&] {
+  const auto ended = within({}, cancel, [&] {
     for (; goes_on() && turns < 1'000'000; ++turns)
       if (turns == 500) cancel.cancel();
-    CHECK_FALSE(Watch::goes_on_now());
+    CHECK_FALSE(Allowance::goes_on_now());
     CHECK(go_on().error().code() == ErrorCode::cancelled);
   });
   CHECK(code_of(ended) == ErrorCode::cancelled);
   CHECK(turns > 500);
   CHECK(turns < 1000);  // it is looked at now and then
-  CHECK(*watched({}, {}, [] { CHECK(goes_on()); }) == 7);
+  CHECK(*within({}, {}, [] { CHECK(goes_on()); }) == 7);
 }
 
 TEST_CASE("time ends an attempt, without end it does not", "[base]") {
   const auto wait = [] { std::this_thread::sleep_for(std::chrono::milliseconds(20)); };
-  const auto late = watched({.page_milliseconds = 1}, {}, [&] {
+  const auto late = within({.page_milliseconds = 1}, {}, [&] {
     wait();
-    CHECK_FALSE(Watch::goes_on_now());
+    CHECK_FALSE(Allowance::goes_on_now());
   });
   CHECK(code_of(late) == ErrorCode::limit);
   CHECK_THAT(late.error().message(), Catch::Contains("Limits::page_milliseconds"));
-  CHECK(watched({.page_milliseconds = 0}, {}, [&] {
+  CHECK(within({.page_milliseconds = 0}, {}, [&] {
           wait();
-          CHECK(Watch::goes_on_now());
+          CHECK(Allowance::goes_on_now());
         }).ok());
 }
 
 TEST_CASE("memory is counted while it is taken, and given back", "[base]") {
-  const auto too_much = watched({.page_memory = kMemory}, {}, [] {
+  const auto too_much = within({.page_memory = kMemory}, {}, [] {
     for (int i = 0; i < 10; ++i) {
       const TakenMemory some(kMemory);
       CHECK(some.status().ok());
     }
-    CHECK(Watch::take(kMemory / 2));
+    CHECK(Allowance::take(kMemory / 2));
     TakenMemory more(kMemory / 2);
     CHECK(more.status().ok());
     CHECK_FALSE(more.more(1));
@@ -71,37 +71,38 @@ TEST_CASE("memory is counted while it is taken, and given back", "[base]") {
   });
   CHECK(code_of(too_much) == ErrorCode::limit);
   CHECK_THAT(too_much.error().message(), Catch::Contains("Limits::page_memory"));
-  CHECK(code_of(watched({.page_memory = kMemory}, {}, [] { Watch::take(~std::uint64_t{0}); })) ==
+  CHECK(code_of(within({.page_memory = kMemory}, {}, [] { Allowance::take(~std::uint64_t{0}); })) ==
         ErrorCode::limit);
 }
 
-TEST_CASE("what was too much for an inner watch is given back to the outer one exactly", "[base]") {
-  const Watch outer({.page_memory = kMemory}, {});
+TEST_CASE("what was too much for an inner allowance is given back to the outer one exactly",
+          "[base]") {
+  const Allowance outer({.page_memory = kMemory}, {});
   {
-    const Watch inner({.page_memory = kMemory / 2}, {});
+    const Allowance inner({.page_memory = kMemory / 2}, {});
     const TakenMemory too_much(kMemory);
     CHECK_FALSE(too_much.status().ok());
   }
-  CHECK(Watch::take(kMemory));
-  CHECK_FALSE(Watch::take(1));
+  CHECK(Allowance::take(kMemory));
+  CHECK_FALSE(Allowance::take(1));
 }
 
-TEST_CASE("a watch within another keeps to both, and helper threads to whose work they do",
+TEST_CASE("an allowance within another keeps to both, and helper threads to whose work they do",
           "[base]") {
   const CancelToken outer;
-  const auto ended = watched({.page_memory = kMemory}, outer, [&] {
+  const auto ended = within({.page_memory = kMemory}, outer, [&] {
     {
-      const Watch inner({}, {});
-      CHECK(Watch::take(kMemory));
+      const Allowance inner({}, {});
+      CHECK(Allowance::take(kMemory));
       outer.cancel();
-      CHECK_FALSE(Watch::goes_on_now());
+      CHECK_FALSE(Allowance::goes_on_now());
     }
   });
   CHECK(code_of(ended) == ErrorCode::cancelled);
   std::atomic<int> seen = 0;
-  const auto shared = watched({.page_memory = kMemory}, {}, [&] {
+  const auto shared = within({.page_memory = kMemory}, {}, [&] {
     share_out(8, 4, [&](int, std::size_t) {
-      if (Watch::take(kMemory / 4)) ++seen;
+      if (Allowance::take(kMemory / 4)) ++seen;
     });
   });
   CHECK(code_of(shared) == ErrorCode::limit);

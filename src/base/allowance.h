@@ -3,11 +3,11 @@
 // wanted. Loops that follow the file ask goes_on() from turn to turn and end where it says no; what
 // was wrong stands in the attempt of the thread.
 //
-//   const Watch watch(limits, options.cancel);
+//   const Allowance allowance(limits, options.cancel);
 //   while (goes_on() && parser.has_more()) …
 //
-// A watch within another one keeps to both. Threads: belongs to the thread that set it; share_out
-// takes its workers into the watch of whoever shares out.
+// An allowance within another one keeps to both. Threads: belongs to the thread that set it;
+// share_out takes its workers into the allowance of whoever shares out.
 #pragma once
 
 #include <atomic>
@@ -21,15 +21,15 @@
 
 namespace lumvet {
 
-class Watch {
+class Allowance {
  public:
   // `times`: of Limits::page_milliseconds.
-  Watch(const Limits& limits, CancelToken cancel, std::uint64_t times = 1);
-  ~Watch() { now() = outer_; }
-  Watch(const Watch&) = delete;
-  Watch& operator=(const Watch&) = delete;
+  Allowance(const Limits& limits, CancelToken cancel, std::uint64_t times = 1);
+  ~Allowance() { now() = outer_; }
+  Allowance(const Allowance&) = delete;
+  Allowance& operator=(const Allowance&) = delete;
 
-  // Looks at the clock and at what cancels, of all watches that there are; true without any.
+  // Looks at the clock and at what cancels, of all allowances that there are; true without any.
   static bool goes_on_now();
   // Memory that is about to be taken, in bytes; false, and an attempt stopped, when it is too much.
   static bool take(std::uint64_t bytes);
@@ -37,23 +37,23 @@ class Watch {
   // Why it goes on no more.
   static Error reason();
 
-  // What a thread is watched by.
-  static const Watch* current() { return now(); }
+  // Of the work that the thread does.
+  static const Allowance* current() { return now(); }
   class Within {
    public:
-    explicit Within(const Watch* watch) : before_(std::exchange(now(), watch)) {}
+    explicit Within(const Allowance* allowance) : before_(std::exchange(now(), allowance)) {}
     ~Within() { now() = before_; }
     Within(const Within&) = delete;
     Within& operator=(const Within&) = delete;
 
    private:
-    const Watch* before_;
+    const Allowance* before_;
   };
 
  private:
-  static const Watch*& now() {
-    thread_local const Watch* watch = nullptr;
-    return watch;
+  static const Allowance*& now() {
+    thread_local const Allowance* allowance = nullptr;
+    return allowance;
   }
   enum class Ending { none, time, memory, cancelled };
 
@@ -61,7 +61,7 @@ class Watch {
   void end(Ending how) const;
   Error error() const;
 
-  const Watch* outer_;
+  const Allowance* outer_;
   CancelToken cancel_;
   std::uint64_t milliseconds_;  // 0 is without end
   std::chrono::steady_clock::time_point end_;
@@ -74,40 +74,41 @@ class Watch {
 inline bool goes_on() {
   constexpr unsigned kLookEvery = 64;
   thread_local unsigned turns = 0;
-  return ++turns % kLookEvery == 0 ? Watch::goes_on_now() : !Attempt::is_stopped();
+  return ++turns % kLookEvery == 0 ? Allowance::goes_on_now() : !Attempt::is_stopped();
 }
 
 // Memory that is taken for a while.
 class TakenMemory {
  public:
-  explicit TakenMemory(std::uint64_t bytes = 0) : bytes_(bytes), is_there_(Watch::take(bytes)) {}
-  ~TakenMemory() { Watch::give_back(bytes_); }
+  explicit TakenMemory(std::uint64_t bytes = 0)
+      : bytes_(bytes), is_there_(Allowance::take(bytes)) {}
+  ~TakenMemory() { Allowance::give_back(bytes_); }
   TakenMemory(const TakenMemory&) = delete;
   TakenMemory& operator=(const TakenMemory&) = delete;
   bool more(std::uint64_t bytes) {
     bytes_ += bytes;
-    return is_there_ = Watch::take(bytes);
+    return is_there_ = Allowance::take(bytes);
   }
-  Status status() const { return is_there_ ? Status(Done{}) : Status(Watch::reason()); }
+  Status status() const { return is_there_ ? Status(Done{}) : Status(Allowance::reason()); }
 
  private:
   std::uint64_t bytes_;
   bool is_there_;
 };
 
-// goes_on() and Watch::take() for functions that give errors.
+// goes_on() and Allowance::take() for functions that give errors.
 inline Status go_on() {
   if (goes_on()) return Done{};
-  return Watch::reason();
+  return Allowance::reason();
 }
 // Where turns are few and take long.
 inline Status go_on_now() {
-  if (Watch::goes_on_now()) return Done{};
-  return Watch::reason();
+  if (Allowance::goes_on_now()) return Done{};
+  return Allowance::reason();
 }
 inline Status take_memory(std::uint64_t bytes) {
-  if (Watch::take(bytes)) return Done{};
-  return Watch::reason();
+  if (Allowance::take(bytes)) return Done{};
+  return Allowance::reason();
 }
 
 }  // namespace lumvet

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "base/watch.h"
+#include "base/allowance.h"
 
 #include <string>
 
 namespace lumvet {
 
-Watch::Watch(const Limits& limits, CancelToken cancel, std::uint64_t times)
+Allowance::Allowance(const Limits& limits, CancelToken cancel, std::uint64_t times)
     : outer_(now()),
       cancel_(std::move(cancel)),
       milliseconds_(limits.page_milliseconds * times),
@@ -14,7 +14,7 @@ Watch::Watch(const Limits& limits, CancelToken cancel, std::uint64_t times)
   now() = this;
 }
 
-Error Watch::error() const {
+Error Allowance::error() const {
   switch (ending_.load(std::memory_order_relaxed)) {
     case Ending::cancelled: return Error(ErrorCode::cancelled, "drawing was cancelled");
     case Ending::memory:
@@ -28,13 +28,13 @@ Error Watch::error() const {
   }
 }
 
-void Watch::end(Ending how) const {
+void Allowance::end(Ending how) const {
   Ending none = Ending::none;
   ending_.compare_exchange_strong(none, how, std::memory_order_relaxed);
   Attempt::note(error());
 }
 
-bool Watch::is_over() const {
+bool Allowance::is_over() const {
   if (ending_.load(std::memory_order_relaxed) != Ending::none) return true;
   if (cancel_.is_cancelled())
     end(Ending::cancelled);
@@ -45,33 +45,34 @@ bool Watch::is_over() const {
   return true;
 }
 
-bool Watch::goes_on_now() {
+bool Allowance::goes_on_now() {
   if (Attempt::is_stopped()) return false;
-  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_)
-    if (watch->is_over()) return false;
+  for (const Allowance* allowance = now(); allowance != nullptr; allowance = allowance->outer_)
+    if (allowance->is_over()) return false;
   return true;
 }
 
-bool Watch::take(std::uint64_t bytes) {
+bool Allowance::take(std::uint64_t bytes) {
   bool is_there = true;  // all count it, since it is given back to all
-  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_) {
-    const std::uint64_t taken = watch->memory_.fetch_add(bytes, std::memory_order_relaxed);
-    if (bytes <= watch->most_memory_ && taken <= watch->most_memory_ - bytes) continue;
-    watch->end(Ending::memory);
+  for (const Allowance* allowance = now(); allowance != nullptr; allowance = allowance->outer_) {
+    const std::uint64_t taken = allowance->memory_.fetch_add(bytes, std::memory_order_relaxed);
+    if (bytes <= allowance->most_memory_ && taken <= allowance->most_memory_ - bytes) continue;
+    allowance->end(Ending::memory);
     is_there = false;
   }
   return is_there && !Attempt::is_stopped();
 }
 
-void Watch::give_back(std::uint64_t bytes) {
-  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_)
-    watch->memory_.fetch_sub(bytes, std::memory_order_relaxed);
+void Allowance::give_back(std::uint64_t bytes) {
+  for (const Allowance* allowance = now(); allowance != nullptr; allowance = allowance->outer_)
+    allowance->memory_.fetch_sub(bytes, std::memory_order_relaxed);
 }
 
-Error Watch::reason() {
+Error Allowance::reason() {
   if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
-  for (const Watch* watch = now(); watch != nullptr; watch = watch->outer_)
-    if (watch->ending_.load(std::memory_order_relaxed) != Ending::none) return watch->error();
+  for (const Allowance* allowance = now(); allowance != nullptr; allowance = allowance->outer_)
+    if (allowance->ending_.load(std::memory_order_relaxed) != Ending::none)
+      return allowance->error();
   return Error(ErrorCode::cancelled, "drawing was cancelled");
 }
 
