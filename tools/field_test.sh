@@ -98,6 +98,8 @@ try_all() {
 try_all test-bound LUMVET_BOUND_FOLDER "saved and bound copies"
 # Some small ones, whose bytes come late or fail to.
 try_all test-missing-bytes LUMVET_MISSING_BYTES_FOLDER "bytes that are missing for a while"
+# Pages are as dark at 72 dpi as at 288 averaged.
+try_all test-scales LUMVET_SCALES_FOLDER "pages at two scales"
 # The same documents, damaged in every way that we know.
 try_all test-damage LUMVET_DAMAGE_FOLDER "damaged copies"
 echo "$passed passed, $failed failed"

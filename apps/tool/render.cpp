@@ -41,6 +41,7 @@ struct Options {
   std::string purpose = "view";
   bool overprint = false;
   double text_gamma = 1;
+  double thinnest_line = lumvet::RenderOptions().thinnest_line;
   std::vector<std::string> fonts;
   bool replace = false;
   bool skips_existing = false;
@@ -100,6 +101,7 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
     LUMVET_TRY(render.area, parse_area(options.area));
   }
   render.text_gamma = options.text_gamma;
+  render.thinnest_line = options.thinnest_line;
   for (const std::string& path : options.fonts)
     LUMVET_RETURN_IF_ERROR(fs::is_directory(path) ? render.record.fonts.add_folder(path)
                                                   : render.record.fonts.add_file(path));
@@ -275,6 +277,10 @@ void add_render(CLI::App& app, Run& chosen) {
                    "Even out the edges of letters for a screen of this gamma, 0.5 to 3 (1: not)")
       ->check(CLI::Range(0.5, 3.0).description(""))
       ->type_name("NUMBER");
+  verb->add_option("--thinnest-line", options->thinnest_line,
+                   "Thinner lines are drawn this wide, in pixels, 0 to 1 [default: 0.2]")
+      ->check(CLI::Range(0.0, 1.0).description(""))
+      ->type_name("PIXELS");
   verb->add_option("--fonts", options->fonts,
                    "A font, or a folder of fonts, for those that are not embedded; repeatable")
       ->allow_extra_args(false)

@@ -7,6 +7,7 @@
 #include "base/luminance.h"
 #include "color/inks.h"
 #include "content/scene_memory.h"
+#include "content/touching.h"
 
 namespace lumvet::content {
 namespace {
@@ -204,6 +205,7 @@ Result<ScenePtr> Recorder::record(const Rect& bounds, const Draw& draw) {
   scene->bounds = bounds;
   Recorder inner(*scene);
   LUMVET_RETURN_IF_ERROR(draw(inner));
+  mark_touching(*scene);
   return ScenePtr(std::move(scene));
 }
 

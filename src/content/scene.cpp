@@ -70,6 +70,7 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
     if (Status status = run(); !status.ok())
       return std::move(status).error().during("drawing page " + std::to_string(page.index() + 1));
     text.finish();
+    content::mark_touching(*data);
     return Scene(std::move(data));
   });
 }

@@ -77,7 +77,8 @@ struct Operation {
                EndGroup>
       what;
   Within within;
-  Rect bounds;  // nothing outside is touched
+  Rect bounds;           // nothing outside is touched
+  bool touches = false;  // it may share an edge with another one
 };
 
 struct SceneData {

@@ -8,6 +8,7 @@
 #include <utility>
 
 #include "base/allowance.h"
+#include "raster/passed_twice.h"
 
 namespace lumvet::raster {
 namespace {
@@ -72,7 +73,7 @@ PixelRect pixels_touched(const Rect& rect) {
 
 std::int32_t in_steps(double pixels) { return fixed(std::clamp(pixels, -kFarthest, kFarthest)); }
 
-Edges edges_of(const std::vector<Polyline>& lines) {
+Edges edges_of(const std::vector<Polyline>& lines, FillRule rule) {
   Edges edges;
   std::size_t count = 0;
   for (const Polyline& line : lines) count += line.points.size();
@@ -103,6 +104,7 @@ Edges edges_of(const std::vector<Polyline>& lines) {
       y = next_y;
     }
   }
+  if (rule == FillRule::even_odd) take_out_passed_twice(edges.all);
   if (edges.all.size() <= Edges::kGroup) return edges;
   for (std::size_t first = 0; first < edges.all.size(); first += Edges::kGroup) {
     const Edge& edge = edges.all[first];

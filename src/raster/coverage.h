@@ -74,8 +74,9 @@ struct EdgeView {
   bool empty() const { return all.empty(); }
 };
 
-// All but the level ones. Polylines in pixels; they are closed as filling does.
-Edges edges_of(const std::vector<Polyline>& lines);
+// All but the level ones, and under the even-odd rule those that are passed twice. Polylines in
+// pixels; they are closed as filling does.
+Edges edges_of(const std::vector<Polyline>& lines, FillRule rule = FillRule::nonzero);
 
 class Coverage {
  public:

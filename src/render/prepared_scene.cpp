@@ -8,6 +8,7 @@
 
 #include "base/allowance.h"
 #include "base/parallel.h"
+#include "raster/convex.h"
 #include "raster/stroker.h"
 #include "render/tiling_cell.h"
 
@@ -17,20 +18,43 @@ namespace {
 using raster::PixelRect;
 using raster::Polyline;
 
-constexpr double kTolerance = 0.03;     // pixels
-constexpr double kThinnestLine = 0.75;  // pixels; thinner lines would fade away
-constexpr double kHairline = 1.0;       // pixels, for lines of width 0
-constexpr std::size_t kChunk = 16;      // operations prepared at a time by one thread
+constexpr double kTolerance = 0.03;  // pixels
+constexpr double kHairline = 1.0;    // pixels, for lines of width 0
+constexpr std::size_t kChunk = 16;   // operations prepared at a time by one thread
 
 void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
   for (Polyline& line : lines)
     for (Point& p : line.points) p = matrix.apply(p);
 }
 
+// The corners of a closed line whose sides are upright or level; others are left as they are.
+std::vector<Point> corners_of(std::vector<Point> points) {
+  points.erase(std::unique(points.begin(), points.end()), points.end());
+  while (points.size() > 1 && points.front() == points.back()) points.pop_back();
+  std::vector<Point> corners;
+  const std::size_t count = points.size();
+  for (std::size_t i = 0; i < count; ++i) {
+    const Point before = corners.empty() ? points[count - 1] : corners.back();
+    const Point at = points[i];
+    const Point after = points[(i + 1) % count];
+    const auto is_between = [](double a, double b, double c) {
+      return std::min(a, c) <= b && b <= std::max(a, c);
+    };
+    const bool is_within_side =
+        (before.x == at.x && at.x == after.x && is_between(before.y, at.y, after.y)) ||
+        (before.y == at.y && at.y == after.y && is_between(before.x, at.x, after.x));
+    if (!is_within_side) corners.push_back(at);
+  }
+  return corners;
+}
+
 // The rectangle that lines are, if they are one with upright sides.
 std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
-  if (lines.size() != 1 || lines[0].points.size() != 4) return std::nullopt;
-  const std::vector<Point>& p = lines[0].points;
+  constexpr std::size_t kMostPoints = 16;  // of those that are worth a look
+  if (lines.size() != 1 || lines[0].points.size() < 4 || lines[0].points.size() > kMostPoints)
+    return std::nullopt;
+  const std::vector<Point> p = corners_of(lines[0].points);
+  if (p.size() != 4) return std::nullopt;
   const bool across_first =
       p[0].y == p[1].y && p[1].x == p[2].x && p[2].y == p[3].y && p[3].x == p[0].x;
   const bool down_first =
@@ -56,13 +80,15 @@ class GlyphCache {
   std::map<std::tuple<const Path*, double, double, double, double>, GlyphEdges> kept_;
 };
 
-// Level and upright pieces of lines `width` pixels wide are moved so that both their edges lie
-// between pixels. False where there are none.
-bool put_on_whole_pixels(std::vector<Polyline>& lines, double width) {
+// Level and upright pieces of lines `width` pixels wide are moved to where they touch the fewest
+// pixels, so that all of them look alike: onto the middle of pixels, or between them.
+void put_on_whole_pixels(std::vector<Polyline>& lines, double width) {
   constexpr double kLevel = 1.0 / 64;  // pixels
-  const bool is_odd = std::fmod(width, 2) == 1;
-  const auto snapped = [is_odd](double v) { return is_odd ? std::floor(v) + 0.5 : std::round(v); };
-  bool any = false;
+  constexpr double kNearly = 1e-4;     // what is evenly spaced is not parted by rounding
+  const bool is_odd = std::fmod(std::max(1.0, std::round(width)), 2) == 1;
+  const auto snapped = [is_odd](double v) {
+    return is_odd ? std::floor(v + kNearly) + 0.5 : std::floor(v + 0.5 + kNearly);
+  };
   for (Polyline& line : lines) {
     const std::vector<Point> points = line.points;
     const std::size_t count = points.size();
@@ -71,7 +97,6 @@ bool put_on_whole_pixels(std::vector<Polyline>& lines, double width) {
       const bool is_upright = std::abs(points[i].x - points[before].x) < kLevel;
       const bool is_level = std::abs(points[i].y - points[before].y) < kLevel;
       if (is_upright == is_level) continue;  // neither, or no line at all
-      any = true;
       for (const std::size_t at : {before, i}) {
         Point& p = line.points[at];
         if (is_upright) p.x = snapped(points[at].x);
@@ -79,37 +104,68 @@ bool put_on_whole_pixels(std::vector<Polyline>& lines, double width) {
       }
     }
   }
-  return any;
 }
 
-// The line's width when it is adjusted, in whole pixels, and its points with it.
-void adjust(std::vector<Polyline>& lines, StrokeStyle& style, const Matrix& placed) {
+// The points of an adjusted line (10.7.5). It keeps its width, so that it is as dark at every
+// scale.
+void adjust(std::vector<Polyline>& lines, double width, const Matrix& placed) {
   const bool keeps_axes = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
   if (!keeps_axes || !placed.is_invertible()) return;
-  const double scale = placed.scale();
-  const double width = std::max(1.0, std::round(style.width * scale));
-  std::vector<Polyline> pixels = lines;
-  transform(pixels, placed);
-  if (!put_on_whole_pixels(pixels, width)) return;
-  transform(pixels, placed.inverse());
-  lines = std::move(pixels);
-  style.width = width / scale;
+  transform(lines, placed);
+  put_on_whole_pixels(lines, width * placed.scale());
+  transform(lines, placed.inverse());
 }
 
 std::vector<Polyline> lines_of_stroke(const Path& path, const content::Stroked& stroked,
-                                      const Matrix& to_pixels) {
+                                      const Matrix& to_pixels, double thinnest_line) {
   const Matrix placed = stroked.placed.then(to_pixels);
   const double scale = placed.scale();
   constexpr double kNoScale = 1e-9;
   if (!(scale > kNoScale)) return {};
   StrokeStyle style = stroked.style;
-  const double thinnest = style.width == 0 ? kHairline : kThinnestLine;
+  const double thinnest = style.width == 0 ? kHairline : thinnest_line;
   style.width = std::max(style.width, thinnest / scale);
   std::vector<Polyline> middle = raster::flatten(path, {}, kTolerance / scale);
-  if (style.adjusted) adjust(middle, style, placed);
+  if (style.adjusted) adjust(middle, style.width, placed);
   std::vector<Polyline> lines = raster::stroke(middle, style, kTolerance / scale);
   transform(lines, placed);
   return lines;
+}
+
+// Outlines without any area are painted as a line of width 0 is, and a single point as one pixel
+// (ISO 32000-2, 8.5.3.3.1 and 10.7.4). What has an area is as dark as that, however thin.
+void show_flat_ones(std::vector<Polyline>& lines) {
+  constexpr double kFlat = 1e-6;  // pixels, from rounding
+  std::vector<Polyline> thin;
+  std::erase_if(lines, [&](const Polyline& line) {
+    if (line.points.size() < 2 && !line.closed) return false;
+    Point low = line.points[0];
+    Point high = low;
+    for (const Point p : line.points) {
+      if (std::tie(p.x, p.y) < std::tie(low.x, low.y)) low = p;
+      if (std::tie(p.x, p.y) > std::tie(high.x, high.y)) high = p;
+    }
+    const double across = high.x - low.x;
+    const double down = high.y - low.y;
+    const double length = std::hypot(across, down);
+    for (const Point p : line.points)
+      if (std::abs((p.x - low.x) * down - (p.y - low.y) * across) > kFlat * length) return false;
+    // In upright ones of rounded places the ends may not be the lowest and the highest.
+    if (across < kFlat)
+      for (const Point p : line.points) {
+        low.y = std::min(low.y, p.y);
+        high.y = std::max(high.y, p.y);
+      }
+    thin.push_back({{low, high}, length == 0});
+    return true;
+  });
+  if (thin.empty()) return;
+  const StrokeStyle hairline{.width = kHairline, .cap = LineCap::butt};
+  const StrokeStyle dot{.width = kHairline, .cap = LineCap::square};
+  for (const Polyline& line : thin) {
+    const auto outlines = raster::stroke({line}, line.closed ? dot : hairline, kTolerance);
+    lines.insert(lines.end(), outlines.begin(), outlines.end());
+  }
 }
 
 PixelRect bounds_of(const std::vector<Polyline>& lines) {
@@ -119,11 +175,26 @@ PixelRect bounds_of(const std::vector<Polyline>& lines) {
   return raster::pixels_touched(bounds.grown(1.0 / 256));
 }
 
+bool lies_within(const std::vector<Polyline>& lines, const std::optional<Rect>& rectangle) {
+  if (!rectangle) return false;
+  for (const Polyline& line : lines)
+    for (const Point p : line.points)
+      if (!(p.x >= rectangle->left && p.x <= rectangle->right && p.y >= rectangle->bottom &&
+            p.y <= rectangle->top))
+        return false;
+  return true;
+}
+
 // What one thread keeps while it prepares.
 class Preparer {
  public:
-  Preparer(const Matrix& to_pixels, const PixelRect& area, EdgeStore& edges)
-      : to_pixels_(to_pixels), area_(area), edges_(edges) {}
+  Preparer(const PreparedScene& scene, const PixelRect& area, double thinnest_line,
+           EdgeStore& edges)
+      : scene_(scene),
+        to_pixels_(scene.to_pixels),
+        area_(area),
+        thinnest_line_(thinnest_line),
+        edges_(edges) {}
 
   PreparedOperation prepare(const content::Operation& operation) {
     PreparedOperation prepared;
@@ -138,22 +209,49 @@ class Preparer {
   const std::vector<std::shared_ptr<const images::Image>>& arriving() const { return arriving_; }
 
  private:
-  void set_lines(const std::vector<Polyline>& lines, PreparedOperation& prepared) {
+  void set_lines(std::vector<Polyline> lines, PreparedOperation& prepared) {
+    if (const std::vector<const PreparedClip*> clips = exact_clips_of(prepared, lines);
+        !clips.empty()) {
+      for (const PreparedClip* clip : clips)
+        if (!lies_within(lines, clip->rectangle))
+          lines = raster::cut_by_convex(std::move(lines), clip->corners);
+      prepared.is_clipped = true;
+      if (lines.empty()) prepared.bounds = {};
+    }
     prepared.rectangle = upright_rectangle(lines);
     if (prepared.rectangle) return;
     std::size_t points = 0;
     for (const Polyline& line : lines) points += line.points.size();
     const TakenMemory memory(points * (sizeof(Point) + sizeof(raster::Edge)));
-    if (memory.status().ok()) prepared.edges = edges_.keep(raster::edges_of(lines));
+    if (memory.status().ok()) prepared.edges = edges_.keep(raster::edges_of(lines, prepared.rule));
+  }
+
+  // The clips around an operation, when all are convex and it is simple enough to be cut by them.
+  // So it is as dark as it should be where both have an edge in the same pixel.
+  std::vector<const PreparedClip*> exact_clips_of(const PreparedOperation& prepared,
+                                                  const std::vector<Polyline>& lines) const {
+    constexpr std::size_t kMostPoints = 16;  // of an outline
+    constexpr std::size_t kMostClips = 8;
+    std::vector<const PreparedClip*> clips;
+    if (lines.size() != 1 || lines[0].points.size() > kMostPoints) return clips;
+    for (content::ClipId id = prepared.source->within.clip; id != content::kNoClip;) {
+      const PreparedClip& clip = scene_.clips[static_cast<std::size_t>(id)];
+      if (clip.corners.empty() || clips.size() == kMostClips) return {};
+      clips.push_back(&clip);
+      id = clip.outer;
+    }
+    return clips;
   }
 
   void add(const content::FillPath& fill, PreparedOperation& prepared) {
-    set_lines(raster::flatten(fill.path, to_pixels_, kTolerance), prepared);
+    std::vector<Polyline> lines = raster::flatten(fill.path, to_pixels_, kTolerance);
+    show_flat_ones(lines);
     prepared.rule = fill.rule;
+    set_lines(std::move(lines), prepared);
   }
 
   void add(const content::StrokePath& stroke, PreparedOperation& prepared) {
-    set_lines(lines_of_stroke(stroke.path, stroke.stroked, to_pixels_), prepared);
+    set_lines(lines_of_stroke(stroke.path, stroke.stroked, to_pixels_, thinnest_line_), prepared);
   }
 
   void add(const content::ShowGlyphs& show, PreparedOperation& prepared) {
@@ -185,8 +283,9 @@ class Preparer {
     const bool is_letter =
         image.image->is_stencil() && box.width() < kLetter && box.height() < kLetter;
     const bool upright = (placed.b == 0 && placed.c == 0) || (placed.a == 0 && placed.d == 0);
-    if (!is_letter && upright && !lines.empty()) lines = {on_whole_pixels(placed)};
-    set_lines(lines, prepared);
+    const bool is_line = box.width() < 1 || box.height() < 1;  // as dark as it is wide
+    if (!is_letter && !is_line && upright && !lines.empty()) lines = {on_whole_pixels(placed)};
+    set_lines(std::move(lines), prepared);
   }
 
   // By which as many samples are left as pixels, and half as many more, so that the means that are
@@ -224,7 +323,7 @@ class Preparer {
   void add(const content::ShowTiling& show, PreparedOperation& prepared) {
     const Matrix placed = show.tiling.placed.then(to_pixels_);
     if (placed.is_invertible())
-      prepared.cell = std::make_shared<const TilingCell>(show.tiling, placed);
+      prepared.cell = std::make_shared<const TilingCell>(show.tiling, placed, thinnest_line_);
   }
 
   void add(const content::BeginGroup& begin, PreparedOperation& prepared) {
@@ -232,8 +331,10 @@ class Preparer {
   }
   void add(const content::EndGroup&, PreparedOperation&) {}
 
+  const PreparedScene& scene_;
   Matrix to_pixels_;
   PixelRect area_;
+  double thinnest_line_;
   EdgeStore& edges_;
   std::vector<std::shared_ptr<const images::Image>> arriving_;
   GlyphCache glyphs_;
@@ -242,30 +343,36 @@ class Preparer {
 }  // namespace
 
 PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
-                      const PixelRect& area, int threads) {
+                      const PixelRect& area, int threads, double thinnest_line) {
   PreparedScene prepared;
   prepared.to_pixels = to_pixels;
   prepared.edges.resize(static_cast<std::size_t>(std::max(1, threads)));
   for (const content::Clip& clip : scene.clips) {
     if (!goes_on()) return prepared;
-    std::vector<Polyline> lines = clip.stroked
-                                      ? lines_of_stroke(clip.path, *clip.stroked, to_pixels)
-                                      : raster::flatten(clip.path, to_pixels, kTolerance);
+    std::vector<Polyline> lines =
+        clip.stroked ? lines_of_stroke(clip.path, *clip.stroked, to_pixels, thinnest_line)
+                     : raster::flatten(clip.path, to_pixels, kTolerance);
     const std::optional<Rect> rectangle = clip.stroked ? std::nullopt : upright_rectangle(lines);
-    prepared.clips.push_back({clip.outer, prepared.edges[0].keep(raster::edges_of(lines)),
-                              bounds_of(lines), clip.rule, rectangle});
+    constexpr std::size_t kMostCorners = 8;
+    std::vector<Point> corners =
+        clip.stroked ? std::vector<Point>() : raster::convex_corners(lines);
+    if (corners.size() > kMostCorners) corners.clear();
+    prepared.clips.push_back({clip.outer,
+                              prepared.edges[0].keep(raster::edges_of(lines, clip.rule)),
+                              bounds_of(lines), clip.rule, rectangle, std::move(corners)});
   }
   for (const content::SoftMask& mask : scene.masks) {
     if (!goes_on()) return prepared;
     bool has_transfer = false;
     for (std::size_t i = 0; i < mask.transfer.size(); ++i)
       has_transfer = has_transfer || mask.transfer[i] != i;
-    prepared.masks.push_back(
-        {&mask, has_transfer,
-         std::make_shared<const PreparedScene>(prepare(*mask.group, to_pixels, area, threads))});
+    prepared.masks.push_back({&mask, has_transfer,
+                              std::make_shared<const PreparedScene>(
+                                  prepare(*mask.group, to_pixels, area, threads, thinnest_line))});
   }
   std::vector<Preparer> preparers;
-  for (EdgeStore& edges : prepared.edges) preparers.emplace_back(to_pixels, area, edges);
+  for (EdgeStore& edges : prepared.edges)
+    preparers.emplace_back(prepared, area, thinnest_line, edges);
   prepared.operations.resize((scene.operations.size() + kChunk - 1) / kChunk);
   share_out(prepared.operations.size(), threads, [&](int worker, std::size_t chunk) {
     if (!goes_on()) return;

@@ -35,6 +35,7 @@ struct PreparedOperation {
   std::shared_ptr<const images::Image> image;
   std::shared_ptr<const TilingCell> cell;  // of patterns
   FillRule rule = FillRule::nonzero;
+  bool is_clipped = false;  // what its clips leave of it is all that it has
 };
 
 struct PreparedClip {
@@ -43,6 +44,7 @@ struct PreparedClip {
   raster::PixelRect bounds;
   FillRule rule = FillRule::nonzero;
   std::optional<Rect> rectangle;  // in pixels, when the clip is one that stands upright
+  std::vector<Point> corners;     // in pixels, when the clip is convex and has few
 };
 
 struct PreparedScene;
@@ -65,7 +67,8 @@ struct PreparedScene {
 };
 
 // Lines stay within a small part of a pixel of the curves they stand for.
+// Thinner ones than `thinnest_line`, in pixels, are drawn that wide.
 PreparedScene prepare(const content::SceneData& scene, const Matrix& to_pixels,
-                      const raster::PixelRect& area, int threads);
+                      const raster::PixelRect& area, int threads, double thinnest_line);
 
 }  // namespace lumvet::rendering

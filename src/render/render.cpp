@@ -26,7 +26,8 @@ class Drawing {
       : options_(options),
         allowance_(options.limits, options.cancel, portions_of(area)),
         threads_(thread_count(options.threads)),
-        prepared_(rendering::prepare(data_of(scene), to_pixels, area, threads_)) {
+        prepared_(rendering::prepare(data_of(scene), to_pixels, area, threads_,
+                                     std::clamp(options.thinnest_line, 0.0, 1.0))) {
     const Point corner = to_pixels.apply({0, 0});
     corner_x_ = static_cast<int>(std::lround(std::fmod(corner.x, 1 << 20)));
     corner_y_ = static_cast<int>(std::lround(std::fmod(corner.y, 1 << 20)));

@@ -27,6 +27,7 @@ const std::uint8_t* TilePainter::paint_apart(const PixelRect& tile) {
 void TilePainter::paint(const PixelRect& tile, std::uint8_t* pixels, std::ptrdiff_t stride) {
   tile_ = tile;
   workspace_->coverage.cover(tile);
+  workspace_->shared.begin(tile);
   whole_ = Mask::all(tile);
   masks_.clear();
   forget_soft_masks();
@@ -82,7 +83,7 @@ void TilePainter::apply(const PreparedOperation& operation) {
   const content::Within& within = operation.source->within;
   const bool is_group = std::holds_alternative<content::BeginGroup>(operation.source->what) ||
                         std::holds_alternative<content::EndGroup>(operation.source->what);
-  const MaskPtr clip = mask_of(within.clip);
+  const MaskPtr clip = operation.is_clipped ? whole_ : mask_of(within.clip);
   const PixelRect area =
       operation.bounds.intersected(clip->box()).intersected(layers_.back().area());
   if (area.is_empty() && !is_group) return;
@@ -137,14 +138,26 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
 
 // Most of what is drawn covers what is below it, and is cut by nothing but the tile.
 template <typename Sweep>
-void TilePainter::paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep) {
+void TilePainter::paint_runs(const PreparedOperation& operation, const content::Paint& paint,
+                             const Shown& shown, const Sweep& sweep) {
   using Run = raster::Coverage::Run;
   Layer& layer = layers_.back();
   if (!shown.soft.values.empty() || !layer.blends_plainly(paint.blend))
     return sweep([&](const Run& run) { paint_run(run, paint, shown); });
   const color::Rgb8 color{paint.red, paint.green, paint.blue};
-  if (shown.area.intersected(shown.clip.full()) == shown.area)
-    return sweep([&](const Run& run) { layer.put(run, color, paint.alpha); });
+  const bool is_clipped = shown.area.intersected(shown.clip.full()) != shown.area;
+  const bool is_shared = shares(operation, paint, shown);
+  if (is_shared && !is_clipped)
+    return sweep([&](const Run& run) { put_shared(run, color, paint.alpha); });
+  if (is_shared)
+    return sweep([&](const Run& run) {
+      through(shown, run, [&](SourceRow& row) {
+        row.color = color;
+        row.opacity = paint.alpha;
+        put_shared(row);
+      });
+    });
+  if (!is_clipped) return sweep([&](const Run& run) { layer.put(run, color, paint.alpha); });
   sweep([&](const Run& run) {
     through(shown, run, [&](const SourceRow& row) {
       layer.put(Run{row.y, row.x, row.count, row.shapes, static_cast<std::uint8_t>(row.shape)},
@@ -153,15 +166,90 @@ void TilePainter::paint_runs(const content::Paint& paint, const Shown& shown, co
   });
 }
 
+bool TilePainter::shares(const PreparedOperation& operation, const content::Paint& paint,
+                         const Shown& shown) {
+  if (!operation.source->touches || paint.in_gray || !shown.soft.values.empty() ||
+      !layers_.back().blends_plainly(paint.blend))
+    return false;
+  SharedEdges& shared = workspace_->shared;
+  if (!shared.begin_shape()) return false;
+  const PixelRect& area = shown.area;
+  if (operation.rectangle)
+    shared.add(*operation.rectangle);
+  else if (!operation.edges.empty())
+    shared.add(operation.edges, operation.rule, area);
+  if (operation.is_clipped) return true;
+  for (content::ClipId at = operation.source->within.clip; at != content::kNoClip;) {
+    const PreparedClip& clip = scene_.clips[static_cast<std::size_t>(at)];
+    at = clip.outer;
+    if (!clip.rectangle)
+      shared.add(clip.edges, clip.rule, area);
+    else if (clip.rectangle->left > area.left || clip.rectangle->right < area.right ||
+             clip.rectangle->bottom > area.top || clip.rectangle->top < area.bottom)
+      shared.add(*clip.rectangle);
+  }
+  return true;
+}
+
+void TilePainter::put_shared(const raster::Coverage::Run& run, const color::Rgb8& color,
+                             std::uint8_t alpha) {
+  Layer& layer = layers_.back();
+  if (run.values == nullptr && run.value == 255) return layer.put(run, color, alpha);
+  std::uint8_t* pixel = layer.pixels_at(run.x, run.y);
+  if (run.values == nullptr)  // of a rectangle, or beneath all of an outline's edges
+    return workspace_->shared.blend(pixel, run.x, run.y, run.count, color, run.value, alpha);
+  const std::array<std::uint8_t, 4> whole{color[0], color[1], color[2], 255};
+  for (int i = 0; i < run.count; ++i, pixel += 4) {
+    const unsigned shape = run.values[i];
+    if (shape == 255 && alpha == 255)
+      std::copy(whole.begin(), whole.end(), pixel);
+    else if (shape == 255)
+      raster::blend_pixel(pixel, color[0], color[1], color[2], alpha);
+    else if (shape != 0)
+      workspace_->shared.blend(pixel, run.x + i, run.y, color, shape, alpha);
+  }
+}
+
+void TilePainter::put_shared(const SourceRow& row) {
+  if (row.shapes == nullptr && row.shape == 255) return layers_.back().put(row);
+  // From one pixel to the next: those that are covered wholly are put together.
+  const auto part_of = [&row](int from, int count) {
+    SourceRow part = row;
+    part.x += from;
+    part.count = count;
+    if (row.colors != nullptr) part.colors += std::ptrdiff_t{from} * 4;
+    if (row.opacities != nullptr) part.opacities += from;
+    part.shapes = nullptr;
+    part.shape = 255;
+    return part;
+  };
+  int first_whole = 0;
+  const auto put_whole = [&](int end) {
+    if (first_whole < end) layers_.back().put(part_of(first_whole, end - first_whole));
+    first_whole = end + 1;
+  };
+  for (int i = 0; i < row.count; ++i) {
+    const unsigned shape = row.shapes != nullptr ? row.shapes[i] : row.shape;
+    if (shape == 255) continue;
+    put_whole(i);
+    if (shape == 0) continue;
+    color::Rgb8 color = row.color;
+    if (row.colors != nullptr) std::copy_n(row.colors + std::ptrdiff_t{i} * 4, 3, color.data());
+    workspace_->shared.blend(layers_.back().pixels_at(row.x + i, row.y), row.x + i, row.y, color,
+                             shape, row.opacities != nullptr ? row.opacities[i] : row.opacity);
+  }
+  put_whole(row.count);
+}
+
 void TilePainter::draw(const content::FillPath& fill, const PreparedOperation& operation,
                        const Shown& shown) {
-  paint_runs(fill.paint, shown,
+  paint_runs(operation, fill.paint, shown,
              [&](const auto& take) { sweep(operation, shown.area, operation.rule, take); });
 }
 
 void TilePainter::draw(const content::StrokePath& stroke, const PreparedOperation& operation,
                        const Shown& shown) {
-  paint_runs(stroke.paint, shown,
+  paint_runs(operation, stroke.paint, shown,
              [&](const auto& take) { sweep(operation, shown.area, FillRule::nonzero, take); });
 }
 
@@ -173,7 +261,7 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
       workspace_->coverage.add(*glyph.edges, glyph.x, glyph.y);
   raster::Coverage& coverage = workspace_->coverage;
   if (gamma_ == nullptr)
-    return paint_runs(show.paint, shown,
+    return paint_runs(operation, show.paint, shown,
                       [&](const auto& take) { coverage.sweep(FillRule::nonzero, take); });
   const auto& opacities =
       gamma_->opacities(luminance(show.paint.red, show.paint.green, show.paint.blue));
@@ -231,6 +319,7 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
   const bool covers = !is_stencil && sampler.is_opaque() && paint.alpha == 255 && !paint.in_gray &&
                       shown.soft.values.empty() && layers_.back().blends_plainly(paint.blend) &&
                       shown.area.intersected(shown.clip.full()) == shown.area;
+  const bool is_shared = !is_stencil && shares(operation, paint, shown);
   sweep(operation, shown.area, FillRule::nonzero, [&](const raster::Coverage::Run& run) {
     if (covers && run.values == nullptr && run.value == 255)
       return sampler.row_into(run.x, run.y, run.count, layers_.back().pixels_at(run.x, run.y));
@@ -256,7 +345,10 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
         row.opacities = workspace_->values.data();
       }
-      put(row, paint, shown);
+      if (is_shared)
+        put_shared(row);
+      else
+        put(row, paint, shown);
     });
   });
 }
@@ -267,14 +359,15 @@ void TilePainter::draw(const content::ShowShading& show, const PreparedOperation
   const PixelRect& area = shown.area;
   if (!placed.is_invertible()) return;
   show.shading->paint({area.left, area.top, area.width(), area.height()}, placed, colors_of(area));
-  if (operation.edges.empty()) return paint_area(area, show.paint, shown);
+  const bool is_shared = shares(operation, show.paint, shown);
+  if (operation.edges.empty()) return paint_area(area, show.paint, shown, is_shared);
   // Its box, with smooth edges, is one clip more.
   PreparedClip box;
   box.edges = operation.edges;
   box.bounds = tile_;
   const MaskPtr within =
       Mask::narrowed(std::make_shared<const Mask>(shown.clip), box, workspace_->coverage);
-  paint_area(area, show.paint, {*within, shown.soft, area.intersected(within->box())});
+  paint_area(area, show.paint, {*within, shown.soft, area.intersected(within->box())}, is_shared);
 }
 
 void TilePainter::draw(const content::ShowTiling& show, const PreparedOperation& operation,
@@ -299,8 +392,8 @@ std::uint8_t* TilePainter::colors_of(const PixelRect& area) {
   return workspace_->colors.data();
 }
 
-void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
-                             const Shown& shown) {
+void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint, const Shown& shown,
+                             bool is_shared) {
   workspace_->values.resize(static_cast<std::size_t>(area.width()));
   for (int y = shown.area.top; y < shown.area.bottom; ++y) {
     const std::uint8_t* from = &workspace_->colors[static_cast<std::size_t>(y - area.top) *
@@ -314,7 +407,10 @@ void TilePainter::paint_area(const PixelRect& area, const content::Paint& paint,
         raster::multiply(workspace_->values.data(), paint.alpha, row.count);
         row.opacities = workspace_->values.data();
       }
-      put(row, paint, shown);
+      if (is_shared)
+        put_shared(row);
+      else
+        put(row, paint, shown);
     });
   }
 }
@@ -324,12 +420,14 @@ void TilePainter::draw(const content::BeginGroup& begin, const PreparedOperation
   Layer group(begin, shown.area.is_empty() ? PixelRect{} : shown.area, layers_.back(),
               workspace_->take_room());
   layers_.push_back(std::move(group));
+  workspace_->shared.forget();
 }
 
 void TilePainter::draw(const content::EndGroup&, const PreparedOperation&, const Shown& shown) {
   if (layers_.size() < 2) return;
   Layer group = std::move(layers_.back());
   layers_.pop_back();
+  workspace_->shared.forget();
   if (group.group().in_gray) group.take_color_out();
   for (int y = shown.area.top; y < shown.area.bottom; ++y)
     through(shown, {y, shown.area.left, shown.area.width(), nullptr, 255}, [&](SourceRow& row) {

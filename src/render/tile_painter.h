@@ -78,15 +78,22 @@ class TilePainter {
              const Take& take);
   // `sweep(take)` calls take for every run.
   template <typename Sweep>
-  void paint_runs(const content::Paint& paint, const Shown& shown, const Sweep& sweep);
+  void paint_runs(const PreparedOperation& operation, const content::Paint& paint,
+                  const Shown& shown, const Sweep& sweep);
   void paint_run(const raster::Coverage::Run& run, const content::Paint& paint, const Shown& shown);
   // The colors of the workspace with their opacity, as they come, over an area.
-  void paint_area(const raster::PixelRect& area, const content::Paint& paint, const Shown& shown);
+  void paint_area(const raster::PixelRect& area, const content::Paint& paint, const Shown& shown,
+                  bool is_shared);
   // Room for the colors of an area.
   std::uint8_t* colors_of(const raster::PixelRect& area);
   // The pieces of a run that show, each with its shape; nothing else is asked of the clip.
   template <typename Take>
   void through(const Shown& shown, const raster::Coverage::Run& run, const Take& take);
+  // Whether it shares the pixels of its edges with others, whose outlines are looked at then.
+  bool shares(const PreparedOperation& operation, const content::Paint& paint, const Shown& shown);
+  // A row of what shares them.
+  void put_shared(const SourceRow& row);
+  void put_shared(const raster::Coverage::Run& run, const color::Rgb8& color, std::uint8_t alpha);
   // What shows of `row`, whose opacity the soft mask lowers, is put onto the layer as the paint
   // says.
   void put(SourceRow row, const content::Paint& paint, const Shown& shown);

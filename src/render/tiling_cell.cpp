@@ -103,7 +103,7 @@ void TilingCell::draw() const {
     for (int column = 1 - columns; column <= 0; ++column) {
       const Matrix shifted =
           Matrix::translation(column * tiling_.across, row * tiling_.up).then(to_cell);
-      const PreparedScene scene = prepare(*tiling_.cell, shifted, area, 1);
+      const PreparedScene scene = prepare(*tiling_.cell, shifted, area, 1, thinnest_line_);
       TilePainter painter(scene, {0, 0, 0, 0});
       const std::uint8_t* drawn = painter.paint_apart(area);
       raster::blend_premultiplied_row(pixels_.data(), drawn, 255, width_ * height_);

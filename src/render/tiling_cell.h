@@ -16,8 +16,8 @@ namespace lumvet::rendering {
 class TilingCell {
  public:
   // `placed` maps the pattern's space to pixels and is invertible.
-  TilingCell(const content::Tiling& tiling, const Matrix& placed)
-      : tiling_(tiling), placed_(placed) {}
+  TilingCell(const content::Tiling& tiling, const Matrix& placed, double thinnest_line)
+      : tiling_(tiling), placed_(placed), thinnest_line_(thinnest_line) {}
 
   // Red, green, blue, opacity for every pixel, premultiplied.
   void paint(const raster::PixelRect& area, std::uint8_t* out) const;
@@ -28,6 +28,7 @@ class TilingCell {
 
   content::Tiling tiling_;
   Matrix placed_;
+  double thinnest_line_;
   mutable std::once_flag drawn_;
   mutable int width_ = 0;   // pixels, of one step across
   mutable int height_ = 0;  // pixels, of one step up

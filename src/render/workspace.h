@@ -10,11 +10,13 @@
 
 #include "lumvet/base/bytes.h"
 #include "raster/coverage.h"
+#include "render/shared_edges.h"
 
 namespace lumvet::rendering {
 
 struct Workspace {
   raster::Coverage coverage{raster::PixelRect{}};
+  SharedEdges shared;
   std::vector<Bytes> rooms;  // of layers and soft masks that are done
   Bytes apart;               // a tile that is nobody's paper
   Bytes colors;              // of an area

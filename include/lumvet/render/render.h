@@ -39,6 +39,10 @@ struct RenderOptions {
   // The screen's gamma, 0.5 to 3, by which the edges of letters are made to look even; with 1 they
   // are as opaque as they are covered, as on paper; below it dark letters look heavier.
   double text_gamma = 1;
+  // Pixels, 0 to 1. Lines are as dark as they are wide; thinner ones than this are drawn this wide,
+  // so that one alone can still be seen. Lines of width 0 are one pixel wide (ISO
+  // 32000-2, 8.4.3.2).
+  double thinnest_line = 0.2;
   int threads = 0;          // 0: as many as the machine has cores
   Limits limits = {};       // of the raster
   CancelToken cancel = {};  // of drawing, and of recording in place of record.cancel
