@@ -136,7 +136,10 @@ lumvet::Status draw_to_standard_output(const lumvet::Document& document,
   std::optional<lumvet::ImageWriter> writer;
   for (const int index : pages) {
     LUMVET_TRY(const lumvet::Page page, document.page(index));
-    LUMVET_TRY(const lumvet::Scene scene, lumvet::Scene::record(page, render.record));
+    lumvet::RecordOptions record = render.record;
+    constexpr double kPointsPerInch = 72;
+    record.zoom = render.width ? *render.width / page.width() : render.dpi / kPointsPerInch;
+    LUMVET_TRY(const lumvet::Scene scene, lumvet::Scene::record(page, record));
     if (!writer)
       writer.emplace(sink,
                      lumvet::ImageOptions{.format = format_named(options.format),

@@ -181,7 +181,11 @@ class Maker {
     if (family == "Separation") return tinted(1, resolver_.resolve(part(1)), part(2), part(3));
     if (family == "DeviceN") {
       const Object names = resolver_.resolve(part(1));
-      return tinted(names.as_array().size(), Object(), part(2), part(3));
+      const Array& inks = names.as_array();
+      const bool is_none = std::all_of(inks.begin(), inks.end(), [&](const Object& ink) {
+        return resolver_.resolve(ink).is_name("None");
+      });
+      return tinted(inks.size(), is_none ? Object::name("None") : Object(), part(2), part(3));
     }
     if (family == "CalGray") return make_calibrated_gray(dict(part(1)), resolver_);
     if (family == "CalRGB") return make_calibrated_rgb(dict(part(1)), resolver_);
@@ -232,22 +236,41 @@ class Maker {
       Made made =
           space_of_profile(*stream.as_stream(), space->components(), resolver_, budget_, findings_);
       if (made.ok() || made.error().code() == ErrorCode::need_more_data) return made;
+      const Made instead = alternate_of(stream.as_dict(), space->components());
       findings_.add(
-          {made.error().message() + "; plain colors were taken", made.error().offset(),
+          {made.error().message() +
+               (instead.ok() ? "; its alternate was taken" : "; plain colors were taken"),
+           made.error().offset(),
            profile.is_reference() ? std::optional(profile.as_reference()) : std::nullopt});
-      return space;
+      return instead.ok() ? instead : Made(space);
     }
     const Object alternate = stream.as_dict()["Alternate"];
     if (!alternate.is_null()) return make(alternate);
     return Error(ErrorCode::malformed, "a color profile without its number of components");
   }
 
+  // What a profile names to be used in its place (8.6.5.5).
+  Made alternate_of(const Dict& profile, std::size_t components) {
+    const Object& alternate = profile["Alternate"];
+    if (alternate.is_null()) return Error(ErrorCode::malformed, "no alternate");
+    LUMVET_TRY(SpacePtr space, make(alternate));
+    if (space->components() != components || space->is_pattern())
+      return Error(ErrorCode::malformed, "an alternate of another number of components");
+    return space;
+  }
+
   Made indexed(const Object& base_object, const Object& highest, const Object& lookup) {
     LUMVET_TRY(const SpacePtr base, make(base_object));
-    const std::int64_t high = resolver_.resolve(highest).as_integer(-1);
+    constexpr std::int64_t kHighest = 255;
+    std::int64_t high = resolver_.resolve(highest).as_integer(-1);
     const std::size_t n = base->components();
-    if (high < 0 || high > 255 || n == 0)
+    if (high < 0 || n == 0)
       return Error(ErrorCode::malformed, "an indexed color space with an impossible size");
+    if (high > kHighest) {
+      findings_.add(
+          {"an indexed color space has more than 256 colors; the first of them count", {}, {}});
+      high = kHighest;
+    }
     const Object table = resolver_.resolve(lookup);
     Bytes bytes(as_bytes(table.as_string()).begin(), as_bytes(table.as_string()).end());
     if (const Stream* stream = table.as_stream()) {

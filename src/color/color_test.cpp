@@ -95,7 +95,7 @@ TEST_CASE("named spaces come from the resources, and circles end", "[color]") {
   CHECK(c.space("/Own", resources).value()->components() == 3);
   CHECK(c.space("/A", resources).error().code() == ErrorCode::limit);
   CHECK(c.space("/Nowhere", resources).error().code() == ErrorCode::malformed);
-  CHECK(c.space("[/Indexed/DeviceRGB 700<00>]").error().code() == ErrorCode::malformed);
+  CHECK(c.space("[/Indexed/DeviceRGB -1<00>]").error().code() == ErrorCode::malformed);
 }
 
 TEST_CASE("a tint whose function cannot be read is shown as gray, with a finding", "[color]") {

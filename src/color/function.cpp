@@ -51,7 +51,8 @@ class Sampled final : public Function {
  public:
   std::vector<Interval> domain, range, encode, decode;
   std::vector<std::size_t> sizes;
-  std::vector<float> samples;  // 0 to 1; the first input varies fastest
+  std::vector<float> samples;                      // 0 to 1; the first input varies fastest
+  static constexpr std::size_t kMostBetween = 12;  // inputs that are interpolated
 
   void evaluate(std::span<const double> inputs, std::vector<double>& outputs) const override {
     const std::size_t m = domain.size();
@@ -67,17 +68,27 @@ class Sampled final : public Function {
     }
     const std::size_t first = outputs.size();
     outputs.resize(first + n);
-    for (std::size_t corner = 0; corner < (std::size_t{1} << m); ++corner) {
+    // Inputs that lie on a sample have no other corner; of very many the last ones take the nearer.
+    std::size_t lowest = 0;
+    std::size_t stride = 1;
+    std::vector<std::pair<std::size_t, double>> between;  // strides and parts
+    for (std::size_t i = 0; i < m; ++i) {
+      const std::size_t above = std::min(below[i] + 1, sizes[i] - 1);
+      const bool is_nearer_above =
+          part[i] == 1 || (between.size() == kMostBetween && part[i] > 0.5);
+      lowest += (is_nearer_above ? above : below[i]) * stride;
+      if (part[i] != 0 && part[i] != 1 && above != below[i] && between.size() < kMostBetween)
+        between.emplace_back(stride, part[i]);
+      stride *= sizes[i];
+    }
+    for (std::size_t corner = 0; corner < (std::size_t{1} << between.size()); ++corner) {
       double weight = 1;
-      std::size_t index = 0;
-      std::size_t stride = 1;
-      for (std::size_t i = 0; i < m; ++i) {
+      std::size_t index = lowest;
+      for (std::size_t i = 0; i < between.size(); ++i) {
         const bool upper = (corner >> i & 1) != 0;
-        weight *= upper ? part[i] : 1 - part[i];
-        index += std::min(below[i] + (upper ? 1 : 0), sizes[i] - 1) * stride;
-        stride *= sizes[i];
+        weight *= upper ? between[i].second : 1 - between[i].second;
+        index += upper ? between[i].first : 0;
       }
-      if (weight == 0) continue;
       for (std::size_t j = 0; j < n; ++j)
         outputs[first + j] += weight * static_cast<double>(samples[index * n + j]);
     }
@@ -190,7 +201,7 @@ MadeFunction make_sampled(const Stream& stream, const objects::Resolver& resolve
   auto function = std::make_shared<Sampled>();
   function->domain = intervals(resolver, dict, "Domain");
   function->range = intervals(resolver, dict, "Range");
-  constexpr std::size_t kMostInputs = 8;
+  constexpr std::size_t kMostInputs = 32;
   if (function->domain.empty() || function->domain.size() > kMostInputs || function->range.empty())
     return malformed("a sampled function without a usable domain or range");
   std::size_t count = function->range.size();

@@ -71,9 +71,7 @@ class Profiled final : public ColorSpace {
 
   std::size_t components() const override { return components_; }
   std::vector<double> initial() const override {
-    std::vector<double> values(components_);
-    if (components_ == 4) values[3] = 1;
-    return values;
+    return std::vector<double>(components_);  // whatever they stand for (8.6.5.5)
   }
   Rgb to_rgb(std::span<const double> values) const override {
     std::array<std::uint16_t, kMostComponents> in{};

@@ -23,6 +23,8 @@ void set_intent(Execution& run, color::Intent intent);
 
 // state_operators.cpp
 void set_dash(Execution& run, const Object& array, double phase);
+// Puts the entries of a graphics state dictionary into effect.
+Status apply_extended_state(Execution& run, const Dict& dict);
 
 // patterns.cpp
 // Shows the pattern of a color within a clip. The color by value, since what the pattern draws has

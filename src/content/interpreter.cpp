@@ -26,8 +26,10 @@ Status Interpreter::run_page(document::ContentFeed& content, const Dict& page,
   begin();
   // The page itself is a group that mixes with no paper (11.4.7).
   const Object group = execution_.store.get(page, "Group");
-  execution_.canvas->begin_group(
-      {.isolated = true, .colors = colors_of(execution_, group.as_dict())}, execution_.within());
+  execution_.canvas->begin_group({.isolated = true,
+                                  .knockout = execution_.store.get(group.as_dict(), "K").as_bool(),
+                                  .colors = colors_of(execution_, group.as_dict())},
+                                 execution_.within());
   Status status = execution_.run(content);
   execution_.canvas->end_group();
   // What the page left behind does not reach its annotations.

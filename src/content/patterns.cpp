@@ -110,6 +110,24 @@ Status paint_tiling(Execution& run, const ColorState& color, const Stream& patte
   return status;
 }
 
+Status paint_shading(Execution& run, const std::shared_ptr<const color::Shading>& shading,
+                     const Matrix& placed, const Paint& paint, ClipId shape) {
+  const Within where{shape, run.state().mask};
+  if (!shading->background()) {
+    run.canvas->shading(shading, placed, paint, where);
+    return Done{};
+  }
+  // The background and what lies on it show as one.
+  const auto& [red, green, blue] = *shading->background();
+  run.canvas->begin_group({paint.alpha, paint.blend, true, false}, where);
+  Path everywhere;
+  everywhere.add_rect(run.canvas->bounds_of(shape));
+  run.canvas->fill(std::move(everywhere), FillRule::nonzero, {red, green, blue}, {shape});
+  run.canvas->shading(shading, placed, {}, {shape});
+  run.canvas->end_group();
+  return Done{};
+}
+
 }  // namespace
 
 Status operators::shading(Execution& run) {
@@ -134,20 +152,14 @@ Status paint_pattern(Execution& run, ColorState color, double alpha, ClipId shap
     return paint_tiling(run, color, *pattern.as_stream(), placed, paint, shape);
   const auto shading = load_shading(run, dict["Shading"]);
   if (!shading) return Done{};
-  const Within where{shape, run.state().mask};
-  if (!shading->background()) {
-    run.canvas->shading(shading, placed, paint, where);
-    return Done{};
-  }
-  // The background and what lies on it show as one.
-  const auto& [red, green, blue] = *shading->background();
-  run.canvas->begin_group({paint.alpha, paint.blend, true, false}, where);
-  Path everywhere;
-  everywhere.add_rect(run.canvas->bounds_of(shape));
-  run.canvas->fill(std::move(everywhere), FillRule::nonzero, {red, green, blue}, {shape});
-  run.canvas->shading(shading, placed, {}, {shape});
-  run.canvas->end_group();
-  return Done{};
+  const Object states = run.store.get(dict, "ExtGState");
+  if (!states.is_dict()) return paint_shading(run, shading, placed, paint, shape);
+  // In the state that the pattern asks for while it is painted (table 75).
+  const Replaced<GraphicsState> inner(run.state(), run.state());
+  run.state().fill_alpha = alpha;
+  LUMVET_RETURN_IF_ERROR(apply_extended_state(run, states.as_dict()));
+  return paint_shading(run, shading, placed,
+                       with_state(run.state(), color.paint, run.state().fill_alpha), shape);
 }
 
 // The stencil becomes a mask, through which the pattern shows.

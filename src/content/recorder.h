@@ -33,6 +33,10 @@ class Recorder final : public Canvas {
   void begin_group(const Group& group, const Within& within) override;
   void end_group() override;
   Result<ScenePtr> record(const Rect& bounds, const Draw& draw) override;
+  // Those that were begun, when what drew came to its end early.
+  void end_groups() {
+    while (!groups_.empty()) end_group();
+  }
 
  private:
   struct OpenGroup {

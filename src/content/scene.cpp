@@ -2,6 +2,7 @@
 #include "lumvet/content/scene.h"
 
 #include <cmath>
+#include <functional>
 #include <optional>
 
 #include "base/allowance.h"
@@ -40,20 +41,35 @@ Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpre
   return Done{};
 }
 
+// What a limit stops is stopped by it alone: whoever asked goes on with what there is.
+Status as_far_as_it_goes(const Limits& limits, const CancelToken& cancel,
+                         const std::function<Status()>& run) {
+  if (auto stopped = Attempt::stopped_by()) return *std::move(stopped);
+  Attempt::State own;
+  const Attempt::Within within(&own);
+  const Allowance allowance(limits, cancel);
+  Status status = run();
+  if (own.error) return *std::move(own.error);
+  return status;
+}
+
 }  // namespace
 }  // namespace content
 
 Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
   return attempted([&]() -> Result<Scene> {
-    const Allowance allowance(store_of(page).limits(), options.cancel);
     auto data = std::make_shared<content::SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
     content::Recorder recorder(*data);
     content::TextRecorder text(data->text);
-    content::Interpreter interpreter(core_of(page), recorder, text,
-                                     std::make_shared<const content::LayerVisibility>(
-                                         core_of(page), options.purpose, options.layers),
-                                     options);
+    content::Interpreter interpreter(
+        core_of(page), recorder, text,
+        std::make_shared<const content::LayerVisibility>(
+            core_of(page),
+            content::LayerSetting{options.purpose, static_cast<float>(options.zoom.value_or(1)),
+                                  options.language, options.user},
+            options.layers),
+        options);
     document::ContentFeed contents(page);
     const auto run = [&]() -> Status {
       LUMVET_RETURN_IF_ERROR(go_on_now());
@@ -67,8 +83,17 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
       return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
                                  : Status(Done{});
     };
-    if (Status status = run(); !status.ok())
-      return std::move(status).error().during("drawing page " + std::to_string(page.index() + 1));
+    if (Status status = content::as_far_as_it_goes(store_of(page).limits(), options.cancel, run);
+        !status.ok()) {
+      Error error = std::move(status).error();
+      const std::string number = std::to_string(page.index() + 1);
+      if (error.code() != ErrorCode::limit)
+        return std::move(error).during("drawing page " + number);
+      recorder.end_groups();
+      data->is_whole = false;
+      store_of(page).findings().add(
+          {"page " + number + " is not shown to its end: " + error.message(), {}, {}});
+    }
     text.finish();
     content::mark_touching(*data);
     return Scene(std::move(data));
@@ -79,5 +104,6 @@ double Scene::width() const { return data_->bounds.width(); }
 double Scene::height() const { return data_->bounds.height(); }
 std::size_t Scene::memory() const { return content::memory_of(*data_); }
 std::size_t Scene::operation_count() const { return data_->operations.size(); }
+bool Scene::is_whole() const { return data_->is_whole; }
 
 }  // namespace lumvet

@@ -54,6 +54,7 @@ Result<Scene> SceneCache::get(const Page& page, const CancelToken& cancel) {
   RecordOptions options = impl_->options;
   options.cancel = cancel;
   LUMVET_TRY(Scene scene, Scene::record(page, options));
+  if (!scene.is_whole()) return scene;  // there may be more time the next time
   const std::size_t bytes = scene.memory();
   return impl_->recorded.keep(key, {std::move(scene), page}, bytes).scene;
 }

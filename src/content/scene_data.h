@@ -87,6 +87,7 @@ struct SceneData {
   std::vector<SoftMask> masks;
   ChunkedList<Operation> operations;
   SceneText text;  // of the page; the scenes within it have none
+  bool is_whole = true;
 };
 
 }  // namespace lumvet::content

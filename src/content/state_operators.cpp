@@ -89,6 +89,12 @@ Status apply_entry(Execution& run, const Dict& dict, std::string_view key, const
 
 }  // namespace
 
+Status apply_extended_state(Execution& run, const Dict& dict) {
+  for (const auto& [key, unresolved] : dict)
+    LUMVET_RETURN_IF_ERROR(apply_entry(run, dict, key, run.store.resolve(unresolved)));
+  return Done{};
+}
+
 namespace operators {
 
 Status save(Execution& run) {
@@ -151,9 +157,7 @@ Status extended_state(Execution& run) {
   const Object states = run.resource("ExtGState");
   const Object object = run.store.get(states.as_dict(), run.operand(0).as_name());
   if (!object.is_dict()) run.note("a graphics state that is named is missing");
-  for (const auto& [key, unresolved] : object.as_dict())
-    LUMVET_RETURN_IF_ERROR(apply_entry(run, object.as_dict(), key, run.store.resolve(unresolved)));
-  return Done{};
+  return apply_extended_state(run, object.as_dict());
 }
 
 }  // namespace operators

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "base/attempt.h"
+#include "document/collections.h"
 #include "document/destinations.h"
 #include "document/name_tree.h"
 #include "document/text_entries.h"
@@ -62,6 +63,9 @@ class Collector {
     attachment.name = std::move(name);
     attachment.description = text_entry(store_, spec, "Desc");
     attachment.media_type = store_.get(file.as_dict(), "Subtype").as_name();
+    const Object payload = store_.get(spec, "EP");
+    attachment.payload = store_.get(payload.as_dict(), "Subtype").as_name();
+    attachment.items = read_collection_items(store_, store_.get(spec, "CI").as_dict());
     attachment.relationship = store_.get(spec, "AFRelationship").as_name();
     attachment.created = date_entry(store_, parameters.as_dict(), "CreationDate");
     attachment.modified = date_entry(store_, parameters.as_dict(), "ModDate");

@@ -105,13 +105,74 @@ std::string field_name(const file::ObjectStore& store, const Object& field) {
   return name;
 }
 
+// What Hide shows or hides: fields by their names, annotations by their objects (12.6.4.11).
+void read_hidden(const file::ObjectStore& store, const Object& target, Action& action) {
+  const Object stated = store.resolve(target);
+  const Array targets = stated.is_array() ? stated.as_array() : Array{target};
+  for (const Object& one : targets) {
+    const Object value = store.resolve(one);
+    const std::string name = field_name(store, value);
+    if (!name.empty())
+      action.fields.push_back(name);
+    else if (one.is_reference() && value.is_dict())
+      action.objects.push_back(one.as_reference());
+  }
+}
+
+// What SetOCGState switches: "ON", "OFF" and "Toggle", each with the layers behind it (12.6.4.13).
+void read_switched_layers(const file::ObjectStore& store, const Dict& dict, Action& action) {
+  LayerSwitch::To to = LayerSwitch::To::toggle;
+  const Object state = store.get(dict, "State");
+  for (const Object& item : state.as_array()) {
+    const Object value = store.resolve(item);
+    if (value.is_name("ON")) to = LayerSwitch::To::on;
+    if (value.is_name("OFF")) to = LayerSwitch::To::off;
+    if (value.is_name("Toggle")) to = LayerSwitch::To::toggle;
+    if (!value.is_name() && item.is_reference()) action.layers.push_back({item.as_reference(), to});
+  }
+}
+
+// The page of a structure element, or of the first below it that has one.
+Object page_of_element(const file::ObjectStore& store, const Object& element) {
+  std::vector<Object> open = {element};
+  std::set<ObjectId> seen;
+  while (!open.empty() && Attempt::follow(sizeof(Object))) {
+    const Object reference = open.back();
+    open.pop_back();
+    if (reference.is_reference() && !seen.insert(reference.as_reference()).second) continue;
+    const Object at = store.resolve(reference);
+    if (!at.is_dict()) continue;
+    if (const Object& page = at.as_dict()["Pg"]; page.is_reference()) return page;
+    const Object& kids = at.as_dict()["K"];
+    const Object list = store.resolve(kids);
+    if (!list.is_array()) open.push_back(kids);
+    for (auto kid = list.as_array().rbegin(); kid != list.as_array().rend(); ++kid)
+      open.push_back(*kid);
+  }
+  return Object();
+}
+
+// One that leads to a structure element, and where that has no page, to nothing (12.3.2.3).
+std::optional<Destination> structure_destination(const Core& core, const Object& stated) {
+  Object value = core.store().resolve(stated);
+  if (value.is_dict()) value = core.store().get(value.as_dict(), "SD");
+  if (value.as_array().empty()) return std::nullopt;
+  Array target = value.as_array();
+  target[0] = page_of_element(core.store(), target[0]);
+  Destination destination = from_array(core, target);
+  return destination.page ? std::optional(std::move(destination)) : std::nullopt;
+}
+
 Action read_action(const Core& core, const Dict& dict) {
   const file::ObjectStore& store = core.store();
   Action action;
   action.type = store.get(dict, "S").as_name();
   action.kind = action_kind(action.type);
   switch (action.kind) {
-    case Action::Kind::go_to: action.destination = read_destination(core, dict["D"]); break;
+    case Action::Kind::go_to:
+      action.destination = structure_destination(core, dict["SD"]);
+      if (!action.destination) action.destination = read_destination(core, dict["D"]);
+      break;
     case Action::Kind::go_to_remote:
     case Action::Kind::go_to_embedded: {
       action.target = file_name_of(store, store.get(dict, "F"));
@@ -149,8 +210,8 @@ Action read_action(const Core& core, const Dict& dict) {
       break;
     }
     case Action::Kind::script: action.target = long_text(store, store.get(dict, "JS")); break;
-    case Action::Kind::hide:
-    case Action::Kind::set_layers:
+    case Action::Kind::hide: read_hidden(store, dict["T"], action); break;
+    case Action::Kind::set_layers: read_switched_layers(store, dict, action); break;
     case Action::Kind::other: break;
   }
   return action;

@@ -8,6 +8,7 @@
 #include "base/budget.h"
 #include "crypto/digest.h"
 #include "document/attachments.h"
+#include "document/collections.h"
 #include "document/declarations.h"
 #include "document/destinations.h"
 #include "document/form.h"
@@ -180,6 +181,14 @@ Result<std::vector<OutlineEntry>> Document::outline() const {
 
 Result<std::vector<Attachment>> Document::attachments() const {
   return attempted([&] { return document::read_attachments(*core_); });
+}
+
+Result<std::optional<Collection>> Document::collection() const {
+  return attempted([&] { return document::read_collection(*core_); });
+}
+
+Result<std::vector<Requirement>> Document::requirements() const {
+  return attempted([&] { return document::read_requirements(*core_); });
 }
 
 Result<std::vector<Destination>> Document::named_destinations() const {

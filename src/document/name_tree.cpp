@@ -2,6 +2,9 @@
 #include "document/name_tree.h"
 
 #include <set>
+#include <vector>
+
+#include "base/attempt.h"
 
 namespace lumvet::document {
 
@@ -34,28 +37,38 @@ void walk_tree(const file::ObjectStore& store, const Object& root, std::string_v
   }
 }
 
+// Kids that state their limits are looked into when the key lies within; the others always.
 Object find_in_name_tree(const objects::Resolver& resolver, const Object& root,
                          std::string_view key, int most_depth) {
-  Object node = resolver.resolve(root);
-  for (int depth = 0; depth < most_depth; ++depth) {
+  struct Open {
+    Object node;
+    int depth;
+  };
+  const auto may_have = [&](const Dict& kid) {
+    const Object limits = resolver.get(kid, "Limits");
+    if (limits.as_array().size() != 2) return true;
+    const Object least = resolver.resolve(limits.as_array()[0]);
+    const Object most = resolver.resolve(limits.as_array()[1]);
+    return !least.is_string() || !most.is_string() ||
+           (least.as_string() <= key && key <= most.as_string());
+  };
+  std::vector<Open> open = {{root, 0}};
+  std::set<ObjectId> seen;
+  while (!open.empty() && Attempt::follow(sizeof(Open))) {
+    const Open at = open.back();
+    open.pop_back();
+    if (at.node.is_reference() && !seen.insert(at.node.as_reference()).second) continue;
+    const Object node = resolver.resolve(at.node);
     const Object names = resolver.get(node.as_dict(), "Names");
     for (std::size_t i = 0; i + 1 < names.as_array().size(); i += 2)
       if (resolver.resolve(names.as_array()[i]).as_string() == key)
         return resolver.resolve(names.as_array()[i + 1]);
+    if (at.depth + 1 >= most_depth) continue;
     const Object kids = resolver.get(node.as_dict(), "Kids");
-    Object next;
-    for (const Object& kid_reference : kids.as_array()) {
-      const Object kid = resolver.resolve(kid_reference);
-      const Object limits = resolver.get(kid.as_dict(), "Limits");
-      if (limits.as_array().size() == 2 &&
-          resolver.resolve(limits.as_array()[0]).as_string() <= key &&
-          key <= resolver.resolve(limits.as_array()[1]).as_string()) {
-        next = kid;
-        break;
-      }
+    for (auto kid = kids.as_array().rbegin(); kid != kids.as_array().rend(); ++kid) {
+      const Object child = resolver.resolve(*kid);
+      if (may_have(child.as_dict())) open.push_back({*kid, at.depth + 1});
     }
-    if (next.is_null()) return Object();
-    node = next;
   }
   return Object();
 }

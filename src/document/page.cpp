@@ -5,6 +5,7 @@
 
 #include "base/attempt.h"
 #include "document/annotations.h"
+#include "document/collections.h"
 #include "document/content_feed.h"
 #include "document/inside.h"
 #include "document/resource_uses.h"
@@ -46,6 +47,10 @@ PageArea Page::shown(const Rect& rect) const {
 Result<std::vector<Trigger>> Page::triggers() const {
   return attempted(
       [&] { return document::read_triggers(core_of(*this), dict_, document::TriggerOwner::page); });
+}
+
+Result<Presentation> Page::presentation() const {
+  return attempted([&] { return document::read_presentation(core_of(*this).store(), dict_); });
 }
 
 Result<std::vector<FontUse>> Page::fonts() const {

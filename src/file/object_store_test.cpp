@@ -240,3 +240,30 @@ TEST_CASE("the ledger changes nothing below it, and dropping an entry undoes it"
   CHECK(ledger.resolve(Object(ObjectId{2, 0})).as_string() == "two");
   CHECK(ledger.change_count() == 1);
 }
+
+TEST_CASE("a header is found wherever it stands, of whatever kind, and need not be there",
+          "[file]") {
+  test::PdfBuilder pdf;
+  const std::string whole = pdf.page("", "/MediaBox[0 0 9 9]").finish();
+  const std::string body = whole.substr(whole.find('\n') + 1);
+  const auto opened = [](const std::string& bytes) {
+    return Document::open(Bytes(bytes.begin(), bytes.end()));
+  };
+  for (const std::string& front : {std::string(1500, 'x') + "\n", std::string(90'000, ' ')}) {
+    const auto far = opened(front + whole);
+    REQUIRE(far.ok());
+    CHECK(far->page_count() == 1);
+    CHECK(far->version() == opened(whole)->version());
+    CHECK_THAT(far->findings().at(0).to_string(), Catch::Contains("behind the beginning"));
+  }
+  const auto old = opened("%!PS-Adobe-3.0 PDF-1.4\n" + body);
+  REQUIRE(old.ok());
+  CHECK(old->page_count() == 1);
+  CHECK(old->version() == "1.4");
+  const auto none = opened(body);
+  REQUIRE(none.ok());
+  CHECK(none->page_count() == 1);
+  CHECK_THAT(none->findings().at(0).to_string(), Catch::Contains("header is missing"));
+  CHECK(opened("%!PS-Adobe-3.0\n/a 1 def 1 0 obj").error().code() == ErrorCode::malformed);
+  CHECK(opened("words about an obj").error().code() == ErrorCode::malformed);
+}

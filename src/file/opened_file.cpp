@@ -108,6 +108,7 @@ Result<std::shared_ptr<const OpenedFile>> OpenedFile::earlier(
 
 Status OpenedFile::read_structure() {
   LUMVET_TRY(header_, find_header(*source_));
+  if (!header_.oddity.empty()) findings_->add({header_.oddity, header_.offset, {}});
   Result<XrefTable> table = XrefTable::read(*source_, header_.offset, limits_, *findings_);
   if (table.ok()) {
     xref_ = std::make_shared<const XrefTable>(*std::move(table));

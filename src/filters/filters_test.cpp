@@ -181,7 +181,7 @@ TEST_CASE("predictors are undone for every kind and depth", "[filters]") {
       for (int predictor : {2, 10, 11, 12, 13, 14, 15}) {
         const int columns = 7;
         const std::size_t row = static_cast<std::size_t>((colors * bits * columns + 7) / 8);
-        const std::size_t pixel = static_cast<std::size_t>(std::max(1, colors * bits / 8));
+        const std::size_t pixel = static_cast<std::size_t>((colors * bits + 7) / 8);
         Bytes plain(row * 5);
         for (auto& byte : plain) byte = static_cast<std::uint8_t>(random());
         const auto sample = [&](const std::uint8_t* at, int i) {

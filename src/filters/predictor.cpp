@@ -16,7 +16,7 @@ struct RowShape {
   std::size_t bits;
   std::size_t columns;
   std::size_t row_bytes() const { return (colors * bits * columns + 7) / 8; }
-  std::size_t pixel_bytes() const { return std::max<std::size_t>(1, colors * bits / 8); }
+  std::size_t pixel_bytes() const { return (colors * bits + 7) / 8; }
 };
 
 std::uint8_t byte_of(unsigned value) { return static_cast<std::uint8_t>(value & 0xFF); }

@@ -106,10 +106,45 @@ class CMap::Reader {
     return Allowance::take(kEntry);
   }
 
+  static std::uint32_t code_of(std::uint32_t key) { return key; }
+  static std::uint32_t code_of(const std::pair<std::size_t, std::uint32_t>& key) {
+    return key.second;
+  }
+  static std::uint32_t key_at(std::uint32_t, std::uint32_t code) { return code; }
+  static std::pair<std::size_t, std::uint32_t> key_at(
+      const std::pair<std::size_t, std::uint32_t>& key, std::uint32_t code) {
+    return {key.first, code};
+  }
+
+  // A range over those that are there: what is said later counts for the codes that it names, and
+  // the others keep what they have.
+  template <typename Key>
+  static void lay_over(std::map<Key, Range>& ranges, const Key& key, std::uint32_t last,
+                       std::uint32_t value) {
+    const std::uint32_t first = code_of(key);
+    if (last < first) return;
+    auto at = ranges.upper_bound(key);
+    if (at != ranges.begin()) --at;
+    while (at != ranges.end() && at->first <= key_at(key, last)) {
+      const Range before = at->second;
+      const Key start = at->first;
+      if (start > key_at(key, last) || key_at(start, before.last) < key ||
+          key_at(start, 0) != key_at(key, 0)) {
+        ++at;
+        continue;
+      }
+      at = ranges.erase(at);
+      if (code_of(start) < first) ranges[start] = {first - 1, before.cid};
+      if (before.last > last)
+        ranges[key_at(key, last + 1)] = {before.last, before.cid + (last + 1 - code_of(start))};
+    }
+    ranges[key] = {last, value};
+  }
+
   void add_cids(std::string_view first, std::string_view last, const Object& cid) {
     if (!take_entry()) return;
-    cmap_.ranges_[{first.size(), number_of(first)}] = {
-        number_of(last), static_cast<std::uint32_t>(cid.as_integer())};
+    lay_over(cmap_.ranges_, std::pair(first.size(), number_of(first)), number_of(last),
+             static_cast<std::uint32_t>(cid.as_integer()));
   }
 
   void add_unicodes(const Object& first, const Object& last, const Object& target) {
@@ -117,14 +152,14 @@ class CMap::Reader {
     const std::uint32_t high = number_of(last.as_string());
     if (!take_entry()) return;
     if (target.is_string()) {
-      cmap_.unicodes_[low] = {high, first_character(target.as_string())};
+      lay_over(cmap_.unicodes_, low, high, first_character(target.as_string()));
       if (low == high) keep_text(low, target.as_string());
       return;
     }
     const Array& each = target.as_array();
     for (std::size_t i = 0; i < each.size() && low + i <= high && take_entry(); ++i) {
       const auto code = static_cast<std::uint32_t>(low + i);
-      cmap_.unicodes_[code] = {code, first_character(each[i].as_string())};
+      lay_over(cmap_.unicodes_, code, code, first_character(each[i].as_string()));
       keep_text(code, each[i].as_string());
     }
   }

@@ -35,6 +35,7 @@ const EncodingTable* find_encoding(std::string_view name) {
   if (name == "StandardEncoding") return &kStandard;
   if (name == "WinAnsiEncoding") return &kWinAnsi;
   if (name == "MacRomanEncoding") return &kMacRoman;
+  if (name == "MacExpertEncoding") return &kMacExpert;
   return nullptr;
 }
 
@@ -60,8 +61,17 @@ std::optional<std::uint32_t> unicode_of_glyph(std::string_view name) {
   return std::nullopt;
 }
 
+std::string_view plain_glyph_name(std::string_view name) {
+  for (const std::string_view ending : {"small", "oldstyle", "superior", "inferior"})
+    if (name.size() > ending.size() && name.ends_with(ending))
+      return name.substr(0, name.size() - ending.size());
+  return {};
+}
+
 std::string text_of_glyph(std::string_view name) {
   name = name.substr(0, name.find('.', 1));
+  // What only has a place of its own among private characters is said by the plain one.
+  if (const std::string_view plain = plain_glyph_name(name); !plain.empty()) name = plain;
   std::string text;
   while (!name.empty()) {
     const std::size_t end = std::min(name.find('_'), name.size());

@@ -11,7 +11,7 @@ namespace lumvet::fonts {
 
 using EncodingTable = std::array<std::string_view, 256>;  // empty where there is no glyph
 
-// StandardEncoding, WinAnsiEncoding, MacRomanEncoding; nullptr for other names.
+// StandardEncoding, WinAnsiEncoding, MacRomanEncoding, MacExpertEncoding; nullptr for other names.
 const EncodingTable* find_encoding(std::string_view name);
 const EncodingTable& standard_encoding();
 const EncodingTable& mac_roman_encoding();
@@ -20,6 +20,8 @@ const EncodingTable* built_in_encoding(std::string_view base_font);
 
 // From the Adobe Glyph List, or of the forms uniXXXX and uXXXXX; suffixes after '.' do not count.
 std::optional<std::uint32_t> unicode_of_glyph(std::string_view name);
+// "A" for "Asmall", "one" for "oneoldstyle" and the like; empty for other names.
+std::string_view plain_glyph_name(std::string_view name);
 // In UTF-8, also of several, as "f_f_i" names; empty for names that say nothing.
 std::string text_of_glyph(std::string_view name);
 

@@ -86,7 +86,10 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
     const Stream* stream = file.as_stream();
     if (stream == nullptr) continue;
     auto program = load_embedded(*stream, context);
-    if (program.ok()) return {*std::move(program), true, key == "FontFile2"};
+    if (program.ok()) {
+      const bool is_truetype = key == "FontFile2" || (*program)->has_truetype_outlines();
+      return {*std::move(program), true, is_truetype};
+    }
     damaged = true;
     context.findings.add({"the embedded font '" + name + "' cannot be read; another one is shown",
                           stream->offset,

@@ -186,6 +186,13 @@ unsigned FontProgram::glyph_for_cid(unsigned cid) const {
 
 bool FontProgram::is_cid_keyed() const { return impl_->is_cid_keyed; }
 
+bool FontProgram::has_truetype_outlines() const {
+  const std::lock_guard lock(impl_->mutex);
+  FT_ULong length = 0;
+  return FT_IS_SFNT(impl_->face) &&
+         FT_Load_Sfnt_Table(impl_->face, FT_MAKE_TAG('g', 'l', 'y', 'f'), 0, nullptr, &length) == 0;
+}
+
 unsigned FontProgram::cid_of_glyph(unsigned glyph) const {
   if (!impl_->is_cid_keyed) return glyph;
   const std::lock_guard lock(impl_->mutex);

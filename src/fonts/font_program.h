@@ -36,6 +36,8 @@ class FontProgram {
   unsigned glyph_for_built_in(std::uint32_t code) const;  // the font's own encoding
   // Of CID-keyed fonts; otherwise CIDs are glyph numbers already.
   unsigned glyph_for_cid(unsigned cid) const;
+  // As those of TrueType fonts, in an OpenType file too (table 124).
+  bool has_truetype_outlines() const;
   bool is_cid_keyed() const;
   unsigned cid_of_glyph(unsigned glyph) const;
 

@@ -256,3 +256,31 @@ TEST_CASE("bold and italic wishes are met where the system can", "[fonts]") {
   CHECK(found({.name = "Unheard", .serif = true, .italic = true})->is_italic());
   CHECK_FALSE(found({.name = "Arial"})->is_bold());
 }
+
+TEST_CASE("a standard font without widths has its own, whatever stands in for it", "[fonts]") {
+  Findings findings;
+  const Dict helvetica{{"Subtype", Object::name("Type1")}, {"BaseFont", Object::name("Helvetica")}};
+  const auto all = glyphs(helvetica, "iW", findings);
+  CHECK(all[0].width == Approx(0.222));
+  CHECK(all[1].width == Approx(0.944));
+  const Dict stated{{"Subtype", Object::name("Type1")},
+                    {"BaseFont", Object::name("Helvetica")},
+                    {"FirstChar", 105},
+                    {"Widths", Array{Object(500)}}};
+  CHECK(glyphs(stated, "i", findings)[0].width == Approx(0.5));
+  CHECK(findings.list().empty());
+}
+
+TEST_CASE("a symbolic TrueType font may lie in an OpenType file", "[fonts]") {
+  Findings findings;
+  const Dict descriptor{{"FontFile3", Object(Stream::of({{"Subtype", Object::name("OpenType")}},
+                                                        font_file("LiberationSans-Regular")))},
+                        {"Flags", 4}};
+  const Dict font{{"Subtype", Object::name("TrueType")},
+                  {"BaseFont", Object::name("ABCDEF+Other")},
+                  {"FontDescriptor", descriptor}};
+  const auto all = glyphs(font, "AB", findings);
+  CHECK(all[0].outline != nullptr);
+  CHECK(all[1].outline != nullptr);
+  CHECK(all[0].outline != all[1].outline);
+}

@@ -6,6 +6,7 @@
 #include "fonts/cmap.h"
 #include "fonts/encoding.h"
 #include "fonts/font_parts.h"
+#include "fonts/standard_widths.h"
 
 namespace lumvet::fonts {
 namespace {
@@ -91,8 +92,11 @@ unsigned glyph_by_name(const FontProgram& program, const std::string& name) {
     case 0x2206: return program.glyph_for_unicode(0x0394);
     case 0x2126: return program.glyph_for_unicode(0x03A9);
     case 0x00B5: return program.glyph_for_unicode(0x03BC);
-    default: return 0;
+    default: break;
   }
+  // Small capitals, raised and old figures of fonts for experts, as plain ones.
+  const std::string plain(plain_glyph_name(name));
+  return plain.empty() ? 0 : glyph_by_name(program, plain);
 }
 
 unsigned mac_code_of(const std::string& name) {
@@ -152,6 +156,17 @@ void read_widths(const Dict& dict, const Dict& descriptor, const FontContext& co
   }
 }
 
+// Of the standard fonts, where the document says nothing.
+void take_standard_widths(std::string_view font, const Encoding& encoding,
+                          std::array<double, 256>& widths) {
+  for (std::size_t code = 0; code < widths.size(); ++code) {
+    std::string_view name = encoding.names[code];
+    if (name.empty()) name = standard_encoding()[code];
+    if (!std::isnan(widths[code])) continue;
+    if (const auto width = standard_width(font, name)) widths[code] = *width;
+  }
+}
+
 std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encoding,
                                        const std::array<double, 256>& widths,
                                        const FontContext& context) {
@@ -190,6 +205,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     return make_type3(dict, encoding, widths, context);
 
   const LoadedProgram loaded = load_program(base_font, descriptor, "", context);
+  if (!loaded.embedded) take_standard_widths(plain_name(base_font), encoding, widths);
   const bool symbolic =
       (context.resolver.get(descriptor, "Flags").as_integer() & kSymbolicFlag) != 0;
   const bool unencoded = !encoding.has_base && built_in_encoding(plain_name(base_font)) == nullptr;

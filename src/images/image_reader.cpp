@@ -455,8 +455,15 @@ class ImageReader {
   Status attach(const Stream& mask, Image& image) {
     const Budget::Depth depth(context_.budget);
     if (!depth.ok()) return met_limit("masks have masks deeper than Limits::nesting");
-    ImageContext context = context_;
-    context.reduction = reduction_of(mask.dict, image);
+    // Opacities are no colors, which another space could be put in place of (8.6.5.6).
+    const Dict no_resources;
+    const ImageContext context{.resources = no_resources,
+                               .resolver = context_.resolver,
+                               .budget = context_.budget,
+                               .findings = context_.findings,
+                               .intent = context_.intent,
+                               .reduction = reduction_of(mask.dict, image),
+                               .may_arrive = context_.may_arrive};
     Result<ImagePtr> read = ImageReader(mask, context).read(true);
     if (!read.ok() && read.error().code() == ErrorCode::cancelled) return std::move(read).error();
     if (!read.ok()) {

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <optional>
 
 #include "base/allowance.h"
 
@@ -189,6 +190,8 @@ class Dasher {
     const std::size_t first_piece = out_.size();
     const bool began_on = on_;
     if (on_) out_.push_back({{points[0]}, false});
+    if (on_ && left_ == 0)
+      if (const auto direction = first_direction(points)) add_dot_along(*direction);
     for (std::size_t i = 0; i + 1 < points.size() && goes_on(); ++i) walk(points[i], points[i + 1]);
     // A closed line whose ends are both on goes through its start without caps there.
     if (line.closed && began_on && on_ && out_.size() > first_piece + 1) {
@@ -215,6 +218,14 @@ class Dasher {
     start_ = {index_, on_, style_.dashes[index_] - phase};
   }
 
+  static std::optional<Point> first_direction(const std::vector<Point>& points) {
+    for (std::size_t i = 0; i + 1 < points.size(); ++i) {
+      const Point step = points[i + 1] - points[i];
+      if (const double length = std::hypot(step.x, step.y); length > 0) return step * (1 / length);
+    }
+    return std::nullopt;
+  }
+
   void advance() {
     index_ = (index_ + 1) % style_.dashes.size();
     on_ = !on_;
@@ -227,13 +238,21 @@ class Dasher {
     while (length - at > left_) {
       at += left_;
       const Point here = from + (to - from) * (at / length);
-      if (on_) out_.back().points.push_back(here);
+      if (on_ && left_ > 0) out_.back().points.push_back(here);
       advance();
       if (on_) out_.push_back({{here}, false});
       left_ = style_.dashes[index_];
+      if (on_ && left_ == 0) add_dot_along((to - from) * (1 / length));
     }
     left_ -= length - at;
     if (on_) out_.back().points.push_back(to);
+  }
+
+  // A dash of no length has the line's direction, for its caps (8.4.3.6): a length far below what
+  // can be seen.
+  void add_dot_along(Point direction) {
+    constexpr double kPart = 1e-4;  // of the line's width
+    out_.back().points.push_back(out_.back().points.back() + direction * (style_.width * kPart));
   }
 
   const StrokeStyle& style_;

@@ -9,6 +9,10 @@ namespace lumvet::rendering {
 inline Result<Scene> record(const Page& page, const RenderOptions& options) {
   RecordOptions record = options.record;
   record.cancel = options.cancel;
+  constexpr double kPointsPerInch = 72;
+  const double width = options.area ? options.area->width : page.width();
+  if (!record.zoom)
+    record.zoom = options.width ? *options.width / width : options.dpi / kPointsPerInch;
   return Scene::record(page, record);
 }
 

@@ -216,6 +216,13 @@ TEST_CASE("recipients open a document with their keys, others do not", "[securit
     CHECK_FALSE(document.encryption()->permissions.print);
   }
   CHECK(Document::open(Bytes(bytes), {.key = other.key}).error().code() == ErrorCode::password);
+  // What their crypt filter says of the metadata belongs to the key.
+  const Bytes clear =
+      locked({.cipher = cipher, .metadata_in_clear = true, .recipients = {ida.certificate}});
+  CHECK(contains(clear, "<x>in clear or not</x>"));
+  const Document with_clear = Document::open(Bytes(clear), {.key = ida.key}).value();
+  check_whole(with_clear);
+  CHECK_FALSE(with_clear.encryption()->encrypts_metadata);
 }
 
 TEST_CASE("locks that protect from nothing, or cannot be made, are refused", "[security]") {

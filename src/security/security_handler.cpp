@@ -156,6 +156,14 @@ bool SecurityHandler::opens_without_key() const {
   return method(Use::streams) == Method::identity && method(Use::strings) == Method::identity;
 }
 
+// Of certificates the crypt filter of the streams may say it (table 27).
+bool SecurityHandler::encrypts_metadata(const Dict& encrypt) {
+  const Object& stated = encrypt["EncryptMetadata"];
+  if (!stated.is_null() || !is_by_certificate(encrypt)) return stated.as_bool(true);
+  const Object& filter = encrypt["CF"].as_dict()[encrypt["StmF"].as_name()];
+  return filter.as_dict()["EncryptMetadata"].as_bool(true);
+}
+
 Result<Encryption> SecurityHandler::describe(const Dict& encrypt) {
   SecurityHandler handler;
   handler.encryption_.by_certificate = is_by_certificate(encrypt);
@@ -168,7 +176,7 @@ Result<Encryption> SecurityHandler::describe(const Dict& encrypt) {
     handler.encryption_.revision = static_cast<int>(encrypt["R"].as_integer());
   }
   LUMVET_RETURN_IF_ERROR(handler.read_methods(encrypt));
-  handler.encryption_.encrypts_metadata = encrypt["EncryptMetadata"].as_bool(true);
+  handler.encryption_.encrypts_metadata = encrypts_metadata(encrypt);
   handler.encryption_.permissions =
       Permissions::from_bits(permission_bits(encrypt), handler.encryption_.revision);
   handler.describe_ciphers();

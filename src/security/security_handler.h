@@ -53,6 +53,7 @@ class SecurityHandler {
   Result<ByteSlice> encrypted_stream(ObjectId id, const Dict& dict, ByteSlice bytes) const;
 
  private:
+  static bool encrypts_metadata(const Dict& encrypt);
   enum class Method : std::uint8_t { identity, rc4, aes, aes_256 };
   enum class Use : std::uint8_t { streams, strings, attachments };
 

@@ -191,6 +191,18 @@ inline std::vector<Call> of_documents() {
       }
     });
   });
+  add("collection", [](const Document& d) {
+    return told(d.collection(), [](auto& out, const auto& collection) {
+      if (!collection) return;
+      out << collection->shown_first;
+      for (const CollectionField& field : collection->fields) out << field.key << field.name;
+    });
+  });
+  add("requirements", [](const Document& d) {
+    return told(d.requirements(), [](auto& out, const auto& requirements) {
+      for (const Requirement& requirement : requirements) out << requirement.type;
+    });
+  });
   add("output_intents", [](const Document& d) {
     return told(d.output_intents(), [](auto& out, const auto& intents) {
       for (const OutputIntent& intent : intents) out << intent.identifier;
@@ -242,6 +254,12 @@ inline std::vector<Call> of_all_pages() {
   });
   add("triggers", [](const Page& p) {
     return told(p.triggers(), [](auto& out, const auto& triggers) { put(out, triggers); });
+  });
+  add("presentation", [](const Page& p) {
+    return told(p.presentation(), [](auto& out, const auto& presentation) {
+      out << presentation.seconds.value_or(-1);
+      if (presentation.transition) out << presentation.transition->style;
+    });
   });
   add("fonts", [](const Page& p) {
     return told(p.fonts(), [](auto& out, const auto& fonts) {

@@ -75,6 +75,13 @@ Json action_facts(const std::vector<lumvet::Action>& actions) {
     Json one{{"type", action.type}, {"target", action.target}};
     if (action.destination) one["destination"] = destination_facts(action.destination);
     if (!action.fields.empty()) one["fields"] = action.fields;
+    for (const lumvet::ObjectId& object : action.objects)
+      one["objects"].push_back(object_name(object));
+    for (const lumvet::LayerSwitch& layer : action.layers) {
+      constexpr const char* kTo[] = {"on", "off", "toggle"};
+      one["layers"].push_back(
+          {{"object", object_name(layer.layer)}, {"to", kTo[static_cast<int>(layer.to)]}});
+    }
     all.push_back(std::move(one));
   }
   return all;
@@ -86,6 +93,39 @@ Json trigger_facts(const std::vector<lumvet::Trigger>& triggers) {
     all.push_back({{"event", trigger.event}, {"actions", action_facts(trigger.actions)}});
   return all;
 }
+
+namespace {
+
+Json item_facts(const std::vector<lumvet::CollectionItem>& items) {
+  Json json = Json::object();
+  for (const lumvet::CollectionItem& one : items) json[one.key] = one.value;
+  return json;
+}
+
+Json collection_facts(const std::optional<lumvet::Collection>& collection) {
+  if (!collection) return {};
+  constexpr const char* kViews[] = {"details", "tiles", "hidden", "custom"};
+  Json json{{"view", kViews[static_cast<int>(collection->view)]},
+            {"shown_first", collection->shown_first},
+            {"sorted_by", collection->sorted_by}};
+  json["fields"] = Json::array();
+  for (const lumvet::CollectionField& field : collection->fields)
+    json["fields"].push_back({{"key", field.key},
+                              {"name", field.name},
+                              {"type", field.type},
+                              {"visible", field.is_visible}});
+  return json;
+}
+
+// The document that an unencrypted wrapper is for.
+Json payload_facts(const std::vector<lumvet::Attachment>& attachments) {
+  for (const lumvet::Attachment& attachment : attachments)
+    if (attachment.relationship == "EncryptedPayload" || !attachment.payload.empty())
+      return {{"name", attachment.name}, {"encrypted_by", attachment.payload}};
+  return {};
+}
+
+}  // namespace
 
 Json overview(const lumvet::Document& document) {
   Json json{{"bytes", document.file_size()}, {"page_count", document.page_count()}};
@@ -104,6 +144,11 @@ Json overview(const lumvet::Document& document) {
                                   {"revision", extension.revision},
                                   {"url", extension.url}});
   json["language"] = document.language().value();
+  json["requirements"] = Json::array();
+  for (const lumvet::Requirement& requirement : document.requirements().value())
+    json["requirements"].push_back({{"type", requirement.type}, {"penalty", requirement.penalty}});
+  json["collection"] = collection_facts(document.collection().value());
+  json["payload"] = payload_facts(document.attachments().value());
   json["linearized"] = document.is_linearized();
   const lumvet::LinearCheck check = lumvet::check_linearized(document).value();
   json["was_linearized"] = check.state == lumvet::LinearCheck::State::was_once;
@@ -218,6 +263,8 @@ Json attachments(const lumvet::Document& document) {
                     {"bytes", or_null(attachment.size)},
                     {"media_type", attachment.media_type},
                     {"relationship", attachment.relationship},
+                    {"payload", attachment.payload},
+                    {"items", item_facts(attachment.items)},
                     {"created", attachment.created},
                     {"modified", attachment.modified},
                     {"from", kFrom[static_cast<int>(attachment.from)]},

@@ -58,6 +58,18 @@ void details(const Json& facts, std::ostream& out) {
          text_of(extension["prefix"]) + " " + text_of(extension["base_version"]) + " level " +
              extension["level"].dump());
   line(out, "Language", text_of(facts["language"]));
+  if (const Json& payload = facts["payload"]; !payload.is_null())
+    line(out, "Wrapper",
+         "around " + on_one_line(payload["name"]) + ", which is encrypted" +
+             (payload["encrypted_by"] == "" ? "" : " by " + on_one_line(payload["encrypted_by"])));
+  if (const Json& collection = facts["collection"]; !collection.is_null())
+    line(out, "Collection",
+         collection["shown_first"] == ""
+             ? "its attachments belong together; this is their cover"
+             : "its attachments belong together; " + on_one_line(collection["shown_first"]) +
+                   " is shown first");
+  for (const Json& requirement : facts["requirements"])
+    line(out, "Requires", on_one_line(requirement["type"]));
   if (facts["linearized"].get<bool>() || facts["was_linearized"].get<bool>())
     line(out, "Linearized", linearized_in_words(facts));
   if (const std::size_t revisions = facts["revisions"].size(); revisions > 1)
@@ -182,6 +194,10 @@ void pages(const Json& facts, std::ostream& out) {
     add("font", "fonts", page["fonts"].size());
     add("image", "images", page["images"].size());
     add("annotation", "annotations", page["annotations"]);
+    const Json& slide = page["presentation"];
+    if (!slide["transition"].is_null())
+      text += ", comes by " + on_one_line(slide["transition"]["style"]);
+    if (!slide["seconds"].is_null()) text += ", stays " + slide["seconds"].dump() + " s";
     line(out, page["number"].dump(), text);
   }
 }

@@ -48,6 +48,23 @@ Json configuration_facts(const lumvet::LayerConfiguration& configuration) {
 
 }  // namespace
 
+namespace {
+
+Json presentation_facts(const lumvet::Presentation& presentation) {
+  Json json{{"seconds", or_null(presentation.seconds)}, {"transition", nullptr}};
+  if (const auto& transition = presentation.transition)
+    json["transition"] = {{"style", transition->style},
+                          {"seconds", transition->seconds},
+                          {"vertical", transition->is_vertical},
+                          {"outward", transition->goes_outward},
+                          {"direction", or_null(transition->direction)},
+                          {"scale", transition->scale},
+                          {"opaque", transition->is_opaque}};
+  return json;
+}
+
+}  // namespace
+
 Json pages(const Document& document) {
   constexpr const char* kTabs[] = {"unstated",  "rows",      "columns",
                                    "structure", "as listed", "widgets first"};
@@ -66,6 +83,7 @@ Json pages(const Document& document) {
               {"user_unit", page.user_unit()},
               {"tab_order", kTabs[static_cast<int>(page.tab_order())]},
               {"triggers", trigger_facts(page.triggers().value())},
+              {"presentation", presentation_facts(page.presentation().value())},
               {"annotations", page.annotations().value().size()}};
     item["fonts"] = Json::array();
     for (const lumvet::FontUse& font : page.fonts().value()) item["fonts"].push_back(font.name);

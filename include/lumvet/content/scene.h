@@ -27,6 +27,12 @@ struct RecordOptions {
   Purpose purpose = Purpose::view;  // which layers and annotations there are
   // Whether each of Layers::all shows, in place of the document's own configuration.
   std::optional<std::vector<bool>> layers = {};
+  // What layers may follow in the document's own configuration (ISO 32000-2, 8.11.4.4): the zoom,
+  // 1 for 100 % (by itself 1, or that at which a page is drawn), the language of the person
+  // ("es-MX") and its name or organization; the last two do not count where they are empty.
+  std::optional<double> zoom = {};
+  std::string language = {};
+  std::string user = {};
   FontSupply fonts = FontSupply();  // for fonts that are not embedded
   bool overprint = false;           // whether to show, about, what overprinting inks will look like
   CancelToken cancel = {};
@@ -34,13 +40,15 @@ struct RecordOptions {
 
 class LUMVET_EXPORT Scene {
  public:
-  // What cannot be shown goes to the document's findings. Errors: limit, io, need_more_data,
-  // cancelled.
+  // What cannot be shown goes to the document's findings; so does a limit, which ends the page
+  // where it is met. Errors: io, need_more_data, cancelled.
   static Result<Scene> record(const Page& page, const RecordOptions& options = {});
 
   double width() const;   // points
   double height() const;  // points
   std::size_t operation_count() const;
+  // False when a limit ended the page before it was recorded wholly.
+  bool is_whole() const;
   std::size_t memory() const;  // bytes, about; without the fonts and images that pages share
 
  private:

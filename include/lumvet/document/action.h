@@ -10,8 +10,18 @@
 #include <vector>
 
 #include "lumvet/document/destination.h"
+#include "lumvet/objects/object.h"
 
 namespace lumvet {
+
+// What an action does to a layer (12.6.4.13).
+struct LayerSwitch {
+  enum class To { on, off, toggle };
+
+  ObjectId layer = {};
+  To to = To::toggle;
+  bool operator==(const LayerSwitch&) const = default;
+};
 
 struct Action {
   enum class Kind {
@@ -34,7 +44,9 @@ struct Action {
   std::string type = {};                        // as the file names it: "GoTo", "URI"
   std::optional<Destination> destination = {};  // of go_to; its page may be missing in other files
   std::string target = {};                      // the URI, file, named action or script, in UTF-8
-  std::vector<std::string> fields = {};         // of forms: full names, in UTF-8
+  std::vector<std::string> fields = {};         // of forms and hide: full names, in UTF-8
+  std::vector<ObjectId> objects = {};           // of hide: annotations that are no fields
+  std::vector<LayerSwitch> layers = {};         // of set_layers, in the order in which they switch
   std::int64_t flags = 0;                       // of forms (tables 240 and 242)
 
   bool operator==(const Action&) const = default;

@@ -7,7 +7,9 @@
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <vector>
 
+#include "lumvet/document/collection.h"
 #include "lumvet/objects/object.h"
 
 namespace lumvet {
@@ -23,6 +25,9 @@ struct Attachment {
   std::string created = {};                // as DocumentInfo's
   std::string modified = {};
   std::string checksum = {};  // MD5, 16 bytes, as stated; empty when not
+  // Of the document itself within an unencrypted wrapper: what encrypts it (7.6.7).
+  std::string payload = {};
+  std::vector<CollectionItem> items = {};  // for the columns of Collection::fields
   From from = From::document;
   std::optional<int> page = {};  // from 0, when it belongs to one
   Object stream = {};            // for Document::attached_bytes

@@ -23,6 +23,7 @@
 #include "lumvet/base/limits.h"
 #include "lumvet/crypto/certificate_key.h"
 #include "lumvet/document/attachment.h"
+#include "lumvet/document/collection.h"
 #include "lumvet/document/form.h"
 #include "lumvet/document/layers.h"
 #include "lumvet/document/metadata.h"
@@ -124,6 +125,9 @@ class LUMVET_EXPORT Document {
   Result<bool> has_page_labels() const;
   // Of the document, its pages and their annotations.
   Result<std::vector<Attachment>> attachments() const;
+  // Where it is a cover for what is attached to it, how that is to be shown.
+  Result<std::optional<Collection>> collection() const;
+  Result<std::vector<Requirement>> requirements() const;
   // Errors: malformed, password (of a document whose attachments alone are locked), limit, io.
   Result<AttachedBytes> attached_bytes(const Attachment& attachment) const;
   // Of all pages, sorted by name. Reads every page's resources.

@@ -14,6 +14,7 @@
 #include "lumvet/base/inside.h"
 #include "lumvet/base/result.h"
 #include "lumvet/document/annotation.h"
+#include "lumvet/document/presentation.h"
 #include "lumvet/document/resource_use.h"
 #include "lumvet/geometry/matrix.h"
 #include "lumvet/objects/object.h"
@@ -70,6 +71,7 @@ class LUMVET_EXPORT Page {
   // below: io, need_more_data, limit.
   Result<std::vector<Annotation>> annotations() const;
   Result<std::vector<Trigger>> triggers() const;
+  Result<Presentation> presentation() const;  // as a slide
   // Sorted by name; reads the page's resources only.
   Result<std::vector<FontUse>> fonts() const;
   // Sorted by object.
