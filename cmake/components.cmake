@@ -25,7 +25,7 @@ configure_file(${PROJECT_SOURCE_DIR}/cmake/version.h.in ${PROJECT_BINARY_DIR}/in
 # Files of one room that are compiled as one, which is several times as quick. Those with the
 # innermost loops stay apart, since what an optimizer does there should not follow from neighbors.
 set(LUMVET_APART blend blend_rows bilevel_downscaler box_downscaler coverage image_sampler layer mask
-    pixel_formats polyline row_averages screen_gamma stroker tile_painter tiling_cell)
+    pixel_formats polyline row_averages screen_gamma shared_painting stroker tile_painter tiling_cell)
 function(lumvet_unite room)
   if(NOT LUMVET_UNITY)
     return()

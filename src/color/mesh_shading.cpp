@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/allowance.h"
+#include "color/mesh_rims.h"
 #include "color/shading_parts.h"
 
 namespace lumvet::color {
@@ -60,23 +61,81 @@ class MeshShading final : public Shading {
   std::vector<Patch> patches;
   std::optional<ColorRamp> ramp;
 
-  void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
-    std::fill_n(out,
-                static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height) * 4,
-                std::uint8_t{0});
-    for (const Triangle& triangle : triangles) {
-      if (!goes_on()) return;
-      Triangle placed = triangle;
-      for (Vertex& corner : placed.corners) corner.at = to_pixels.apply(corner.at);
-      fill(placed, area, out);
+  bool is_mesh() const override { return true; }
+
+  void paint(const PixelArea& area, const Matrix& to_pixels, Rims rims,
+             std::uint8_t* out) const override {
+    const auto row_bytes = static_cast<std::size_t>(area.width) * 4;
+    if (rims == Rims::sharp) {
+      std::fill_n(out, row_bytes * static_cast<std::size_t>(area.height), std::uint8_t{0});
+      return fill_all(area, to_pixels, out);
     }
-    for (const Patch& patch : patches) {
-      if (!goes_on()) return;
-      fill(patch, to_pixels, area, out);
-    }
+    // With the pixels around it, since those at its border may be of a rim.
+    const PixelArea wide{area.left - 1, area.top - 1, area.width + 2, area.height + 2};
+    const auto wide_bytes = static_cast<std::size_t>(wide.width) * 4;
+    const TakenMemory memory(wide_bytes * static_cast<std::size_t>(wide.height));
+    if (!memory.status().ok()) return;
+    Bytes pixels(wide_bytes * static_cast<std::size_t>(wide.height));
+    fill_all(wide, to_pixels, pixels.data());
+    smooth(wide, to_pixels, pixels.data());
+    for (int y = 0; y < area.height; ++y)
+      std::copy_n(&pixels[static_cast<std::size_t>(y + 1) * wide_bytes + 4], row_bytes,
+                  out + static_cast<std::size_t>(y) * row_bytes);
   }
 
  private:
+  void fill_all(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const {
+    for (const Triangle& triangle : triangles) {
+      if (!goes_on()) return;
+      fill(placed(triangle, to_pixels), area, out);
+    }
+    for (const Patch& patch : patches) {
+      if (!goes_on()) return;
+      for_triangles(patch, to_pixels, area,
+                    [&](const Triangle& triangle) { fill(triangle, area, out); });
+    }
+  }
+
+  void smooth(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* pixels) const {
+    MeshRims rims(area, pixels);
+    const auto add = [&](const Triangle& triangle) {
+      const auto& [a, b, c] = triangle.corners;
+      rims.add({a.at, b.at, c.at}, [&](Point p) { return color_at(triangle, p); });
+    };
+    for (const Triangle& triangle : triangles) {
+      if (!goes_on()) return;
+      add(placed(triangle, to_pixels));
+    }
+    for (const Patch& patch : patches) {
+      if (!goes_on()) return;
+      Rect bounds = Rect::nothing();
+      for (const auto& row : patch.net)
+        for (const Point p : row) bounds.include(to_pixels.apply(p));
+      if (rims.is_near(bounds)) for_triangles(patch, to_pixels, area, add);
+    }
+    rims.finish();
+  }
+
+  static Triangle placed(Triangle triangle, const Matrix& to_pixels) {
+    for (Vertex& corner : triangle.corners) corner.at = to_pixels.apply(corner.at);
+    return triangle;
+  }
+
+  // Of a place in a triangle that has an area.
+  Rgb8 color_at(const Triangle& triangle, Point p) const {
+    const auto& [a, b, c] = triangle.corners;
+    const double twice =
+        (b.at.x - a.at.x) * (c.at.y - a.at.y) - (b.at.y - a.at.y) * (c.at.x - a.at.x);
+    const double x = p.x - a.at.x;
+    const double y = p.y - a.at.y;
+    const double wb = (x * (c.at.y - a.at.y) - y * (c.at.x - a.at.x)) / twice;
+    const double wc = (y * (b.at.x - a.at.x) - x * (b.at.y - a.at.y)) / twice;
+    Shade shade;
+    for (std::size_t i = 0; i < shade.size(); ++i)
+      shade[i] = a.shade[i] + wb * (b.shade[i] - a.shade[i]) + wc * (c.shade[i] - a.shade[i]);
+    return color_of(shade);
+  }
+
   Rgb8 color_of(const Shade& shade) const {
     if (ramp) return ramp->at(std::clamp(shade[0], 0.0, 1.0));
     return to_rgb8({shade[0], shade[1], shade[2]});
@@ -153,8 +212,9 @@ class MeshShading final : public Shading {
 
   // As a grid of triangles, fine enough for its size in pixels. Later ones cover earlier ones where
   // a patch is folded.
-  void fill(const Patch& patch, const Matrix& to_pixels, const PixelArea& area,
-            std::uint8_t* out) const {
+  template <typename Take>
+  static void for_triangles(const Patch& patch, const Matrix& to_pixels, const PixelArea& area,
+                            const Take& take) {
     Patch placed = patch;
     Rect bounds = Rect::nothing();
     for (auto& row : placed.net)
@@ -175,8 +235,8 @@ class MeshShading final : public Shading {
       for (int j = 0; j <= steps; ++j)
         row.push_back(at(placed, static_cast<double>(i) / steps, static_cast<double>(j) / steps));
       for (std::size_t j = 0; i > 0 && j + 1 < row.size(); ++j) {
-        fill({{before[j], before[j + 1], row[j]}}, area, out);
-        fill({{before[j + 1], row[j + 1], row[j]}}, area, out);
+        take({{before[j], before[j + 1], row[j]}});
+        take({{before[j + 1], row[j + 1], row[j]}});
       }
       before = std::move(row);
     }

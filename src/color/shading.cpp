@@ -43,7 +43,8 @@ class FunctionShading final : public Shading {
   Rect domain{0, 0, 1, 1};
   Matrix placed;
 
-  void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
+  void paint(const PixelArea& area, const Matrix& to_pixels, Rims,
+             std::uint8_t* out) const override {
     const Matrix to_domain = placed.inverse();
     Rgb8 color{};
     paint_each(area, to_pixels, out, [&](Point p) -> const Rgb8* {
@@ -66,7 +67,8 @@ class AxialShading final : public Shading {
   bool extends_before = false;
   bool extends_after = false;
 
-  void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
+  void paint(const PixelArea& area, const Matrix& to_pixels, Rims,
+             std::uint8_t* out) const override {
     const double dx = end.x - start.x;
     const double dy = end.y - start.y;
     const double length = dx * dx + dy * dy;
@@ -129,7 +131,8 @@ class RadialShading final : public Shading {
   bool extends_before = false;
   bool extends_after = false;
 
-  void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const override {
+  void paint(const PixelArea& area, const Matrix& to_pixels, Rims,
+             std::uint8_t* out) const override {
     const Matrix m = to_pixels.inverse();
     const Circles circles = circles_of();
     std::vector<double> greater(static_cast<std::size_t>(area.width));

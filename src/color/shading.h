@@ -22,13 +22,20 @@ struct PixelArea {
   int height = 0;
 };
 
+// Whether the border of a mesh is as opaque as it covers its pixels, or wholly where it has their
+// middle; so that of meshes side by side each pixel belongs to one.
+enum class Rims { smooth, sharp };
+
 class Shading {
  public:
   virtual ~Shading() = default;
 
   // Red, green, blue, and 255 where there is a color, 0 where there is none, at the middle of
-  // every pixel. `to_pixels` maps the shading's space and is invertible.
-  virtual void paint(const PixelArea& area, const Matrix& to_pixels, std::uint8_t* out) const = 0;
+  // every pixel; at smooth rims something between. `to_pixels` maps the shading's space and is
+  // invertible.
+  virtual void paint(const PixelArea& area, const Matrix& to_pixels, Rims rims,
+                     std::uint8_t* out) const = 0;
+  virtual bool is_mesh() const { return false; }
 
   // Nothing outside is painted, in the shading's space (/BBox).
   const std::optional<Rect>& box() const { return box_; }

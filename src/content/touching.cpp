@@ -133,8 +133,13 @@ void mark_touching(SceneData& scene) {
       for (const Point corner : {Point{0, 0}, {1, 0}, {1, 1}, {0, 1}})
         take(image->placed.apply(corner));
       fills_clip = covers_clip(image->placed.bounds_of({0, 0, 1, 1}));
-    } else if (std::holds_alternative<ShowShading>(operation.what)) {
+    } else if (const auto* shown = std::get_if<ShowShading>(&operation.what)) {
       fills_clip = clip != nullptr;
+      // Meshes one after the other are mostly parts of a larger one.
+      const auto* before =
+          i == 0 ? nullptr : std::get_if<ShowShading>(&scene.operations[i - 1].what);
+      if (before != nullptr && before->shading->is_mesh() && shown->shading->is_mesh())
+        operation.touches = scene.operations[i - 1].touches = true;
     }
     if (fills_clip && !clip->stroked && clip->path.points().size() <= kMostClipPoints)
       corners_of(clip->path, take_of(2 * static_cast<std::uint32_t>(id) + 1));

@@ -4,23 +4,13 @@
 
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
+#include "tests/support/drawn_page.h"
 #include "tests/support/pdf_builder.h"
 
 using namespace lumvet;
+using test::page_of;
 using test::PdfBuilder;
-
-namespace {
-
-Page page_of(const std::string& bytes) { return test::open(bytes)->page(0).value(); }
-
-Color pixel(const std::string& content, int x, int y, const std::string& entries = "",
-            RenderOptions options = {}) {
-  PdfBuilder pdf;
-  return render(page_of(pdf.page(content, "/MediaBox[0 0 100 100]" + entries).finish()), options)
-      ->at(x, y);
-}
-
-}  // namespace
+using test::pixel;
 
 TEST_CASE("lines are as dark as they are wide, down to the thinnest that is asked for",
           "[render]") {

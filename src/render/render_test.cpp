@@ -5,10 +5,13 @@
 #include <thread>
 
 #include "tests/support/catch.h"
+#include "tests/support/drawn_page.h"
 #include "tests/support/pdf_builder.h"
 
 using namespace lumvet;
+using test::page_of;
 using test::PdfBuilder;
+using test::pixel;
 
 namespace {
 
@@ -39,15 +42,6 @@ std::string busy_page(const std::string& entries = "") {
   pdf.stream(9, "/Subtype/Form/BBox[0 0 300 400]/Group<</S/Transparency>>",
              "0 0 1 rg 40 40 100 100 re f 1 1 0 rg 90 90 100 100 re f");
   return pdf.finish();
-}
-
-Page page_of(const std::string& bytes) { return test::open(bytes)->page(0).value(); }
-
-Color pixel(const std::string& content, int x, int y, const std::string& entries = "",
-            RenderOptions options = {}) {
-  PdfBuilder pdf;
-  return render(page_of(pdf.page(content, "/MediaBox[0 0 100 100]" + entries).finish()), options)
-      ->at(x, y);
 }
 
 }  // namespace

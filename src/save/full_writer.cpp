@@ -299,6 +299,11 @@ Result<std::uint64_t> write_full(const FullDocument& document, const SaveOptions
   return bytes;
 }
 
+Object information(const Document& document) {
+  const Object& stated = document.trailer()["Info"];
+  return store_of(document).resolve(stated).is_dict() ? stated : Object();
+}
+
 Result<std::uint64_t> write_document(const Document& document, const std::string& version,
                                      const SaveOptions& options, ByteSink& sink) {
   if (document.page_count() == 0)
@@ -311,7 +316,7 @@ Result<std::uint64_t> write_document(const Document& document, const std::string
   }
   const objects::Resolver& objects =
       is_sound ? static_cast<const objects::Resolver&>(store_of(document)) : ledger;
-  FullDocument full{objects, core_of(document).root(), document.trailer()["Info"],
+  FullDocument full{objects, core_of(document).root(), information(document),
                     version, first_id(document),       store_of(document).security()};
   if (!is_sound || !document.findings().empty()) full.damaged_pages = pages;
   return write_full(full, options, sink);

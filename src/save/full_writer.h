@@ -19,6 +19,9 @@ struct FullDocument {
   std::optional<int> damaged_pages = {};
 };
 
+// Its information dictionary, as it is referred to; null where damage left something else.
+Object information(const Document& document);
+
 // What the written document is protected by; nothing for none.
 struct Lock {
   std::shared_ptr<const security::SecurityHandler> security;

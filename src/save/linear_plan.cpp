@@ -266,8 +266,9 @@ void FlattenedPages::walk(const Object& root) {
       dict.set("Kids", std::move(numbered));
     } else if (!dict.is_empty()) {
       for (const auto& [key, value] : inherited) dict.set(key, value);
-      if (!dict.contains("Resources")) dict.set("Resources", Dict());
-      if (!dict.contains("MediaBox"))
+      // What damage took away, since it has to be there (table 31).
+      if (!objects_->get(dict, "Resources").is_dict()) dict.set("Resources", Dict());
+      if (!objects_->get(dict, "MediaBox").is_array())
         dict.set("MediaBox", Array{Object(0), Object(0), Object(612), Object(792)});
       pages_.push_back(at.node.as_reference());
     }

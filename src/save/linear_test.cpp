@@ -239,6 +239,26 @@ TEST_CASE("pages without numbers and trees that go in circles are linearized too
   CHECK(refused.error().code() == ErrorCode::malformed);
 }
 
+TEST_CASE("a linearized page has what it must have, whatever damage left of it", "[save]") {
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/Resources 99 0 R/MediaBox 99 0 R>>");
+  pdf.object(4, "<</Type/Page/Parent 2 0 R/Resources 5 0 R/MediaBox[0 0 9 9]>>");
+  pdf.stream(5, "/Type/ObjStm/N 0/First 0", "");
+  const Document damaged = test::open(pdf.finish()).value();
+  const Document saved =
+      Document::open(written_as(damaged, {.layout = FileLayout::linearized})).value();
+  REQUIRE(saved.page_count() == 2);
+  for (const int index : {0, 1}) {
+    const Page page = saved.page(index).value();
+    const Dict own = saved.object(page.id()).value().as_dict();
+    CHECK(own["Resources"].is_dict());
+    CHECK(own["MediaBox"].as_array().size() == 4);
+  }
+  CHECK(check_linearized(saved)->differences.empty());
+}
+
 TEST_CASE("the check names what a table gets wrong, and what was linearized once", "[save]") {
   const Document before = test::manual(4);
   CHECK(check_linearized(before).value().state == LinearCheck::State::no);

@@ -85,6 +85,22 @@ TEST_CASE("what is saved has the pages that were shown, in every layout", "[save
   }
 }
 
+TEST_CASE("what stands in the place of the information dictionary is not taken along", "[save]") {
+  for (const char* what : {"(text)", "[1 2]", "7"}) {
+    test::PdfBuilder pdf;
+    pdf.page("", "/MediaBox[0 0 9 9]").object(20, what);
+    const Document damaged = test::open(pdf.finish("/Root 1 0 R/Info 20 0 R")).value();
+    for (const FileLayout layout :
+         {FileLayout::compact, FileLayout::classic, FileLayout::linearized}) {
+      BufferSink sink;
+      REQUIRE(save(damaged, sink, {.layout = layout}).ok());
+      const Document saved = Document::open(sink.take()).value();
+      CHECK(saved.trailer()["Info"].is_null());
+      CHECK(saved.page_count() == 1);
+    }
+  }
+}
+
 TEST_CASE("a document without a page is not saved", "[save]") {
   const Document document = with_tree("/Type/Pages/Kids[]/Count 0", "", "");
   const test::TemporaryFolder folder;

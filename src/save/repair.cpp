@@ -82,7 +82,7 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
     saving::mend_tree_limits(document, ledger);
     const saving::FullDocument full{ledger,
                                     core_of(document).root(),
-                                    document.trailer()["Info"],
+                                    saving::information(document),
                                     document.version(),
                                     saving::first_id(document),
                                     store_of(document).security(),

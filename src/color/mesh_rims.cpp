@@ -1,0 +1,80 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "color/mesh_rims.h"
+
+#include <bit>
+
+namespace lumvet::color {
+
+MeshRims::MeshRims(const PixelArea& area, std::uint8_t* pixels)
+    : area_(area),
+      pixels_(pixels),
+      is_rim_(static_cast<std::size_t>(area.width) * static_cast<std::size_t>(area.height)),
+      places_(is_rim_.size()),
+      blocks_across_((area.width + kBlock - 1) / kBlock),
+      has_rim_(static_cast<std::size_t>(blocks_across_) *
+               static_cast<std::size_t>((area.height + kBlock - 1) / kBlock)) {
+  const auto is_covered = [&](int x, int y) { return pixels_[index(x, y) * 4 + 3] != 0; };
+  for (int y = 0; y < area.height; ++y)
+    for (int x = 0; x < area.width; ++x) {
+      const bool here = is_covered(x, y);
+      bool differs = false;
+      for (int v = std::max(0, y - 1); v <= std::min(area.height - 1, y + 1); ++v)
+        for (int u = std::max(0, x - 1); u <= std::min(area.width - 1, x + 1); ++u)
+          differs = differs || is_covered(u, v) != here;
+      if (!differs) continue;
+      is_rim_[index(x, y)] = true;
+      has_rim_[static_cast<std::size_t>(y / kBlock) * static_cast<std::size_t>(blocks_across_) +
+               static_cast<std::size_t>(x / kBlock)] = true;
+    }
+}
+
+bool MeshRims::is_near(const Rect& bounds) const {
+  if (!(bounds.left <= bounds.right && bounds.bottom <= bounds.top)) return false;
+  const Range columns = range_of(bounds.left, bounds.right, area_.left, area_.width);
+  const Range rows = range_of(bounds.bottom, bounds.top, area_.top, area_.height);
+  for (int y = rows.first; y < rows.end; y = (y / kBlock + 1) * kBlock)
+    for (int x = columns.first; x < columns.end; x = (x / kBlock + 1) * kBlock)
+      if (has_rim_[static_cast<std::size_t>(y / kBlock) * static_cast<std::size_t>(blocks_across_) +
+                   static_cast<std::size_t>(x / kBlock)])
+        return true;
+  return false;
+}
+
+std::uint16_t MeshRims::places_in(const std::array<Point, 3>& corners, int x, int y) const {
+  const auto& [a, b, c] = corners;
+  const double twice = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+  if (twice == 0 || !std::isfinite(twice)) return 0;
+  constexpr double kSlack = 1e-9;
+  std::uint16_t places = 0;
+  for (int i = 0; i < kPlaces * kPlaces; ++i) {
+    const double px = area_.left + x + (i % kPlaces + 0.5) / kPlaces - a.x;
+    const double py = area_.top + y + (i / kPlaces + 0.5) / kPlaces - a.y;
+    const double wb = (px * (c.y - a.y) - py * (c.x - a.x)) / twice;
+    const double wc = (py * (b.x - a.x) - px * (b.y - a.y)) / twice;
+    if (wb >= -kSlack && wc >= -kSlack && wb + wc <= 1 + kSlack)
+      places = static_cast<std::uint16_t>(places | 1 << i);
+  }
+  return places;
+}
+
+Point MeshRims::middle_of(std::uint16_t places, int x, int y) const {
+  Point sum;
+  for (int i = 0; i < kPlaces * kPlaces; ++i) {
+    if ((places >> i & 1) == 0) continue;
+    sum.x += (i % kPlaces + 0.5) / kPlaces;
+    sum.y += (i / kPlaces + 0.5) / kPlaces;
+  }
+  const double count = std::popcount(places);
+  return {area_.left + x + sum.x / count, area_.top + y + sum.y / count};
+}
+
+void MeshRims::finish() {
+  constexpr unsigned kAll = kPlaces * kPlaces;
+  for (std::size_t i = 0; i < places_.size(); ++i) {
+    if (!is_rim_[i] || pixels_[4 * i + 3] == 0) continue;
+    const auto count = static_cast<unsigned>(std::popcount(places_[i]));
+    pixels_[4 * i + 3] = static_cast<std::uint8_t>((count * 255 + kAll / 2) / kAll);
+  }
+}
+
+}  // namespace lumvet::color

@@ -1,0 +1,75 @@
+// SPDX-License-Identifier: Apache-2.0
+// The borders of meshes, against paths of the same outline.
+#include <cmath>
+
+#include "lumvet/lumvet.h"
+#include "tests/support/catch.h"
+#include "tests/support/drawn_page.h"
+
+using namespace lumvet;
+using test::PdfBuilder;
+
+namespace {
+
+// A triangle of a mesh of type 4 with corners in points.
+std::string triangle(int ax, int ay, int bx, int by, int cx, int cy) {
+  std::string data;
+  for (const auto& [x, y] : {std::pair{ax, ay}, {bx, by}, {cx, cy}})
+    data += std::string(1, '\0') + static_cast<char>(x) + static_cast<char>(y) +
+            std::string("\xFF\x00\x00", 3);
+  return data;
+}
+
+Raster drawn(const std::string& content, const std::vector<std::string>& meshes,
+             const RenderOptions& options = {}) {
+  PdfBuilder pdf;
+  std::string names;
+  for (std::size_t i = 0; i < meshes.size(); ++i)
+    names += "/S" + std::to_string(i) + " " + std::to_string(10 + i) + " 0 R ";
+  pdf.page(content, "/MediaBox[0 0 100 100]/Resources<</Shading<<" + names + ">>>>");
+  for (std::size_t i = 0; i < meshes.size(); ++i)
+    pdf.stream(static_cast<int>(10 + i),
+               "/ShadingType 4/ColorSpace/DeviceRGB/BitsPerCoordinate 8/BitsPerComponent 8"
+               "/BitsPerFlag 8/Decode[0 255 0 255 0 1 0 1 0 1]",
+               meshes[i]);
+  return render(test::page_of(pdf.finish()), options).value();
+}
+
+}  // namespace
+
+TEST_CASE("the rim of a mesh is as smooth as that of a path", "[color]") {
+  const std::string mesh = triangle(7, 9, 90, 31, 35, 88);
+  const double dpi = GENERATE(72.0, 100.0);
+  const Raster shaded = drawn("/S0 sh", {mesh}, {.dpi = dpi});
+  const Raster filled = drawn("1 0 0 rg 7 9 m 90 31 l 35 88 l f", {}, {.dpi = dpi});
+  int most = 0;
+  int between = 0;
+  for (int y = 0; y < shaded.height(); ++y)
+    for (int x = 0; x < shaded.width(); ++x) {
+      const Color a = shaded.at(x, y);
+      CHECK(a.red == 255);
+      most = std::max(most, std::abs(a.green - filled.at(x, y).green));
+      between += a.green > 20 && a.green < 235 ? 1 : 0;
+    }
+  CHECK(most <= 255 / 8);  // 16 places tell no more
+  CHECK(between > 100);
+  // In parts as in the whole.
+  if (dpi != 72) return;
+  const Raster part = drawn("/S0 sh", {mesh}, {.dpi = 72, .area = PageArea{20, 20, 41, 33}});
+  int wrong = 0;
+  for (int y = 0; y < 33; ++y)
+    for (int x = 0; x < 41; ++x) wrong += part.at(x, y) == shaded.at(20 + x, 20 + y) ? 0 : 1;
+  CHECK(wrong == 0);
+}
+
+TEST_CASE("neither the triangles of a mesh nor meshes one after the other leave seams", "[color]") {
+  const std::string one = triangle(5, 5, 95, 5, 37, 95);
+  const std::string other = triangle(95, 5, 95, 95, 37, 95);
+  for (const Raster& raster :
+       {drawn("/S0 sh", {one + other}), drawn("/S0 sh /S1 sh", {one, other})}) {
+    int most = 0;
+    for (int y = 10; y < 90; ++y)
+      for (int x = 45; x < 90; ++x) most = std::max<int>(most, raster.at(x, y).green);
+    CHECK(most == 0);
+  }
+}
