@@ -281,7 +281,7 @@ void add_render(CLI::App& app, Run& chosen) {
       ->check(CLI::Range(0.5, 3.0).description(""))
       ->type_name("NUMBER");
   verb->add_option("--thinnest-line", options->thinnest_line,
-                   "Thinner lines are drawn this wide, in pixels, 0 to 1 [default: 0.2]")
+                   "Thinner lines are drawn this wide, in pixels, 0 to 1")
       ->check(CLI::Range(0.0, 1.0).description(""))
       ->type_name("PIXELS");
   verb->add_option("--fonts", options->fonts,

@@ -5,6 +5,8 @@
 #include <cmath>
 
 #include "base/attempt.h"
+#include "document/destinations.h"
+#include "document/name_tree.h"
 #include "document/text_entries.h"
 
 namespace lumvet::document {
@@ -63,7 +65,16 @@ std::optional<Collection> read_collection(const Core& core) {
   const Dict& dict = object.as_dict();
   Collection collection;
   collection.view = view_named(store.get(dict, "View").as_name());
-  collection.shown_first = text_entry(store, dict, "D");
+  // It is stated as a key of the name tree.
+  const Object first = store.get(dict, "D");
+  if (first.is_string()) {
+    const Object names = store.get(core.catalog(), "Names");
+    const Object file = find_in_name_tree(store, names.as_dict()["EmbeddedFiles"],
+                                          first.as_string(), store.limits().name_tree_depth);
+    collection.shown_first = file_name_of(store, file);
+    if (collection.shown_first.empty())
+      collection.shown_first = objects::text_to_utf8(first.as_string());
+  }
   collection.fields = read_fields(store, store.get(dict, "Schema").as_dict());
   const Object sort = store.get(dict, "Sort");
   collection.sorted_by = names_of(store, store.get(sort.as_dict(), "S"));

@@ -22,8 +22,8 @@ Document document_of(const std::string& catalog, const std::string& page = "",
 
 TEST_CASE("a wrapper names the document that it is around, a cover what it covers", "[document]") {
   const Document document = document_of(
-      "/Names<</EmbeddedFiles<</Names[(p)7 0 R]>>>>/AF[7 0 R]/Requirements[<</S/Encryption>>"
-      "<</S/EnableJavaScripts/Penalty 20>>]/Collection<</View/T/D(plan.pdf)/Sort<</S[/Pier/Name]>>"
+      "/Names<</EmbeddedFiles<</Names[(first)7 0 R]>>>>/AF[7 0 R]/Requirements[<</S/Encryption>>"
+      "<</S/EnableJavaScripts/Penalty 20>>]/Collection<</View/T/D(first)/Sort<</S[/Pier/Name]>>"
       "/Schema<</Name<</Subtype/F/N(File)/O 2>>/Pier<</Subtype/N/N(Pier)/O 1/V false>>>>>>",
       "", [](PdfBuilder& pdf) {
         pdf.object(

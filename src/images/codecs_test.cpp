@@ -13,7 +13,9 @@
 #include "base/allowance.h"
 #include "images/ccitt.h"
 #include "images/codec.h"
+#include "images/image_reader.h"
 #include "tests/support/catch.h"
+#include "tests/support/plain_resolver.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
@@ -448,6 +450,33 @@ TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opac
           }
         CHECK(wrong == 0);
       }
+}
+
+TEST_CASE("colors that JPEG 2000 multiplied by their opacity are divided again", "[images]") {
+  std::vector<int> values;
+  for (int i = 0; i < 64; ++i) {
+    const int opacity = 255 - 3 * i;
+    values.insert(values.end(), {200 * opacity / 255, 100 * opacity / 255, 0, opacity});
+  }
+  const Bytes jpx = make_jpx(8, 8, 4, 8, true, true, values);
+  for (const int kind : {1, 2}) {
+    const Dict dict{
+        {"Width", 8}, {"Height", 8}, {"Filter", Object::name("JPXDecode")}, {"SMaskInData", kind}};
+    Budget budget(Limits{});
+    Findings findings;
+    const test::PlainResolver resolver;
+    const auto image =
+        images::read_image(
+            Stream::of(dict, Bytes(jpx)),
+            {.resources = Dict(), .resolver = resolver, .budget = budget, .findings = findings})
+            .value();
+    REQUIRE(image->mask);
+    for (std::size_t i = 0; i < 64; ++i) {
+      const int red = image->samples[3 * i];
+      CHECK(image->mask->samples[i] == 255 - 3 * i);
+      CHECK(red == Approx(kind == 2 ? 200 : values[4 * i]).margin(3));
+    }
+  }
 }
 
 TEST_CASE("every codec survives every truncation and says what is wrong", "[codecs]") {

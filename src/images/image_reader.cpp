@@ -195,7 +195,23 @@ class ImageReader {
     }
     codec_components_ = static_cast<std::size_t>(decoded->components);
     opacity_ = std::move(decoded->alpha);
+    constexpr std::int64_t kMultiplied = 2;
+    if (context_.resolver.get(dict_, "SMaskInData").as_integer() == kMultiplied)
+      divide_by_opacity(decoded->bytes);
     return ByteSlice(std::move(decoded->bytes));
+  }
+
+  // Colors of a byte each that were multiplied by the image's own opacity (table 87).
+  void divide_by_opacity(Bytes& colors) const {
+    if (opacity_.empty() || shape_.bits != 8) return;
+    for (std::size_t i = 0; i < opacity_.size(); ++i) {
+      const unsigned opacity = opacity_[i];
+      if (opacity == 0 || opacity == 255) continue;
+      for (std::size_t k = 0; k < codec_components_; ++k) {
+        std::uint8_t& color = colors[i * codec_components_ + k];
+        color = static_cast<std::uint8_t>(std::min(255u, (color * 255u + opacity / 2) / opacity));
+      }
+    }
   }
 
   bool has_indexed_space() const {

@@ -183,6 +183,13 @@ void findings(const Json& facts, std::ostream& out) {
   for (const Json& finding : facts) item(out, text_of(finding["text"]));
 }
 
+// "5", "0.5".
+std::string plain_number(double value) {
+  std::ostringstream text;
+  text << value;
+  return text.str();
+}
+
 void pages(const Json& facts, std::ostream& out) {
   for (const Json& page : facts) {
     std::string text = size_in_words(page["points"][0], page["points"][1]);
@@ -197,7 +204,7 @@ void pages(const Json& facts, std::ostream& out) {
     const Json& slide = page["presentation"];
     if (!slide["transition"].is_null())
       text += ", comes by " + on_one_line(slide["transition"]["style"]);
-    if (!slide["seconds"].is_null()) text += ", stays " + slide["seconds"].dump() + " s";
+    if (!slide["seconds"].is_null()) text += ", stays " + plain_number(slide["seconds"]) + " s";
     line(out, page["number"].dump(), text);
   }
 }
