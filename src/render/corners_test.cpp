@@ -237,8 +237,9 @@ TEST_CASE("dashes of no length turn with the line", "[render]") {
 
 TEST_CASE("what a limit stops is shown as far as it went, with a finding", "[render]") {
   PdfBuilder pdf;
-  pdf.page("1 0 0 rg 0 0 100 100 re f /Deep Do 0 0 1 rg 0 0 100 100 re f",
-           "/MediaBox[0 0 100 100]/Resources<</XObject<</Deep 5 0 R>>>>");
+  pdf.page("1 0 0 rg 0 0 100 100 re f BT /F 9 Tf (As far) Tj ET /Deep Do 0 0 1 rg 0 0 100 100 re f",
+           "/MediaBox[0 0 100 100]/Resources<</XObject<</Deep 5 0 R>>/Font<</F<</Subtype/Type1"
+           "/BaseFont/Helvetica>>>>>>");
   std::string many;
   for (int i = 0; i < 500; ++i) many += "0 0 m ";
   pdf.stream(5, "/Subtype/Form/BBox[0 0 9 9]/Group<</S/Transparency>>", many);
@@ -248,6 +249,7 @@ TEST_CASE("what a limit stops is shown as far as it went, with a finding", "[ren
   const Scene scene = Scene::record(document.page(0).value()).value();
   CHECK_FALSE(scene.is_whole());
   CHECK(render(scene)->at(50, 50) == kRed);
+  CHECK(text_of(scene) == "As far");
   const std::vector<Finding> findings = document.findings();
   REQUIRE(findings.size() == 1);
   CHECK_THAT(findings[0].to_string(), Catch::Contains("Limits::operators"));

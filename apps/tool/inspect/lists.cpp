@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Each section in full, for a person.
+#include <sstream>
+
 #include "../console.h"
 #include "lines.h"
 
