@@ -454,10 +454,8 @@ TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opac
 
 TEST_CASE("colors that JPEG 2000 multiplied by their opacity are divided again", "[images]") {
   std::vector<int> values;
-  for (int i = 0; i < 64; ++i) {
-    const int opacity = 255 - 3 * i;
+  for (int opacity = 255; opacity > 255 - 3 * 64; opacity -= 3)
     values.insert(values.end(), {200 * opacity / 255, 100 * opacity / 255, 0, opacity});
-  }
   const Bytes jpx = make_jpx(8, 8, 4, 8, true, true, values);
   for (const int kind : {1, 2}) {
     const Object dict = test::parse("<</Width 8/Height 8/Filter/JPXDecode/SMaskInData " +
