@@ -47,8 +47,9 @@ std::uint16_t MeshRims::places_in(const std::array<Point, 3>& corners, int x, in
   constexpr double kSlack = 1e-9;
   std::uint16_t places = 0;
   for (int i = 0; i < kPlaces * kPlaces; ++i) {
+    const int row = i / kPlaces;
     const double px = area_.left + x + (i % kPlaces + 0.5) / kPlaces - a.x;
-    const double py = area_.top + y + (i / kPlaces + 0.5) / kPlaces - a.y;
+    const double py = area_.top + y + (row + 0.5) / kPlaces - a.y;
     const double wb = (px * (c.y - a.y) - py * (c.x - a.x)) / twice;
     const double wc = (py * (b.x - a.x) - px * (b.y - a.y)) / twice;
     if (wb >= -kSlack && wc >= -kSlack && wb + wc <= 1 + kSlack)
@@ -61,8 +62,9 @@ Point MeshRims::middle_of(std::uint16_t places, int x, int y) const {
   Point sum;
   for (int i = 0; i < kPlaces * kPlaces; ++i) {
     if ((places >> i & 1) == 0) continue;
+    const int row = i / kPlaces;
     sum.x += (i % kPlaces + 0.5) / kPlaces;
-    sum.y += (i / kPlaces + 0.5) / kPlaces;
+    sum.y += (row + 0.5) / kPlaces;
   }
   const double count = std::popcount(places);
   return {area_.left + x + sum.x / count, area_.top + y + sum.y / count};

@@ -37,6 +37,7 @@ std::vector<CollectionField> read_fields(const file::ObjectStore& store, const D
   std::stable_sort(all.begin(), all.end(),
                    [](const Ordered& a, const Ordered& b) { return a.order < b.order; });
   std::vector<CollectionField> fields;
+  fields.reserve(all.size());
   for (Ordered& one : all) fields.push_back(std::move(one.field));
   return fields;
 }
