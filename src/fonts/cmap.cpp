@@ -2,6 +2,7 @@
 #include "fonts/cmap.h"
 
 #include <algorithm>
+#include <iterator>
 
 #include "base/allowance.h"
 #include "objects/parser.h"
@@ -106,44 +107,31 @@ class CMap::Reader {
     return Allowance::take(kEntry);
   }
 
-  static std::uint32_t code_of(std::uint32_t key) { return key; }
-  static std::uint32_t code_of(const std::pair<std::size_t, std::uint32_t>& key) {
-    return key.second;
-  }
-  static std::uint32_t key_at(std::uint32_t, std::uint32_t code) { return code; }
-  static std::pair<std::size_t, std::uint32_t> key_at(
-      const std::pair<std::size_t, std::uint32_t>& key, std::uint32_t code) {
-    return {key.first, code};
-  }
-
   // A range over those that are there: what is said later counts for the codes that it names, and
   // the others keep what they have.
-  template <typename Key>
-  static void lay_over(std::map<Key, Range>& ranges, const Key& key, std::uint32_t last,
+  static void lay_over(Ranges& ranges, std::size_t bytes, std::uint32_t first, std::uint32_t last,
                        std::uint32_t value) {
-    const std::uint32_t first = code_of(key);
     if (last < first) return;
-    auto at = ranges.upper_bound(key);
-    if (at != ranges.begin()) --at;
-    while (at != ranges.end() && at->first <= key_at(key, last)) {
-      const Range before = at->second;
-      const Key start = at->first;
-      if (start > key_at(key, last) || key_at(start, before.last) < key ||
-          key_at(start, 0) != key_at(key, 0)) {
-        ++at;
-        continue;
-      }
-      at = ranges.erase(at);
-      if (code_of(start) < first) ranges[start] = {first - 1, before.cid};
-      if (before.last > last)
-        ranges[key_at(key, last + 1)] = {before.last, before.cid + (last + 1 - code_of(start))};
+    auto at = ranges.upper_bound({bytes, first});
+    // None of those that are there lie over one another, so one of them at most begins before.
+    if (at != ranges.begin()) {
+      const auto before = std::prev(at);
+      if (before->first.first == bytes && before->second.last >= first) at = before;
     }
-    ranges[key] = {last, value};
+    while (at != ranges.end() && at->first <= std::pair(bytes, last)) {
+      const std::uint32_t start = at->first.second;
+      const Range range = at->second;
+      at = ranges.erase(at);
+      if (start < first) ranges[{bytes, start}] = {first - 1, range.cid};
+      if (range.last > last)
+        ranges[{bytes, last + 1}] = {range.last, range.cid + (last + 1 - start)};
+    }
+    ranges[{bytes, first}] = {last, value};
   }
 
   void add_cids(std::string_view first, std::string_view last, const Object& cid) {
     if (!take_entry()) return;
-    lay_over(cmap_.ranges_, std::pair(first.size(), number_of(first)), number_of(last),
+    lay_over(cmap_.ranges_, first.size(), number_of(first), number_of(last),
              static_cast<std::uint32_t>(cid.as_integer()));
   }
 
@@ -152,14 +140,14 @@ class CMap::Reader {
     const std::uint32_t high = number_of(last.as_string());
     if (!take_entry()) return;
     if (target.is_string()) {
-      lay_over(cmap_.unicodes_, low, high, first_character(target.as_string()));
+      lay_over(cmap_.unicodes_, kAnyLength, low, high, first_character(target.as_string()));
       if (low == high) keep_text(low, target.as_string());
       return;
     }
     const Array& each = target.as_array();
     for (std::size_t i = 0; i < each.size() && low + i <= high && take_entry(); ++i) {
       const auto code = static_cast<std::uint32_t>(low + i);
-      lay_over(cmap_.unicodes_, code, code, first_character(each[i].as_string()));
+      lay_over(cmap_.unicodes_, kAnyLength, code, code, first_character(each[i].as_string()));
       keep_text(code, each[i].as_string());
     }
   }
@@ -229,11 +217,11 @@ std::optional<std::uint32_t> CMap::own_cid(std::uint32_t code, std::size_t bytes
 }
 
 std::optional<std::uint32_t> CMap::unicode(std::uint32_t code) const {
-  auto found = unicodes_.upper_bound(code);
+  auto found = unicodes_.upper_bound({kAnyLength, code});
   if (found == unicodes_.begin()) return std::nullopt;
   --found;
   if (code > found->second.last) return std::nullopt;
-  return found->second.cid + (code - found->first);
+  return found->second.cid + (code - found->first.second);
 }
 
 std::string CMap::text(std::uint32_t code) const {

@@ -61,8 +61,11 @@ class CMap {
   bool vertical_ = false;
   bool identity_ = false;
   std::vector<Space> spaces_;
-  std::map<std::pair<std::size_t, std::uint32_t>, Range> ranges_;  // by length and first code
-  std::map<std::uint32_t, Range> unicodes_;
+  // By the length of their codes in bytes and the first of them.
+  using Ranges = std::map<std::pair<std::size_t, std::uint32_t>, Range>;
+  static constexpr std::size_t kAnyLength = 0;  // of codes that characters are known of
+  Ranges ranges_;
+  Ranges unicodes_;
   std::map<std::uint32_t, std::string> texts_;  // of more than one character, in UTF-8
 };
 
