@@ -8,6 +8,7 @@
 #include "document/destinations.h"
 #include "document/name_tree.h"
 #include "document/text_entries.h"
+#include "objects/serializer.h"
 
 namespace lumvet::document {
 namespace {
@@ -50,13 +51,6 @@ std::vector<std::string> names_of(const file::ObjectStore& store, const Object& 
   return names;
 }
 
-std::string plain_number(double value) {
-  std::string text = std::to_string(value);
-  text.erase(text.find_last_not_of('0') + 1);
-  if (text.ends_with('.')) text.pop_back();
-  return text;
-}
-
 }  // namespace
 
 std::optional<Collection> read_collection(const Core& core) {
@@ -95,8 +89,9 @@ std::vector<CollectionItem> read_collection_items(const file::ObjectStore& store
     }
     if (stated.is_string())
       all.push_back({key, prefix + objects::text_to_utf8(stated.as_string())});
-    else if (stated.is_number())
-      all.push_back({key, prefix + plain_number(stated.as_number())});
+    if (!stated.is_number()) continue;
+    objects::serialize_number(stated.as_number(), prefix);
+    all.push_back({key, prefix});
   }
   return all;
 }

@@ -117,14 +117,6 @@ Json collection_facts(const std::optional<lumvet::Collection>& collection) {
   return json;
 }
 
-// The document that an unencrypted wrapper is for.
-Json payload_facts(const std::vector<lumvet::Attachment>& attachments) {
-  for (const lumvet::Attachment& attachment : attachments)
-    if (attachment.relationship == "EncryptedPayload" || !attachment.payload.empty())
-      return {{"name", attachment.name}, {"encrypted_by", attachment.payload}};
-  return {};
-}
-
 }  // namespace
 
 Json overview(const lumvet::Document& document) {
@@ -148,7 +140,6 @@ Json overview(const lumvet::Document& document) {
   for (const lumvet::Requirement& requirement : document.requirements().value())
     json["requirements"].push_back({{"type", requirement.type}, {"penalty", requirement.penalty}});
   json["collection"] = collection_facts(document.collection().value());
-  json["payload"] = payload_facts(document.attachments().value());
   json["linearized"] = document.is_linearized();
   const lumvet::LinearCheck check = lumvet::check_linearized(document).value();
   json["was_linearized"] = check.state == lumvet::LinearCheck::State::was_once;

@@ -1,7 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
 // Each section in full, for a person.
-#include <sstream>
-
 #include "../console.h"
 #include "lines.h"
 
@@ -60,10 +58,6 @@ void details(const Json& facts, std::ostream& out) {
          text_of(extension["prefix"]) + " " + text_of(extension["base_version"]) + " level " +
              extension["level"].dump());
   line(out, "Language", text_of(facts["language"]));
-  if (const Json& payload = facts["payload"]; !payload.is_null())
-    line(out, "Wrapper",
-         "around " + on_one_line(payload["name"]) + ", which is encrypted" +
-             (payload["encrypted_by"] == "" ? "" : " by " + on_one_line(payload["encrypted_by"])));
   if (const Json& collection = facts["collection"]; !collection.is_null())
     line(out, "Collection",
          collection["shown_first"] == ""
@@ -177,19 +171,15 @@ void attachments(const Json& facts, std::ostream& out) {
     std::string text = on_one_line(attachment["name"]);
     if (!attachment["bytes"].is_null()) text += ", " + size_for_people(attachment["bytes"]);
     if (!attachment["page"].is_null()) text += ", on page " + attachment["page"].dump();
+    // The document itself, within an unencrypted wrapper.
+    if (attachment["payload"] != "")
+      text += ", the document itself, encrypted by " + on_one_line(attachment["payload"]);
     item(out, with_note(text, on_one_line(attachment["description"])));
   }
 }
 
 void findings(const Json& facts, std::ostream& out) {
   for (const Json& finding : facts) item(out, text_of(finding["text"]));
-}
-
-// "5", "0.5".
-std::string plain_number(double value) {
-  std::ostringstream text;
-  text << value;
-  return text.str();
 }
 
 void pages(const Json& facts, std::ostream& out) {
@@ -206,7 +196,7 @@ void pages(const Json& facts, std::ostream& out) {
     const Json& slide = page["presentation"];
     if (!slide["transition"].is_null())
       text += ", comes by " + on_one_line(slide["transition"]["style"]);
-    if (!slide["seconds"].is_null()) text += ", stays " + plain_number(slide["seconds"]) + " s";
+    if (!slide["seconds"].is_null()) text += ", stays " + number(slide["seconds"]) + " s";
     line(out, page["number"].dump(), text);
   }
 }
