@@ -7,26 +7,21 @@
 #include "content/operators.h"
 #include "filters/encoded_end.h"
 #include "filters/stream_decoder.h"
+#include "images/image_facts.h"
 #include "objects/inline_data.h"
 
 namespace lumvet::content {
 namespace {
 
-// The first of two keys, or what stands for it (table 91).
-Object entry_of(const Execution& run, const Dict& dict, const char* key, const char* short_key) {
-  const Object value = run.store.get(dict, key);
-  return value.is_null() ? run.store.get(dict, short_key) : value;
-}
-
 // Bytes of samples as they are, when no filter has changed them.
 std::optional<std::size_t> unfiltered_length(const Execution& run, const Dict& dict) {
-  const std::int64_t width = entry_of(run, dict, "Width", "W").as_integer();
-  const std::int64_t height = entry_of(run, dict, "Height", "H").as_integer();
-  const bool is_stencil = entry_of(run, dict, "ImageMask", "IM").as_bool();
+  const std::int64_t width = images::either(run.store, dict, "Width", "W").as_integer();
+  const std::int64_t height = images::either(run.store, dict, "Height", "H").as_integer();
+  const bool is_stencil = images::is_stencil(dict, run.store);
   const std::int64_t bits =
-      is_stencil ? 1 : entry_of(run, dict, "BitsPerComponent", "BPC").as_integer(8);
+      is_stencil ? 1 : images::either(run.store, dict, "BitsPerComponent", "BPC").as_integer(8);
   std::size_t components = 1;
-  if (const Object space = entry_of(run, dict, "ColorSpace", "CS");
+  if (const Object space = images::either(run.store, dict, "ColorSpace", "CS");
       !is_stencil && !space.is_null()) {
     Budget budget(run.budget.limits());
     Findings unheard;
@@ -51,7 +46,7 @@ std::size_t end_of_data(const Execution& run, const Dict& dict, ByteView bytes, 
                ? objects::inline_end_at(bytes, start + static_cast<std::size_t>(length))
                : std::nullopt;
   };
-  if (const Object stated = entry_of(run, dict, "Length", "L"); stated.as_integer() > 0)
+  if (const Object stated = images::either(run.store, dict, "Length", "L"); stated.as_integer() > 0)
     if (const auto end = behind(static_cast<std::uint64_t>(stated.as_integer()))) return *end;
   const std::vector<filters::FilterStep> chain = filters::filter_chain(dict, run.store);
   const std::optional<std::size_t> length =

@@ -21,9 +21,14 @@ std::uint64_t stated_size(const Dict& image, const objects::Resolver& resolver,
 
 }  // namespace
 
+Object either(const objects::Resolver& resolver, const Dict& dict, std::string_view key,
+              std::string_view short_key) {
+  Object value = resolver.get(dict, key);
+  return value.is_null() ? resolver.get(dict, short_key) : value;
+}
+
 bool is_stencil(const Dict& image, const objects::Resolver& resolver) {
-  const Object stated = resolver.get(image, "ImageMask");
-  return (stated.is_null() ? resolver.get(image, "IM") : stated).as_bool();
+  return either(resolver, image, "ImageMask", "IM").as_bool();
 }
 
 Result<std::uint64_t> unpacked_size(const Stream& image, const objects::Resolver& resolver,

@@ -9,6 +9,10 @@
 
 namespace lumvet::images {
 
+// An entry by its key, or by the short one of inline images (table 91).
+Object either(const objects::Resolver& resolver, const Dict& dict, std::string_view key,
+              std::string_view short_key);
+
 bool is_stencil(const Dict& image, const objects::Resolver& resolver);
 
 // About how many bytes an image and its masks unpack to; 0 for what Limits::pixels refuses.

@@ -22,12 +22,6 @@ using color::ColorSpace;
 using color::Rgb;
 using ImagePtr = std::shared_ptr<const Image>;
 
-Object either(const ImageContext& context, const Dict& dict, std::string_view key,
-              std::string_view short_key) {
-  Object value = context.resolver.get(dict, key);
-  return value.is_null() ? context.resolver.get(dict, short_key) : value;
-}
-
 // What was said of rows that are taken from a feed, once they are.
 struct Account {
   Findings& findings;
@@ -78,8 +72,8 @@ class ImageReader {
   }
 
   Status read_shape() {
-    const std::int64_t width = either(context_, dict_, "Width", "W").as_integer();
-    const std::int64_t height = either(context_, dict_, "Height", "H").as_integer();
+    const std::int64_t width = either(context_.resolver, dict_, "Width", "W").as_integer();
+    const std::int64_t height = either(context_.resolver, dict_, "Height", "H").as_integer();
     constexpr std::int64_t kMostSide = 1 << 24;
     if (width < 1 || height < 1 || width > kMostSide || height > kMostSide)
       return Error(ErrorCode::malformed, "an image with impossible dimensions");
@@ -88,7 +82,7 @@ class ImageReader {
                        " is beyond Limits::pixels");
     is_stencil_ = is_stencil(dict_, context_.resolver);
     const std::int64_t bits =
-        is_stencil_ ? 1 : either(context_, dict_, "BitsPerComponent", "BPC").as_integer(8);
+        is_stencil_ ? 1 : either(context_.resolver, dict_, "BitsPerComponent", "BPC").as_integer(8);
     if (bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16)
       return Error(ErrorCode::malformed,
                    "an image of " + std::to_string(bits) + " bits a component");
@@ -215,13 +209,13 @@ class ImageReader {
   }
 
   bool has_indexed_space() const {
-    const Object space = either(context_, dict_, "ColorSpace", "CS");
+    const Object space = either(context_.resolver, dict_, "ColorSpace", "CS");
     return !space.as_array().empty() &&
            context_.resolver.resolve(space.as_array()[0]).is_name("Indexed");
   }
 
   Status choose_space() {
-    const Object stated = either(context_, dict_, "ColorSpace", "CS");
+    const Object stated = either(context_.resolver, dict_, "ColorSpace", "CS");
     if (!stated.is_null()) {
       auto made = ColorSpace::make(stated, context_.resources, context_.resolver, context_.budget,
                                    context_.findings);
@@ -248,7 +242,7 @@ class ImageReader {
   }
 
   void read_decode(std::vector<double> standard) {
-    const Object stated = either(context_, dict_, "Decode", "D");
+    const Object stated = either(context_.resolver, dict_, "Decode", "D");
     shape_.decode = std::move(standard);
     has_own_decode_ = false;
     if (stated.as_array().size() < shape_.decode.size()) return;
@@ -494,8 +488,8 @@ class ImageReader {
 
   // By which a mask becomes about as fine as its image, or finer.
   int reduction_of(const Dict& mask, const Image& image) const {
-    const double width = either(context_, mask, "Width", "W").as_number();
-    const double height = either(context_, mask, "Height", "H").as_number();
+    const double width = either(context_.resolver, mask, "Width", "W").as_number();
+    const double height = either(context_.resolver, mask, "Height", "H").as_number();
     const double most = std::min(width / image.across, height / image.down);
     int by = 1;
     while (by * 2 <= std::min(most, static_cast<double>(reduction_))) by *= 2;
