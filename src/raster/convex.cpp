@@ -16,9 +16,7 @@ double side_of(Point p, Point a, Point b) {
 
 std::vector<Point> convex_corners(const std::vector<Polyline>& lines) {
   if (lines.size() != 1) return {};
-  std::vector<Point> corners = lines[0].points;
-  corners.erase(std::unique(corners.begin(), corners.end()), corners.end());
-  while (corners.size() > 1 && corners.front() == corners.back()) corners.pop_back();
+  std::vector<Point> corners = distinct_points(lines[0].points);
   const std::size_t count = corners.size();
   if (count < 3) return {};
   double area = 0;

@@ -37,6 +37,12 @@ void add_curve(Point a, Point b, Point c, Point d, int n, std::vector<Point>& ou
 
 }  // namespace
 
+std::vector<Point> distinct_points(std::vector<Point> points) {
+  points.erase(std::unique(points.begin(), points.end()), points.end());
+  while (points.size() > 1 && points.front() == points.back()) points.pop_back();
+  return points;
+}
+
 std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tolerance) {
   std::vector<Polyline> lines;
   std::size_t at = 0;

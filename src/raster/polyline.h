@@ -13,6 +13,9 @@ struct Polyline {
   bool closed = false;
 };
 
+// Points of a closed line without those that repeat the one before.
+std::vector<Point> distinct_points(std::vector<Point> points);
+
 // Curves become lines that stay within `tolerance` of them, after mapping by `placed`.
 std::vector<Polyline> flatten(const Path& path, const Matrix& placed, double tolerance);
 

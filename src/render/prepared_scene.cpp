@@ -28,9 +28,8 @@ void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
 }
 
 // The corners of a closed line whose sides are upright or level; others are left as they are.
-std::vector<Point> corners_of(std::vector<Point> points) {
-  points.erase(std::unique(points.begin(), points.end()), points.end());
-  while (points.size() > 1 && points.front() == points.back()) points.pop_back();
+std::vector<Point> corners_of(const Polyline& line) {
+  const std::vector<Point> points = raster::distinct_points(line.points);
   std::vector<Point> corners;
   const std::size_t count = points.size();
   for (std::size_t i = 0; i < count; ++i) {
@@ -53,7 +52,7 @@ std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
   constexpr std::size_t kMostPoints = 16;  // of those that are worth a look
   if (lines.size() != 1 || lines[0].points.size() < 4 || lines[0].points.size() > kMostPoints)
     return std::nullopt;
-  const std::vector<Point> p = corners_of(lines[0].points);
+  const std::vector<Point> p = corners_of(lines[0]);
   if (p.size() != 4) return std::nullopt;
   const bool across_first =
       p[0].y == p[1].y && p[1].x == p[2].x && p[2].y == p[3].y && p[3].x == p[0].x;
@@ -139,23 +138,20 @@ void show_flat_ones(std::vector<Polyline>& lines) {
   std::vector<Polyline> thin;
   std::erase_if(lines, [&](const Polyline& line) {
     if (line.points.size() < 2 && !line.closed) return false;
-    Point low = line.points[0];
-    Point high = low;
-    for (const Point p : line.points) {
-      if (std::tie(p.x, p.y) < std::tie(low.x, low.y)) low = p;
-      if (std::tie(p.x, p.y) > std::tie(high.x, high.y)) high = p;
-    }
+    // Its ends, along the axis by which it is longer.
+    Rect bounds = Rect::nothing();
+    for (const Point p : line.points) bounds.include(p);
+    const bool is_level = bounds.width() >= bounds.height();
+    const auto [first, last] =
+        std::minmax_element(line.points.begin(), line.points.end(),
+                            [&](Point a, Point b) { return is_level ? a.x < b.x : a.y < b.y; });
+    const Point low = *first;
+    const Point high = *last;
     const double across = high.x - low.x;
     const double down = high.y - low.y;
     const double length = std::hypot(across, down);
     for (const Point p : line.points)
       if (std::abs((p.x - low.x) * down - (p.y - low.y) * across) > kFlat * length) return false;
-    // In upright ones of rounded places the ends may not be the lowest and the highest.
-    if (across < kFlat)
-      for (const Point p : line.points) {
-        low.y = std::min(low.y, p.y);
-        high.y = std::max(high.y, p.y);
-      }
     thin.push_back({{low, high}, length == 0});
     return true;
   });
