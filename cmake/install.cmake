@@ -9,7 +9,8 @@ install(DIRECTORY include/lumvet ${CMAKE_BINARY_DIR}/include/lumvet
 if(TARGET lumvet-tool)
   install(TARGETS lumvet-tool RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
 endif()
-install(FILES LICENSE LICENSES/BSD-3-Clause-AGL.txt DESTINATION ${CMAKE_INSTALL_DOCDIR})
+install(FILES LICENSE LICENSES/BSD-3-Clause-AGL.txt LICENSES/BSD-3-Clause-CMap.txt
+              LICENSES/Unicode-Data.txt DESTINATION ${CMAKE_INSTALL_DOCDIR})
 
 set(package_folder ${CMAKE_INSTALL_LIBDIR}/cmake/lumvet)
 install(EXPORT lumvet-targets NAMESPACE lumvet:: DESTINATION ${package_folder})

@@ -111,7 +111,7 @@ TEST_CASE("an embedded code map builds on another", "[fonts]") {
     return Bytes(as_bytes(text).begin(), as_bytes(text).end());
   }();
   const Dict other{{"UseCMap", Object(Stream::of({}, other_text))}};
-  const Dict unknown{{"UseCMap", Object::name("90ms-RKSJ-H")}};
+  const Dict unknown{{"UseCMap", Object::name("Ostrel-H")}};
   struct Way {
     Dict dict;
     std::string begin;
@@ -140,4 +140,30 @@ TEST_CASE("an embedded code map builds on another", "[fonts]") {
     CHECK(sides[1] == Approx(advance));
     CHECK(findings.list().size() == count);
   }
+}
+
+TEST_CASE("the form that an embedded program has is taken where it lacks the one asked for",
+          "[fonts]") {
+  // The hand-made program has CIDs 10 and 500: ')' of Japan1, and a Roman numeral. Code 0x29 is CID
+  // 240 in half width.
+  const Dict cid_keyed{
+      {"Subtype", Object::name("CIDFontType0")},
+      {"CIDSystemInfo", Object(Dict{{"Ordering", Object::string("Japan1")}})},
+      {"W", Object(Array{Object(10), Object(Array{Object(600)}), Object(241),
+                         Object(Array{Object(500)})})},
+      {"FontDescriptor", Object(Dict{{"FontFile3", Object(Stream::of({}, cid_font()))}})}};
+  const Dict font{{"Subtype", Object::name("Type0")},
+                  {"BaseFont", Object::name("OstrelCid")},
+                  {"Encoding", Object::name("90ms-RKSJ-H")},
+                  {"DescendantFonts", Object(Array{Object(cid_keyed)})}};
+  Findings findings;
+  std::vector<fonts::Glyph> shown;
+  fonts::Font::make(font, test::PlainResolver(), Limits{}, findings, fonts_of(FontSupply()))
+      ->decode(")*", [&](const fonts::Glyph& glyph) { shown.push_back(glyph); });
+  REQUIRE(shown.size() == 2);
+  CHECK(shown[0].width == 0.6);
+  CHECK_FALSE(shown[0].is_missing);
+  CHECK(shown[0].outline->bounds().width() == Approx(0.9));
+  CHECK(shown[1].width == 0.5);  // it has no other either
+  CHECK(shown[1].is_missing);
 }

@@ -30,11 +30,9 @@ std::uint32_t first_character(std::string_view utf16) {
 // Reads the operators of the PostScript-like text that matter (Adobe technical note 5014).
 class CMap::Reader {
  public:
-  Reader(ByteView bytes, std::shared_ptr<const CMap> base)
+  Reader(ByteView bytes, std::shared_ptr<const CodeMap> base)
       : parser_(bytes, 0, objects::References::none, 16) {
-    if (!base) return;
-    cmap_.vertical_ = base->vertical_;
-    cmap_.spaces_ = base->spaces_;
+    cmap_.vertical_ = base && base->is_vertical();
     cmap_.base_ = std::move(base);
   }
 
@@ -173,7 +171,7 @@ CMap CMap::identity(bool vertical) {
   return cmap;
 }
 
-Result<CMap> CMap::parse(ByteView bytes, std::shared_ptr<const CMap> base) {
+Result<CMap> CMap::parse(ByteView bytes, std::shared_ptr<const CodeMap> base) {
   return Reader(bytes, std::move(base)).read();
 }
 
@@ -194,6 +192,7 @@ CodeRead CMap::next(std::string_view text) const {
       if (within) return {code, bytes};
     }
   }
+  if (base_) return base_->next(text);
   // What fits nowhere is as long as the shortest code.
   std::size_t shortest = spaces_.empty() ? 2 : 4;
   for (const Space& space : spaces_) shortest = std::min(shortest, space.bytes);
@@ -201,19 +200,26 @@ CodeRead CMap::next(std::string_view text) const {
   return {number_of(text.substr(0, shortest)), shortest};
 }
 
-std::uint32_t CMap::cid(std::uint32_t code, std::size_t bytes) const {
-  for (const CMap* map = this; map != nullptr; map = map->base_.get())
-    if (const auto cid = map->own_cid(code, bytes)) return *cid;
-  return 0;
+std::optional<std::uint32_t> CMap::cid(const CodeRead& read) const {
+  if (const auto own = own_cid(read)) return own;
+  return base_ ? base_->cid(read) : std::nullopt;
 }
 
-std::optional<std::uint32_t> CMap::own_cid(std::uint32_t code, std::size_t bytes) const {
-  if (identity_) return code;
-  auto found = ranges_.upper_bound({bytes, code});
+std::optional<std::uint32_t> CMap::character(const CodeRead& read) const {
+  return base_ && !own_cid(read) ? base_->character(read) : std::nullopt;
+}
+
+std::optional<double> CMap::usual_width(const CodeRead& read) const {
+  return base_ ? base_->usual_width(read) : std::nullopt;
+}
+
+std::optional<std::uint32_t> CMap::own_cid(const CodeRead& read) const {
+  if (identity_) return read.code;
+  auto found = ranges_.upper_bound({read.bytes, read.code});
   if (found == ranges_.begin()) return std::nullopt;
   --found;
-  if (found->first.first != bytes || code > found->second.last) return std::nullopt;
-  return found->second.cid + (code - found->first.second);
+  if (found->first.first != read.bytes || read.code > found->second.last) return std::nullopt;
+  return found->second.cid + (read.code - found->first.second);
 }
 
 std::optional<std::uint32_t> CMap::unicode(std::uint32_t code) const {

@@ -5,7 +5,6 @@
 // Threads: immutable once read, share freely.
 #pragma once
 
-#include <cstdint>
 #include <map>
 #include <memory>
 #include <optional>
@@ -13,31 +12,28 @@
 #include <string_view>
 #include <vector>
 
+#include "fonts/code_map.h"
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/result.h"
 
 namespace lumvet::fonts {
 
-struct CodeRead {
-  std::uint32_t code = 0;
-  std::size_t bytes = 1;
-};
-
-class CMap {
+class CMap final : public CodeMap {
  public:
   // Identity-H and Identity-V: two bytes are the identifier.
   static CMap identity(bool vertical);
   // One that may build on another, which gives the identifiers it does not give itself. Errors:
   // malformed for what is not a CMap at all.
-  static Result<CMap> parse(ByteView bytes, std::shared_ptr<const CMap> base = nullptr);
+  static Result<CMap> parse(ByteView bytes, std::shared_ptr<const CodeMap> base = nullptr);
   // The name that it builds on by itself, in its text; empty without one.
   static std::string base_name(ByteView bytes);
 
-  bool is_vertical() const { return vertical_; }
-  // The next code of a text; at its end always at least one byte. `text` is not empty.
-  CodeRead next(std::string_view text) const;
-  // 0, "not defined", for codes without one.
-  std::uint32_t cid(std::uint32_t code, std::size_t bytes) const;
+  bool is_vertical() const override { return vertical_; }
+  CodeRead next(std::string_view text) const override;
+  std::optional<std::uint32_t> cid(const CodeRead& read) const override;
+  // Those of what it builds on.
+  std::optional<std::uint32_t> character(const CodeRead& read) const override;
+  std::optional<double> usual_width(const CodeRead& read) const override;
   // The first character that a ToUnicode CMap gives for a code.
   std::optional<std::uint32_t> unicode(std::uint32_t code) const;
   // All of them, in UTF-8; empty without any.
@@ -55,9 +51,9 @@ class CMap {
   };
   class Reader;
 
-  std::optional<std::uint32_t> own_cid(std::uint32_t code, std::size_t bytes) const;
+  std::optional<std::uint32_t> own_cid(const CodeRead& read) const;
 
-  std::shared_ptr<const CMap> base_;
+  std::shared_ptr<const CodeMap> base_;
   bool vertical_ = false;
   bool identity_ = false;
   std::vector<Space> spaces_;

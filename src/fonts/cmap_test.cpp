@@ -30,11 +30,11 @@ TEST_CASE("of ranges that overlap the later one counts where both are, in both k
   const CMap within = parsed(
       "1 begincidrange <0041> <0045> 100 endcidrange "
       "1 begincidchar <0043> 7 endcidchar");
-  CHECK(within.cid(0x41, 2) == 100);
-  CHECK(within.cid(0x43, 2) == 7);
-  CHECK(within.cid(0x44, 2) == 103);
-  CHECK(within.cid(0x45, 2) == 104);
-  CHECK(within.cid(0x46, 2) == 0);
+  CHECK(within.cid({0x41, 2}) == 100);
+  CHECK(within.cid({0x43, 2}) == 7);
+  CHECK(within.cid({0x44, 2}) == 103);
+  CHECK(within.cid({0x45, 2}) == 104);
+  CHECK(within.cid({0x46, 2}) == std::nullopt);
   // Any ranges against a list of all codes.
   std::mt19937 engine(9);
   const auto random = [&](unsigned count) {
@@ -58,7 +58,7 @@ TEST_CASE("of ranges that overlap the later one counts where both are, in both k
     int wrong = 0;
     for (unsigned code = 0x30; code < 0x80; ++code) {
       const auto known = plain.find(code);
-      wrong += map.cid(code, 2) == (known == plain.end() ? 0 : known->second) ? 0 : 1;
+      wrong += map.cid({code, 2}).value_or(0) == (known == plain.end() ? 0 : known->second) ? 0 : 1;
       wrong +=
           text.unicode(code) == (known == plain.end() ? std::nullopt : std::optional(known->second))
               ? 0

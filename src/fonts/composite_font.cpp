@@ -6,6 +6,7 @@
 #include "base/allowance.h"
 #include "filters/stream_decoder.h"
 #include "fonts/cmap.h"
+#include "fonts/collection.h"
 #include "fonts/font_parts.h"
 #include "fonts/predefined_encoding.h"
 #include "objects/text_string.h"
@@ -17,8 +18,8 @@ class CompositeFont final : public Font {
  public:
   explicit CompositeFont(const LineExtent& extent) : Font(extent) {}
 
-  CMap encoding = CMap::identity(false);
-  std::shared_ptr<const PredefinedEncoding> predefined;  // in place of `encoding`
+  std::shared_ptr<const CodeMap> encoding;
+  const Collection* collection = nullptr;  // null when its characters are not known
   std::optional<CMap> to_unicode;
   LoadedProgram loaded;
   Bytes cid_to_gid;  // two bytes each; empty for the identity
@@ -28,13 +29,11 @@ class CompositeFont final : public Font {
   double default_vertical_advance = -1;
   std::map<std::uint32_t, VerticalMetrics> vertical_metrics;
 
-  bool is_vertical() const override {
-    return predefined ? predefined->is_vertical() : encoding.is_vertical();
-  }
+  bool is_vertical() const override { return encoding->is_vertical(); }
   std::string text_of(std::uint32_t code, std::size_t code_bytes) const override {
     std::string text = to_unicode ? to_unicode->text(code) : std::string();
-    if (!text.empty() || !predefined) return text;
-    if (const auto character = predefined->unicode({code, code_bytes}))
+    if (!text.empty()) return text;
+    if (const auto character = known_character({code, code_bytes}))
       objects::append_utf8(*character, text);
     return text;
   }
@@ -47,22 +46,27 @@ class CompositeFont final : public Font {
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
     while (!text.empty() && goes_on()) {
-      const CodeRead read = predefined ? predefined->next(text) : encoding.next(text);
+      const CodeRead read = encoding->next(text);
       text.remove_prefix(read.bytes);
       visit(glyph(read));
     }
   }
 
  private:
+  struct Found {
+    const FontProgram* program = nullptr;
+    unsigned number = 0;
+  };
+
   Glyph glyph(const CodeRead& read) const {
-    // The identifiers behind predefined encodings are not known, nor the widths that go by them.
-    const std::uint32_t cid = predefined ? 0 : encoding.cid(read.code, read.bytes);
-    const auto width = predefined ? widths.end() : widths.find(cid);
+    const auto known_cid = encoding->cid(read);
+    const std::uint32_t cid = known_cid ? cid_with_glyph(*known_cid) : 0;
+    const auto width = widths.find(cid);
     Glyph glyph;
     glyph.code = read.code;
     glyph.code_bytes = read.bytes;
     glyph.width = width == widths.end() ? default_width : width->second;
-    if (predefined) glyph.width = predefined->usual_width(read).value_or(default_width);
+    if (!known_cid) glyph.width = encoding->usual_width(read).value_or(default_width);
     if (is_vertical()) {
       const auto metrics = vertical_metrics.find(cid);
       glyph.vertical =
@@ -70,15 +74,18 @@ class CompositeFont final : public Font {
               ? metrics->second
               : VerticalMetrics{default_vertical_advance, {glyph.width / 2, default_origin_y}};
     }
-    const unsigned number = loaded.program ? glyph_number(read, cid) : 0;
-    if (number == 0 && (!loaded.embedded || predefined)) {
+    // Characters can be looked for in an embedded program too, where the map knows no more.
+    const bool by_cid = loaded.embedded && (known_cid || !encoding->character(read));
+    const Found found =
+        by_cid ? Found{loaded.program.get(), glyph_of_cid(cid)} : glyph_of_character(read, cid);
+    if (found.number == 0 && !by_cid) {
       if (!is_blank(read)) glyph.outline = box_of_width(glyph.width);
       return glyph;
     }
-    glyph.is_missing = number == 0 && cid != 0 && !is_blank(read);
-    glyph.outline = loaded.program->outline(number);
+    glyph.is_missing = found.number == 0 && cid != 0 && !is_blank(read);
+    glyph.outline = found.program->outline(found.number);
     if (!loaded.embedded) {
-      const double advance = loaded.program->advance(number);
+      const double advance = found.program->advance(found.number);
       if (advance > 0 && glyph.width > 0) glyph.stretch = glyph.width / advance;
     }
     return glyph;
@@ -87,7 +94,14 @@ class CompositeFont final : public Font {
   std::optional<std::uint32_t> character(const CodeRead& read) const {
     if (to_unicode)
       if (const auto unicode = to_unicode->unicode(read.code)) return unicode;
-    return predefined ? predefined->unicode(read) : std::nullopt;
+    return known_character(read);
+  }
+
+  // As the map knows it, or the collection.
+  std::optional<std::uint32_t> known_character(const CodeRead& read) const {
+    if (const auto character = encoding->character(read)) return character;
+    const auto cid = encoding->cid(read);
+    return collection != nullptr && cid ? collection->character(*cid) : std::nullopt;
   }
 
   bool is_blank(const CodeRead& read) const {
@@ -96,16 +110,35 @@ class CompositeFont final : public Font {
                        (*unicode >= 0x2000 && *unicode <= 0x200F));
   }
 
-  unsigned glyph_number(const CodeRead& read, std::uint32_t cid) const {
-    if (!loaded.embedded || predefined) {
-      const auto unicode = character(read);
-      return unicode ? loaded.program->glyph_for_unicode(*unicode) : 0;
-    }
+  // The one that is asked for, or the usual form of its character where an embedded program has
+  // only that: some producers number their glyphs as if letters had no narrow forms.
+  std::uint32_t cid_with_glyph(std::uint32_t cid) const {
+    if (!loaded.embedded || collection == nullptr || glyph_of_cid(cid) != 0) return cid;
+    const auto character = collection->character(cid);
+    const auto usual = character ? collection->cid(*character) : std::nullopt;
+    return usual && glyph_of_cid(*usual) != 0 ? *usual : cid;
+  }
+
+  unsigned glyph_of_cid(std::uint32_t cid) const {
     if (!cid_to_gid.empty()) {
       const std::size_t at = std::size_t{cid} * 2;
       return at + 1 < cid_to_gid.size() ? cid_to_gid[at] * 256u + cid_to_gid[at + 1] : 0u;
     }
     return loaded.is_truetype ? cid : loaded.program->glyph_for_cid(cid);
+  }
+
+  // In the first of the programs that has the character; its number is 0 where none has.
+  Found glyph_of_character(const CodeRead& read, std::uint32_t cid) const {
+    const auto unicode = character(read);
+    for (const auto* program : {loaded.program.get(), loaded.latin.get()}) {
+      if (program == nullptr || !unicode) continue;
+      const bool stands_upright =
+          is_vertical() || (collection != nullptr && collection->is_upright(cid));
+      const unsigned number =
+          stands_upright ? program->upright_glyph(*unicode) : program->glyph_for_unicode(*unicode);
+      if (number != 0) return {program, number};
+    }
+    return {};
   }
 };
 
@@ -153,57 +186,61 @@ Result<ByteSlice> decoded(const Stream& stream, const FontContext& context) {
   return filters::decode_whole(stream, context.resolver, budget, context.findings);
 }
 
-std::optional<CMap> embedded_map(const Stream& stream, const std::string& name,
-                                 const FontContext& context, int depth = 0);
+std::shared_ptr<const CodeMap> embedded_map(const Stream& stream, const std::string& name,
+                                            const FontContext& context, int depth = 0);
+
+// One that is named; null for a name that is none.
+std::shared_ptr<const CodeMap> named_map(std::string_view name) {
+  if (name == "Identity-H" || name == "Identity-V")
+    return std::make_shared<const CMap>(CMap::identity(name == "Identity-V"));
+  return PredefinedEncoding::named(name);
+}
 
 // What an embedded map builds on (9.7.5.4): another one, or one that is named.
-std::shared_ptr<const CMap> base_of(const Stream& stream, ByteView text, const std::string& name,
-                                    const FontContext& context, int depth) {
+std::shared_ptr<const CodeMap> base_of(const Stream& stream, ByteView text, const std::string& name,
+                                       const FontContext& context, int depth) {
   constexpr int kDeepest = 4;
   const Object stated = context.resolver.get(stream.dict, "UseCMap");
-  if (const Stream* base = stated.as_stream()) {
-    auto map = depth < kDeepest ? embedded_map(*base, name, context, depth + 1) : std::nullopt;
-    return map ? std::make_shared<const CMap>(*std::move(map)) : nullptr;
-  }
+  if (const Stream* base = stated.as_stream())
+    return depth < kDeepest ? embedded_map(*base, name, context, depth + 1) : nullptr;
   const std::string named =
       stated.is_name() ? std::string(stated.as_name()) : CMap::base_name(text);
-  if (named == "Identity-H" || named == "Identity-V")
-    return std::make_shared<const CMap>(CMap::identity(named == "Identity-V"));
-  if (!named.empty())
-    context.findings.add({"the code map of the font '" + name + "' builds on '" + named +
-                              "', whose identifiers are not known",
-                          stream.offset,
-                          {}});
-  return nullptr;
+  auto map = named_map(named);
+  if (!map && !named.empty())
+    context.findings.add(
+        {"the code map of the font '" + name + "' builds on '" + named + "', which does not exist",
+         stream.offset,
+         {}});
+  return map;
 }
 
-std::optional<CMap> embedded_map(const Stream& stream, const std::string& name,
-                                 const FontContext& context, int depth) {
+std::shared_ptr<const CodeMap> embedded_map(const Stream& stream, const std::string& name,
+                                            const FontContext& context, int depth) {
   const auto bytes = decoded(stream, context);
-  if (!bytes.ok()) return std::nullopt;
+  if (!bytes.ok()) return nullptr;
   auto map = CMap::parse(bytes->view(), base_of(stream, bytes->view(), name, context, depth));
-  return map.ok() ? std::optional(*std::move(map)) : std::nullopt;
+  return map.ok() ? std::make_shared<const CMap>(*std::move(map)) : nullptr;
 }
 
-CMap read_encoding(const Object& encoding, const std::string& name, const FontContext& context) {
+std::shared_ptr<const CodeMap> read_encoding(const Object& encoding, const std::string& name,
+                                             const FontContext& context) {
   if (const Stream* stream = encoding.as_stream()) {
-    if (auto map = embedded_map(*stream, name, context)) return *std::move(map);
+    if (auto map = embedded_map(*stream, name, context)) return map;
     context.findings.add(
         {"the code map of the font '" + name + "' cannot be read", stream->offset, {}});
-  } else if (!encoding.is_name("Identity-H") && !encoding.is_name("Identity-V")) {
+  } else if (auto map = named_map(encoding.as_name())) {
+    return map;
+  } else {
     context.findings.add({"the code map '" + std::string(encoding.as_name()) + "' of the font '" +
                               name + "' does not exist; codes of two bytes were taken",
                           {},
                           {}});
   }
-  return CMap::identity(encoding.is_name("Identity-V"));
+  return named_map("Identity-H");
 }
 
 // By the character collection (9.7.3).
-std::string language_of(const Dict& cid_font, const FontContext& context) {
-  const Object system = context.resolver.get(cid_font, "CIDSystemInfo");
-  const Object ordering = context.resolver.get(system.as_dict(), "Ordering");
-  const std::string_view name = ordering.as_string();
+std::string language_of(std::string_view name) {
   if (name == "Japan1" || name == "Japan2") return "ja";
   if (name == "Korea1" || name == "KR") return "ko";
   if (name == "GB1") return "zh-cn";
@@ -223,11 +260,13 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
   const Object base_font = context.resolver.get(dict, "BaseFont");
   const std::string name = plain_name(base_font.as_name());
   const Object encoding = context.resolver.get(dict, "Encoding");
-  font->predefined = PredefinedEncoding::named(encoding.as_name());
-  if (!font->predefined) font->encoding = read_encoding(encoding, name, context);
+  font->encoding = read_encoding(encoding, name, context);
+  const Object system = context.resolver.get(cid_font, "CIDSystemInfo");
+  const Object ordering = context.resolver.get(system.as_dict(), "Ordering");
+  font->collection = Collection::named(ordering.as_string());
   font->to_unicode = read_to_unicode(dict, context);
   font->loaded = load_program(base_font.as_name(), descriptor.as_dict(),
-                              language_of(cid_font, context), context);
+                              language_of(ordering.as_string()), context);
   const Object map = context.resolver.get(cid_font, "CIDToGIDMap");
   if (const Stream* stream = map.as_stream()) {
     const auto bytes = decoded(*stream, context);

@@ -96,12 +96,12 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
                           {}});
   }
   const std::int64_t flags = context.resolver.get(descriptor, "Flags").as_integer();
-  const FontWish wish{name,
-                      (flags & kSerif) != 0,
-                      (flags & kFixedPitch) != 0,
-                      (flags & kItalic) != 0,
-                      (flags & kForceBold) != 0,
-                      language};
+  FontWish wish{name,
+                (flags & kSerif) != 0,
+                (flags & kFixedPitch) != 0,
+                (flags & kItalic) != 0,
+                (flags & kForceBold) != 0,
+                language};
   const bool standard =
       std::find(kStandard14.begin(), kStandard14.end(), name) != kStandard14.end();
   auto program = find_substitute(wish, context.supplied);
@@ -114,7 +114,9 @@ LoadedProgram load_program(std::string_view base_font, const Dict& descriptor,
   else if (!standard && !damaged)
     context.findings.add(
         {"the font '" + name + "' is not embedded; a similar one is shown", {}, {}});
-  return {std::move(program), false, false};
+  wish.language.clear();
+  auto latin = language.empty() ? nullptr : find_substitute(wish, context.supplied);
+  return {std::move(program), false, false, std::move(latin)};
 }
 
 std::shared_ptr<const Font> Font::make(const Dict& dict, const objects::Resolver& resolver,

@@ -20,6 +20,8 @@ struct LoadedProgram {
   std::shared_ptr<const FontProgram> program;  // null when the system has no font at all
   bool embedded = false;
   bool is_truetype = false;  // of an embedded one
+  // For letters that a substitute of another language lacks; null where there is no need for it.
+  std::shared_ptr<const FontProgram> latin{};
 };
 
 // The program of a descriptor, or a substitute, which is a finding unless the font is one of the

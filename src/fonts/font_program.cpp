@@ -2,6 +2,7 @@
 #include "fonts/font_program.h"
 
 #include "base/attempt.h"
+#include "fonts/upright_forms.h"
 
 #include <ft2build.h>
 #include FT_FREETYPE_H
@@ -63,6 +64,7 @@ struct FontProgram::Impl {
   std::unordered_map<unsigned, std::shared_ptr<const Path>> outlines;
   std::unordered_map<unsigned, unsigned> glyphs_by_cid;
   bool is_cid_keyed = false;
+  std::unique_ptr<const UprightForms> upright;  // null until it is asked for
 
   ~Impl() {
     if (face != nullptr) FT_Done_Face(face);
@@ -182,6 +184,12 @@ unsigned FontProgram::glyph_for_cid(unsigned cid) const {
   if (found == impl_->glyphs_by_cid.end()) return 0;
   // FreeType takes CIDs for glyph numbers where the program stands in no TrueType wrapping.
   return FT_IS_SFNT(impl_->face) ? found->second : cid;
+}
+
+unsigned FontProgram::upright_glyph(std::uint32_t code) const {
+  const std::lock_guard lock(impl_->mutex);
+  if (!impl_->upright) impl_->upright = std::make_unique<const UprightForms>(bytes(), face_index());
+  return impl_->upright->of(code);
 }
 
 bool FontProgram::is_cid_keyed() const { return impl_->is_cid_keyed; }

@@ -36,6 +36,7 @@ class FontProgram {
   unsigned glyph_for_built_in(std::uint32_t code) const;  // the font's own encoding
   // Of CID-keyed fonts; otherwise CIDs are glyph numbers already.
   unsigned glyph_for_cid(unsigned cid) const;
+  unsigned upright_glyph(std::uint32_t code) const;  // of Unicode, in lines that run downward
   // As those of TrueType fonts, in an OpenType file too (table 124).
   bool has_truetype_outlines() const;
   bool is_cid_keyed() const;

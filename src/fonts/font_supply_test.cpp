@@ -41,10 +41,13 @@ Dict simple_font(const char* base_font) {
 }
 
 Dict composite_font(const char* encoding) {
-  return Dict{{"Subtype", name("Type0")},
-              {"BaseFont", name("Unheard")},
-              {"Encoding", name(encoding)},
-              {"DescendantFonts", Object(Array{Object(Dict{{"Subtype", name("CIDFontType2")}})})}};
+  return Dict{
+      {"Subtype", name("Type0")},
+      {"BaseFont", name("Unheard")},
+      {"Encoding", name(encoding)},
+      {"DescendantFonts",
+       Object(Array{Object(Dict{{"Subtype", name("CIDFontType2")},
+                                {"W", Object(Array{Object(231), Object(Array{Object(500)})})}})})}};
 }
 
 }  // namespace
@@ -76,7 +79,7 @@ TEST_CASE("predefined code maps tell where codes end and what they mean", "[font
     std::vector<std::uint32_t> characters;
     for (std::string_view text = row.text; !text.empty();) {
       const fonts::CodeRead read = encoding->next(text);
-      characters.push_back(encoding->unicode(read).value_or(0));
+      characters.push_back(encoding->character(read).value_or(0));
       text.remove_prefix(read.bytes);
     }
     CHECK(characters == row.characters);
@@ -86,7 +89,7 @@ TEST_CASE("predefined code maps tell where codes end and what they mean", "[font
   // A code that is cut off, and one that means nothing.
   const auto encoding = PredefinedEncoding::named("90ms-RKSJ-H");
   CHECK(encoding->next("\x82").bytes == 1);
-  CHECK_FALSE(encoding->unicode({0xFCFC, 2}));
+  CHECK_FALSE(encoding->character({0xFCFC, 2}));
 }
 
 TEST_CASE("without any font text shows as boxes of the right width", "[fonts]") {
@@ -109,7 +112,7 @@ TEST_CASE("without any font text shows as boxes of the right width", "[fonts]") 
   REQUIRE(signs.size() == 3);
   CHECK(signs[0].outline);
   CHECK(signs[0].width == 1);
-  CHECK(signs[1].width == 0.5);
+  CHECK(signs[1].width == 0.5);  // by its CID, 231
   CHECK_FALSE(signs[1].outline);
   CHECK_FALSE(signs[2].outline);  // the wide space
 }

@@ -69,12 +69,12 @@ TEST_CASE("a code map reads codes of several lengths", "[fonts]") {
   CHECK(cmap.is_vertical());
   const auto first = cmap.next("A\x81\x41");
   CHECK(first.bytes == 1);
-  CHECK(cmap.cid(first.code, first.bytes) == 231 + 0x41 - 0x20);
+  CHECK(cmap.cid(first) == 231 + 0x41 - 0x20);
   const auto second = cmap.next("\x81\x41");
   CHECK(second.bytes == 2);
-  CHECK(cmap.cid(second.code, second.bytes) == 634);
-  CHECK(cmap.cid(0x80, 1) == 97);
-  CHECK(cmap.cid(0x817F, 2) == 0);
+  CHECK(cmap.cid(second) == 634);
+  CHECK(cmap.cid({0x80, 1}) == 97);
+  CHECK(cmap.cid({0x817F, 2}) == std::nullopt);
   CHECK(cmap.next("\xFF").bytes == 1);
   CHECK_FALSE(fonts::CMap::parse(as_bytes("nothing here")).ok());
 }
