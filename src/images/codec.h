@@ -31,7 +31,8 @@ struct Samples {
   int components = 0;  // 1, 3 or 4
   int bits = 8;        // a component
   Bytes bytes = {};
-  Bytes alpha = {};  // of JPEG 2000: one byte a pixel, empty when all is opaque
+  Bytes alpha = {};    // of JPEG 2000: one byte a pixel, empty when all is opaque
+  Bytes profile = {};  // of JPEG 2000: the ICC profile of its colors; empty without one
   std::optional<std::string> damage = {};
   std::uint64_t damage_offset = 0;  // in the input
   int reduction = 1;                // what was done of the one asked for; if it is more than 1:

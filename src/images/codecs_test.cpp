@@ -4,7 +4,6 @@
 #include <cstdio>
 
 #include <jpeglib.h>
-#include <openjpeg.h>
 #include <tiffio.h>
 
 #include <cmath>
@@ -15,6 +14,7 @@
 #include "images/codec.h"
 #include "images/image_reader.h"
 #include "tests/support/catch.h"
+#include "tests/support/jpx.h"
 #include "tests/support/plain_resolver.h"
 #include "tests/support/temporary_folder.h"
 
@@ -138,43 +138,6 @@ Bytes one_color(const Bytes& color, int pixels) {
   Bytes samples;
   for (int i = 0; i < pixels; ++i) samples.insert(samples.end(), color.begin(), color.end());
   return samples;
-}
-
-// JPEG 2000 without loss; the last of `channels` is an opacity when `alpha`.
-Bytes make_jpx(int width, int height, unsigned channels, unsigned bits, bool alpha, bool boxed,
-               const std::vector<int>& values) {
-  std::vector<opj_image_cmptparm_t> parameters(channels);
-  for (opj_image_cmptparm_t& p : parameters) {
-    p.dx = p.dy = 1;
-    p.w = static_cast<OPJ_UINT32>(width);
-    p.h = static_cast<OPJ_UINT32>(height);
-    p.prec = bits;
-  }
-  const unsigned colors = channels - (alpha ? 1 : 0);
-  opj_image_t* image = opj_image_create(channels, parameters.data(),
-                                        colors == 3 ? OPJ_CLRSPC_SRGB : OPJ_CLRSPC_GRAY);
-  image->x1 = static_cast<OPJ_UINT32>(width);
-  image->y1 = static_cast<OPJ_UINT32>(height);
-  if (alpha) image->comps[channels - 1].alpha = 1;
-  for (unsigned k = 0; k < channels; ++k)
-    for (int i = 0; i < width * height; ++i)
-      image->comps[k].data[i] = values[static_cast<std::size_t>(i) * channels + k];
-  opj_cparameters_t options;
-  opj_set_default_encoder_parameters(&options);
-  options.numresolution = 3;
-  opj_codec_t* codec = opj_create_compress(boxed ? OPJ_CODEC_JP2 : OPJ_CODEC_J2K);
-  opj_setup_encoder(codec, &options, image);
-  const test::TemporaryFolder folder;
-  const std::string path = (folder / "image").string();
-  opj_stream_t* stream = opj_stream_create_default_file_stream(path.c_str(), OPJ_FALSE);
-  opj_start_compress(codec, image, stream);
-  opj_encode(codec, stream);
-  opj_end_compress(codec, stream);
-  opj_stream_destroy(stream);
-  opj_destroy_codec(codec);
-  opj_image_destroy(image);
-  const std::string bytes = test::read_file(path);
-  return Bytes(bytes.begin(), bytes.end());
 }
 
 std::string be(std::uint64_t value, int width) {
@@ -434,7 +397,7 @@ TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opac
         const int height = 21;
         std::vector<int> values(static_cast<std::size_t>(width * height) * channels);
         for (int& value : values) value = static_cast<int>(random() % (1u << bits));
-        const Bytes jpx = make_jpx(width, height, channels, bits, alpha, boxed, values);
+        const Bytes jpx = test::make_jpx(width, height, channels, bits, alpha, boxed, values);
         const Samples samples = run(decode_jpx, jpx, {}, width, height);
         const unsigned colors = channels - (alpha ? 1 : 0);
         REQUIRE(samples.components == static_cast<int>(colors));
@@ -450,30 +413,6 @@ TEST_CASE("JPEG 2000 images, boxed and bare, of any depth, with and without opac
           }
         CHECK(wrong == 0);
       }
-}
-
-TEST_CASE("colors that JPEG 2000 multiplied by their opacity are divided again", "[images]") {
-  std::vector<int> values;
-  for (int opacity = 255; opacity > 255 - 3 * 64; opacity -= 3)
-    values.insert(values.end(), {200 * opacity / 255, 100 * opacity / 255, 0, opacity});
-  const Bytes jpx = make_jpx(8, 8, 4, 8, true, true, values);
-  for (const int kind : {1, 2}) {
-    const Object dict = test::parse("<</Width 8/Height 8/Filter/JPXDecode/SMaskInData " +
-                                    std::to_string(kind) + ">>");
-    Budget budget(Limits{});
-    Findings findings;
-    const auto image = images::read_image(Stream::of(dict.as_dict(), Bytes(jpx)),
-                                          {.resources = Dict(),
-                                           .resolver = test::PlainResolver(),
-                                           .budget = budget,
-                                           .findings = findings})
-                           .value();
-    REQUIRE(image->mask);
-    for (std::size_t i = 0; i < 64; ++i) {
-      CHECK(image->mask->samples[i] == 255 - 3 * i);
-      CHECK(image->samples[3 * i] == Approx(kind == 2 ? 200 : values[4 * i]).margin(3));
-    }
-  }
 }
 
 TEST_CASE("every codec survives every truncation and says what is wrong", "[codecs]") {
@@ -497,7 +436,7 @@ TEST_CASE("every codec survives every truncation and says what is wrong", "[code
        make_jpeg(width, height, 1, Bytes(static_cast<std::size_t>(width * height), 9),
                  {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}),
        {}},
-      {decode_jpx, make_jpx(width, height, 1, 8, false, true, values), {}},
+      {decode_jpx, test::make_jpx(width, height, 1, 8, false, true, values), {}},
   };
   for (std::size_t c = 0; c < cases.size(); ++c)
     for (std::size_t size = 0; size < cases[c].good.size(); ++size) {
@@ -550,7 +489,7 @@ TEST_CASE("photographs that are shown small are decoded small, and look the same
     CHECK(rows.bytes->read(bytes).value() == bytes.size());
     CHECK(is_mean(bytes, width, height, by, 0));
 
-    const Bytes jpx = make_jpx(kWidth, kHeight, 1, 8, false, true, values);
+    const Bytes jpx = test::make_jpx(kWidth, kHeight, 1, 8, false, true, values);
     const Samples reduced = decode_jpx({.input = jpx,
                                         .parameters = {},
                                         .width = kWidth,
@@ -595,5 +534,5 @@ TEST_CASE("an image larger than the limit is refused by every codec, work stops 
   CHECK(code(decode_dct,
              make_jpeg(64, 64, 1, Bytes(64 * 64), {JCS_GRAYSCALE, JCS_GRAYSCALE, false, false}),
              {}) == expected);
-  CHECK(code(decode_jpx, make_jpx(64, 64, 1, 8, false, true, values), {}) == expected);
+  CHECK(code(decode_jpx, test::make_jpx(64, 64, 1, 8, false, true, values), {}) == expected);
 }

@@ -189,6 +189,7 @@ class ImageReader {
     }
     codec_components_ = static_cast<std::size_t>(decoded->components);
     opacity_ = std::move(decoded->alpha);
+    profile_ = std::move(decoded->profile);
     constexpr std::int64_t kMultiplied = 2;
     if (context_.resolver.get(dict_, "SMaskInData").as_integer() == kMultiplied)
       divide_by_opacity(decoded->bytes);
@@ -215,7 +216,11 @@ class ImageReader {
   }
 
   Status choose_space() {
-    const Object stated = either(context_.resolver, dict_, "ColorSpace", "CS");
+    Object stated = either(context_.resolver, dict_, "ColorSpace", "CS");
+    if (stated.is_null() && !profile_.empty())
+      stated = Array{Object::name("ICCBased"),
+                     Object(Stream::of(
+                         {{"N", Object(static_cast<std::int64_t>(codec_components_))}}, profile_))};
     if (!stated.is_null()) {
       auto made = ColorSpace::make(stated, context_.resources, context_.resolver, context_.budget,
                                    context_.findings);
@@ -555,6 +560,7 @@ class ImageReader {
   std::shared_ptr<const ColorSpace> space_;
   std::size_t codec_components_ = 0;  // as the codec says; 0 without one
   Bytes opacity_;                     // out of the codec, a byte a pixel
+  Bytes profile_;                     // out of the codec; empty without one
   int reduction_;                     // of the image, 1 or a power of 2
   int wanted_of_codec_ = 1;           // of that, what a codec may do
   int codec_reduction_ = 1;           // and what it did

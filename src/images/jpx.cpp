@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // JPXDecode (ISO 32000-2, 7.4.9; ISO/IEC 15444-1), through OpenJPEG: boxed files and bare
-// codestreams, subsampled and signed components, an opacity channel.
+// codestreams, subsampled and signed components, an opacity channel, a profile.
 #include <openjpeg.h>
 
 #include <algorithm>
@@ -206,6 +206,8 @@ Result<Samples> decode(const CodecRequest& request, int reduction) {
   LUMVET_RETURN_IF_ERROR(go_on_now());
   if (!is_usable(*image)) return malformed();
   Samples samples = samples_of(*image, request.keep_values, reduction);
+  if (image->icc_profile_buf != nullptr)
+    samples.profile.assign(image->icc_profile_buf, image->icc_profile_buf + image->icc_profile_len);
   if (!whole || !trouble.empty())
     samples.damage = "a JPEG 2000 image is damaged" + (trouble.empty() ? "" : ": " + trouble);
   return samples;
