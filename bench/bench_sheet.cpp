@@ -31,6 +31,44 @@ class Nowhere : public lumvet::ByteSink {
   lumvet::Status write(lumvet::ByteView) override { return lumvet::Done{}; }
 };
 
+constexpr double kComparedDpi = 200;
+
+// The rows of the sheet, drawn before, as a file; and drawn and written as one.
+void encode_alone(benchmark::State& state) {
+  const lumvet::Raster sheet =
+      lumvet::render(drawing(), {.dpi = bench::is_short() ? 20 : kComparedDpi,
+                                 .format = lumvet::PixelFormat::rgb})
+          .value();
+  for (auto _ : state) {
+    Nowhere sink;
+    lumvet::ImageWriter file(sink, {.format = lumvet::ImageFormat::png});
+    if (!file.begin(sheet.width(), sheet.height(), sheet.format()).ok() ||
+        !file.write_rows(sheet.row(0), sheet.height(), static_cast<std::ptrdiff_t>(sheet.stride()))
+             .ok() ||
+        !file.finish().ok())
+      state.SkipWithError("the sheet could not be written");
+  }
+}
+BENCHMARK(encode_alone)
+    ->Name("sheet/limit: rows to PNG alone")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+
+void draw_and_encode(benchmark::State& state) {
+  const lumvet::Scene scene = drawing();
+  for (auto _ : state) {
+    Nowhere sink;
+    lumvet::ImageWriter file(sink, {.format = lumvet::ImageFormat::png});
+    if (!lumvet::render_to(file, scene, {.dpi = bench::is_short() ? 20 : kComparedDpi}).ok() ||
+        !file.finish().ok())
+      state.SkipWithError("the sheet could not be written");
+  }
+}
+BENCHMARK(draw_and_encode)
+    ->Name("sheet/lumvet: drawn and written")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+
 void large_sheet(benchmark::State& state) {
   const lumvet::Scene scene = drawing();
   constexpr double kMostMiB = 200;

@@ -122,5 +122,5 @@ set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTI
   "-fno-math-errno;-fno-trapping-math")
 lumvet_component(page fonts color images raster content render text compose)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
-  PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG PkgConfig::openjpeg
+  PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
   PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc)

@@ -170,6 +170,38 @@ TEST_CASE("a tree of endless depth is printed without harm", "[tool]") {
   CHECK(run(folder, "inspect a.pdf --tree").code == 0);
 }
 
+TEST_CASE("of a long document inspect looks at the first pages, and says so", "[tool]") {
+  const TemporaryFolder folder;
+  const auto told = [&](int pages) {
+    PdfBuilder pdf;
+    pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+    std::string kids;
+    for (int i = 0; i < pages; ++i) {
+      kids += std::to_string(i + 10) + " 0 R ";
+      const bool is_last = i == pages - 1;
+      pdf.object(i + 10, "<</Type/Page/Parent 2 0 R/Resources<</Font<</F " +
+                             std::string(is_last ? "4" : "3") + " 0 R>>>>/Annots[<</Subtype/" +
+                             (is_last ? "Stamp" : "Text") + "/Rect[0 0 9 9]>>]>>");
+    }
+    pdf.object(2, "<</Type/Pages/MediaBox[0 0 100 100]/Count " + std::to_string(pages) + "/Kids[" +
+                      kids + "]>>");
+    pdf.object(3, "<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>");
+    pdf.object(4, "<</Type/Font/Subtype/Type1/BaseFont/Courier>>");
+    test::write_file(folder / "a.pdf", pdf.finish());
+    return run(folder, "inspect a.pdf").out;
+  };
+  const std::string all = told(32);
+  CHECK_THAT(
+      all, Catch::Contains("31 Text") && Catch::Contains("1 Stamp") && Catch::Contains("Courier"));
+  CHECK_THAT(all, !Catch::Contains("Looked at"));
+  const std::string first = told(33);
+  CHECK_THAT(first, Catch::Contains("33 pages") && Catch::Contains("32 Text"));
+  CHECK_THAT(first, !Catch::Contains("Stamp") && !Catch::Contains("Courier"));
+  CHECK_THAT(first, Catch::Contains("Looked at     the first 32 pages; --show annotations,"));
+  CHECK_THAT(run(folder, "inspect a.pdf --show fonts").out, Catch::Contains("Courier"));
+  CHECK(facts(folder, "")["annotations"].size() == 33);
+}
+
 TEST_CASE("inspect notes what there is to note, and fails only when asked to be strict", "[tool]") {
   const TemporaryFolder folder;
   PdfBuilder pdf = three_pages();

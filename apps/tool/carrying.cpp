@@ -13,7 +13,7 @@ struct Kind {
   bool lumvet::Carry::*carry;
 };
 
-constexpr std::array<Kind, 12> kKinds = {{{"outlines", &lumvet::Carry::outlines},
+constexpr std::array<Kind, 13> kKinds = {{{"outlines", &lumvet::Carry::outlines},
                                           {"labels", &lumvet::Carry::labels},
                                           {"destinations", &lumvet::Carry::destinations},
                                           {"links", &lumvet::Carry::links},
@@ -24,7 +24,8 @@ constexpr std::array<Kind, 12> kKinds = {{{"outlines", &lumvet::Carry::outlines}
                                           {"tags", &lumvet::Carry::structure},
                                           {"metadata", &lumvet::Carry::metadata},
                                           {"opening", &lumvet::Carry::opening},
-                                          {"output-intents", &lumvet::Carry::output_intents}}};
+                                          {"output-intents", &lumvet::Carry::output_intents},
+                                          {"articles", &lumvet::Carry::articles}}};
 
 }  // namespace
 

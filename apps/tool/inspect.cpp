@@ -12,6 +12,7 @@
 #include "console.h"
 #include "files.h"
 #include "inspect/comparison.h"
+#include "inspect/facts.h"
 #include "inspect/objects.h"
 #include "inspect/sections.h"
 #include "verbs.h"
@@ -44,12 +45,8 @@ bool is_chosen(const Options& options, const char* name) {
 Json gather(const lumvet::Document& document, const Options& options) {
   Json json{{"file", document.name()}};
   for (const Section& section : all_sections())
-    if (is_chosen(options, section.name)) try {
-        json[section.name] = section.gather(document);
-      } catch (const lumvet::ResultError& error) {
-        throw lumvet::ResultError(
-            lumvet::Error(error.error()).during("reading its " + std::string(section.name)));
-      }
+    if (is_chosen(options, section.name))
+      json[section.name] = facts::reading(section.name, [&] { return section.gather(document); });
   return json;
 }
 
@@ -109,13 +106,15 @@ Told tell_tree(const lumvet::Document& document, bool json) {
 }
 
 Told tell_sections(const lumvet::Document& document, const Options& options) {
+  if (options.sections.empty() && !options.json) {
+    std::cout << document.name() << '\n';
+    print_summary(document, std::cout);
+    return {};
+  }
   Told told{gather(document, options), kDone};
   if (options.json) return told;
   std::cout << document.name() << '\n';
-  if (options.sections.empty())
-    print_summary(told.json, std::cout);
-  else
-    print_sections(told.json);
+  print_sections(told.json);
   return told;
 }
 
@@ -130,9 +129,7 @@ Told tell(const lumvet::Document& document, const Options& options) {
   std::cout << std::flush;
   if (told.code != kDone) return told;
   const std::vector<lumvet::Finding> findings = document.findings();
-  const bool are_told = options.json || told.json.contains("findings");
-  const bool are_in_summary = options.sections.empty() && !options.json;
-  if (are_told && !are_in_summary)
+  if (options.json || told.json.contains("findings"))
     told.code = code_for(findings);
   else
     told.code = report_findings(findings);
@@ -249,7 +246,8 @@ void add_inspect(CLI::App& app, Run& chosen) {
       ->excludes(show)
       ->excludes(object);
   add_strict_option(*verb);
-  verb->add_flag("--json", options->json, "Print the same facts for programs");
+  verb->add_flag("--json", options->json,
+                 "Print the facts for programs: all sections, or those of --show");
   add_comparison_options(*verb, options->comparison);
   verb->add_flag("--replace", options->comparison.replace, "Replace the image if it is there");
   add_secret_options(*verb, options->secrets);

@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "assemble/annotation_copier.h"
+#include "assemble/article_builder.h"
 #include "assemble/carried_outline.h"
 #include "assemble/equal_objects.h"
 #include "assemble/layer_builder.h"
@@ -54,8 +55,10 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   std::string version = "1.4";  // outlines, labels, attachments and XMP need no more
   LayerBuilder layers;
   StructureBuilder structure(ledger_);
+  ArticleBuilder articles(ledger_);
   std::set<const document::Core*> with_layers;
   std::set<const document::Core*> with_structure;
+  std::set<const document::Core*> with_articles;
   for (std::size_t p = 0; p < parts_.size(); ++p) {
     const Part& part = parts_[p];
     version = std::max(version, part.document.version());
@@ -66,12 +69,15 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
       layers.add(source_of(part).copier);
     if (part.carry.structure && with_structure.insert(&core_of(part.document)).second)
       structure.add(source_of(part).copier, source_of(part).annotations);
+    if (part.carry.articles && with_articles.insert(&core_of(part.document)).second)
+      articles.add(source_of(part).copier, in_tree_);
   }
   root_.set("Pages", tree_);
   root_.set("PageLabels", labels());
   root_.set("AcroForm", form_.finish());
   root_.set("OCProperties", layers.finish(ledger_));
   root_.set("StructTreeRoot", structure.finish());
+  root_.set("Threads", articles.finish());
   if (root_.contains("StructTreeRoot")) root_.set("MarkInfo", mark_info());
   if (const Object outline = document::build_outline(ledger_, std::move(entries_));
       !outline.is_null()) {
@@ -158,6 +164,7 @@ Status Binder::copy_pages(const SaveOptions& options) {
       const std::optional<OnSheet> on = part.sheet_of(i);
       const ObjectId copy = ids_[p][i];
       source.copier.copy_page(page, resources, copy, on ? ObjectId() : tree.add(copy));
+      if (!on) in_tree_.insert(copy);
       CopiedAnnotations copied = copy_annotations(source.copier, ledger_, page, copy, part.carry);
       LUMVET_RETURN_IF_ERROR(draw_onto(ledger_, page, copy, std::move(copied.marks)));
       sheets_.add(page, copy, on);
@@ -248,6 +255,18 @@ void Binder::add_attachments(const Part& part) {
                                 [this](const std::string& n) { return attachments_.contains(n); }),
             copy);
       });
+  join_list(part, "AF");
+}
+
+void Binder::join_list(const Part& part, std::string_view key) {
+  const Object own = store_of(part.document).get(part.document.catalog(), key);
+  Array all = root_[key].as_array();
+  for (const Object& item : own.as_array()) {
+    Object copy = source_of(part).copier.copied(item);
+    if (!copy.is_null() && std::find(all.begin(), all.end(), copy) == all.end())
+      all.push_back(std::move(copy));
+  }
+  if (!all.empty()) root_.set(key, std::move(all));
 }
 
 // What a document has once: of the first part that has it and may bring it.
@@ -277,6 +296,9 @@ void Binder::take_firsts(const Part& part) {
       root_.set("OpenAction", copier.copied(open));
   }
   if (part.carry.output_intents) take("OutputIntents");
+  // How the files are shown goes with them; what one part needs of a reader, all need.
+  if (part.carry.attachments) take("Collection");
+  join_list(part, "Requirements");
 }
 
 // A document is marked when all that it was made of is.

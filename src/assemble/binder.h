@@ -7,6 +7,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 #include <vector>
 
 #include "assemble/form_builder.h"
@@ -58,6 +59,8 @@ class Binder {
   Object labels();
   void add_attachments(const Part& part);
   void take_firsts(const Part& part);
+  // Adds to a list of the catalog what the part's own has.
+  void join_list(const Part& part, std::string_view key);
   Object place_in_other_file(const Part& from, const std::string& file, const Object& destination);
   Object mark_info() const;
   void set_names_tree();
@@ -77,7 +80,8 @@ class Binder {
   std::map<std::string, Object> destinations_;
   std::map<std::string, Object> attachments_;
   Object tree_;
-  int pages_ = 0;  // of the tree
+  int pages_ = 0;               // of the tree
+  std::set<ObjectId> in_tree_;  // the same
   SheetLayer sheets_{ledger_};
 };
 

@@ -360,6 +360,76 @@ TEST_CASE("structure comes along with its pages, and pages lead back to it", "[a
   CHECK(both.structure().value().elements.size() == 7);
 }
 
+TEST_CASE("articles come along with the parts on pages taken along", "[assemble]") {
+  const std::string source = book(3, "a", "/Threads[60 0 R 65 0 R]", "",
+                                  "60 <</Type/Thread/F 61 0 R/I<</Title(Pier 3)>>>>\n"
+                                  "61 <</T 60 0 R/N 62 0 R/V 63 0 R/P 10 0 R/R[0 0 1 1]>>\n"
+                                  "62 <</N 63 0 R/V 61 0 R/P 11 0 R/R[0 0 2 2]>>\n"
+                                  "63 <</N 61 0 R/V 62 0 R/P 12 0 R/R[0 0 3 3]>>\n"
+                                  "65 <</Type/Thread/F 66 0 R/I<</Title(Deck)>>>>\n"
+                                  "66 <</T 65 0 R/N 66 0 R/V 66 0 R/P 11 0 R/R[0 0 4 4]>>");
+  Assembly assembly;
+  REQUIRE(assembly.add(opened(source), pages("3,1")).ok());
+  REQUIRE(assembly.add(opened(source), pages("2"), {.articles = false}).ok());
+  const Document both = bound(assembly).document;
+  const std::vector<Article> articles = both.articles().value();
+  REQUIRE(articles.size() == 1);
+  CHECK(articles[0].properties.title == "Pier 3");
+  CHECK(articles[0].parts == std::vector<ArticlePart>{{1, {0, 0, 1, 1}}, {0, {0, 0, 3, 3}}});
+  // Pages lead to their parts, and the ring is closed both ways.
+  for (const ArticlePart& part : articles[0].parts) {
+    const Object beads = both.resolve(both.page(*part.page)->dict()["B"]).value();
+    REQUIRE(beads.as_array().size() == 1);
+    const Dict bead = both.resolve(beads.as_array()[0])->as_dict();
+    CHECK(both.resolve(bead["N"])->as_dict()["V"] == beads.as_array()[0]);
+    CHECK(both.resolve(bead["V"])->as_dict()["N"] == beads.as_array()[0]);
+  }
+  CHECK_FALSE(both.page(2)->dict().contains("B"));
+}
+
+TEST_CASE("classes of elements that mean different things are told apart", "[assemble]") {
+  const auto source = [](const std::string& width) {
+    return book(1, "a", "/StructTreeRoot 80 0 R", "/StructParents 0",
+                "80 <</Type/StructTreeRoot/K[81 0 R]/ClassMap<</wide<</O/Layout/Width " + width +
+                    ">>>>>>\n81 <</S/P/P 80 0 R/Pg 10 0 R/K 0/C[/wide 0]>>");
+  };
+  const Structure structure = bind_two(source("100"), source("200")).document.structure().value();
+  REQUIRE(structure.elements.size() == 2);
+  CHECK(structure.elements[0].attributes.at(0).value.as_integer() == 100);
+  CHECK(structure.elements[1].attributes.at(0).value.as_integer() == 200);
+  const Structure alike = bind_two(source("100"), source("100")).document.structure().value();
+  CHECK(alike.elements[1].classes == std::vector<std::string>{"wide"});
+}
+
+TEST_CASE("covers, what readers need, associated files and how pages are shown come along",
+          "[assemble]") {
+  const std::string first =
+      book(1, "a",
+           "/Names<</EmbeddedFiles<</Names[(one)60 0 R]>>>>/AF[60 0 R]/Collection<</View/T/D(one)>>"
+           "/Requirements[<</S/Encryption>>]",
+           "/Dur 5/Trans<</S/Wipe>>/AF[60 0 R]/VP[<</BBox[0 0 9 9]/Measure<</R(1:50)>>>>]"
+           "/OutputIntents[<</S/GTS_PDFX/OutputConditionIdentifier(FOGRA52)>>]",
+           "60 <</Type/Filespec/UF(one.csv)/AFRelationship/Data/EF<</F 61 0 R>>>>\n"
+           "61 <</Type/EmbeddedFile/Length 1>>\rstream\r1\rendstream");
+  const std::string second = book(1, "b", "/Requirements[<</S/Geospatial2D>>]");
+  const Document both = bind_two(first, second).document;
+  CHECK(both.collection()->value().view == Collection::View::tiles);
+  CHECK(both.collection()->value().shown_first == "one.csv");
+  CHECK(both.requirements().value() ==
+        std::vector<Requirement>{{"Encryption", 100}, {"Geospatial2D", 100}});
+  const Page page = both.page(0).value();
+  CHECK(page.presentation()->seconds == 5.0);
+  CHECK(page.presentation()->transition->style == "Wipe");
+  CHECK(page.measured_areas()->at(0).measure->scale == "1:50");
+  CHECK(page.output_intents()->at(0).identifier == "FOGRA52");
+  CHECK(both.attachments()->size() == 1);
+  const Object list = both.resolve(both.catalog()["AF"]).value();
+  CHECK(both.resolve(page.dict()["AF"])->as_array() == list.as_array());
+  const Document without = bind_two(first, second, {.attachments = false}).document;
+  CHECK_FALSE(without.collection().value());
+  CHECK_FALSE(without.catalog().contains("AF"));
+}
+
 TEST_CASE("a signature stays as a drawing only", "[assemble]") {
   const std::string source =
       book(1, "a", "/AcroForm<</Fields[70 0 R 71 0 R]/SigFlags 3>>", "/Annots[70 0 R 71 0 R]",

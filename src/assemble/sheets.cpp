@@ -191,7 +191,8 @@ std::vector<assemble::Part> SheetPlan::Impl::parts(const std::vector<Page>& all,
                       .attachments = false,
                       .metadata = false,
                       .opening = false,
-                      .output_intents = false};
+                      .output_intents = false,
+                      .articles = false};
   std::vector<assemble::Part> parts;
   std::size_t place = 0;
   for (std::size_t i = 0; i < pages.size(); ++i) {

@@ -40,7 +40,7 @@ void StructureBuilder::add(SourceCopier& copier, const std::map<ObjectId, Object
   const Document& document = copier.source();
   const Object root = store_of(document).resolve(document.catalog()["StructTreeRoot"]);
   if (!root.is_dict()) return;
-  Source source{copier, annotations, {}, {}, 0};
+  Source source{copier, annotations, {}, {}, {}, 0};
   take_names(source, root.as_dict());
   copy_tree(source, root.as_dict()["K"]);
 }
@@ -58,8 +58,14 @@ void StructureBuilder::take_names(Source& source, const Dict& root) {
     if (own != name) source.roles.emplace(name, own);
   }
   const Object classes = store_of(document).resolve(root["ClassMap"]);
-  for (const auto& [name, value] : classes.as_dict())
-    if (!classes_.contains(name)) classes_.set(name, source.copier.copied(value));
+  for (const auto& [name, value] : classes.as_dict()) {
+    const Object copy = source.copier.copied(value);
+    if (target_.resolve(classes_[name]) == target_.resolve(copy)) continue;
+    const std::string own = document::free_name(
+        name, [this](const std::string& other) { return classes_.contains(other); });
+    classes_.set(own, copy);
+    if (own != name) source.classes.emplace(name, own);
+  }
   const Object spaces = store_of(document).resolve(root["Namespaces"]);
   for (const Object& space : spaces.as_array()) namespaces_.push_back(source.copier.copied(space));
 }
@@ -146,6 +152,17 @@ void StructureBuilder::take_object(const Source& source, Open& element, const Di
   element.has_content = true;
 }
 
+// A name, or several with numbers of revisions between them.
+Object StructureBuilder::renamed_classes(const Source& source, const Object& stated) {
+  if (stated.is_array()) {
+    Array all;
+    for (const Object& one : stated.as_array()) all.push_back(renamed_classes(source, one));
+    return all;
+  }
+  const auto other = source.classes.find(std::string(stated.as_name()));
+  return other == source.classes.end() ? stated : Object::name(other->second);
+}
+
 // An element without anything on the pages taken along goes, unless it never had anything, as empty
 // cells of tables have not: it stays with the others.
 void StructureBuilder::close(Source& source, std::vector<Open>& open) {
@@ -161,6 +178,8 @@ void StructureBuilder::close(Source& source, std::vector<Open>& open) {
     if (const auto page = source.copier.first_copy(*element.page)) dict.set("Pg", *page);
   const auto role = source.roles.find(std::string(dict["S"].as_name()));
   if (role != source.roles.end()) dict.set("S", Object::name(role->second));
+  if (!source.classes.empty() && dict.contains("C"))
+    dict.set("C", renamed_classes(source, target_.resolve(dict["C"])));
   if (dict["ID"].is_string()) {
     const std::string name =
         document::free_name(std::string(dict["ID"].as_string()),

@@ -44,7 +44,8 @@ class StructureBuilder {
   struct Source {
     SourceCopier& copier;
     const std::map<ObjectId, ObjectId>& annotations;
-    std::map<std::string, std::string> roles;  // that got another name
+    std::map<std::string, std::string> roles;    // that got another name
+    std::map<std::string, std::string> classes;  // the same
     std::set<ObjectId> seen;
     std::uint64_t items = 0;  // taken so far, of lists that may be shared
   };
@@ -55,6 +56,7 @@ class StructureBuilder {
   void take_item(Source& source, std::vector<Open>& open, const Object& item);
   void take_content(Source& source, Open& element, const Dict& item, std::int64_t id);
   void take_object(const Source& source, Open& element, const Dict& item);
+  static Object renamed_classes(const Source& source, const Object& stated);
   void close(Source& source, std::vector<Open>& open);
 
   file::Ledger& target_;

@@ -15,14 +15,6 @@ namespace {
 
 constexpr std::size_t kMostOperands = 256;
 
-// The profile that the document is meant to be printed by, for colors of inks that have none.
-Object inks_of(const document::Core& core) {
-  constexpr int kInks = 4;
-  for (const OutputIntent& intent : document::read_output_intents(core))
-    if (intent.components == kInks) return Array{Object::name("ICCBased"), intent.profile};
-  return {};
-}
-
 // Whether a stream is being run, in this frame or around it.
 bool is_running(const Frame* frame, const StreamPlace& place) {
   for (; frame != nullptr; frame = frame->outer)
@@ -54,8 +46,19 @@ Execution::Execution(const document::Core& document, Canvas& drawn_on, TextRecor
       layers(std::move(visibility)),
       supply(options.fonts),
       shows_overprint(options.overprint),
-      default_inks(inks_of(document)),
       budget(document.store().limits()) {}
+
+// A page's own intents take the place of the document's.
+void Execution::choose_default_inks(const Dict& page) {
+  constexpr int kInks = 4;
+  default_inks = {};
+  const Dict& owner = page.contains("OutputIntents") ? page : core.catalog();
+  for (const OutputIntent& intent : document::read_output_intents(store, owner)) {
+    if (intent.components != kInks) continue;
+    default_inks = Array{Object::name("ICCBased"), intent.profile};
+    return;
+  }
+}
 
 void Execution::note(std::string what) const { store.findings().add({std::move(what), {}, {}}); }
 

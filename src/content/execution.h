@@ -89,7 +89,9 @@ struct Execution {
   }
 
   void note(std::string what) const;
-  // Of `resources`, with the document's own inks as default (14.11.5).
+  // The profile that a page is meant to be printed by, for colors of inks that have none.
+  void choose_default_inks(const Dict& page);
+  // Of `resources`, with those inks as default (14.11.5).
   Dict with_default_inks(Dict resources) const;
 
   const document::Core& core;

@@ -23,6 +23,7 @@ Status Interpreter::run_page(document::ContentFeed& content, const Dict& page,
     page_.resources =
         execution_.with_default_inks(execution_.store.get(page, "Resources").as_dict());
   };
+  execution_.choose_default_inks(page);
   begin();
   // The page itself is a group that mixes with no paper (11.4.7).
   const Object group = execution_.store.get(page, "Group");

@@ -5,10 +5,9 @@
 
 namespace lumvet::document {
 
-std::vector<OutputIntent> read_output_intents(const Core& core) {
-  const file::ObjectStore& store = core.store();
+std::vector<OutputIntent> read_output_intents(const file::ObjectStore& store, const Dict& owner) {
   std::vector<OutputIntent> intents;
-  const Object list = store.get(core.catalog(), "OutputIntents");
+  const Object list = store.get(owner, "OutputIntents");
   for (const Object& item : list.as_array()) {
     const Object object = store.resolve(item);
     const Dict& dict = object.as_dict();

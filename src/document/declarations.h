@@ -8,7 +8,8 @@
 
 namespace lumvet::document {
 
-std::vector<OutputIntent> read_output_intents(const Core& core);
+// Of the catalog, or of a page.
+std::vector<OutputIntent> read_output_intents(const file::ObjectStore& store, const Dict& owner);
 std::vector<Extension> read_extensions(const Core& core);
 
 }  // namespace lumvet::document

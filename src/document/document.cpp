@@ -7,6 +7,7 @@
 #include "base/attempt.h"
 #include "base/budget.h"
 #include "crypto/digest.h"
+#include "document/articles.h"
 #include "document/attachments.h"
 #include "document/collections.h"
 #include "document/declarations.h"
@@ -82,7 +83,14 @@ Result<Document> Document::open(std::shared_ptr<const ByteSource> source,
 
 Result<Document> Document::from(std::shared_ptr<const file::ObjectStore> store) {
   LUMVET_TRY(document::FoundCatalog found, document::find_catalog(std::move(store)));
-  return Document(std::make_shared<const Core>(std::move(found)));
+  auto core = std::make_shared<const Core>(std::move(found));
+  const auto& security = core->store().security();
+  if (security && security->tells_attachments_apart()) {
+    LUMVET_TRY(std::set<std::uint32_t> numbers,
+               attempted([&] { return document::attached_streams(*core); }));
+    core->store().know_attachments(std::move(numbers));
+  }
+  return Document(std::move(core));
 }
 
 std::string Document::name() const { return core_->store().source()->name(); }
@@ -179,12 +187,18 @@ Result<std::vector<OutlineEntry>> Document::outline() const {
   return attempted([&] { return document::read_outline(*core_); });
 }
 
-Result<std::vector<Attachment>> Document::attachments() const {
-  return attempted([&] { return document::read_attachments(*core_); });
+Result<std::vector<Attachment>> Document::attachments() const { return attachments(page_count()); }
+
+Result<std::vector<Attachment>> Document::attachments(int pages) const {
+  return attempted([&] { return document::read_attachments(*core_, pages); });
 }
 
 Result<std::optional<Collection>> Document::collection() const {
   return attempted([&] { return document::read_collection(*core_); });
+}
+
+Result<std::vector<Article>> Document::articles() const {
+  return attempted([&] { return document::read_articles(*core_); });
 }
 
 Result<std::vector<Requirement>> Document::requirements() const {
@@ -250,7 +264,7 @@ Result<Form> Document::form() const {
 }
 
 Result<std::vector<OutputIntent>> Document::output_intents() const {
-  return attempted([&] { return document::read_output_intents(*core_); });
+  return attempted([&] { return document::read_output_intents(core_->store(), core_->catalog()); });
 }
 
 Result<std::vector<Extension>> Document::extensions() const {

@@ -120,9 +120,11 @@ Result<XmpProperties> parse_packet(ByteView packet) {
 }  // namespace
 
 DocumentInfo read_info(const Core& core) {
-  const file::ObjectStore& store = core.store();
-  const Object object = store.get(store.trailer(), "Info");
-  const Dict& info = object.as_dict();
+  const Object info = core.store().get(core.store().trailer(), "Info");
+  return info_of(core.store(), info.as_dict());
+}
+
+DocumentInfo info_of(const file::ObjectStore& store, const Dict& info) {
   return {.title = text_entry(store, info, "Title"),
           .author = text_entry(store, info, "Author"),
           .subject = text_entry(store, info, "Subject"),

@@ -8,6 +8,8 @@
 namespace lumvet::document {
 
 DocumentInfo read_info(const Core& core);
+// Of an information dictionary, or of what has the same entries.
+DocumentInfo info_of(const file::ObjectStore& store, const Dict& info);
 Metadata read_metadata(const Core& core);
 
 // What an XMP packet says. Errors: malformed when it is no XML.

@@ -7,7 +7,9 @@
 #include "document/annotations.h"
 #include "document/collections.h"
 #include "document/content_feed.h"
+#include "document/declarations.h"
 #include "document/inside.h"
+#include "document/measured_areas.h"
 #include "document/resource_uses.h"
 #include "document/triggers.h"
 
@@ -51,6 +53,14 @@ Result<std::vector<Trigger>> Page::triggers() const {
 
 Result<Presentation> Page::presentation() const {
   return attempted([&] { return document::read_presentation(core_of(*this).store(), dict_); });
+}
+
+Result<std::vector<MeasuredArea>> Page::measured_areas() const {
+  return attempted([&] { return document::read_measured_areas(core_of(*this).store(), dict_); });
+}
+
+Result<std::vector<OutputIntent>> Page::output_intents() const {
+  return attempted([&] { return document::read_output_intents(core_of(*this).store(), dict_); });
 }
 
 Result<std::vector<FontUse>> Page::fonts() const {

@@ -40,6 +40,7 @@ class StructureReader {
     structure_.has_user_properties = store_.get(marks.as_dict(), "UserProperties").as_bool();
     const Object root = store_.get(core_.catalog(), "StructTreeRoot");
     roles_ = store_.get(root.as_dict(), "RoleMap");
+    classes_ = store_.get(root.as_dict(), "ClassMap");
     language_ = text_entry(store_, core_.catalog(), "Lang");
     open_.push_back({-1, kids_of(root.as_dict()), 0});
     while (!open_.empty()) {
@@ -127,11 +128,45 @@ class StructureReader {
     element.alternate = text_entry(store_, dict, "Alt");
     element.actual_text = text_entry(store_, dict, "ActualText");
     element.expansion = text_entry(store_, dict, "E");
+    read_attributes(dict, element);
     const auto place = static_cast<int>(structure_.elements.size());
     if (parent >= 0)
       parts_of(parent).push_back({StructurePart::Kind::element, place, -1, std::nullopt, {}});
     structure_.elements.push_back(std::move(element));
     open_.push_back({place, kids_of(dict), 0});
+  }
+
+  void read_attributes(const Dict& dict, StructureElement& element) {
+    each_of(store_.get(dict, "C"), [&](const Object& name) {
+      if (!name.is_name()) return;
+      element.classes.emplace_back(name.as_name());
+      add_attributes(store_.get(classes_.as_dict(), name.as_name()), element.classes.back(),
+                     element);
+    });
+    add_attributes(store_.get(dict, "A"), {}, element);
+  }
+
+  // Of one object or several; numbers of revisions stand between them (14.7.6.3).
+  void add_attributes(const Object& stated, const std::string& of_class,
+                      StructureElement& element) {
+    each_of(stated, [&](const Object& object) {
+      const Dict& dict = object.as_dict();
+      std::string owner(store_.get(dict, "O").as_name());
+      if (owner == "NSO")
+        if (const Object space = store_.get(dict, "NS"); space.is_dict())
+          owner = text_entry(store_, space.as_dict(), "NS");
+      for (const auto& [key, value] : dict) {
+        if (key == "O" || key == "NS" || !Attempt::follow(sizeof(StructureAttribute))) continue;
+        element.attributes.push_back({owner, key, store_.resolve(value), of_class});
+      }
+    });
+  }
+
+  // What stands alone, or in an array.
+  template <typename Visit>
+  void each_of(const Object& stated, const Visit& visit) {
+    if (!stated.is_array()) return visit(stated);
+    for (const Object& item : stated.as_array()) visit(store_.resolve(item));
   }
 
   // By the role maps, of the namespace first (14.8.6.2), until the standard knows the type.
@@ -168,6 +203,7 @@ class StructureReader {
   const file::ObjectStore& store_;
   Structure structure_;
   Object roles_;
+  Object classes_;
   std::string language_;
   std::vector<Open> open_;
   std::set<ObjectId> seen_;

@@ -80,6 +80,28 @@ TEST_CASE("what elements say in words is read, and language passed down", "[docu
   CHECK(structure.elements[3].actual_text == "Ä");
 }
 
+TEST_CASE("attributes are those of an element's classes, then its own", "[document]") {
+  const Document document =
+      test::open(tagged("/K 11 0 R/ClassMap<</wide<</O/Layout/Width 200/Height 40>>"
+                        "/both[<</O/Table/ColSpan 2>><</O/NSO/NS 20 0 R/Pier(3)>>]>>")
+                     .object(11,
+                             "<</S/TD/P 10 0 R/C[/wide 0/both/none]/A[<</O/Layout/Width 12 0 R>>1"
+                             "<</O/List/ListNumbering/Decimal>>]>>")
+                     .object(12, "300")
+                     .object(20, "<</Type/Namespace/NS(https://ostrel.example/piers)>>")
+                     .finish())
+          .value();
+  const StructureElement cell = document.structure().value().elements.at(0);
+  CHECK(cell.classes == std::vector<std::string>{"wide", "both", "none"});
+  std::string told;
+  for (const StructureAttribute& one : cell.attributes)
+    told += one.owner + "." + one.name + "=" + to_text(one.value) + "(" + one.of_class + ") ";
+  CHECK(told ==
+        "Layout.Height=40(wide) Layout.Width=200(wide) Table.ColSpan=2(both) "
+        "https://ostrel.example/piers.Pier=(3)(both) Layout.Width=300() "
+        "List.ListNumbering=/Decimal() ");
+}
+
 TEST_CASE("roles lead to the standard's types", "[document]") {
   const auto [roles, type, expected] = GENERATE(table<std::string, std::string, std::string>({
       {"/RoleMap<</Kapitel/Sect>>", "/S/Kapitel", "Sect"},

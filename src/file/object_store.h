@@ -5,6 +5,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
+#include <set>
 #include "file/object_changes.h"
 #include "file/opened_file.h"
 
@@ -45,6 +46,9 @@ class ObjectStore final : public ObjectLoader {
   std::optional<Encryption> encryption() const { return file_->encryption(); }
   const std::shared_ptr<const security::SecurityHandler>& security() const {
     return file_->security();
+  }
+  void know_attachments(std::set<std::uint32_t> numbers) const {
+    file_->know_attachments(std::move(numbers));
   }
   const XrefTable& cross_references() const { return file_->cross_references(); }
   const Header& header() const { return file_->header(); }

@@ -285,7 +285,7 @@ Result<Object> OpenedFile::read_in_file(std::uint32_t number, std::uint64_t offs
         .at_offset(offset);
   const bool says_how = encrypt_reference_.as_reference().number == number && number != 0;
   if (!security_ || says_how) return std::move(object.value);
-  return security_->decrypted(object.id, object.value);
+  return security_->decrypted(object.id, object.value, attachments_.contains(number));
 }
 
 // Near the place first, since most wrong offsets are off by a few bytes; then everywhere.

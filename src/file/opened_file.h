@@ -6,6 +6,7 @@
 // Threads: const methods may run concurrently.
 #pragma once
 
+#include <set>
 #include "base/findings_list.h"
 #include "base/kept_when_clean.h"
 #include "file/header.h"
@@ -42,6 +43,12 @@ class OpenedFile final : public ObjectLoader {
   std::optional<Encryption> encryption() const;
   // By which it was unlocked; null when it is not protected.
   const std::shared_ptr<const security::SecurityHandler>& security() const { return security_; }
+
+  // Streams that are attachments though they do not say so, where that matters. To be told once,
+  // before anybody else has the file.
+  void know_attachments(std::set<std::uint32_t> numbers) const {
+    attachments_ = std::move(numbers);
+  }
 
   Result<Object> load(ObjectId id) const override;
 
@@ -94,6 +101,7 @@ class OpenedFile final : public ObjectLoader {
   std::optional<Dict> encryption_;  // the encryption dictionary, references followed
   std::shared_ptr<const security::SecurityHandler> security_;
 
+  mutable std::set<std::uint32_t> attachments_;  // numbers of objects
   mutable RecentlyUsed<std::uint64_t, Object> loaded_;
   mutable RecentlyUsed<std::uint32_t, std::shared_ptr<const Unpacked>> unpacked_;
   mutable KeptWhenClean<XrefTable> found_;  // by a search through the whole file

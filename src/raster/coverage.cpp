@@ -120,7 +120,7 @@ Edges edges_of(const std::vector<Polyline>& lines, FillRule rule) {
   return edges;
 }
 
-// Cells and marks are all zero between sweeps, wherever they belong to.
+// All that is added up is zero between sweeps, wherever it belongs to.
 void Coverage::cover(const PixelRect& area) {
   area_ = area;
   words_ = static_cast<std::size_t>(area.width() + 63) / 64;
@@ -128,6 +128,8 @@ void Coverage::cover(const PixelRect& area) {
   const auto columns = static_cast<std::size_t>(area.width());
   if (cells_.size() < columns * rows) cells_.resize(columns * rows);
   if (marks_.size() < words_ * rows) marks_.resize(words_ * rows);
+  if (is_marked_.size() < rows) is_marked_.resize(rows);
+  if (left_.size() < rows + 1) left_.resize(rows + 1);
   if (values_.size() < columns) values_.resize(columns);
   first_row_ = area.height();
   last_row_ = 0;
@@ -179,6 +181,10 @@ void Coverage::add(const Edge& edge) {
   const auto x_at = [&](std::int32_t y) { return x0 + rounded_down(slope * (y - y0) + 0.5); };
   std::int32_t y = std::max(y0, top * kOne);
   std::int32_t x = y == y0 ? x0 : x_at(y);
+  const std::int32_t end_y = std::min(bottom * kOne, y1);
+  const std::int32_t end_x = end_y == y1 ? x1 : x_at(end_y);
+  if (std::max(x, end_x) < 0) return add_left(y, end_y, upward ? -1 : 1);
+  if (std::min(x, end_x) >> kBits >= area_.width()) return;
   for (int row = top; row < bottom; ++row) {
     const std::int32_t next_y = std::min((row + 1) * kOne, y1);
     const std::int32_t next_x = next_y == y1 ? x1 : x_at(next_y);
@@ -190,9 +196,10 @@ void Coverage::add(const Edge& edge) {
 
 // An upright edge from `y0` down to `y1`, whose height counts as `sign` says.
 void Coverage::add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign) {
-  const int column = std::max(x >> kBits, 0);
-  const std::int32_t twice_left = x < 0 ? 0 : 2 * (x & (kOne - 1));
   const std::int32_t end = std::min(y1, area_.height() * kOne);
+  if (x < 0) return add_left(std::max(y0, 0), end, sign);
+  const int column = x >> kBits;
+  const std::int32_t twice_left = 2 * (x & (kOne - 1));
   for (std::int32_t y = std::max(y0, 0); y < end;) {
     const std::int32_t row = y >> kBits;
     const std::int32_t next = std::min((row + 1) * kOne, end);
@@ -200,6 +207,20 @@ void Coverage::add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std
     add_cell(row, column, cover, cover * twice_left);
     y = next;
   }
+}
+
+// An edge left of the area from `y0` down to `y1`, both within it.
+void Coverage::add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign) {
+  const auto add = [&](std::int32_t row, std::int32_t end, std::int32_t height) {
+    left_[static_cast<std::size_t>(row)] += static_cast<std::uint32_t>(height);
+    left_[static_cast<std::size_t>(end)] -= static_cast<std::uint32_t>(height);
+  };
+  const std::int32_t first = y0 >> kBits;
+  const std::int32_t last = (y1 - 1) >> kBits;
+  if (first == last) return add(first, first + 1, sign * (y1 - y0));
+  add(first, first + 1, sign * ((first + 1) * kOne - y0));
+  add(first + 1, last, sign * kOne);
+  add(last, last + 1, sign * (y1 - last * kOne));
 }
 
 // A piece of an edge within one row of pixels, from left to right cell by cell.
@@ -214,7 +235,11 @@ void Coverage::add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int3
   const int first = x0 >> kBits;
   const int last = x1 >> kBits;
   if (first >= area_.width()) return;
-  if (last < 0) return add_cell(row, 0, sign * (y1 - y0), 0);
+  if (last < 0) {
+    left_[static_cast<std::size_t>(row)] += static_cast<std::uint32_t>(sign * (y1 - y0));
+    left_[static_cast<std::size_t>(row) + 1] -= static_cast<std::uint32_t>(sign * (y1 - y0));
+    return;
+  }
   if (first == last)
     return add_cell(row, first, sign * (y1 - y0), sign * (y1 - y0) * (x0 + x1 - 2 * first * kOne));
   const double rise = static_cast<double>(y1 - y0) / static_cast<double>(x1 - x0);
@@ -248,20 +273,21 @@ void Coverage::add_cell(int row, int column, std::int32_t cover, std::int32_t ar
                                          static_cast<std::uint32_t>(cover));
   cell.area = static_cast<std::int32_t>(static_cast<std::uint32_t>(cell.area) +
                                         static_cast<std::uint32_t>(area));
+  is_marked_[static_cast<std::size_t>(row)] = 1;
   marks_[static_cast<std::size_t>(row) * words_ + static_cast<std::size_t>(column) / 64] |=
       std::uint64_t{1} << (column % 64);
 }
 
 // Pixels between two cells that were added to are covered alike; long stretches of them become runs
 // without values.
-void Coverage::sweep_row(int row, FillRule rule) {
+void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
   runs_.clear();
   std::uint64_t* marks = &marks_[static_cast<std::size_t>(row) * words_];
   Cell* cells = &cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width())];
   std::uint8_t* values = values_.data();
   const int y = area_.top + row;
-  std::int64_t height = 0;
-  std::uint8_t stretch_value = 0;
+  std::int64_t height = left;
+  std::uint8_t stretch_value = left == 0 ? std::uint8_t{0} : value_of(height * 2 * kOne, rule);
   int next = 0;    // the pixel after those that are done
   int begin = -1;  // of values that are no run yet
   const auto finish = [&](int end) {

@@ -2,15 +2,16 @@
 // Exact area coverage of filled polygons, pixel by pixel, over a rectangular area.
 //
 // Each edge adds to the cells it crosses the height it spans there and the area to its left; a
-// running sum along a row then gives the part of every pixel that is covered. What an edge adds to
-// a cell depends on the edge and the cell alone. So any division of a page into areas gives the
-// same values.
+// running sum along a row then gives the part of every pixel that is covered. Edges left of the
+// area add to where the sum begins, many rows at once. What an edge adds to a cell depends on the
+// edge and the cell alone. So any division of a page into areas gives the same values.
 //
 // Threads: one thread at a time.
 #pragma once
 
 #include <cstdint>
 #include <span>
+#include <utility>
 #include <vector>
 
 #include "lumvet/geometry/path.h"
@@ -102,10 +103,16 @@ class Coverage {
   // added is forgotten.
   template <typename Take>
   void sweep(FillRule rule, Take take) {
+    std::uint32_t left = 0;
     for (int row = first_row_; row < last_row_; ++row) {
-      sweep_row(row, rule);
+      const auto at = static_cast<std::size_t>(row);
+      left += std::exchange(left_[at], 0);
+      if (left == 0 && std::exchange(is_marked_[at], 0) == 0) continue;
+      is_marked_[at] = 0;
+      sweep_row(row, static_cast<std::int32_t>(left), rule);
       for (const Run& run : runs_) take(run);
     }
+    left_[static_cast<std::size_t>(last_row_)] = 0;
     first_row_ = area_.height();
     last_row_ = 0;
   }
@@ -144,14 +151,19 @@ class Coverage {
 
   void add(const Edge& edge);
   void add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign);
+  void add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign);
   void add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1, std::int32_t y1);
   void add_cell(int row, int column, std::int32_t cover, std::int32_t area);
-  void sweep_row(int row, FillRule rule);
+  void sweep_row(int row, std::int32_t left, FillRule rule);
 
   PixelRect area_;
   std::vector<Cell> cells_;
-  std::size_t words_ = 0;             // of marks, for each row
-  std::vector<std::uint64_t> marks_;  // a bit for every cell that was added to
+  std::size_t words_ = 0;                // of marks, for each row
+  std::vector<std::uint64_t> marks_;     // a bit for every cell that was added to
+  std::vector<std::uint8_t> is_marked_;  // of each row, whether it has such cells
+  // Of each row, by how much the height crossed left of the area differs from that of the row
+  // above, in 1/256; wraps around. One more than there are rows.
+  std::vector<std::uint32_t> left_;
   std::vector<std::uint8_t> values_;
   std::vector<Run> runs_;
   int first_row_ = 0;

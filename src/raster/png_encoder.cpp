@@ -4,7 +4,9 @@
 #include <cmath>
 #include <csetjmp>
 
+#include "base/parallel.h"
 #include "raster/encoder.h"
+#include "raster/png_rows.h"
 
 namespace lumvet::raster {
 namespace {
@@ -22,10 +24,19 @@ class PngEncoder final : public Encoder {
   ~PngEncoder() override { png_destroy_write_struct(&png_, &info_); }
 
   Status begin(const ImageShape& shape) override {
+    const auto width = static_cast<std::size_t>(shape.width);
+    const bool bits = shape.stored == Stored::bits;
+    const auto pixel = static_cast<std::size_t>(bits ? 0 : shape.channels());
+    rows_ = std::make_unique<PngRows>(bits ? (width + 7) / 8 : width * pixel, pixel,
+                                      thread_count(options_.threads),
+                                      [this](ByteView piece) { return put("IDAT", piece); });
     return outcome(info_ != nullptr && write_header(shape));
   }
-  Status row(const std::uint8_t* pixels) override { return outcome(write_row(pixels)); }
-  Status end() override { return outcome(write_end()); }
+  Status row(const std::uint8_t* pixels) override { return rows_->add(pixels); }
+  Status end() override {
+    LUMVET_RETURN_IF_ERROR(rows_->finish());
+    return put("IEND", {});
+  }
 
  private:
   static void give(png_structp png, png_bytep data, png_size_t size) {
@@ -43,8 +54,6 @@ class PngEncoder final : public Encoder {
   bool write_header(const ImageShape& shape) {
     if (setjmp(png_jmpbuf(png_)) != 0) return false;
     png_set_write_fn(png_, this, give, nullptr);
-    constexpr int kLevel = 4;
-    png_set_compression_level(png_, kLevel);
     const bool gray = shape.channels() == 1;
     const bool bits = shape.stored == Stored::bits;
     png_set_IHDR(png_, info_, static_cast<png_uint_32>(shape.width),
@@ -63,15 +72,11 @@ class PngEncoder final : public Encoder {
     return true;
   }
 
-  bool write_row(const std::uint8_t* pixels) {
-    if (setjmp(png_jmpbuf(png_)) != 0) return false;
-    png_write_row(png_, pixels);
-    return true;
-  }
+  Status put(const char* kind, ByteView bytes) { return outcome(write_chunk(kind, bytes)); }
 
-  bool write_end() {
+  bool write_chunk(const char* kind, ByteView bytes) {
     if (setjmp(png_jmpbuf(png_)) != 0) return false;
-    png_write_end(png_, info_);
+    png_write_chunk(png_, reinterpret_cast<png_const_bytep>(kind), bytes.data(), bytes.size());
     return true;
   }
 
@@ -80,6 +85,7 @@ class PngEncoder final : public Encoder {
   png_structp png_ = nullptr;
   png_infop info_ = nullptr;
   Status written_ = Done{};
+  std::unique_ptr<PngRows> rows_;  // of the image
 };
 
 }  // namespace

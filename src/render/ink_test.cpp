@@ -126,6 +126,9 @@ TEST_CASE("inks without a profile look as the press they are meant for prints th
   // What the page itself says about its inks goes first.
   const std::string own = with_intent("/ColorSpace<</DefaultCMYK/DeviceCMYK>>");
   CHECK(pixel(own, 10, 20).blue > 200);
+  // So does the printing that the page itself is meant for, here one without a profile.
+  const std::string page = with_intent(">>/OutputIntents[<</S/GTS_PDFX>>]/PieceInfo<<");
+  CHECK(pixel(page, 10, 20).blue > 200);
 }
 
 TEST_CASE("colors come to the screen by the intent that is current when they are painted",

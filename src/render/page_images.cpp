@@ -42,8 +42,12 @@ std::string stem_of(const Document& document) {
   return stem.empty() ? "page" : safe(stem);
 }
 
-ImageOptions image_options(const ImageFiles& files, ImageFormat format, double dpi) {
-  return {.format = format, .dpi = dpi, .quality = files.quality, .lossless = files.lossless};
+ImageOptions image_options(const ImageFiles& files, ImageFormat format, double dpi, int threads) {
+  return {.format = format,
+          .dpi = dpi,
+          .quality = files.quality,
+          .lossless = files.lossless,
+          .threads = threads};
 }
 
 double resolution_of(const Scene& scene, const RenderOptions& options) {
@@ -66,7 +70,8 @@ Status write_page(const Document& document, const ImageFiles& files, const Rende
   LUMVET_TRY(const Page page, document.page(file.page));
   LUMVET_TRY(const Scene scene, rendering::record(page, options));
   LUMVET_TRY(AtomicFile sink, AtomicFile::create(file.path, files.if_exists));
-  ImageWriter writer(sink, image_options(files, format, resolution_of(scene, options)));
+  ImageWriter writer(sink,
+                     image_options(files, format, resolution_of(scene, options), options.threads));
   LUMVET_RETURN_IF_ERROR(draw_into(writer, scene, options, file));
   LUMVET_RETURN_IF_ERROR(writer.finish());
   return sink.commit();
@@ -82,7 +87,9 @@ Status write_together(const Document& document, const ImageFiles& files,
     LUMVET_TRY(const Page page, document.page(file.page));
     LUMVET_TRY(const Scene scene, rendering::record(page, options));
     // With a width given, pages of other sizes have other resolutions; the first one's is noted.
-    if (!writer) writer.emplace(sink, image_options(files, format, resolution_of(scene, options)));
+    if (!writer)
+      writer.emplace(sink,
+                     image_options(files, format, resolution_of(scene, options), options.threads));
     LUMVET_RETURN_IF_ERROR(draw_into(*writer, scene, options, file));
     if (files.progress) files.progress(++done, planned.size());
   }

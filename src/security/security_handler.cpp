@@ -39,9 +39,10 @@ StandardParameters standard_parameters(const Dict& encrypt, std::string_view doc
 
 bool is_by_certificate(const Dict& encrypt) { return encrypt["Filter"].is_name("Adobe.PubSec"); }
 
-bool is_attachment(const Dict& dict) {
-  return dict["Type"].is_name("EmbeddedFile") ||
-         (dict["Params"].is_dict() && dict["Params"].as_dict().contains("CheckSum"));
+// The type may be left out (table 44).
+bool has_look_of_attachment(const Dict& dict) {
+  if (dict["Type"].is_name("EmbeddedFile") || dict["Params"].is_dict()) return true;
+  return dict["Type"].is_null() && dict["Subtype"].as_name().find('/') != std::string_view::npos;
 }
 
 // Removes the crypt filter, whose work is done, from a stream's chain.
@@ -297,8 +298,10 @@ Bytes SecurityHandler::object_key(ObjectId id, Method method) const {
   return key;
 }
 
-Result<Object> SecurityHandler::decrypted(ObjectId id, const Object& object) const {
-  if (const Stream* stream = object.as_stream()) return decrypted_stream(id, *stream);
+Result<Object> SecurityHandler::decrypted(ObjectId id, const Object& object,
+                                          bool is_attachment) const {
+  if (const Stream* stream = object.as_stream())
+    return decrypted_stream(id, *stream, is_attachment);
   if (method(Use::strings) == Method::identity) return object;
   return decrypted_value(object, object_key(id, method(Use::strings)));
 }
@@ -335,15 +338,18 @@ Result<SecurityHandler::Method> SecurityHandler::method_for(const Dict& stream) 
   if (stream["Type"].is_name("XRef")) return Method::identity;
   if (const auto own = own_crypt_filter(stream)) return method_named(*own);
   if (stream["Type"].is_name("Metadata") && !encryption_.encrypts_metadata) return Method::identity;
-  return method(is_attachment(stream) ? Use::attachments : Use::streams);
+  return method(has_look_of_attachment(stream) ? Use::attachments : Use::streams);
 }
 
-Result<Object> SecurityHandler::decrypted_stream(ObjectId id, const Stream& stream) const {
+Result<Object> SecurityHandler::decrypted_stream(ObjectId id, const Stream& stream,
+                                                 bool is_attachment) const {
   Stream plain = stream;
   if (method(Use::strings) != Method::identity && !stream.dict["Type"].is_name("XRef"))
     plain.dict =
         decrypted_value(Object(stream.dict), object_key(id, method(Use::strings))).as_dict();
-  LUMVET_TRY(const Method method, method_for(stream.dict));
+  if (is_attachment && !plain.dict.contains("Type"))
+    plain.dict.set("Type", Object::name("EmbeddedFile"));
+  LUMVET_TRY(const Method method, method_for(plain.dict));
   drop_crypt_filter(plain.dict);
   if (method == Method::identity) return Object(std::move(plain));
   if (key_.empty())

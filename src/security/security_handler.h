@@ -44,8 +44,11 @@ class SecurityHandler {
   const Dict& dictionary() const { return dictionary_; }
 
   // All strings and the stream inside an object as they were before encryption. Streams are
-  // decrypted when they are read. Errors: unsupported for an unknown crypt filter.
-  Result<Object> decrypted(ObjectId id, const Object& object) const;
+  // decrypted when they are read. A stream that is known to be an attachment is marked as one.
+  // Errors: unsupported for an unknown crypt filter.
+  Result<Object> decrypted(ObjectId id, const Object& object, bool is_attachment = false) const;
+  // Whether attachments have another cipher than other streams (table 20, EFF).
+  bool tells_attachments_apart() const { return method(Use::attachments) != method(Use::streams); }
 
   // An object that is no stream, or a stream's dictionary, with its strings encrypted.
   Object encrypted_strings(ObjectId id, const Object& object) const;
@@ -70,7 +73,7 @@ class SecurityHandler {
 
   Object decrypted_value(const Object& object, ByteView key) const;
   Object encrypted_value(const Object& object, ByteView key) const;
-  Result<Object> decrypted_stream(ObjectId id, const Stream& stream) const;
+  Result<Object> decrypted_stream(ObjectId id, const Stream& stream, bool is_attachment) const;
   Bytes object_key(ObjectId id, Method method) const;
 
   std::map<std::string, Method, std::less<>> filters_;  // of /CF

@@ -11,6 +11,7 @@
 #include "crypto/cipher.h"
 #include "crypto/digest.h"
 #include "lumvet/lumvet.h"
+#include "lumvet/save/save.h"
 #include "security/password.h"
 #include "security/security_handler.h"
 #include "security/standard_key.h"
@@ -84,6 +85,8 @@ struct Locked {
            (encrypts_metadata ? "" : "/EncryptMetadata false") + ">>";
   }
 
+  std::string attachment_entries = "/Type/EmbeddedFile";
+
   std::string document(bool strings, bool streams, bool attachment) const {
     const auto maybe = [&](bool lock, const std::string& plain) {
       return lock ? locked(plain) : plain;
@@ -94,7 +97,7 @@ struct Locked {
                "<</Type/Catalog/Pages 2 0 R/Metadata 8 0 R/Names<</EmbeddedFiles<</Names[(a)<</F(" +
                    std::string("a.csv") + ")/EF<</F 7 0 R>>>>]>>>>>>");
     pdf.object(5, dict()).object(6, "<</Title<" + hex(maybe(strings, "Notice 14")) + ">>>");
-    pdf.stream(7, "/Type/EmbeddedFile", maybe(attachment, "1,2"));
+    pdf.stream(7, attachment_entries, maybe(attachment, "1,2"));
     pdf.stream(8, "/Type/Metadata", maybe(streams && encrypts_metadata, "<x/>"));
     return pdf.finish("/Root 1 0 R/Info 6 0 R/Encrypt 5 0 R/ID[(id)(id)]");
   }
@@ -280,6 +283,30 @@ TEST_CASE("of a document with locked attachments everything else opens without a
   CHECK_FALSE(reader.decoded(attachment).ok());
   const Document opened = open_with(bytes, "ostrel").value();
   CHECK(as_text(opened.decoded(attachment)->view()) == "1,2");
+}
+
+TEST_CASE("attachments are told apart though they do not say what they are", "[security]") {
+  for (const char* entries : {"", "/Params<</Size 3>>", "/Subtype/text#2Fcsv"})
+    for (const char* filters :
+         {"/StmF/Identity/StrF/Identity/EFF/StdCF", "/StmF/StdCF/StrF/StdCF/EFF/Identity"}) {
+      CAPTURE(entries, filters);
+      Locked locked;
+      locked.filters = filters;
+      locked.attachment_entries = entries;
+      const bool is_alone = locked.filters.starts_with("/StmF/Identity");
+      const std::string bytes = locked.document(!is_alone, !is_alone, is_alone);
+      const Document document = open_with(bytes, "ostrel").value();
+      CHECK(as_text(document.page(0)->content().value()) == "0 0 9 9 re f\n");
+      const auto read = [](const Document& from) {
+        const std::vector<Attachment> files = from.attachments().value();
+        REQUIRE(files.size() == 1);
+        return std::string(as_text(from.attached_bytes(files[0])->bytes.view()));
+      };
+      CHECK(read(document) == "1,2");
+      BufferSink sink;
+      REQUIRE(save(document, sink).ok());
+      CHECK(read(Document::open(sink.take(), {.password = "ostrel"}).value()) == "1,2");
+    }
 }
 
 TEST_CASE("a stream's own crypt filter comes before the document's", "[security]") {

@@ -203,6 +203,20 @@ inline std::vector<Call> of_documents() {
       for (const Requirement& requirement : requirements) out << requirement.type;
     });
   });
+  add("articles", [](const Document& d) {
+    return told(d.articles(), [](auto& out, const auto& articles) {
+      for (const Article& article : articles) {
+        out << article.properties.title << ':';
+        for (const ArticlePart& part : article.parts)
+          out << part.page.value_or(-1) << ' ' << part.area.left << ',';
+      }
+    });
+  });
+  add("attachments of the first page", [](const Document& d) {
+    return told(d.attachments(1), [](auto& out, const auto& files) {
+      for (const Attachment& file : files) out << file.name << ' ';
+    });
+  });
   add("output_intents", [](const Document& d) {
     return told(d.output_intents(), [](auto& out, const auto& intents) {
       for (const OutputIntent& intent : intents) out << intent.identifier;
@@ -254,6 +268,19 @@ inline std::vector<Call> of_all_pages() {
   });
   add("triggers", [](const Page& p) {
     return told(p.triggers(), [](auto& out, const auto& triggers) { put(out, triggers); });
+  });
+  add("measured_areas", [](const Page& p) {
+    return told(p.measured_areas(), [](auto& out, const auto& measured_areas) {
+      for (const MeasuredArea& one : measured_areas) {
+        out << one.name << one.area.left;
+        if (one.measure) out << one.measure->scale << one.measure->wkt << one.measure->x.size();
+      }
+    });
+  });
+  add("output_intents of the page", [](const Page& p) {
+    return told(p.output_intents(), [](auto& out, const auto& intents) {
+      for (const OutputIntent& one : intents) out << one.identifier;
+    });
   });
   add("presentation", [](const Page& p) {
     return told(p.presentation(), [](auto& out, const auto& presentation) {

@@ -54,6 +54,8 @@ std::vector<SizeGroup> group_sizes(const lumvet::Document& document) {
 
 }  // namespace
 
+Json box(const lumvet::Rect& rect) { return {rect.left, rect.bottom, rect.right, rect.top}; }
+
 Json page_number(std::optional<int> page) { return page ? Json(*page + 1) : Json(); }
 
 Json destination_facts(const std::optional<lumvet::Destination>& destination) {
@@ -206,9 +208,11 @@ Json view(const lumvet::Document& document) {
       {"enforced", view.enforced}};
 }
 
-Json outline(const lumvet::Document& document) {
+Json outline(const lumvet::Document& document) { return outline(document.outline().value()); }
+
+Json outline(const std::vector<lumvet::OutlineEntry>& entries) {
   Json json = Json::array();
-  for (const lumvet::OutlineEntry& entry : document.outline().value())
+  for (const lumvet::OutlineEntry& entry : entries)
     json.push_back({{"title", entry.title},
                     {"depth", entry.depth},
                     {"page", page_number(entry.page)},
@@ -232,9 +236,9 @@ Json triggers(const lumvet::Document& document) {
   return trigger_facts(document.triggers().value());
 }
 
-Json intents(const lumvet::Document& document) {
+Json intent_facts(const std::vector<lumvet::OutputIntent>& intents) {
   Json json = Json::array();
-  for (const lumvet::OutputIntent& intent : document.output_intents().value())
+  for (const lumvet::OutputIntent& intent : intents)
     json.push_back({{"subtype", intent.subtype},
                     {"identifier", intent.identifier},
                     {"condition", intent.condition},
@@ -245,9 +249,32 @@ Json intents(const lumvet::Document& document) {
   return json;
 }
 
-Json attachments(const lumvet::Document& document) {
+Json intents(const lumvet::Document& document) {
+  return intent_facts(document.output_intents().value());
+}
+
+Json articles(const lumvet::Document& document) {
   Json json = Json::array();
-  for (const lumvet::Attachment& attachment : document.attachments().value()) {
+  for (const lumvet::Article& article : document.articles().value()) {
+    Json one{{"title", article.properties.title},
+             {"author", article.properties.author},
+             {"subject", article.properties.subject},
+             {"keywords", article.properties.keywords}};
+    one["parts"] = Json::array();
+    for (const lumvet::ArticlePart& part : article.parts)
+      one["parts"].push_back({{"page", page_number(part.page)}, {"area", box(part.area)}});
+    json.push_back(std::move(one));
+  }
+  return json;
+}
+
+Json attachments(const lumvet::Document& document) {
+  return attachments(document.attachments().value());
+}
+
+Json attachments(const std::vector<lumvet::Attachment>& files) {
+  Json json = Json::array();
+  for (const lumvet::Attachment& attachment : files) {
     constexpr const char* kFrom[] = {"document", "annotation", "associated"};
     json.push_back({{"name", attachment.name},
                     {"description", attachment.description},

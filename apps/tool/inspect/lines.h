@@ -59,6 +59,7 @@ void outline(const Json& facts, std::ostream& out);
 void destinations(const Json& facts, std::ostream& out);
 void triggers(const Json& facts, std::ostream& out);
 void intents(const Json& facts, std::ostream& out);
+void articles(const Json& facts, std::ostream& out);
 void attachments(const Json& facts, std::ostream& out);
 void findings(const Json& facts, std::ostream& out);
 void pages(const Json& facts, std::ostream& out);

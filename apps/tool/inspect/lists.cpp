@@ -166,6 +166,18 @@ void intents(const Json& facts, std::ostream& out) {
                        : ", without a profile"));
 }
 
+void articles(const Json& facts, std::ostream& out) {
+  for (const Json& article : facts) {
+    std::vector<int> pages;
+    for (const Json& part : article["parts"])
+      if (!part["page"].is_null() && (pages.empty() || pages.back() != part["page"]))
+        pages.push_back(part["page"]);
+    item(out, (article["title"] == "" ? "(untitled)" : on_one_line(article["title"])) + ", " +
+                  count_of(article["parts"].size(), "part", "parts") +
+                  (pages.empty() ? "" : ", pages " + ranges(pages)));
+  }
+}
+
 void attachments(const Json& facts, std::ostream& out) {
   for (const Json& attachment : facts) {
     std::string text = on_one_line(attachment["name"]);
@@ -197,6 +209,15 @@ void pages(const Json& facts, std::ostream& out) {
     if (!slide["transition"].is_null())
       text += ", comes by " + on_one_line(slide["transition"]["style"]);
     if (!slide["seconds"].is_null()) text += ", stays " + number(slide["seconds"]) + " s";
+    for (const Json& measured_area : page["measured_areas"]) {
+      const Json& measure = measured_area["measure"];
+      if (measure.is_null()) continue;
+      const bool is_map = measure["kind"] == "map";
+      text += is_map ? ", a map" : ", a drawing";
+      if (!is_map && measure["scale"] != "") text += " (" + on_one_line(measure["scale"]) + ")";
+    }
+    for (const Json& intent : page["intents"])
+      text += ", meant for " + on_one_line(intent["identifier"]);
     line(out, page["number"].dump(), text);
   }
 }
@@ -269,6 +290,8 @@ void tags(const Json& facts, std::ostream& out) {
     if (!element["page"].is_null()) text += ", page " + element["page"].dump();
     for (const char* key : {"title", "alternate", "actual_text"})
       if (element[key] != "") text += ", “" + on_one_line(element[key]) + "”";
+    for (const Json& attribute : element["attributes"])
+      text += ", " + on_one_line(attribute["name"]) + " " + on_one_line(attribute["value"]);
     item(out, text);
   }
 }

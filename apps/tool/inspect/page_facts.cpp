@@ -9,19 +9,10 @@ namespace {
 
 using lumvet::Document;
 
-Json box(const lumvet::Rect& rect) { return {rect.left, rect.bottom, rect.right, rect.top}; }
-
 template <typename Visit>
 void each_page(const Document& document, const Visit& visit) {
   for (int i = 0; i < document.page_count(); ++i)
     if (const auto page = document.page(i); page.ok()) visit(*page);
-}
-
-Json font_facts(const lumvet::FontUse& font) {
-  return {{"name", font.name},
-          {"kind", font.kind},
-          {"embedded", font.embedded},
-          {"subset", font.subset}};
 }
 
 Json configuration_facts(const lumvet::LayerConfiguration& configuration) {
@@ -63,6 +54,60 @@ Json presentation_facts(const lumvet::Presentation& presentation) {
   return json;
 }
 
+Json point(const lumvet::Point& point) { return {point.x, point.y}; }
+
+Json points(const std::vector<lumvet::Point>& all) {
+  Json json = Json::array();
+  for (const lumvet::Point& one : all) json.push_back(point(one));
+  return json;
+}
+
+Json units(const std::vector<lumvet::MeasureUnit>& all) {
+  constexpr const char* kFractions[] = {"decimal", "fraction", "rounded", "truncated"};
+  Json json = Json::array();
+  for (const lumvet::MeasureUnit& unit : all)
+    json.push_back({{"label", unit.label},
+                    {"factor", unit.factor},
+                    {"fraction", kFractions[static_cast<int>(unit.fraction)]},
+                    {"precision", unit.precision}});
+  return json;
+}
+
+Json measure_facts(const lumvet::Measure& measure) {
+  if (measure.kind == lumvet::Measure::Kind::map) {
+    Json json{{"kind", "map"},
+              {"bounds", points(measure.bounds)},
+              {"places", points(measure.places)},
+              {"projected", measure.is_projected},
+              {"epsg", measure.epsg},
+              {"wkt", measure.wkt}};
+    json["points"] = Json::array();
+    for (const lumvet::MapPoint& place : measure.points)
+      json["points"].push_back({place.north, place.east});
+    return json;
+  }
+  return {{"kind", "drawing"},
+          {"scale", measure.scale},
+          {"x", units(measure.x)},
+          {"y", units(measure.y)},
+          {"distance", units(measure.distance)},
+          {"area", units(measure.area)},
+          {"angle", units(measure.angle)},
+          {"slope", units(measure.slope)},
+          {"origin", measure.origin ? point(*measure.origin) : Json()},
+          {"y_to_x", or_null(measure.y_to_x)}};
+}
+
+Json measured_area_facts(const std::vector<lumvet::MeasuredArea>& measured_areas) {
+  Json json = Json::array();
+  for (const lumvet::MeasuredArea& measured_area : measured_areas)
+    json.push_back(
+        {{"area", box(measured_area.area)},
+         {"name", measured_area.name},
+         {"measure", measured_area.measure ? measure_facts(*measured_area.measure) : Json()}});
+  return json;
+}
+
 }  // namespace
 
 Json pages(const Document& document) {
@@ -84,6 +129,8 @@ Json pages(const Document& document) {
               {"tab_order", kTabs[static_cast<int>(page.tab_order())]},
               {"triggers", trigger_facts(page.triggers().value())},
               {"presentation", presentation_facts(page.presentation().value())},
+              {"measured_areas", measured_area_facts(page.measured_areas().value())},
+              {"intents", intent_facts(page.output_intents().value())},
               {"annotations", page.annotations().value().size()}};
     item["fonts"] = Json::array();
     for (const lumvet::FontUse& font : page.fonts().value()) item["fonts"].push_back(font.name);
@@ -93,6 +140,13 @@ Json pages(const Document& document) {
     json.push_back(std::move(item));
   });
   return json;
+}
+
+Json font_facts(const lumvet::FontUse& font) {
+  return {{"name", font.name},
+          {"kind", font.kind},
+          {"embedded", font.embedded},
+          {"subset", font.subset}};
 }
 
 Json fonts(const Document& document) {
@@ -233,7 +287,14 @@ Json tags(const Document& document) {
               {"language", element.language},
               {"alternate", element.alternate},
               {"actual_text", element.actual_text},
-              {"expansion", element.expansion}};
+              {"expansion", element.expansion},
+              {"classes", element.classes}};
+    item["attributes"] = Json::array();
+    for (const lumvet::StructureAttribute& attribute : element.attributes)
+      item["attributes"].push_back({{"owner", attribute.owner},
+                                    {"name", attribute.name},
+                                    {"value", lumvet::to_text(attribute.value)},
+                                    {"class", attribute.of_class}});
     item["parts"] = Json::array();
     for (const lumvet::StructurePart& part : element.parts) {
       using Kind = lumvet::StructurePart::Kind;

@@ -27,7 +27,8 @@ const std::vector<Section>& all_sections();
 Json protection_facts(const lumvet::Encryption& encryption);
 void print_protection(const Json& facts, std::ostream& out);
 
-// The few lines that most people want, out of all sections.
-void print_summary(const Json& facts, std::ostream& out);
+// The few lines that most people want. Of long documents only the first pages are looked at, which
+// the last line says.
+void print_summary(const lumvet::Document& document, std::ostream& out);
 
 }  // namespace tool

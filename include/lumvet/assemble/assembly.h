@@ -36,6 +36,7 @@ struct Carry {
   bool metadata = true;        // title, author and so on, of the first document that allows it
   bool opening = true;         // how it is shown when it is opened, and its language, of the first
   bool output_intents = true;  // what it is printed for, of the first that says so
+  bool articles = true;        // their parts on pages taken along
 };
 
 struct AssemblyOptions {

@@ -22,6 +22,7 @@
 #include "lumvet/base/inside.h"
 #include "lumvet/base/limits.h"
 #include "lumvet/crypto/certificate_key.h"
+#include "lumvet/document/article.h"
 #include "lumvet/document/attachment.h"
 #include "lumvet/document/collection.h"
 #include "lumvet/document/form.h"
@@ -29,6 +30,7 @@
 #include "lumvet/document/metadata.h"
 #include "lumvet/document/opening_view.h"
 #include "lumvet/document/outline.h"
+#include "lumvet/document/output_intent.h"
 #include "lumvet/document/page.h"
 #include "lumvet/document/structure.h"
 #include "lumvet/io/byte_source.h"
@@ -45,17 +47,6 @@ struct OpenOptions {
 // One state in which the document was saved (7.5.6).
 struct Revision {
   std::uint64_t size = 0;  // bytes of the file at that time
-};
-
-// What the document is printed for, and its colors (14.11.5).
-struct OutputIntent {
-  std::string subtype = {};     // "GTS_PDFX"
-  std::string identifier = {};  // of the printing condition: "FOGRA39"
-  std::string condition = {};   // in words
-  std::string registry = {};    // where the identifier is defined
-  std::string info = {};
-  int components = 0;   // of the profile; 0 without one
-  Object profile = {};  // a stream, for Document::decoded; null without
 };
 
 // What the document uses beyond its version (7.12).
@@ -125,9 +116,12 @@ class LUMVET_EXPORT Document {
   Result<bool> has_page_labels() const;
   // Of the document, its pages and their annotations.
   Result<std::vector<Attachment>> attachments() const;
+  // Of the document and so many of its first pages, where reading all would take long.
+  Result<std::vector<Attachment>> attachments(int pages) const;
   // Where it is a cover for what is attached to it, how that is to be shown.
   Result<std::optional<Collection>> collection() const;
   Result<std::vector<Requirement>> requirements() const;
+  Result<std::vector<Article>> articles() const;
   // Errors: malformed, password (of a document whose attachments alone are locked), limit, io.
   Result<AttachedBytes> attached_bytes(const Attachment& attachment) const;
   // Of all pages, sorted by name. Reads every page's resources.

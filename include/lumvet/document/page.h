@@ -14,6 +14,8 @@
 #include "lumvet/base/inside.h"
 #include "lumvet/base/result.h"
 #include "lumvet/document/annotation.h"
+#include "lumvet/document/measured_area.h"
+#include "lumvet/document/output_intent.h"
 #include "lumvet/document/presentation.h"
 #include "lumvet/document/resource_use.h"
 #include "lumvet/geometry/matrix.h"
@@ -71,7 +73,10 @@ class LUMVET_EXPORT Page {
   // below: io, need_more_data, limit.
   Result<std::vector<Annotation>> annotations() const;
   Result<std::vector<Trigger>> triggers() const;
-  Result<Presentation> presentation() const;  // as a slide
+  Result<Presentation> presentation() const;                 // as a slide
+  Result<std::vector<MeasuredArea>> measured_areas() const;  // in which it can be measured
+  // Its own, in place of the document's.
+  Result<std::vector<OutputIntent>> output_intents() const;
   // Sorted by name; reads the page's resources only.
   Result<std::vector<FontUse>> fonts() const;
   // Sorted by object.

@@ -12,7 +12,7 @@
 #include <string>
 #include <vector>
 
-#include "lumvet/base/error.h"
+#include "lumvet/objects/object.h"
 
 namespace lumvet {
 
@@ -31,6 +31,15 @@ struct StructurePart {
   ObjectId object = {};  // itself; of marked content the form it is in, 0 0 for the page's own
 };
 
+// What is said of an element for those who lay it out anew, read it aloud or convert it (14.7.6,
+// 14.8.5).
+struct StructureAttribute {
+  std::string owner = {};     // "Layout", "Table"; of a name space its name
+  std::string name = {};      // "Width", "Scope"
+  Object value = {};          // references followed
+  std::string of_class = {};  // the class that says it; empty for the element itself
+};
+
 struct StructureElement {
   ObjectId id = {};       // 0 0 when it stands in no object of its own
   std::string type = {};  // as the file names it: "Chapter"
@@ -44,6 +53,9 @@ struct StructureElement {
   std::string alternate = {};    // a description instead of the content (14.9.3)
   std::string actual_text = {};  // what the content reads (14.9.4)
   std::string expansion = {};    // of an abbreviation (14.9.5)
+  std::vector<std::string> classes = {};
+  // Those of its classes first, its own behind them: of two that say the same the last one counts.
+  std::vector<StructureAttribute> attributes = {};
   std::vector<StructurePart> parts = {};
 };
 

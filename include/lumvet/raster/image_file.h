@@ -27,6 +27,7 @@ struct ImageOptions {
   double dpi = 0;        // pixels to the inch; 0: not noted
   int quality = 85;      // 1 to 100, of JPEG and WebP
   bool lossless = true;  // WebP without loss, whatever the quality
+  int threads = 0;       // of large PNG images; 0: one for each core. The bytes are the same.
 };
 
 // By the ending of a name: png, jpg, jpeg, tif, tiff, webp, ppm, pgm, pbm, pnm, in any case.

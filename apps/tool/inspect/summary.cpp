@@ -1,0 +1,140 @@
+// SPDX-License-Identifier: Apache-2.0
+// What a document is at a glance, from what can be read at once, however many pages it has.
+#include <algorithm>
+#include <map>
+#include <set>
+#include <sstream>
+
+#include "../console.h"
+#include "facts.h"
+#include "lines.h"
+
+namespace tool {
+namespace {
+
+constexpr int kPagesLookedAt = 32;
+
+// A list beside its label.
+void beside(const Json& facts, void (*print)(const Json&, std::ostream&), std::ostream& out) {
+  std::stringstream lines;
+  print(facts, lines);
+  for (std::string text; std::getline(lines, text);) line(out, "", text.substr(2));
+}
+
+// The beginning of a list, and how to see the rest.
+template <typename Value>
+void shortened(std::vector<Value> values, const char* section, Json (*facts)(std::vector<Value>),
+               void (*print)(const Json&, std::ostream&), std::ostream& out) {
+  constexpr std::size_t kMost = 12;
+  const bool is_cut = values.size() > kMost;
+  if (is_cut) values.erase(values.begin() + kMost, values.end());
+  beside(facts(std::move(values)), print, out);
+  if (is_cut) line(out, "", "… --show " + std::string(section) + " lists all");
+}
+
+template <typename Values>
+std::string count_or_none(const Values& values) {
+  return values.empty() ? "none" : std::to_string(values.size());
+}
+
+void print_labels(const lumvet::Document& document, std::ostream& out) {
+  const int pages = document.page_count();
+  if (pages == 0 || !document.has_page_labels().value()) return;
+  const std::string first = document.page_label(0).value();
+  const std::string last = document.page_label(pages - 1).value();
+  if (first == "1" && last == std::to_string(pages)) return;
+  line(out, "Page labels", first == last ? first : first + " to " + last);
+}
+
+void print_outline(const lumvet::Document& document, std::ostream& out) {
+  const std::vector<lumvet::OutlineEntry> entries = document.outline().value();
+  line(out, "Outline", entries.empty() ? "none" : count_of(entries.size(), "entry", "entries"));
+  shortened<lumvet::OutlineEntry>(
+      entries, "outline",
+      [](std::vector<lumvet::OutlineEntry> some) { return facts::outline(some); }, print::outline,
+      out);
+}
+
+void print_form(const lumvet::Document& document, std::ostream& out) {
+  const auto fields = document.form().value().fields.size();
+  if (fields > 0) line(out, "Form", count_of(fields, "field", "fields"));
+}
+
+void print_layers(const lumvet::Document& document, std::ostream& out) {
+  const Json layers = facts::layers(document);
+  if (layers["all"].empty()) return;
+  line(out, "Layers", std::to_string(layers["all"].size()));
+  beside(layers, print::layers, out);
+}
+
+void print_triggers(const lumvet::Document& document, std::ostream& out) {
+  if (const auto triggers = document.triggers().value().size(); triggers > 0)
+    line(out, "By itself",
+         count_of(triggers, "thing", "things") + " it would do; Lumvet does none of them");
+}
+
+void print_attachments(const lumvet::Document& document, std::ostream& out) {
+  const auto files = document.attachments(kPagesLookedAt).value();
+  line(out, "Attachments", count_or_none(files));
+  shortened<lumvet::Attachment>(
+      files, "attachments",
+      [](std::vector<lumvet::Attachment> some) { return facts::attachments(some); },
+      print::attachments, out);
+}
+
+Json facts_of_fonts(std::vector<lumvet::FontUse> fonts) {
+  Json json = Json::array();
+  for (const lumvet::FontUse& font : fonts) json.push_back(facts::font_facts(font));
+  return json;
+}
+
+// What lies on the first pages.
+void print_pages(const lumvet::Document& document, std::ostream& out) {
+  std::map<std::string, int> marks;
+  std::set<lumvet::FontUse> fonts;
+  std::set<lumvet::ImageUse> images;
+  for (int i = 0; i < std::min(document.page_count(), kPagesLookedAt); ++i) {
+    const auto page = document.page(i);
+    if (!page.ok()) continue;
+    for (const lumvet::Annotation& mark : page->annotations().value()) ++marks[mark.type];
+    for (lumvet::FontUse& font : page->fonts().value()) fonts.insert(std::move(font));
+    for (lumvet::ImageUse& image : page->images().value()) images.insert(std::move(image));
+  }
+  std::string kinds;
+  int all = 0;
+  for (const auto& [kind, count] : marks) {
+    all += count;
+    kinds += (kinds.empty() ? ": " : ", ") + std::to_string(count) + " " +
+             (kind.empty() ? "of no type" : kind);
+  }
+  if (all > 0) line(out, "Annotations", std::to_string(all) + kinds);
+  line(out, "Fonts", count_or_none(fonts));
+  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts_of_fonts, print::fonts,
+                             out);
+  if (!images.empty()) line(out, "Images", std::to_string(images.size()));
+  if (document.page_count() > kPagesLookedAt)
+    line(out, "Looked at",
+         "the first " + std::to_string(kPagesLookedAt) +
+             " pages; --show annotations,attachments,fonts,images looks at all");
+}
+
+}  // namespace
+
+void print_summary(const lumvet::Document& document, std::ostream& out) {
+  const Json overview = facts::overview(document);
+  const Json protection = facts::protection(document);
+  print::at_a_glance({{"overview", overview}, {"protection", protection}}, out);
+  print::properties(facts::properties(document), out);
+  print::details(overview, out);
+  if (!protection.is_null()) print::protection(protection, out);
+  facts::reading("pages", [&] { print_labels(document, out); });
+  facts::reading("outline", [&] { print_outline(document, out); });
+  facts::reading("form", [&] { print_form(document, out); });
+  facts::reading("layers", [&] { print_layers(document, out); });
+  line(out, "Tagged", document.catalog()["StructTreeRoot"].is_null() ? "no" : "yes");
+  facts::reading("triggers", [&] { print_triggers(document, out); });
+  facts::reading("attachments", [&] { print_attachments(document, out); });
+  facts::reading("pages", [&] { print_pages(document, out); });
+}
+
+}  // namespace tool
