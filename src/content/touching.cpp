@@ -4,6 +4,9 @@
 #include <algorithm>
 #include <bit>
 #include <cmath>
+#include <functional>
+#include <string_view>
+#include <unordered_map>
 
 #include "base/allowance.h"
 
@@ -51,6 +54,26 @@ class CornerTable {
   std::vector<Slot> slots_;
 };
 
+// Clips that are stated anew for each shape, as some producers do, are the first of their kind.
+class ClipShapes {
+ public:
+  explicit ClipShapes(const std::vector<Clip>& clips) : clips_(clips) {}
+
+  ClipId first_like(ClipId id) {
+    const Path& path = clips_[static_cast<std::size_t>(id)].path;
+    const std::vector<Point>& points = path.points();
+    const auto* bytes = reinterpret_cast<const char*>(points.data());
+    const std::size_t key = std::hash<std::string_view>()({bytes, points.size() * sizeof(Point)});
+    const ClipId first = firsts_.emplace(key, id).first->second;
+    const Path& other = clips_[static_cast<std::size_t>(first)].path;
+    return other.points() == points && other.segments() == path.segments() ? first : id;
+  }
+
+ private:
+  const std::vector<Clip>& clips_;
+  std::unordered_map<std::size_t, ClipId> firsts_;  // by what their points hash to
+};
+
 // Calls take(point) for the corners of a path.
 template <typename Take>
 void corners_of(const Path& path, const Take& take) {
@@ -85,6 +108,22 @@ void corners_of(const StrokePath& line, const Take& take) {
   }
 }
 
+// A rectangle whose sides are level and upright.
+bool is_box(const Path& path) {
+  constexpr std::size_t kCorners = 4;
+  const std::vector<Point>& points = path.points();
+  const auto& segments = path.segments();
+  const auto moves = std::count(segments.begin(), segments.end(), Path::Segment::move);
+  const auto curves = std::count(segments.begin(), segments.end(), Path::Segment::curve);
+  if (points.size() < kCorners || points.size() > kCorners + 1 || moves != 1 || curves != 0)
+    return false;
+  for (std::size_t i = 0; i < points.size(); ++i) {
+    const Point& next = points[(i + 1) % points.size()];
+    if (points[i].x != next.x && points[i].y != next.y) return false;
+  }
+  return true;
+}
+
 bool is_plain(const Operation& operation) {
   if (operation.within.mask != kNoMask) return false;
   return std::visit(
@@ -102,10 +141,13 @@ bool is_plain(const Operation& operation) {
 void mark_touching(SceneData& scene) {
   if (scene.operations.size() < 2) return;
   CornerTable table(scene.operations.size());
+  ClipShapes clips(scene.clips);
   for (std::size_t i = 0; i < scene.operations.size() && goes_on(); ++i) {
     Operation& operation = scene.operations[i];
     if (!is_plain(operation)) continue;
     const auto own = static_cast<std::uint32_t>(i);
+    const ClipId id = operation.within.clip;
+    const Clip* clip = id == kNoClip ? nullptr : &scene.clips[static_cast<std::size_t>(id)];
     const auto take_of = [&](std::uint32_t outline) {
       return [&, outline](Point corner) {
         const std::uint32_t other = table.exchange(corner, own, outline);
@@ -115,16 +157,15 @@ void mark_touching(SceneData& scene) {
       };
     };
     bool fills_clip = false;
-    const ClipId id = operation.within.clip;
-    const Clip* clip = id == kNoClip ? nullptr : &scene.clips[static_cast<std::size_t>(id)];
     const auto covers_clip = [&](const Rect& bounds) {
       return clip != nullptr && bounds.left <= clip->bounds.left &&
              bounds.right >= clip->bounds.right && bounds.bottom <= clip->bounds.bottom &&
              bounds.top >= clip->bounds.top;
     };
     if (const auto* fill = std::get_if<FillPath>(&operation.what)) {
-      corners_of(fill->path, take_of(2 * own));
       fills_clip = covers_clip(fill->path.bounds());
+      // All sides of a box that is larger than its clip are cut off.
+      if (!fills_clip || !is_box(fill->path)) corners_of(fill->path, take_of(2 * own));
     } else if (const auto* stroke = std::get_if<StrokePath>(&operation.what)) {
       corners_of(*stroke, take_of(2 * own));
     } else if (const auto* image = std::get_if<ShowImage>(&operation.what)) {
@@ -142,7 +183,7 @@ void mark_touching(SceneData& scene) {
         operation.touches = scene.operations[i - 1].touches = true;
     }
     if (fills_clip && !clip->stroked && clip->path.points().size() <= kMostClipPoints)
-      corners_of(clip->path, take_of(2 * static_cast<std::uint32_t>(id) + 1));
+      corners_of(clip->path, take_of(2 * static_cast<std::uint32_t>(clips.first_like(id)) + 1));
   }
 }
 

@@ -40,3 +40,15 @@ TEST_CASE("what fills its clip has the clip's corners, and the page's own clip j
   CHECK(touching("0 0 m 100 100 l 50 0 l f 20 60 10 10 re f") == "--");
   CHECK(touching("q 10 10 50 50 re W n 12 12 3 3 re f 30 30 3 3 re f Q") == "--");
 }
+
+TEST_CASE("neither a clip that is stated anew nor sides that are cut off join anything",
+          "[content]") {
+  const std::string star = "50 5 m 80 90 l 5 40 l 95 40 l 20 90 l h W n ";
+  CHECK(touching("q " + star + "0 0 99 99 re f Q q " + star + "0 0 99 99 re f Q") == "--");
+  // Boxes of one size, each within a clip of its own.
+  CHECK(touching("q 5 5 9 9 re W n 0 0 99 99 re f Q q 40 40 9 9 re W n 0 0 99 99 re f Q") == "--");
+  // A slanted shape reaches into its clip, wherever its corners are.
+  CHECK(
+      touching("-50 0 m 150 100 l 150 110 l -50 10 l f -50 10 m 150 110 l 150 120 l -50 20 l f") ==
+      "tt");
+}
