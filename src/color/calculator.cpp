@@ -2,6 +2,7 @@
 #include "color/calculator.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 
@@ -16,11 +17,32 @@ constexpr std::size_t kLongestProgram = 10'000;
 
 }  // namespace
 
+// As deep as it may be, without memory of its own: programs are run for single pixels.
+class Calculator::Stack {
+ public:
+  std::size_t size() const { return size_; }
+  bool empty() const { return size_ == 0; }
+  bool push(const Value& value) {
+    if (size_ >= kDeepestStack) return false;
+    values_[size_++] = value;
+    return true;
+  }
+  Value pop() { return values_[--size_]; }
+  Value& operator[](std::size_t i) { return values_[i]; }
+  const Value* begin() const { return values_.data(); }
+  const Value* end() const { return begin() + size_; }
+  Value* end() { return values_.data() + size_; }
+
+ private:
+  std::array<Value, kDeepestStack> values_;
+  std::size_t size_ = 0;
+};
+
 // The stack, and what each operator does to it. Each gives false when it cannot be done.
 class Calculator::Machine {
  public:
   explicit Machine(std::span<const double> inputs) {
-    for (const double input : inputs) stack_.push_back({Kind::real, input});
+    for (const double input : inputs) stack_.push({Kind::real, input});
   }
 
   using Operator = bool (Machine::*)();
@@ -30,18 +52,12 @@ class Calculator::Machine {
   };
   static std::span<const Named> operators();
 
-  bool push(Value value) {
-    if (stack_.size() >= kDeepestStack || !std::isfinite(value.number)) return false;
-    stack_.push_back(value);
-    return true;
-  }
+  bool push(Value value) { return std::isfinite(value.number) && stack_.push(value); }
   std::optional<Value> pop() {
     if (stack_.empty()) return std::nullopt;
-    const Value top = stack_.back();
-    stack_.pop_back();
-    return top;
+    return stack_.pop();
   }
-  const std::vector<Value>& stack() const { return stack_; }
+  const Stack& stack() const { return stack_; }
 
  private:
   template <typename Compute>
@@ -211,7 +227,7 @@ class Calculator::Machine {
     std::swap(stack_[stack_.size() - 1], stack_[stack_.size() - 2]);
     return true;
   }
-  bool dup() { return !stack_.empty() && push(stack_.back()); }
+  bool dup() { return !stack_.empty() && push(stack_[stack_.size() - 1]); }
   bool copy() {
     const auto count = count_on_top();
     if (!count || *count > stack_.size()) return false;
@@ -240,7 +256,7 @@ class Calculator::Machine {
     return static_cast<std::size_t>(as_whole(*count));
   }
 
-  std::vector<Value> stack_;
+  Stack stack_;
 };
 
 std::span<const Calculator::Machine::Named> Calculator::Machine::operators() {
@@ -401,6 +417,7 @@ std::optional<std::vector<double>> Calculator::run(std::span<const double> input
     }
   }
   std::vector<double> outputs;
+  outputs.reserve(machine.stack().size());
   for (const Value& value : machine.stack()) outputs.push_back(value.number);
   return outputs;
 }

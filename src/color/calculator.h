@@ -29,8 +29,8 @@ class Calculator {
   // Numbers that are whole, that are not, and true or false, which are 1 and 0.
   enum class Kind { integer, real, truth };
   struct Value {
-    Kind kind = Kind::real;
-    double number = 0;
+    Kind kind;
+    double number;
   };
   struct Instruction {
     int op = 0;              // an operator's place in the table, or one of the two below
@@ -41,6 +41,7 @@ class Calculator {
   static constexpr int kJumpUnless = -2;
   static constexpr int kJump = -3;
 
+  class Stack;
   class Machine;
 
   std::vector<Instruction> program_;

@@ -101,6 +101,13 @@ Result<std::size_t> Execution::run_window(ByteView window, bool is_last) {
   running.is_last_window = is_last;
   std::size_t whole = 0;  // what ends before this has been run
   for (;;) {
+    if (const auto number = parser.lexer().next_number()) {
+      if (!is_last && parser.lexer().position() >= window.size()) break;
+      if (running.operands.size() < kMostOperands)
+        running.operands.push_back(number->is_integer ? Object(number->integer)
+                                                      : Object(number->real));
+      continue;
+    }
     Result<objects::Parsed> parsed = parser.next();
     // What reaches the end of the window may go on behind it.
     if (!is_last && parser.lexer().position() >= window.size()) break;

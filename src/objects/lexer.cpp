@@ -11,23 +11,13 @@
 namespace lumvet::objects {
 namespace {
 
-enum : std::uint8_t { kRegular = 0, kWhite = 1, kDelimiter = 2 };
-
-constexpr std::array<std::uint8_t, 256> kClasses = [] {
-  std::array<std::uint8_t, 256> classes{};
-  for (const unsigned white : {0u, 9u, 10u, 12u, 13u, 32u}) classes[white] = kWhite;
-  for (const char delimiter : {'(', ')', '<', '>', '[', ']', '{', '}', '/', '%'})
-    classes[static_cast<std::uint8_t>(delimiter)] = kDelimiter;
-  return classes;
-}();
-
 Error malformed(const char* what, std::size_t offset) {
   return Error(ErrorCode::malformed, what).at_offset(offset);
 }
 
 // Reads what is meant by a run of digits, signs and points; real files hold "--5", "4.-2" and
-// "1.2.3", which mean -5, 4 and 1.2. False when it is no number.
-bool read_number(std::string_view text, Token& token) {
+// "1.2.3", which mean -5, 4 and 1.2. Nothing when it is no number.
+std::optional<Number> read_number(std::string_view text) {
   std::size_t i = 0;
   bool negative = false;
   while (i < text.size() && (text[i] == '+' || text[i] == '-')) negative |= text[i++] == '-';
@@ -55,29 +45,30 @@ bool read_number(std::string_view text, Token& token) {
   }
   double value = 0;
   constexpr std::uint64_t kExact = std::uint64_t{1} << 53;
-  constexpr int kExactPower = 22;  // 10^22 is the last power of ten that a double holds exactly
+  // 10^22 is the last power of ten that a double holds exactly.
+  constexpr int kExactPower = 22;
+  constexpr std::array<double, kExactPower + 1> kPowers = {
+      1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
+      1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
   if (exponent == 0) {
     value = static_cast<double>(digits);
   } else if (digits <= kExact && std::abs(exponent) <= kExactPower) {
-    const double power = std::pow(10.0, std::abs(exponent));
+    const double power = kPowers[static_cast<std::size_t>(std::abs(exponent))];
     value =
         exponent < 0 ? static_cast<double>(digits) / power : static_cast<double>(digits) * power;
   } else {
     std::from_chars(text.data() + first_digit, text.data() + i, value, std::chars_format::fixed);
   }
-  if (!any_digit && !(has_point && text.size() <= 2)) return false;
+  if (!any_digit && !(has_point && text.size() <= 2)) return std::nullopt;
   for (; i < text.size(); ++i)
-    if (text[i] != '-' && text[i] != '.' && (text[i] < '0' || text[i] > '9')) return false;
-  token.kind = has_point || exponent > 0 ? TokenKind::real : TokenKind::integer;
-  token.integer = negative ? -static_cast<std::int64_t>(digits) : static_cast<std::int64_t>(digits);
-  token.real = negative ? -value : value;
-  return true;
+    if (text[i] != '-' && text[i] != '.' && (text[i] < '0' || text[i] > '9')) return std::nullopt;
+  const auto whole = static_cast<std::int64_t>(digits);
+  return Number{!has_point && exponent <= 0, negative ? -whole : whole, negative ? -value : value};
 }
 
-}  // namespace
+bool may_begin_number(char c) { return (c >= '0' && c <= '9') || c == '-' || c == '+' || c == '.'; }
 
-bool is_white(std::uint8_t byte) { return kClasses[byte] == kWhite; }
-bool is_delimiter(std::uint8_t byte) { return kClasses[byte] == kDelimiter; }
+}  // namespace
 
 int hex_digit(std::uint8_t byte) {
   if (byte >= '0' && byte <= '9') return byte - '0';
@@ -248,17 +239,34 @@ Token Lexer::name(Token token) {
   return token;
 }
 
-Token Lexer::number_or_keyword(Token token) {
+std::string_view Lexer::regular_bytes() {
   const std::size_t start = position_;
   while (position_ < bytes_.size() && is_regular(bytes_[position_])) ++position_;
-  const std::string_view text = as_text(bytes_.subspan(start, position_ - start));
-  const char first = text[0];
-  const bool may_be_number =
-      (first >= '0' && first <= '9') || first == '-' || first == '+' || first == '.';
-  if (may_be_number && read_number(text, token)) return token;
+  return as_text(bytes_.subspan(start, position_ - start));
+}
+
+Token Lexer::number_or_keyword(Token token) {
+  const std::string_view text = regular_bytes();
+  if (may_begin_number(text[0]))
+    if (const auto number = read_number(text)) {
+      token.kind = number->is_integer ? TokenKind::integer : TokenKind::real;
+      token.integer = number->integer;
+      token.real = number->real;
+      return token;
+    }
   token.kind = TokenKind::keyword;
   token.text = text;
   return token;
+}
+
+std::optional<Number> Lexer::next_number() {
+  const std::size_t before = position_;
+  skip_white();
+  std::optional<Number> number;
+  if (position_ < bytes_.size() && may_begin_number(static_cast<char>(bytes_[position_])))
+    number = read_number(regular_bytes());
+  if (!number) position_ = before;
+  return number;
 }
 
 }  // namespace lumvet::objects

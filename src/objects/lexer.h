@@ -4,6 +4,8 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <array>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -13,9 +15,21 @@
 
 namespace lumvet::objects {
 
-bool is_white(std::uint8_t byte);      // NUL, TAB, LF, FF, CR, space
-bool is_delimiter(std::uint8_t byte);  // ( ) < > [ ] { } / %
-inline bool is_regular(std::uint8_t byte) { return !is_white(byte) && !is_delimiter(byte); }
+enum class ByteClass : std::uint8_t { regular, white, delimiter };
+
+inline constexpr std::array<ByteClass, 256> kByteClasses = [] {
+  std::array<ByteClass, 256> classes{};
+  for (const unsigned white : {0u, 9u, 10u, 12u, 13u, 32u}) classes[white] = ByteClass::white;
+  for (const char delimiter : {'(', ')', '<', '>', '[', ']', '{', '}', '/', '%'})
+    classes[static_cast<std::uint8_t>(delimiter)] = ByteClass::delimiter;
+  return classes;
+}();
+
+// NUL, TAB, LF, FF, CR, space
+inline bool is_white(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::white; }
+// ( ) < > [ ] { } / %
+inline bool is_delimiter(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::delimiter; }
+inline bool is_regular(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::regular; }
 // 0-15, or -1.
 int hex_digit(std::uint8_t byte);
 
@@ -40,6 +54,12 @@ struct Token {
   std::string text;          // of a string or name, decoded; of a keyword, as it stands
 };
 
+struct Number {
+  bool is_integer = false;
+  std::int64_t integer = 0;  // of an integer
+  double real = 0;           // of either
+};
+
 // What a tolerant reader passed over.
 struct Damage {
   std::string what;        // "a string has no closing ')'"
@@ -53,6 +73,9 @@ class Lexer {
   // The next token; comments are white space. Errors: malformed (an unterminated string, a stray
   // closing bracket), with the offset in these bytes.
   Result<Token> next();
+
+  // The next token if it is a number, without a token's cost; nothing is read otherwise.
+  std::optional<Number> next_number();
 
   // Reads on in spite of damage: strings without an end stop at their line's, stray bytes are
   // skipped. Each is added to `damages`.
@@ -73,6 +96,7 @@ class Lexer {
   Result<Token> unterminated(Token token, const char* what);
   Token name(Token token);
   Token number_or_keyword(Token token);
+  std::string_view regular_bytes();  // from here on
 
   ByteView bytes_;
   std::size_t position_;
