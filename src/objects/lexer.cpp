@@ -259,6 +259,18 @@ Token Lexer::number_or_keyword(Token token) {
   return token;
 }
 
+std::optional<std::string_view> Lexer::next_plain_name() {
+  const std::size_t before = position_;
+  skip_white();
+  if (position_ < bytes_.size() && bytes_[position_] == '/') {
+    ++position_;
+    const std::string_view text = regular_bytes();
+    if (text.find('#') == std::string_view::npos) return text;
+  }
+  position_ = before;
+  return std::nullopt;
+}
+
 std::optional<Number> Lexer::next_number() {
   const std::size_t before = position_;
   skip_white();

@@ -76,6 +76,8 @@ class Lexer {
 
   // The next token if it is a number, without a token's cost; nothing is read otherwise.
   std::optional<Number> next_number();
+  // The same of a name in which every byte stands for itself, without its '/'. A part of the bytes.
+  std::optional<std::string_view> next_plain_name();
 
   // Reads on in spite of damage: strings without an end stop at their line's, stray bytes are
   // skipped. Each is added to `damages`.

@@ -49,6 +49,36 @@ std::optional<NumberedReference> numbered_reference(ByteView bytes, std::size_t 
   return NumberedReference{{number, plain->generation}, plain->behind};
 }
 
+// Whether a number is that of a reference, by what stands behind it.
+enum class Behind { nothing, generation, unclear };
+
+struct BehindNumber {
+  Behind what = Behind::nothing;
+  std::uint16_t generation = 0;
+  std::size_t end = 0;
+};
+
+BehindNumber behind_number(ByteView bytes, std::size_t at) {
+  constexpr std::uint32_t kMostGeneration = 0xFFFF;
+  const auto skip_white = [&] {
+    const std::size_t first = at;
+    while (at < bytes.size() && is_white(bytes[at])) ++at;
+    return at > first;
+  };
+  const auto is_at = [&](char c) { return at < bytes.size() && bytes[at] == c; };
+  if (!skip_white()) return {is_at('%') ? Behind::unclear : Behind::nothing};
+  std::uint32_t generation = 0;
+  const std::size_t first = at;
+  for (; at < bytes.size() && bytes[at] >= '0' && bytes[at] <= '9'; ++at)
+    generation = std::min(generation * 10 + (bytes[at] - '0'), kMostGeneration + 1);
+  if (is_at('%') || is_at('+')) return {Behind::unclear};  // comments, and odd numbers
+  if (at == first || generation > kMostGeneration) return {};
+  if (!skip_white()) return {is_at('%') ? Behind::unclear : Behind::nothing};
+  if (is_at('%')) return {Behind::unclear};
+  if (!is_at('R') || (at + 1 < bytes.size() && is_regular(bytes[at + 1]))) return {};
+  return {Behind::generation, static_cast<std::uint16_t>(generation), at + 1};
+}
+
 constexpr std::uint64_t kRoom = 64;  // bytes that even a short list takes
 
 // Counts what long lists take, so that few bytes, packed well, do not become very many values.
@@ -109,6 +139,25 @@ Result<Parsed> Parser::from(Token token) {
   }
 }
 
+std::optional<Object> Parser::quick_value() {
+  const bool may_refer = references_ == References::allowed;
+  if (may_refer)
+    if (const auto plain = numbered_reference(lexer_.bytes(), lexer_.position())) {
+      lexer_.seek(plain->behind);
+      return Object(plain->id);
+    }
+  if (const auto name = lexer_.next_plain_name()) return Object::name(*name);
+  const std::size_t before = lexer_.position();
+  const std::optional<Number> number = lexer_.next_number();
+  if (!number) return std::nullopt;
+  if (!number->is_integer) return Object(number->real);
+  if (!may_refer || number->integer < 0) return Object(number->integer);
+  const BehindNumber behind = behind_number(lexer_.bytes(), lexer_.position());
+  if (behind.what == Behind::nothing) return Object(number->integer);
+  lexer_.seek(before);
+  return std::nullopt;
+}
+
 std::optional<Object> Parser::plain_value(const Token& token) {
   switch (token.kind) {
     case TokenKind::integer: return integer_or_reference(token);
@@ -125,12 +174,10 @@ Result<Object> Parser::array(std::size_t offset) {
         .at_offset(offset);
   Array items;
   for (;;) {
-    if (references_ == References::allowed)
-      while (const auto plain = numbered_reference(lexer_.bytes(), lexer_.position())) {
-        items.emplace_back(plain->id);
-        lexer_.seek(plain->behind);
-        if (!may_grow(items)) break;
-      }
+    while (std::optional<Object> quick = quick_value()) {
+      items.push_back(*std::move(quick));
+      if (!may_grow(items)) break;
+    }
     if (!may_grow(items)) return Allowance::reason();
     LUMVET_TRY(Token token, lexer_.next());
     if (token.kind == TokenKind::array_close) break;
@@ -161,6 +208,14 @@ Result<Object> Parser::dict(std::size_t offset) {
   std::vector<Dict::Entry> entries;
   for (;;) {
     if (!may_grow(entries)) return Allowance::reason();
+    const std::size_t before_key = lexer_.position();
+    if (const auto name = lexer_.next_plain_name()) {
+      if (std::optional<Object> quick = quick_value()) {
+        entries.emplace_back(*name, *std::move(quick));
+        continue;
+      }
+      lexer_.seek(before_key);
+    }
     LUMVET_TRY(Token key, lexer_.next());
     if (key.kind == TokenKind::dict_close) break;
     if (key.kind == TokenKind::end || ends_object(key)) {

@@ -43,6 +43,8 @@ class Parser {
   Result<Parsed> from(Token token);
   Result<Object> array(std::size_t offset);
   Result<Object> dict(std::size_t offset);
+  // Of numbers, references and names as nearly all are written; reads nothing of others.
+  std::optional<Object> quick_value();
   // Of numbers, references, strings and names, which most values are; nothing for others.
   std::optional<Object> plain_value(const Token& token);
   Object integer_or_reference(const Token& token);

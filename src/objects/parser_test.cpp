@@ -53,6 +53,32 @@ TEST_CASE("objects are read in every form the standard allows, and written in th
   CHECK(written(*object) == expected);
 }
 
+TEST_CASE("numbers and references are told apart, however they are set apart", "[objects]") {
+  const auto [text, expected] = GENERATE(table<std::string, std::string>({
+      {"[12 0 R]", "[12 0 R]"},
+      {"[12 0 R 7 3 R 5]", "[12 0 R 7 3 R 5]"},
+      {"[12 65535 R]", "[12 65535 R]"},
+      {"[12 65536 4]", "[12 65536 4]"},
+      {"[0 0 612 792]", "[0 0 612 792]"},
+      {"[1 2 3 0 R]", "[1 2 3 0 R]"},
+      {"[-1 0 1 0.5]", "[-1 0 1 0.5]"},
+      {"[1.5 0 0]", "[1.5 0 0]"},
+      {"<</A 12 0 R/B 3 /C /D /E 0 /F 1 0 R >>", "<</A 12 0 R/B 3/C/D/E 0/F 1 0 R>>"},
+      {"<</A 1 /B [2 0 R] /A#42 /C#44 >>", "<</A 1/AB/CD/B[2 0 R]>>"},
+  }));
+  // Spaces, line ends and comments set words apart alike; only the plainest are read quickly.
+  for (const std::string between : {" ", "\r\n", "  \t", "%12 0 R\n", " % x\r", "\f%\n%\n"}) {
+    std::string set_apart;
+    for (const char c : text) set_apart += c == ' ' ? between : std::string(1, c);
+    CAPTURE(set_apart);
+    const auto object = parse(set_apart);
+    REQUIRE(object.ok());
+    CHECK(written(*object) == expected);
+  }
+  CHECK(written(*parse("[12 0 R/A]")) == "[12 0 R/A]");
+  CHECK(written(*parse("[12 0 R[]]")) == "[12 0 R[]]");
+}
+
 TEST_CASE("damaged objects are errors with their offset", "[objects]") {
   const auto [text, offset] = GENERATE(table<std::string, std::uint64_t>({{"[1 2", 0},
                                                                           {"<</A 1", 0},
