@@ -13,19 +13,34 @@ MeshRims::MeshRims(const PixelArea& area, std::uint8_t* pixels)
       blocks_across_((area.width + kBlock - 1) / kBlock),
       has_rim_(static_cast<std::size_t>(blocks_across_) *
                static_cast<std::size_t>((area.height + kBlock - 1) / kBlock)) {
-  const auto is_covered = [&](int x, int y) { return pixels_[index(x, y) * 4 + 3] != 0; };
-  for (int y = 0; y < area.height; ++y)
-    for (int x = 0; x < area.width; ++x) {
-      const bool here = is_covered(x, y);
-      bool differs = false;
-      for (int v = std::max(0, y - 1); v <= std::min(area.height - 1, y + 1); ++v)
-        for (int u = std::max(0, x - 1); u <= std::min(area.width - 1, x + 1); ++u)
-          differs = differs || is_covered(u, v) != here;
-      if (!differs) continue;
-      is_rim_[index(x, y)] = true;
-      has_rim_[static_cast<std::size_t>(y / kBlock) * static_cast<std::size_t>(blocks_across_) +
-               static_cast<std::size_t>(x / kBlock)] = true;
+  const auto width = static_cast<std::size_t>(area.width);
+  const auto height = static_cast<std::size_t>(area.height);
+  if (width == 0 || height == 0) return;
+  // Of each pixel and its neighbors in the row, whether any is covered (1) and any is not (2).
+  Bytes seen(width * height);
+  for (std::size_t y = 0; y < height; ++y) {
+    std::uint8_t* row = seen.data() + y * width;
+    const std::uint8_t* opacity = pixels_ + y * width * 4 + 3;
+    std::uint8_t before = opacity[0] != 0 ? 1 : 2;
+    std::uint8_t here = before;
+    for (std::size_t x = 0; x < width; ++x) {
+      const std::uint8_t next = x + 1 == width ? here : opacity[(x + 1) * 4] != 0 ? 1 : 2;
+      row[x] = static_cast<std::uint8_t>(before | here | next);
+      before = here;
+      here = next;
     }
+  }
+  constexpr std::uint8_t kBoth = 3;
+  for (std::size_t y = 0; y < height; ++y) {
+    const std::uint8_t* row = seen.data() + y * width;
+    const std::uint8_t* above = y == 0 ? row : row - width;
+    const std::uint8_t* below = y + 1 == height ? row : row + width;
+    for (std::size_t x = 0; x < width; ++x) {
+      if ((row[x] | above[x] | below[x]) != kBoth) continue;
+      is_rim_[y * width + x] = true;
+      has_rim_[y / kBlock * static_cast<std::size_t>(blocks_across_) + x / kBlock] = true;
+    }
+  }
 }
 
 bool MeshRims::is_near(const Rect& bounds) const {
