@@ -138,7 +138,7 @@ class StructureReader {
 
   void read_attributes(const Dict& dict, StructureElement& element) {
     each_of(store_.get(dict, "C"), [&](const Object& name) {
-      if (!name.is_name()) return;
+      if (!name.is_name() || !Attempt::follow(sizeof(std::string) + name.as_name().size())) return;
       element.classes.emplace_back(name.as_name());
       add_attributes(store_.get(classes_.as_dict(), name.as_name()), element.classes.back(),
                      element);
@@ -156,8 +156,11 @@ class StructureReader {
         if (const Object space = store_.get(dict, "NS"); space.is_dict())
           owner = text_entry(store_, space.as_dict(), "NS");
       for (const auto& [key, value] : dict) {
-        if (key == "O" || key == "NS" || !Attempt::follow(sizeof(StructureAttribute))) continue;
-        element.attributes.push_back({owner, key, store_.resolve(value), of_class});
+        if (key == "O" || key == "NS") continue;
+        Object said = store_.resolve(value);
+        const std::size_t letters = owner.size() + key.size() + said.as_string().size();
+        if (!Attempt::follow(sizeof(StructureAttribute) + letters)) return;
+        element.attributes.push_back({owner, key, std::move(said), of_class});
       }
     });
   }
