@@ -33,9 +33,11 @@ constexpr std::string_view kCatalogKeys[] = {"PageLabels",
                                              "URI",
                                              "Threads",
                                              "Collection",
-                                             "PageMode"};
-constexpr std::string_view kPageKeys[] = {"Annots", "MediaBox", "Rotate", "Group", "AA",
-                                          "Thumb",  "B",        "Tabs",   "AF",    "StructParents"};
+                                             "PageMode",
+                                             "Requirements"};
+constexpr std::string_view kPageKeys[] = {
+    "Annots", "MediaBox",      "Rotate", "Group",         "AA",    "Thumb",    "B", "Tabs",
+    "AF",     "StructParents", "VP",     "OutputIntents", "Trans", "Resources"};
 constexpr std::string_view kKeys[] = {"Kids",
                                       "Nums",
                                       "Names",
@@ -131,7 +133,19 @@ constexpr std::string_view kKeys[] = {"Kids",
                                       "Count",
                                       "Parent",
                                       "Contents",
-                                      "JS"};
+                                      "JS",
+                                      "R",
+                                      "I",
+                                      "Measure",
+                                      "X",
+                                      "Y",
+                                      "GPTS",
+                                      "LPTS",
+                                      "GCS",
+                                      "O",
+                                      "C",
+                                      "AF",
+                                      "VP"};
 constexpr std::string_view kNames[] = {"Page",       "Pages",       "Form",       "Image",
                                        "Type0",      "Type1",       "Type3",      "TrueType",
                                        "Widget",     "Link",        "Stamp",      "Text",
