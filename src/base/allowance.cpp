@@ -5,6 +5,11 @@
 
 namespace lumvet {
 
+const Allowance*& Allowance::now() {
+  thread_local const Allowance* allowance = nullptr;
+  return allowance;
+}
+
 Allowance::Allowance(const Limits& limits, CancelToken cancel, std::uint64_t times)
     : outer_(now()),
       cancel_(std::move(cancel)),

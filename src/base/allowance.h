@@ -51,10 +51,8 @@ class Allowance {
   };
 
  private:
-  static const Allowance*& now() {
-    thread_local const Allowance* allowance = nullptr;
-    return allowance;
-  }
+  // Not inline: of several shared libraries each would have one of its own.
+  static const Allowance*& now();
   enum class Ending { none, time, memory, cancelled };
 
   bool is_over() const;

@@ -5,6 +5,22 @@
 
 namespace lumvet {
 
+Attempt::State*& Attempt::now() {
+  thread_local State* state = nullptr;
+  return state;
+}
+
+std::uint64_t& Attempt::uncounted() {
+  thread_local std::uint64_t bytes = 0;
+  return bytes;
+}
+
+// Of a kind that needs no making, since signal handlers ask for it.
+std::atomic<std::uint64_t>& Attempt::lost() {
+  static constinit std::atomic<std::uint64_t> count = 0;
+  return count;
+}
+
 void Attempt::note(const Error& error) {
   State* state = now();
   if (state == nullptr || !stops(error.code())) return;

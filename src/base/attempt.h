@@ -101,21 +101,12 @@ class Attempt {
   bool has_lost_bytes() const { return lost().load(std::memory_order_relaxed) != lost_before_; }
 
  private:
-  static State*& now() {
-    thread_local State* state = nullptr;
-    return state;
-  }
-
-  static std::uint64_t& uncounted() {
-    thread_local std::uint64_t bytes = 0;
-    return bytes;
-  }
+  // Not inline, here and below: of several shared libraries each would have one of its own.
+  static State*& now();
+  static std::uint64_t& uncounted();
   static bool count_followed();
   static void entitle(State& state, const void* file, std::uint64_t allowed);
-  static std::atomic<std::uint64_t>& lost() {
-    static std::atomic<std::uint64_t> count = 0;
-    return count;
-  }
+  static std::atomic<std::uint64_t>& lost();
 
   State* before_;
   std::uint64_t lost_before_;
