@@ -41,21 +41,21 @@ struct Collection::Tables {
 
 const Collection* Collection::named(std::string_view ordering) {
   if (ordering == "Japan1") {
-    static const Collection japan(
+    static const Collection kJapanese(
         {kJapan1, kJapan1Others, kJapan1Vertical, kJapan1Wide, kJapan1Newer});
-    return &japan;
+    return &kJapanese;
   }
   if (ordering == "GB1") {
-    static const Collection china({kGb1, kGb1Others, kGb1Vertical});
-    return &china;
+    static const Collection kChinese({kGb1, kGb1Others, kGb1Vertical});
+    return &kChinese;
   }
   if (ordering == "CNS1") {
-    static const Collection taiwan({kCns1, {}, kCns1Vertical});
-    return &taiwan;
+    static const Collection kTaiwanese({kCns1, {}, kCns1Vertical});
+    return &kTaiwanese;
   }
   if (ordering == "Korea1") {
-    static const Collection korea({kKorea1, {}});
-    return &korea;
+    static const Collection kKorean({kKorea1, {}});
+    return &kKorean;
   }
   return nullptr;
 }

@@ -65,7 +65,7 @@ BehindNumber behind_number(ByteView bytes, std::size_t at) {
     while (at < bytes.size() && is_white(bytes[at])) ++at;
     return at > first;
   };
-  const auto is_at = [&](char c) { return at < bytes.size() && bytes[at] == c; };
+  const auto is_at = [&](char c) { return at < bytes.size() && static_cast<char>(bytes[at]) == c; };
   if (!skip_white()) return {is_at('%') ? Behind::unclear : Behind::nothing};
   std::uint32_t generation = 0;
   const std::size_t first = at;

@@ -23,12 +23,13 @@ void beside(const Json& facts, void (*print)(const Json&, std::ostream&), std::o
 
 // The beginning of a list, and how to see the rest.
 template <typename Value>
-void shortened(std::vector<Value> values, const char* section, Json (*facts)(std::vector<Value>),
-               void (*print)(const Json&, std::ostream&), std::ostream& out) {
+void shortened(std::vector<Value> values, const char* section,
+               Json (*facts)(const std::vector<Value>&), void (*print)(const Json&, std::ostream&),
+               std::ostream& out) {
   constexpr std::size_t kMost = 12;
   const bool is_cut = values.size() > kMost;
   if (is_cut) values.erase(values.begin() + kMost, values.end());
-  beside(facts(std::move(values)), print, out);
+  beside(facts(values), print, out);
   if (is_cut) line(out, "", "… --show " + std::string(section) + " lists all");
 }
 
@@ -51,8 +52,8 @@ void print_outline(const lumvet::Document& document, std::ostream& out) {
   line(out, "Outline", entries.empty() ? "none" : count_of(entries.size(), "entry", "entries"));
   shortened<lumvet::OutlineEntry>(
       entries, "outline",
-      [](std::vector<lumvet::OutlineEntry> some) { return facts::outline(some); }, print::outline,
-      out);
+      [](const std::vector<lumvet::OutlineEntry>& some) { return facts::outline(some); },
+      print::outline, out);
 }
 
 void print_form(const lumvet::Document& document, std::ostream& out) {
@@ -78,11 +79,11 @@ void print_attachments(const lumvet::Document& document, std::ostream& out) {
   line(out, "Attachments", count_or_none(files));
   shortened<lumvet::Attachment>(
       files, "attachments",
-      [](std::vector<lumvet::Attachment> some) { return facts::attachments(some); },
+      [](const std::vector<lumvet::Attachment>& some) { return facts::attachments(some); },
       print::attachments, out);
 }
 
-Json facts_of_fonts(std::vector<lumvet::FontUse> fonts) {
+Json facts_of_fonts(const std::vector<lumvet::FontUse>& fonts) {
   Json json = Json::array();
   for (const lumvet::FontUse& font : fonts) json.push_back(facts::font_facts(font));
   return json;
