@@ -5,8 +5,8 @@
 
 #include "base/allowance.h"
 #include "filters/stream_decoder.h"
+#include "fonts/character_collection.h"
 #include "fonts/cmap.h"
-#include "fonts/collection.h"
 #include "fonts/font_parts.h"
 #include "fonts/predefined_encoding.h"
 #include "objects/text_string.h"
@@ -19,7 +19,7 @@ class CompositeFont final : public Font {
   explicit CompositeFont(const LineExtent& extent) : Font(extent) {}
 
   std::shared_ptr<const CodeMap> encoding;
-  const Collection* collection = nullptr;  // null when its characters are not known
+  const CharacterCollection* collection = nullptr;  // null when its characters are not known
   std::optional<CMap> to_unicode;
   LoadedProgram loaded;
   Bytes cid_to_gid;  // two bytes each; empty for the identity
@@ -263,7 +263,7 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
   font->encoding = read_encoding(encoding, name, context);
   const Object system = context.resolver.get(cid_font, "CIDSystemInfo");
   const Object ordering = context.resolver.get(system.as_dict(), "Ordering");
-  font->collection = Collection::named(ordering.as_string());
+  font->collection = CharacterCollection::named(ordering.as_string());
   font->to_unicode = read_to_unicode(dict, context);
   font->loaded = load_program(base_font.as_name(), descriptor.as_dict(),
                               language_of(ordering.as_string()), context);

@@ -38,7 +38,7 @@ struct PredefinedEncoding::Family {
   const char* charset;        // as ICU calls it
   Lengths lengths;
   std::uint32_t first_letter;  // the CID of the space of ASCII, which the others follow
-  Collection::Form form = Collection::Form::wide;
+  CharacterCollection::Form form = CharacterCollection::Form::wide;
   bool is_row_cell = false;  // two bytes of seven bits: rows and cells of a national standard
 };
 
@@ -54,24 +54,25 @@ struct PredefinedEncoding::Converter {
 // Table 116.
 const PredefinedEncoding::Family* PredefinedEncoding::find(std::string_view name) {
   static const Family kFamilies[] = {
-      {"UniGB-UCS2", "GB1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniGB-UTF16", "GB1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniGB-UTF8", "GB1", "UTF-8", Lengths::utf8, 1, Collection::Form::usual},
-      {"UniGB-UTF32", "GB1", "UTF-32BE", Lengths::four, 1, Collection::Form::usual},
-      {"UniCNS-UCS2", "CNS1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniCNS-UTF16", "CNS1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniCNS-UTF8", "CNS1", "UTF-8", Lengths::utf8, 1, Collection::Form::usual},
-      {"UniCNS-UTF32", "CNS1", "UTF-32BE", Lengths::four, 1, Collection::Form::usual},
+      {"UniGB-UCS2", "GB1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniGB-UTF16", "GB1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniGB-UTF8", "GB1", "UTF-8", Lengths::utf8, 1, CharacterCollection::Form::usual},
+      {"UniGB-UTF32", "GB1", "UTF-32BE", Lengths::four, 1, CharacterCollection::Form::usual},
+      {"UniCNS-UCS2", "CNS1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniCNS-UTF16", "CNS1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniCNS-UTF8", "CNS1", "UTF-8", Lengths::utf8, 1, CharacterCollection::Form::usual},
+      {"UniCNS-UTF32", "CNS1", "UTF-32BE", Lengths::four, 1, CharacterCollection::Form::usual},
       {"UniJIS-UCS2-HW", "Japan1", "UTF-16BE", Lengths::utf16, 231},
       {"UniJIS-UCS2", "Japan1", "UTF-16BE", Lengths::utf16, 1},
-      {"UniJIS-UTF16", "Japan1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniJIS2004-UTF16", "Japan1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::newer},
-      {"UniJIS-UTF8", "Japan1", "UTF-8", Lengths::utf8, 1, Collection::Form::usual},
-      {"UniJIS-UTF32", "Japan1", "UTF-32BE", Lengths::four, 1, Collection::Form::usual},
-      {"UniKS-UCS2", "Korea1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniKS-UTF16", "Korea1", "UTF-16BE", Lengths::utf16, 1, Collection::Form::usual},
-      {"UniKS-UTF8", "Korea1", "UTF-8", Lengths::utf8, 1, Collection::Form::usual},
-      {"UniKS-UTF32", "Korea1", "UTF-32BE", Lengths::four, 1, Collection::Form::usual},
+      {"UniJIS-UTF16", "Japan1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniJIS2004-UTF16", "Japan1", "UTF-16BE", Lengths::utf16, 1,
+       CharacterCollection::Form::newer},
+      {"UniJIS-UTF8", "Japan1", "UTF-8", Lengths::utf8, 1, CharacterCollection::Form::usual},
+      {"UniJIS-UTF32", "Japan1", "UTF-32BE", Lengths::four, 1, CharacterCollection::Form::usual},
+      {"UniKS-UCS2", "Korea1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniKS-UTF16", "Korea1", "UTF-16BE", Lengths::utf16, 1, CharacterCollection::Form::usual},
+      {"UniKS-UTF8", "Korea1", "UTF-8", Lengths::utf8, 1, CharacterCollection::Form::usual},
+      {"UniKS-UTF32", "Korea1", "UTF-32BE", Lengths::four, 1, CharacterCollection::Form::usual},
       {"GB-EUC", "GB1", "gb18030", Lengths::extended_unix, 814},
       {"GBpc-EUC", "GB1", "gb18030", Lengths::extended_unix, 1},
       {"GBK-EUC", "GB1", "gb18030", Lengths::big, 814},
@@ -89,7 +90,7 @@ const PredefinedEncoding::Family* PredefinedEncoding::find(std::string_view name
       {"Add-RKSJ", "Japan1", "windows-31j", Lengths::shift_jis, 231},
       {"Ext-RKSJ", "Japan1", "windows-31j", Lengths::shift_jis, 231},
       {"EUC", "Japan1", "EUC-JP", Lengths::extended_unix, 231},
-      {"", "Japan1", "EUC-JP", Lengths::two, 231, Collection::Form::wide,
+      {"", "Japan1", "EUC-JP", Lengths::two, 231, CharacterCollection::Form::wide,
        true},  // H and V by themselves
       {"KSC-EUC", "Korea1", "windows-949", Lengths::extended_unix, 8094},
       {"KSCms-UHC", "Korea1", "windows-949", Lengths::big, 1},
@@ -117,7 +118,7 @@ std::shared_ptr<const PredefinedEncoding> PredefinedEncoding::named(std::string_
 
 PredefinedEncoding::PredefinedEncoding(const Family& family, bool vertical)
     : family_(family),
-      collection_(*Collection::named(family.ordering)),
+      collection_(*CharacterCollection::named(family.ordering)),
       vertical_(vertical),
       converter_(std::make_unique<Converter>()) {
   UErrorCode status = U_ZERO_ERROR;

@@ -11,8 +11,8 @@
 #include <optional>
 #include <string_view>
 
+#include "fonts/character_collection.h"
 #include "fonts/code_map.h"
-#include "fonts/collection.h"
 
 namespace lumvet::fonts {
 
@@ -28,7 +28,7 @@ class PredefinedEncoding final : public CodeMap {
   std::optional<std::uint32_t> character(const CodeRead& read) const override;
   // Half of others for codes of one byte, and for characters that are so by custom.
   std::optional<double> usual_width(const CodeRead& read) const override;
-  const Collection& collection() const { return collection_; }
+  const CharacterCollection& collection() const { return collection_; }
 
  private:
   enum class Lengths { two, four, utf8, utf16, shift_jis, extended_unix, big, national };
@@ -39,7 +39,7 @@ class PredefinedEncoding final : public CodeMap {
   static const Family* find(std::string_view name);
 
   const Family& family_;
-  const Collection& collection_;
+  const CharacterCollection& collection_;
   bool vertical_;
   std::unique_ptr<Converter> converter_;
 };

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // The named code maps and the collections that they lead to, held against the converters of ICU and
 // against what the standards for the codes say of their order.
-#include "fonts/collection.h"
+#include "fonts/character_collection.h"
 
 #include <unicode/normalizer2.h>
 
@@ -13,8 +13,8 @@
 #include "tests/support/plain_resolver.h"
 
 using namespace lumvet;
+using fonts::CharacterCollection;
 using fonts::CodeRead;
-using fonts::Collection;
 using fonts::PredefinedEncoding;
 
 namespace {
@@ -79,7 +79,7 @@ TEST_CASE("every code map of the standard's table 116 leads to characters of its
   const std::string prefix = row.name.empty() ? "" : std::string(row.name) + "-";
   const auto level = map_named(prefix + "H");
   const auto upright = map_named(prefix + "V");
-  CHECK(&level->collection() == Collection::named(row.ordering));
+  CHECK(&level->collection() == CharacterCollection::named(row.ordering));
   std::size_t known = 0;
   std::size_t wrong = 0;
   std::size_t turned = 0;
@@ -152,7 +152,7 @@ TEST_CASE("identifiers follow the order of the national standards", "[fonts]") {
   CHECK(map_named("UniJIS2004-UTF16-H")->cid({0x8FBB, 2}) == 8267);
   const auto beyond = map_named("UniJIS-UTF16-H")->next({"\xD8\x40\xDC\x0B", 4});
   CHECK(map_named("UniJIS-UTF16-H")->cid(beyond));
-  CHECK(Collection::named("Identity") == nullptr);
+  CHECK(CharacterCollection::named("Identity") == nullptr);
 }
 
 TEST_CASE("the CIDs of a named map lead to widths, and to characters where no font is there",

@@ -15,10 +15,10 @@
 
 namespace lumvet::fonts {
 
-class Collection {
+class CharacterCollection {
  public:
   // By the /Ordering of Adobe's registry: Japan1, GB1, Korea1, CNS1. Null for others.
-  static const Collection* named(std::string_view ordering);
+  static const CharacterCollection* named(std::string_view ordering);
 
   // Which identifier a character has where it is drawn in several ways.
   enum class Form {
@@ -43,7 +43,7 @@ class Collection {
  private:
   using Pairs = std::unordered_map<std::uint32_t, std::uint32_t>;
 
-  explicit Collection(const Tables& tables);
+  explicit CharacterCollection(const Tables& tables);
 
   std::vector<char32_t> characters_;  // by CID
   Pairs cids_;

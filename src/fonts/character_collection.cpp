@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "fonts/collection.h"
+#include "fonts/character_collection.h"
 
 #include <span>
 
 namespace lumvet::fonts {
 namespace {
 
-using Run = Collection::Run;
+using Run = CharacterCollection::Run;
 
 #include "fonts/collection_tables.inc"
 
@@ -31,7 +31,7 @@ std::optional<std::uint32_t> found_in(const std::unordered_map<std::uint32_t, st
 
 }  // namespace
 
-struct Collection::Tables {
+struct CharacterCollection::Tables {
   std::u16string_view text;        // the characters in the order of their CIDs
   std::span<const Run> others;     // characters whose CID is not the first that shows them
   std::span<const Run> upright{};  // CIDs to CIDs
@@ -39,28 +39,29 @@ struct Collection::Tables {
   std::span<const Run> newer{};
 };
 
-const Collection* Collection::named(std::string_view ordering) {
+const CharacterCollection* CharacterCollection::named(std::string_view ordering) {
   if (ordering == "Japan1") {
-    static const Collection kJapanese(
+    static const CharacterCollection kJapanese(
         {kJapan1, kJapan1Others, kJapan1Vertical, kJapan1Wide, kJapan1Newer});
     return &kJapanese;
   }
   if (ordering == "GB1") {
-    static const Collection kChinese({kGb1, kGb1Others, kGb1Vertical});
+    static const CharacterCollection kChinese({kGb1, kGb1Others, kGb1Vertical});
     return &kChinese;
   }
   if (ordering == "CNS1") {
-    static const Collection kTaiwanese({kCns1, {}, kCns1Vertical});
+    static const CharacterCollection kTaiwanese({kCns1, {}, kCns1Vertical});
     return &kTaiwanese;
   }
   if (ordering == "Korea1") {
-    static const Collection kKorean({kKorea1, {}});
+    static const CharacterCollection kKorean({kKorea1, {}});
     return &kKorean;
   }
   return nullptr;
 }
 
-Collection::Collection(const Tables& tables) : characters_(characters_of(tables.text)) {
+CharacterCollection::CharacterCollection(const Tables& tables)
+    : characters_(characters_of(tables.text)) {
   const auto take = [](std::span<const Run> runs, Pairs& pairs) {
     for (const Run& run : runs)
       for (std::uint32_t i = 0; i < run.count; ++i) pairs[run.first + i] = run.to + i;
@@ -75,7 +76,7 @@ Collection::Collection(const Tables& tables) : characters_(characters_of(tables.
     if (characters_[cid] != kUnknown) cids_.try_emplace(characters_[cid], cid);
 }
 
-std::optional<std::uint32_t> Collection::cid(std::uint32_t character, Form form) const {
+std::optional<std::uint32_t> CharacterCollection::cid(std::uint32_t character, Form form) const {
   if (form != Form::usual) {
     const auto own = found_in(form == Form::wide ? wide_ : newer_, character);
     if (own) return own;
@@ -83,15 +84,17 @@ std::optional<std::uint32_t> Collection::cid(std::uint32_t character, Form form)
   return found_in(cids_, character);
 }
 
-std::optional<std::uint32_t> Collection::character(std::uint32_t cid) const {
+std::optional<std::uint32_t> CharacterCollection::character(std::uint32_t cid) const {
   if (cid >= characters_.size() || characters_[cid] == kUnknown) return std::nullopt;
   return characters_[cid];
 }
 
-std::uint32_t Collection::upright(std::uint32_t cid) const {
+std::uint32_t CharacterCollection::upright(std::uint32_t cid) const {
   return found_in(upright_, cid).value_or(cid);
 }
 
-bool Collection::is_upright(std::uint32_t cid) const { return upright_forms_.contains(cid); }
+bool CharacterCollection::is_upright(std::uint32_t cid) const {
+  return upright_forms_.contains(cid);
+}
 
 }  // namespace lumvet::fonts
