@@ -23,7 +23,7 @@ Json findings(const lumvet::Document& document);
 
 Json pages(const lumvet::Document& document);
 Json fonts(const lumvet::Document& document);
-Json font_facts(const lumvet::FontUse& font);
+Json fonts(const std::vector<lumvet::FontUse>& uses);
 Json images(const lumvet::Document& document);
 Json annotations(const lumvet::Document& document);
 Json form(const lumvet::Document& document);

@@ -142,16 +142,15 @@ Json pages(const Document& document) {
   return json;
 }
 
-Json font_facts(const lumvet::FontUse& font) {
-  return {{"name", font.name},
-          {"kind", font.kind},
-          {"embedded", font.embedded},
-          {"subset", font.subset}};
-}
+Json fonts(const Document& document) { return fonts(document.fonts().value()); }
 
-Json fonts(const Document& document) {
+Json fonts(const std::vector<lumvet::FontUse>& uses) {
   Json json = Json::array();
-  for (const lumvet::FontUse& font : document.fonts().value()) json.push_back(font_facts(font));
+  for (const lumvet::FontUse& font : uses)
+    json.push_back({{"name", font.name},
+                    {"kind", font.kind},
+                    {"embedded", font.embedded},
+                    {"subset", font.subset}});
   return json;
 }
 

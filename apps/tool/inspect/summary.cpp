@@ -50,10 +50,7 @@ void print_labels(const lumvet::Document& document, std::ostream& out) {
 void print_outline(const lumvet::Document& document, std::ostream& out) {
   const std::vector<lumvet::OutlineEntry> entries = document.outline().value();
   line(out, "Outline", entries.empty() ? "none" : count_of(entries.size(), "entry", "entries"));
-  shortened<lumvet::OutlineEntry>(
-      entries, "outline",
-      [](const std::vector<lumvet::OutlineEntry>& some) { return facts::outline(some); },
-      print::outline, out);
+  shortened<lumvet::OutlineEntry>(entries, "outline", facts::outline, print::outline, out);
 }
 
 void print_form(const lumvet::Document& document, std::ostream& out) {
@@ -77,16 +74,7 @@ void print_triggers(const lumvet::Document& document, std::ostream& out) {
 void print_attachments(const lumvet::Document& document, std::ostream& out) {
   const auto files = document.attachments(kPagesLookedAt).value();
   line(out, "Attachments", count_or_none(files));
-  shortened<lumvet::Attachment>(
-      files, "attachments",
-      [](const std::vector<lumvet::Attachment>& some) { return facts::attachments(some); },
-      print::attachments, out);
-}
-
-Json facts_of_fonts(const std::vector<lumvet::FontUse>& fonts) {
-  Json json = Json::array();
-  for (const lumvet::FontUse& font : fonts) json.push_back(facts::font_facts(font));
-  return json;
+  shortened<lumvet::Attachment>(files, "attachments", facts::attachments, print::attachments, out);
 }
 
 // What lies on the first pages.
@@ -110,7 +98,7 @@ void print_pages(const lumvet::Document& document, std::ostream& out) {
   }
   if (all > 0) line(out, "Annotations", std::to_string(all) + kinds);
   line(out, "Fonts", count_or_none(fonts));
-  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts_of_fonts, print::fonts,
+  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts::fonts, print::fonts,
                              out);
   if (!images.empty()) line(out, "Images", std::to_string(images.size()));
   if (document.page_count() > kPagesLookedAt)
