@@ -3,7 +3,6 @@
 #include "lumvet/raster/image_file.h"
 
 #include <jpeglib.h>
-#include <png.h>
 #include <tiffio.h>
 #include <webp/decode.h>
 #include <webp/demux.h>
@@ -11,6 +10,7 @@
 #include "raster/encoder.h"
 #include "raster/pixel_formats.h"
 #include "tests/support/catch.h"
+#include "tests/support/png.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
@@ -53,13 +53,9 @@ struct Decoded {
 };
 
 Decoded decode_png(const Bytes& bytes) {
-  png_image image{};
-  image.version = PNG_IMAGE_VERSION;
-  REQUIRE(png_image_begin_read_from_memory(&image, bytes.data(), bytes.size()) != 0);
-  image.format = PNG_FORMAT_RGBA;
-  Decoded decoded{static_cast<int>(image.width), static_cast<int>(image.height)};
-  decoded.rgba.resize(PNG_IMAGE_SIZE(image));
-  REQUIRE(png_image_finish_read(&image, nullptr, decoded.rgba.data(), 0, nullptr) != 0);
+  test::ReadPng read = test::read_png(bytes);
+  Decoded decoded{.width = read.width, .height = read.height};
+  decoded.rgba = std::move(read.pixels);
   const std::string text(bytes.begin(), bytes.end());
   decoded.has_profile = text.find("sRGB") != std::string::npos;
   if (const auto at = text.find("pHYs"); at != std::string::npos) {

@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "raster/png_rows.h"
 
-#include <png.h>
-
 #include <random>
 
 #include "lumvet/raster/image_file.h"
 #include "tests/support/catch.h"
+#include "tests/support/png.h"
 
 using namespace lumvet;
 
@@ -37,18 +36,6 @@ Bytes encoded(const Bytes& rows, int width, int height, PixelFormat format, int 
   return sink.take();
 }
 
-// What libpng reads back, in the format that it was given.
-Bytes decoded(const Bytes& file, png_uint_32 format) {
-  png_image image{};
-  image.version = PNG_IMAGE_VERSION;
-  REQUIRE(png_image_begin_read_from_memory(&image, file.data(), file.size()) != 0);
-  image.format = format;
-  Bytes pixels(PNG_IMAGE_SIZE(image));
-  REQUIRE(png_image_finish_read(&image, nullptr, pixels.data(), 0, nullptr) != 0);
-  CHECK(image.warning_or_error == 0);
-  return pixels;
-}
-
 }  // namespace
 
 TEST_CASE("rows filtered and deflated on any number of threads are read back as they were",
@@ -65,7 +52,7 @@ TEST_CASE("rows filtered and deflated on any number of threads are read back as 
   CAPTURE(width, height);
   const Bytes rows = picture(bytes_per_row(format, width), static_cast<std::size_t>(height));
   const Bytes alone = encoded(rows, width, height, format, 1);
-  CHECK(decoded(alone, read_as) == rows);
+  CHECK(test::read_png(alone, read_as).pixels == rows);
   for (const int threads : {2, 5}) CHECK(encoded(rows, width, height, format, threads) == alone);
 }
 

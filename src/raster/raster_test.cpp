@@ -1,41 +1,22 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/raster/raster.h"
 
-#include <png.h>
-
 #include "lumvet/raster/image_file.h"
 #include "raster/blend.h"
 #include "tests/support/catch.h"
+#include "tests/support/png.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
-
-namespace {
-
-// Decoded by libpng's simple interface, as straight RGBA.
-Bytes decode_png(const Bytes& bytes, int& width, int& height) {
-  png_image image{};
-  image.version = PNG_IMAGE_VERSION;
-  REQUIRE(png_image_begin_read_from_memory(&image, bytes.data(), bytes.size()) != 0);
-  image.format = PNG_FORMAT_RGBA;
-  Bytes pixels(PNG_IMAGE_SIZE(image));
-  REQUIRE(png_image_finish_read(&image, nullptr, pixels.data(), 0, nullptr) != 0);
-  width = static_cast<int>(image.width);
-  height = static_cast<int>(image.height);
-  return pixels;
-}
-
-}  // namespace
 
 TEST_CASE("a PNG reads back as the colors that were in the raster", "[raster]") {
   Raster raster = Raster::make(3, 2).value();
   const std::uint8_t pixels[] = {255, 0, 0, 255, 0, 64, 0, 128, 0, 0, 0, 0};
   std::copy(std::begin(pixels), std::end(pixels), raster.row(1));
-  int width = 0;
-  int height = 0;
-  const Bytes back = decode_png(raster.png().value(), width, height);
-  CHECK(width == 3);
-  CHECK(height == 2);
+  const test::ReadPng read = test::read_png(raster.png().value());
+  CHECK(read.width == 3);
+  CHECK(read.height == 2);
+  const Bytes& back = read.pixels;
   CHECK(Bytes(back.begin() + 12, back.begin() + 20) == Bytes{255, 0, 0, 255, 0, 128, 0, 128});
   CHECK(raster.at(1, 1) == Color{0, 128, 0, 128});
   CHECK(raster.at(5, 1) == kTransparent);
