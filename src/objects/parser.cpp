@@ -15,39 +15,8 @@ bool ends_object(const Token& token) {
           token.text == "obj" || token.text == "xref" || token.text == "trailer");
 }
 
-// What nearly always follows a reference's number: " 0 R". Page trees are made of little else.
-struct PlainReference {
-  std::uint16_t generation;
-  std::size_t behind;
-};
-
-std::optional<PlainReference> plain_reference(ByteView bytes, std::size_t at) {
-  constexpr std::size_t kLength = 4;
-  if (bytes.size() - at <= kLength || bytes[at] != ' ' || bytes[at + 2] != ' ' ||
-      bytes[at + 3] != 'R' || bytes[at + 1] < '0' || bytes[at + 1] > '9' ||
-      is_regular(bytes[at + kLength]))
-    return std::nullopt;
-  return PlainReference{static_cast<std::uint16_t>(bytes[at + 1] - '0'), at + kLength};
-}
-
-// The same with its number, behind one space at most. Anything else is left to the lexer.
-struct NumberedReference {
-  ObjectId id;
-  std::size_t behind;
-};
-
-std::optional<NumberedReference> numbered_reference(ByteView bytes, std::size_t at) {
-  if (at < bytes.size() && bytes[at] == ' ') ++at;
-  constexpr std::size_t kMostDigits = 9;  // of numbers that fit for certain
-  std::uint32_t number = 0;
-  const std::size_t first = at;
-  for (; at < bytes.size() && bytes[at] >= '0' && bytes[at] <= '9'; ++at)
-    number = number * 10 + (bytes[at] - '0');
-  if (at == first || at - first > kMostDigits || number == 0) return std::nullopt;
-  const auto plain = plain_reference(bytes, at);
-  if (!plain) return std::nullopt;
-  return NumberedReference{{number, plain->generation}, plain->behind};
-}
+constexpr std::int64_t kMostNumber = 0xFFFFFFFF;  // of an object
+constexpr std::uint32_t kMostGeneration = 0xFFFF;
 
 // Whether a number is that of a reference, by what stands behind it.
 enum class Behind { nothing, generation, unclear };
@@ -59,7 +28,6 @@ struct BehindNumber {
 };
 
 BehindNumber behind_number(ByteView bytes, std::size_t at) {
-  constexpr std::uint32_t kMostGeneration = 0xFFFF;
   const auto skip_white = [&] {
     const std::size_t first = at;
     while (at < bytes.size() && is_white(bytes[at])) ++at;
@@ -140,20 +108,19 @@ Result<Parsed> Parser::from(Token token) {
 }
 
 std::optional<Object> Parser::quick_value() {
-  const bool may_refer = references_ == References::allowed;
-  if (may_refer)
-    if (const auto plain = numbered_reference(lexer_.bytes(), lexer_.position())) {
-      lexer_.seek(plain->behind);
-      return Object(plain->id);
-    }
   if (const auto name = lexer_.next_plain_name()) return Object::name(*name);
   const std::size_t before = lexer_.position();
   const std::optional<Number> number = lexer_.next_number();
   if (!number) return std::nullopt;
   if (!number->is_integer) return Object(number->real);
-  if (!may_refer || number->integer < 0) return Object(number->integer);
+  if (references_ == References::none || number->integer < 0 || number->integer > kMostNumber)
+    return Object(number->integer);
   const BehindNumber behind = behind_number(lexer_.bytes(), lexer_.position());
   if (behind.what == Behind::nothing) return Object(number->integer);
+  if (behind.what == Behind::generation) {
+    lexer_.seek(behind.end);
+    return ObjectId{static_cast<std::uint32_t>(number->integer), behind.generation};
+  }
   lexer_.seek(before);
   return std::nullopt;
 }
@@ -261,16 +228,10 @@ Status Parser::damaged(std::string what, std::size_t offset) {
 }
 
 Object Parser::integer_or_reference(const Token& token) {
-  constexpr std::int64_t kMostNumber = 0xFFFFFFFF;
-  constexpr std::int64_t kMostGeneration = 0xFFFF;
   const Object plain(token.integer);
   if (references_ == References::none || token.integer < 0 || token.integer > kMostNumber)
     return plain;
   const std::size_t after_number = lexer_.position();
-  if (const auto quick = plain_reference(lexer_.bytes(), after_number)) {
-    lexer_.seek(quick->behind);
-    return ObjectId{static_cast<std::uint32_t>(token.integer), quick->generation};
-  }
   const Result<Token> generation = lexer_.next();
   if (generation.ok() && generation->kind == TokenKind::integer && generation->integer >= 0 &&
       generation->integer <= kMostGeneration) {
