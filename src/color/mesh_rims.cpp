@@ -60,15 +60,16 @@ std::uint16_t MeshRims::places_in(const std::array<Point, 3>& corners, int x, in
   const double twice = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
   if (twice == 0 || !std::isfinite(twice)) return 0;
   constexpr double kSlack = 1e-9;
+  const double over = 1 / twice;
   std::uint16_t places = 0;
   for (int i = 0; i < kPlaces * kPlaces; ++i) {
     const int row = i / kPlaces;
     const double px = area_.left + x + (i % kPlaces + 0.5) / kPlaces - a.x;
     const double py = area_.top + y + (row + 0.5) / kPlaces - a.y;
-    const double wb = (px * (c.y - a.y) - py * (c.x - a.x)) / twice;
-    const double wc = (py * (b.x - a.x) - px * (b.y - a.y)) / twice;
-    if (wb >= -kSlack && wc >= -kSlack && wb + wc <= 1 + kSlack)
-      places = static_cast<std::uint16_t>(places | 1 << i);
+    const double wb = (px * (c.y - a.y) - py * (c.x - a.x)) * over;
+    const double wc = (py * (b.x - a.x) - px * (b.y - a.y)) * over;
+    const bool is_inside = wb >= -kSlack && wc >= -kSlack && wb + wc <= 1 + kSlack;
+    places = static_cast<std::uint16_t>(places | static_cast<unsigned>(is_inside) << i);
   }
   return places;
 }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdint>
 
 #include "base/allowance.h"
 #include "color/mesh_rims.h"
@@ -141,6 +142,8 @@ class MeshShading final : public Shading {
     return to_rgb8({shade[0], shade[1], shade[2]});
   }
 
+  static constexpr double kSlack = 1e-9;  // of a weight
+
   // Corners in pixels. A pixel belongs to a triangle when its middle does; what lies right between
   // two belongs to both, so that none is left out.
   void fill(const Triangle& triangle, const PixelArea& area, std::uint8_t* out) const {
@@ -160,31 +163,66 @@ class MeshShading final : public Shading {
     const double b_per_y = -(c.at.x - a.at.x) * over;
     const double c_per_x = -(b.at.y - a.at.y) * over;
     const double c_per_y = (b.at.x - a.at.x) * over;
-    Shade b_more, c_more;
-    for (std::size_t i = 0; i < b_more.size(); ++i) {
-      b_more[i] = b.shade[i] - a.shade[i];
-      c_more[i] = c.shade[i] - a.shade[i];
+    Shade per_x, per_y;
+    for (std::size_t i = 0; i < per_x.size(); ++i) {
+      const double b_more = b.shade[i] - a.shade[i];
+      const double c_more = c.shade[i] - a.shade[i];
+      per_x[i] = b_per_x * b_more + c_per_x * c_more;
+      per_y[i] = b_per_y * b_more + c_per_y * c_more;
     }
-    constexpr double kSlack = 1e-9;
+    const RowLimit b_side(b_per_x);
+    const RowLimit c_side(c_per_x);
+    const RowLimit a_side(-b_per_x - c_per_x);
+    const double from = area.left + 0.5 - a.at.x;
     for (int y = y0; y <= std::min(y1, area.height - 1); ++y) {
       const double py = area.top + y + 0.5 - a.at.y;
-      std::uint8_t* const row =
-          out + static_cast<std::size_t>(y) * static_cast<std::size_t>(area.width) * 4;
-      for (int x = x0; x <= std::min(x1, area.width - 1); ++x) {
-        const double px = area.left + x + 0.5 - a.at.x;
-        const double wb = px * b_per_x + py * b_per_y;
-        const double wc = px * c_per_x + py * c_per_y;
-        if (wb < -kSlack || wc < -kSlack || wb + wc > 1 + kSlack) continue;
-        Shade shade;
-        for (std::size_t i = 0; i < shade.size(); ++i)
-          shade[i] = a.shade[i] + wb * b_more[i] + wc * c_more[i];
-        const Rgb8 color = color_of(shade);
-        std::uint8_t* pixel = row + static_cast<std::size_t>(x) * 4;
+      const double wb0 = from * b_per_x + py * b_per_y;
+      const double wc0 = from * c_per_x + py * c_per_y;
+      double first = x0;
+      double last = std::min(x1, area.width - 1);
+      b_side.narrow(wb0, first, last);
+      c_side.narrow(wc0, first, last);
+      a_side.narrow(1 - wb0 - wc0, first, last);
+      const auto place = [&](int x) { return area.left + x + 0.5 - a.at.x; };
+      const auto is_inside = [&](int x) {
+        const double wb = place(x) * b_per_x + py * b_per_y;
+        const double wc = place(x) * c_per_x + py * c_per_y;
+        return wb >= -kSlack && wc >= -kSlack && wb + wc <= 1 + kSlack;
+      };
+      int x = static_cast<int>(first);
+      int end = static_cast<int>(last) + 1;
+      while (x < end && !is_inside(x)) ++x;
+      while (x < end && !is_inside(end - 1)) --end;
+      Shade at_a;
+      for (std::size_t i = 0; i < at_a.size(); ++i) at_a[i] = a.shade[i] + py * per_y[i];
+      std::uint8_t* pixel =
+          out + (static_cast<std::size_t>(y) * static_cast<std::size_t>(area.width) +
+                 static_cast<std::size_t>(x)) *
+                    4;
+      for (; x < end; ++x, pixel += 4) {
+        const double px = place(x);
+        const Rgb8 color =
+            color_of({at_a[0] + px * per_x[0], at_a[1] + px * per_x[1], at_a[2] + px * per_x[2]});
         std::copy(color.begin(), color.end(), pixel);
         pixel[3] = 255;
       }
     }
   }
+
+  // Where along a row a weight that grows by so much from pixel to pixel is not below zero, to a
+  // pixel more at each end.
+  class RowLimit {
+   public:
+    explicit RowLimit(double per_pixel) : reach_(per_pixel == 0 ? 0 : -1 / per_pixel) {}
+    void narrow(double at_zero, double& first, double& last) const {
+      const double crossing = std::floor((at_zero + kSlack) * reach_);
+      if (reach_ < 0 && crossing - 1 > first) first = std::min(crossing - 1, last + 1);
+      if (reach_ > 0 && crossing + 1 < last) last = std::max(crossing + 1, first - 1);
+    }
+
+   private:
+    double reach_;  // pixels until a weight of one is gone, against the direction
+  };
 
   // The place of a coordinate in the area, kept within it and one beyond.
   static int first_pixel(double at, int first, int count) {
@@ -196,22 +234,64 @@ class MeshShading final : public Shading {
     return {s * s * s, 3 * t * s * s, 3 * t * t * s, t * t * t};
   }
 
-  static Vertex at(const Patch& patch, double u, double v) {
-    const auto bu = bernstein(u);
-    const auto bv = bernstein(v);
-    Vertex vertex;
+  // What a grid over a patch has in cells, across (u) and down (v).
+  struct Steps {
+    int across;
+    int down;
+  };
+
+  // So many that nothing lies further than kOff pixels from the patch and no color is further off
+  // than a level: a chord of a cubic curve is off by 3/4 of its largest second difference over
+  // the square of the steps, a cell cut in two by a quarter of its twist.
+  static Steps steps_for(const Patch& patch) {
+    constexpr double kOff = 1.0 / 16;
+    constexpr double kMost = 96;
+    const auto length = [](Point p) { return std::hypot(p.x, p.y); };
+    double bend_across = 0;
+    double bend_down = 0;
+    double twist = 0;
+    const auto& n = patch.net;
     for (std::size_t i = 0; i < 4; ++i)
-      for (std::size_t j = 0; j < 4; ++j) {
-        vertex.at.x += bu[i] * bv[j] * patch.net[i][j].x;
-        vertex.at.y += bu[i] * bv[j] * patch.net[i][j].y;
+      for (std::size_t j = 0; j + 2 < 4; ++j) {
+        bend_across = std::max(bend_across, length(n[j][i] - n[j + 1][i] * 2 + n[j + 2][i]));
+        bend_down = std::max(bend_down, length(n[i][j] - n[i][j + 1] * 2 + n[i][j + 2]));
       }
-    vertex.shade = mixed(mixed(patch.shades[0], patch.shades[1], v),
-                         mixed(patch.shades[3], patch.shades[2], v), u);
-    return vertex;
+    for (std::size_t i = 0; i < 3; ++i)
+      for (std::size_t j = 0; j < 3; ++j)
+        twist = std::max(twist, length(n[i][j] - n[i][j + 1] - n[i + 1][j] + n[i + 1][j + 1]));
+    double color_twist = 0;
+    for (std::size_t i = 0; i < 3; ++i)
+      color_twist = std::max(color_twist, std::abs(patch.shades[0][i] - patch.shades[1][i] +
+                                                   patch.shades[2][i] - patch.shades[3][i]));
+    constexpr double kLevels = 255;
+    const double cells = std::max(9 * twist / (4 * kOff), color_twist * kLevels / 4);
+    const auto steps = [&](double bend) {
+      const double least = std::max(0.75 * bend / kOff, cells);
+      return static_cast<int>(std::ceil(std::clamp(std::sqrt(least), 1.0, kMost)));
+    };
+    return {steps(bend_across), steps(bend_down)};
   }
 
-  // As a grid of triangles, fine enough for its size in pixels. Later ones cover earlier ones where
-  // a patch is folded.
+  // The corners of a grid's column: u stays, v goes from 0 to 1.
+  static void put_column(const Patch& patch, double u, int steps, std::vector<Vertex>& column) {
+    const auto bu = bernstein(u);
+    std::array<Point, 4> curve{};
+    for (std::size_t j = 0; j < 4; ++j)
+      for (std::size_t i = 0; i < 4; ++i) curve[j] = curve[j] + patch.net[i][j] * bu[i];
+    const Shade top = mixed(patch.shades[0], patch.shades[3], u);
+    const Shade bottom = mixed(patch.shades[1], patch.shades[2], u);
+    column.clear();
+    for (int j = 0; j <= steps; ++j) {
+      const double v = static_cast<double>(j) / steps;
+      const auto bv = bernstein(v);
+      Vertex vertex;
+      for (std::size_t k = 0; k < 4; ++k) vertex.at = vertex.at + curve[k] * bv[k];
+      vertex.shade = mixed(top, bottom, v);
+      column.push_back(vertex);
+    }
+  }
+
+  // As a grid of triangles. Later ones cover earlier ones where a patch is folded.
   template <typename Take>
   static void for_triangles(const Patch& patch, const Matrix& to_pixels, const PixelArea& area,
                             const Take& take) {
@@ -225,20 +305,16 @@ class MeshShading final : public Shading {
     if (!(bounds.left < area.left + area.width && bounds.right > area.left &&
           bounds.bottom < area.top + area.height && bounds.top > area.top))
       return;
-    constexpr double kPixelsPerStep = 4;
-    constexpr double kMostSteps = 96;
-    const auto steps = static_cast<int>(
-        std::clamp(std::max(bounds.width(), bounds.height()) / kPixelsPerStep, 4.0, kMostSteps));
+    const Steps steps = steps_for(placed);
     std::vector<Vertex> before;
-    for (int i = 0; i <= steps && goes_on(); ++i) {
-      std::vector<Vertex> row;
-      for (int j = 0; j <= steps; ++j)
-        row.push_back(at(placed, static_cast<double>(i) / steps, static_cast<double>(j) / steps));
-      for (std::size_t j = 0; i > 0 && j + 1 < row.size(); ++j) {
-        take({{before[j], before[j + 1], row[j]}});
-        take({{before[j + 1], row[j + 1], row[j]}});
+    std::vector<Vertex> column;
+    for (int i = 0; i <= steps.across && goes_on(); ++i) {
+      put_column(placed, static_cast<double>(i) / steps.across, steps.down, column);
+      for (std::size_t j = 0; i > 0 && j + 1 < column.size(); ++j) {
+        take({{before[j], before[j + 1], column[j]}});
+        take({{before[j + 1], column[j + 1], column[j]}});
       }
-      before = std::move(row);
+      std::swap(before, column);
     }
   }
 };

@@ -11,9 +11,6 @@
 namespace lumvet::raster {
 namespace {
 
-Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
-Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
-Point operator*(Point a, double k) { return {a.x * k, a.y * k}; }
 double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
 double cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
 Point left_of(Point direction) { return {-direction.y, direction.x}; }

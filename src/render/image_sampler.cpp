@@ -51,12 +51,12 @@ struct PutColors {
   }
 };
 
-struct PutOpacity {
+struct PutOpacities {
   static constexpr int kChannels = 1;
   std::uint8_t* out;
   template <typename Value>
   void operator()(int i, const Value* values) const {
-    out[std::ptrdiff_t{i} * 4 + 3] = static_cast<std::uint8_t>(values[0]);
+    out[i] = static_cast<std::uint8_t>(values[0]);
   }
 };
 
@@ -140,19 +140,28 @@ class ImageSampler::Steps {
 };
 
 const std::uint8_t* ImageSampler::row(int x, int y, int count) {
-  const Last wanted{x, count, only_row(colors_, y),
-                    mask_.image != nullptr ? only_row(mask_, y) : 0};
-  if (wanted == last_ && wanted.row >= 0 && wanted.mask_row >= 0) return last_out_;
+  const Last wanted{x, count, only_row(colors_, y)};
+  if (wanted.row >= 0 && wanted == last_) return last_out_;
+  const bool is_filled = colors_.image->is_one_sample() && last_out_ == out_.data();
   last_ = wanted;
+  if (is_filled && out_.size() >= static_cast<std::size_t>(count) * 4) return last_out_;
   out_.resize(static_cast<std::size_t>(count) * 4);
   last_out_ = out_.data();
   put_row(x, y, count, out_.data());
-  if (mask_.image != nullptr) sample_row(mask_, x, y, count, PutOpacity{out_.data()});
   return last_out_;
 }
 
+const std::uint8_t* ImageSampler::opacities(int x, int y, int count) {
+  const Last wanted{x, count, only_row(mask_, y)};
+  if (wanted.row >= 0 && wanted == last_mask_) return opacities_.data();
+  last_mask_ = wanted;
+  opacities_.resize(static_cast<std::size_t>(count));
+  sample_row(mask_, x, y, count, PutOpacities{opacities_.data()});
+  return opacities_.data();
+}
+
 void ImageSampler::row_into(int x, int y, int count, std::uint8_t* out) {
-  const Last wanted{x, count, only_row(colors_, y), 0};
+  const Last wanted{x, count, only_row(colors_, y)};
   if (wanted == last_ && wanted.row >= 0)
     std::memcpy(out, last_out_, static_cast<std::size_t>(count) * 4);
   else
@@ -209,8 +218,14 @@ void ImageSampler::nearest_row(const Plane& plane, int x, int y, int count, cons
     const auto [first, last] = steps.columns(count);
     const std::uint8_t* row =
         image.row(static_cast<int>(steps.down(0) >> 32), first, last - first + 1, room_);
-    for (int i = 0; i < count; ++i)
-      put(i, row + ((steps.across(i) >> 32) - first) * Put::kChannels);
+    const auto put_at = [&](int i, std::int64_t u) {
+      put(i, row + ((u >> 32) - first) * Put::kChannels);
+    };
+    const auto [begin, end] = steps.inside(count);
+    for (int i = 0; i < begin; ++i) put_at(i, steps.across(i));
+    std::int64_t u = steps.across(begin);
+    for (int i = begin; i < end; ++i, u += steps.step_across()) put_at(i, u);
+    for (int i = end; i < count; ++i) put_at(i, steps.across(i));
     return;
   }
   if (image.is_packed) {

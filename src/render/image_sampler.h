@@ -20,9 +20,11 @@ class ImageSampler {
   // `placed` maps the unit square, whose top is y = 1, to pixels and is invertible.
   ImageSampler(const images::Image& image, const Matrix& placed, bool interpolate);
 
-  // Red, green, blue and the mask's opacity at the middles of `count` pixels from (x, y) on to the
-  // right, four bytes each, until the next call; coverage takes the place of all three colors.
+  // Red, green, blue and 255 at the middles of `count` pixels from (x, y) on to the right, until
+  // the next call; coverage takes the place of all three colors.
   const std::uint8_t* row(int x, int y, int count);
+  // The mask's opacities there, a byte each, until the next call; of an image that has a mask.
+  const std::uint8_t* opacities(int x, int y, int count);
   // The same straight to where they belong, of an image that is opaque; it may be looked at there
   // again for the next row.
   void row_into(int x, int y, int count, std::uint8_t* out);
@@ -57,8 +59,7 @@ class ImageSampler {
   struct Last {
     int x = 0;
     int count = 0;
-    int row = -1;       // of samples; none when it took more than one
-    int mask_row = -1;  // the same of the mask; 0 without one
+    int row = -1;  // of samples; none when it took more than one
     bool operator==(const Last&) const = default;
   };
   int only_row(const Plane& plane, int y) const;
@@ -66,8 +67,10 @@ class ImageSampler {
   void put_row(int x, int y, int count, std::uint8_t* out);
 
   Last last_;
+  Last last_mask_;
   const std::uint8_t* last_out_ = nullptr;
   Bytes out_;
+  Bytes opacities_;
   Bytes room_;  // of packed samples
   Bytes other_room_;
   std::vector<std::uint64_t> mixed_;

@@ -84,7 +84,6 @@ Result<Raster> shrunk(const images::Image& image, const PixelSize& size,
   Bytes row(static_cast<std::size_t>(size.width) * 4);
   for (int y = 0; y < size.height; ++y) {
     std::copy_n(sampler.row(0, y, size.width), row.size(), row.data());
-    for (std::size_t i = 3; i < row.size(); i += 4) row[i] = 255;
     if (options.tone == Tone::night) raster::turn_for_night(row.data(), row.size() / 4);
     if (options.tone == Tone::gray) raster::take_color_out(row.data(), row.size() / 4);
     raster::from_rgba(row.data(), size.width, options.format, options.halftone, 0, y,

@@ -249,6 +249,8 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
     if (covers && run.values == nullptr && run.value == 255)
       return sampler.row_into(run.x, run.y, run.count, layers_.back().pixels_at(run.x, run.y));
     const std::uint8_t* all = sampler.row(run.x, run.y, run.count);
+    const std::uint8_t* opacities =
+        sampler.is_opaque() ? nullptr : sampler.opacities(run.x, run.y, run.count);
     through(shown, run, [&](SourceRow& row) {
       const std::uint8_t* samples = all + std::ptrdiff_t{row.x - run.x} * 4;
       row.opacity = paint.alpha;
@@ -264,11 +266,13 @@ void TilePainter::draw(const content::ShowImage& image, const PreparedOperation&
       } else {
         row.colors = samples;
       }
-      if (!is_stencil && !sampler.is_opaque()) {
-        raster::take_opacities(samples, static_cast<std::size_t>(row.count),
-                               workspace_->values.data());
-        raster::multiply(workspace_->values.data(), paint.alpha, row.count);
-        row.opacities = workspace_->values.data();
+      if (!is_stencil && opacities != nullptr) {
+        row.opacities = opacities + (row.x - run.x);
+        if (paint.alpha != 255) {
+          std::copy_n(row.opacities, row.count, workspace_->values.data());
+          raster::multiply(workspace_->values.data(), paint.alpha, row.count);
+          row.opacities = workspace_->values.data();
+        }
       }
       if (is_shared)
         put_shared(row);

@@ -15,6 +15,9 @@ struct Point {
   double y = 0;
   bool operator==(const Point&) const = default;
 };
+inline Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
+inline Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
+inline Point operator*(Point a, double times) { return {a.x * times, a.y * times}; }
 
 // left <= right and bottom <= top, in a system where y grows upward; in rasters bottom is the
 // smaller y all the same.
