@@ -65,7 +65,8 @@ int main(int argc, char** argv) {
   keep_standard_streams();
   const tool::PrintableOutput printable;
   CLI::App app{
-      "Looks at PDF documents, draws their pages, binds, cuts, arranges, locks and mends them.\n"
+      "Looks at PDF documents, draws and reads their pages, binds, cuts, arranges, locks and mends "
+      "them.\n"
       "Nothing leaves this machine, and no existing file is replaced unless you say --replace."};
   app.name("lumvet");
   app.set_version_flag("--version", "lumvet " LUMVET_VERSION_TEXT);
@@ -76,6 +77,7 @@ int main(int argc, char** argv) {
       "Examples:\n"
       "  lumvet inspect report.pdf\n"
       "  lumvet render report.pdf --pages 3 --dpi 150 -o sheet.png\n"
+      "  lumvet find 'swing bridge' report.pdf\n"
       "  lumvet merge report.pdf annex.pdf@1-2,last scans/ -o book.pdf\n"
       "  lumvet split manual.pdf -o chapters/ --outline 1\n"
       "  lumvet arrange scans.pdf 'rotate 3 right' 'drop last' -o right.pdf\n"
@@ -88,6 +90,8 @@ int main(int argc, char** argv) {
   tool::Run run;
   tool::add_inspect(app, run);
   tool::add_render(app, run);
+  tool::add_text(app, run);
+  tool::add_find(app, run);
   tool::add_merge(app, run);
   tool::add_split(app, run);
   tool::add_arrange(app, run);

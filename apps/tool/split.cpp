@@ -13,6 +13,7 @@
 #include "console.h"
 #include "files.h"
 #include "json.h"
+#include "page_list.h"
 #include "saving.h"
 #include "verbs.h"
 
@@ -84,16 +85,6 @@ lumvet::Result<lumvet::SplitRule> rule_of(const Options& options,
   }
   return lumvet::SplitRule::at_separators(
       [](const lumvet::Page& page) { return lumvet::is_blank(page); });
-}
-
-// "1-4", or "1, 3, 5, … 21": as people count.
-std::string pages_for_people(const std::vector<int>& pages) {
-  const std::string first = std::to_string(pages.front() + 1);
-  if (pages.size() == 1) return "page " + first;
-  const std::string last = std::to_string(pages.back() + 1);
-  const bool is_range = pages.back() - pages.front() == static_cast<int>(pages.size()) - 1;
-  if (is_range) return "pages " + first + "-" + last;
-  return "pages " + first + ", " + std::to_string(pages[1] + 1) + ", … " + last;
 }
 
 void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,

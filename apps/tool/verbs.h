@@ -13,6 +13,8 @@ using Run = std::function<int()>;
 
 void add_inspect(CLI::App& app, Run& run);
 void add_render(CLI::App& app, Run& run);
+void add_text(CLI::App& app, Run& run);
+void add_find(CLI::App& app, Run& run);
 void add_merge(CLI::App& app, Run& run);
 void add_split(CLI::App& app, Run& run);
 void add_arrange(CLI::App& app, Run& run);

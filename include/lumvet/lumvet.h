@@ -26,4 +26,6 @@
 #include "lumvet/save/save.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_pattern.h"
+#include "lumvet/text/text_search.h"
+#include "lumvet/text/written_words.h"
 #include "lumvet/version.h"

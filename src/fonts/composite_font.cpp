@@ -33,8 +33,12 @@ class CompositeFont final : public Font {
   std::string text_of(std::uint32_t code, std::size_t code_bytes) const override {
     std::string text = to_unicode ? to_unicode->text(code) : std::string();
     if (!text.empty()) return text;
-    if (const auto character = known_character({code, code_bytes}))
+    const CodeRead read{code, code_bytes};
+    if (const auto character = known_character(read)) {
       objects::append_utf8(*character, text);
+    } else if (const auto cid = encoding->cid(read); cid && loaded.embedded) {
+      text = loaded.program->text_of(glyph_of_cid(*cid));
+    }
     return text;
   }
   std::size_t memory() const override {

@@ -69,6 +69,7 @@ std::string_view plain_glyph_name(std::string_view name) {
 }
 
 std::string text_of_glyph(std::string_view name) {
+  if (name.size() == 1) return std::string(name);  // itself, though no list has it
   name = name.substr(0, name.find('.', 1));
   // What only has a place of its own among private characters is said by the plain one.
   if (const std::string_view plain = plain_glyph_name(name); !plain.empty()) name = plain;

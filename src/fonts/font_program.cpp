@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "fonts/font_program.h"
 
+#include "base/allowance.h"
 #include "base/attempt.h"
+#include "fonts/encoding.h"
 #include "fonts/upright_forms.h"
+#include "objects/text_string.h"
 
 #include <ft2build.h>
 #include FT_FREETYPE_H
@@ -10,7 +13,9 @@
 #include FT_CID_H
 #include FT_TRUETYPE_TABLES_H
 
+#include <array>
 #include <mutex>
+#include <optional>
 #include <unordered_map>
 
 namespace lumvet::fonts {
@@ -63,6 +68,8 @@ struct FontProgram::Impl {
   std::mutex mutex;  // a face is for one thread at a time
   std::unordered_map<unsigned, std::shared_ptr<const Path>> outlines;
   std::unordered_map<unsigned, unsigned> glyphs_by_cid;
+  std::optional<std::unordered_map<unsigned, std::uint32_t>>
+      characters;  // by glyph, once asked for
   bool is_cid_keyed = false;
   std::unique_ptr<const UprightForms> upright;  // null until it is asked for
 
@@ -81,6 +88,18 @@ struct FontProgram::Impl {
       FT_UInt cid = 0;
       if (FT_Get_CID_From_Glyph_Index(face, static_cast<FT_UInt>(glyph), &cid) == 0)
         glyphs_by_cid.emplace(cid, static_cast<unsigned>(glyph));
+    }
+  }
+
+  // The first that leads to each glyph, but none of those that are private to fonts.
+  void index_characters() {
+    characters.emplace();
+    if (FT_Select_Charmap(face, FT_ENCODING_UNICODE) != 0) return;
+    FT_UInt glyph = 0;
+    for (FT_ULong code = FT_Get_First_Char(face, &glyph); glyph != 0 && goes_on();
+         code = FT_Get_Next_Char(face, code, &glyph)) {
+      const bool is_private = (code >= 0xE000 && code < 0xF900) || code >= 0xF0000;
+      if (!is_private) characters->emplace(glyph, static_cast<std::uint32_t>(code));
     }
   }
 
@@ -206,6 +225,21 @@ unsigned FontProgram::cid_of_glyph(unsigned glyph) const {
   const std::lock_guard lock(impl_->mutex);
   FT_UInt cid = 0;
   return FT_Get_CID_From_Glyph_Index(impl_->face, glyph, &cid) == 0 ? cid : 0;
+}
+
+std::string FontProgram::text_of(unsigned glyph) const {
+  const std::lock_guard lock(impl_->mutex);
+  if (glyph == 0) return {};
+  constexpr std::size_t kLongest = 128;  // of a name
+  std::array<char, kLongest> name{};
+  if (FT_HAS_GLYPH_NAMES(impl_->face) &&
+      FT_Get_Glyph_Name(impl_->face, glyph, name.data(), kLongest) == 0)
+    if (std::string text = text_of_glyph(name.data()); !text.empty()) return text;
+  if (!impl_->characters) impl_->index_characters();
+  const auto known = impl_->characters->find(glyph);
+  std::string text;
+  if (known != impl_->characters->end()) objects::append_utf8(known->second, text);
+  return text;
 }
 
 bool FontProgram::is_bold() const { return (impl_->face->style_flags & FT_STYLE_FLAG_BOLD) != 0; }

@@ -42,6 +42,10 @@ class FontProgram {
   bool is_cid_keyed() const;
   unsigned cid_of_glyph(unsigned glyph) const;
 
+  // What a glyph stands for in UTF-8, by its name or the character that leads to it; empty where
+  // neither says it.
+  std::string text_of(unsigned glyph) const;
+
   bool is_bold() const;
   bool is_italic() const;
   bool is_fixed_pitch() const;

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 // Fonts of one-byte codes: Type 1, TrueType, Type 3 (ISO 32000-2, 9.6).
+#include <algorithm>
 #include <array>
 #include <cmath>
+#include <vector>
 
 #include "fonts/cmap.h"
 #include "fonts/encoding.h"
@@ -167,16 +169,33 @@ void take_standard_widths(std::string_view font, const Encoding& encoding,
   }
 }
 
+std::vector<double> numbers_of(const Dict& dict, std::string_view key, const FontContext& context) {
+  std::vector<double> numbers;
+  const Object list = context.resolver.get(dict, key);
+  for (const Object& number : list.as_array())
+    numbers.push_back(context.resolver.resolve(number).as_number());
+  return numbers;
+}
+
+// Of the box around the glyphs of a Type 3 font, which may be of any size.
+LineExtent extent_of_box(const std::vector<double>& box, const Matrix& to_text_space) {
+  if (box.size() != 4 || !(box[1] != box[3])) return {};
+  const Rect placed = to_text_space.bounds_of({std::min(box[0], box[2]), std::min(box[1], box[3]),
+                                               std::max(box[0], box[2]), std::max(box[1], box[3])});
+  constexpr double kMost = 1e4;  // of the font size
+  const bool is_sound = placed.top > placed.bottom && placed.top < kMost && placed.bottom > -kMost;
+  return is_sound ? LineExtent{placed.top, placed.bottom} : LineExtent();
+}
+
 std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encoding,
                                        const std::array<double, 256>& widths,
                                        const FontContext& context) {
-  auto font = std::make_shared<SimpleFont>(LineExtent());
   Type3 procedures;
-  const Object numbers = context.resolver.get(dict, "FontMatrix");
-  double m[6] = {0.001, 0, 0, 0.001, 0, 0};
-  for (std::size_t i = 0; i < 6 && numbers.as_array().size() == 6; ++i)
-    m[i] = context.resolver.resolve(numbers.as_array()[i]).as_number();
-  procedures.matrix = {m[0], m[1], m[2], m[3], m[4], m[5]};
+  const std::vector<double> m = numbers_of(dict, "FontMatrix", context);
+  procedures.matrix = {0.001, 0, 0, 0.001, 0, 0};
+  if (m.size() == 6) procedures.matrix = {m[0], m[1], m[2], m[3], m[4], m[5]};
+  auto font = std::make_shared<SimpleFont>(
+      extent_of_box(numbers_of(dict, "FontBBox", context), procedures.matrix));
   procedures.resources = context.resolver.get(dict, "Resources").as_dict();
   const Object streams = context.resolver.get(dict, "CharProcs");
   for (unsigned code = 0; code < 256; ++code) {
@@ -218,6 +237,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     for (std::size_t i = 0; i < 256; ++i)
       if (!encoding.differs[i]) encoding.names[i] = standard_encoding()[i];
   auto font = std::make_shared<SimpleFont>(read_line_extent(descriptor, context));
+  font->texts = texts_of(encoding, read_to_unicode(dict, context));
   for (unsigned code = 0; code < 256; ++code) {
     Glyph& glyph = font->glyphs[code];
     glyph.code = code;
@@ -230,6 +250,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     const unsigned number = loaded.is_truetype ? truetype_glyph(program, code, encoding, symbolic)
                                                : type1_glyph(program, code, encoding);
     glyph.is_missing = number == 0 && is_mark(encoding.names[code]);
+    if (loaded.embedded && font->texts[code].empty()) font->texts[code] = program.text_of(number);
     if (number == 0 && !loaded.embedded) {
       if (glyph.is_missing && glyph.width > 0) glyph.outline = box_of_width(glyph.width);
       continue;
@@ -240,7 +261,6 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     // Embedded Type 1 fonts show nothing for codes they do not know.
     if (number != 0 || loaded.is_truetype) glyph.outline = program.outline(number);
   }
-  font->texts = texts_of(encoding, read_to_unicode(dict, context));
   return font;
 }
 

@@ -2,162 +2,193 @@
 #include "lumvet/text/page_words.h"
 
 #include <algorithm>
-#include <set>
+#include <cmath>
+#include <limits>
+#include <span>
 
 #include "base/attempt.h"
-#include "document/inside.h"
-#include "text/drawn_text.h"
+#include "content/scene_data.h"
+#include "lumvet/base/assert.h"
+#include "objects/text_string.h"
+#include "text/word_list.h"
 
 namespace lumvet {
 namespace {
 
-using text::Line;
-using text::MarkKey;
+using text::StoredWord;
+using text::WordList;
 
-// 1 to 6 of "H1" to "H6"; 1 of the title; nothing of what is no heading. "H" is as deep as it lies.
-std::optional<int> level_of(const StructureElement& element, const Structure& structure) {
-  const std::string& role = element.role;
-  if (role == "Title") return 1;
-  if (role.size() == 2 && role[0] == 'H' && role[1] >= '1' && role[1] <= '6') return role[1] - '0';
-  if (role != "H") return std::nullopt;
-  int level = 1;
-  for (int at = element.parent; at >= 0;) {
-    const StructureElement& above = structure.elements[static_cast<std::size_t>(at)];
-    level += above.role == "Sect" ? 1 : 0;
-    at = above.parent;
-  }
-  return std::max(1, level - 1);
+constexpr double kWholeShare = 65535;
+
+Quad quad_between(const WordList& list, const StoredWord& word, double left, double right) {
+  const text::Axes& axes = list.directions[word.direction];
+  const auto place = [&](double along, double across) {
+    return axes.along * along + axes.down * across;
+  };
+  return {place(left, word.top), place(right, word.top), place(right, word.bottom),
+          place(left, word.bottom)};
 }
 
-// The pages' texts, each read once and only where it is asked for.
-class Pages {
- public:
-  explicit Pages(const Document& document) : document_(document) {}
-
-  Result<const Line*> find(const StructurePart& part) {
-    auto known = texts_.find(*part.page);
-    if (known == texts_.end()) {
-      LUMVET_TRY(const Page page, document_.page(*part.page));
-      LUMVET_TRY(const Scene scene, Scene::record(page, {.annotations = false}));
-      known = texts_.emplace(*part.page, text::read(scene)).first;
-    }
-    std::optional<std::uint64_t> form;
-    if (part.object != ObjectId()) {
-      const Object object = store_of(document_).resolve(Object(part.object));
-      if (const Stream* stream = object.as_stream()) form = stream->offset;
-    }
-    const auto& lines = known->second.by_mark;
-    const auto line = lines.find(MarkKey(form, part.mark));
-    return line == lines.end() ? nullptr : &line->second;
-  }
-
- private:
-  const Document& document_;
-  std::map<int, text::DrawnText> texts_;
-};
-
-struct Heading {
-  std::string text;
-  std::optional<int> page;
-  std::optional<Point> begin;  // in display space, the first letter's line
-  double height = 0;
-};
-
-// What an element says, and all below it.
-Status gather(const Structure& structure, const StructureElement& element, Pages& pages,
-              Heading& heading) {
-  std::vector<std::pair<const StructureElement*, std::size_t>> open = {{&element, 0}};
-  std::set<const StructureElement*> met = {&element};
-  while (!open.empty()) {
-    auto& [at, next] = open.back();
-    if (next == 0 && !at->actual_text.empty()) {
-      heading.text += at->actual_text;
-      next = at->parts.size();
-    }
-    if (next >= at->parts.size()) {
-      open.pop_back();
-      continue;
-    }
-    const StructurePart& part = at->parts[next++];
-    if (part.kind == StructurePart::Kind::element && part.element >= 0) {
-      const auto* below = &structure.elements[static_cast<std::size_t>(part.element)];
-      if (met.insert(below).second) open.emplace_back(below, 0);
-    }
-    if (part.kind != StructurePart::Kind::marked_content || !part.page) continue;
-    LUMVET_TRY(const Line* line, pages.find(part));
-    if (!heading.page) heading.page = part.page;
-    if (line == nullptr) continue;
-    if (!heading.begin) {
-      heading.begin = line->begin;
-      heading.height = line->height;
-    }
-    heading.text += line->text;
-  }
-  return Done{};
+double distance_beyond(double value, double low, double high) {
+  return std::max({low - value, value - high, 0.0});
 }
 
-// In one line, without blanks at its ends.
-std::string in_one_line(const std::string& text) {
-  std::string line;
-  for (const char c : text) {
-    const bool is_white = c == ' ' || c == '\n' || c == '\t' || c == '\r';
-    if (!is_white)
-      line += c;
-    else if (!line.empty() && line.back() != ' ')
-      line += ' ';
-  }
-  if (!line.empty() && line.back() == ' ') line.pop_back();
-  return line;
+// How many code points of a word begin before a byte of the text.
+std::size_t code_points_before(const WordList& list, const StoredWord& word, std::size_t byte) {
+  const std::string_view characters =
+      std::string_view(list.text).substr(word.begin, word.end - word.begin);
+  std::size_t count = 0;
+  for (std::size_t i = 0; i < characters.size() && word.begin + i < byte; ++count)
+    objects::next_code_point(characters, i);
+  return count;
 }
 
 }  // namespace
 
-std::string text_of(const Scene& scene) { return text::read(scene).all.text; }
+struct PageWords::Impl {
+  WordList list;
+};
 
-Result<std::string> text_of(const Page& page, const RecordOptions& options) {
-  return attempted([&]() -> Result<std::string> {
+PageWords PageWords::of(const Scene& scene) {
+  auto impl = std::make_shared<Impl>();
+  const content::SceneData& data = data_of(scene);
+  for (const text::Direction& direction : text::letters_of(data.text, data.bounds)) {
+    const auto pieces = text::pieces_of(direction.letters);
+    impl->list.add(direction, pieces, text::reading_order(pieces, direction.goes_left()));
+  }
+  impl->list.finish();
+  return PageWords(std::move(impl));
+}
+
+Result<PageWords> PageWords::of(const Page& page, const RecordOptions& options) {
+  return attempted([&]() -> Result<PageWords> {
     RecordOptions content = options;
     content.annotations = false;
     LUMVET_TRY(const Scene scene, Scene::record(page, content));
-    return text_of(scene);
+    return of(scene);
   });
 }
 
-Result<std::vector<OutlineEntry>> headings_of(const Document& document) {
-  return attempted([&]() -> Result<std::vector<OutlineEntry>> {
-    LUMVET_TRY(const Structure structure, document.structure());
-    Pages pages(document);
-    std::vector<OutlineEntry> entries;
-    std::vector<int> levels;  // of the headings that the next one may lie below
-    for (const StructureElement& element : structure.elements) {
-      const std::optional<int> level = level_of(element, structure);
-      if (!level) continue;
-      Heading heading;
-      LUMVET_RETURN_IF_ERROR(gather(structure, element, pages, heading));
-      const std::string title = in_one_line(element.title.empty() ? heading.text : element.title);
-      const std::optional<int> page = heading.page ? heading.page : element.page;
-      if (title.empty() || !page) continue;
-      while (!levels.empty() && levels.back() >= *level) levels.pop_back();
-      OutlineEntry entry;
-      entry.title = title;
-      entry.depth = static_cast<int>(levels.size());
-      entry.page = page;
-      Destination place;
-      place.page = page;
-      if (heading.begin) {
-        LUMVET_TRY(const Page shown, document.page(*page));
-        const Point top = shown.to_display().inverse().apply(
-            {heading.begin->x, heading.begin->y - heading.height});
-        place.view = Destination::View::xyz;
-        place.left = 0;
-        place.top = top.y;
-      }
-      entry.destination = place;
-      entries.push_back(std::move(entry));
-      levels.push_back(*level);
+const std::string& PageWords::text() const { return impl_->list.text; }
+std::size_t PageWords::word_count() const { return impl_->list.words.size(); }
+std::size_t PageWords::line_count() const { return impl_->list.lines.size(); }
+std::size_t PageWords::block_count() const { return impl_->list.blocks.size(); }
+std::size_t PageWords::unknown_count() const { return impl_->list.unknown; }
+std::size_t PageWords::memory() const { return sizeof(Impl) + impl_->list.memory(); }
+
+TextWord PageWords::word(std::size_t number) const {
+  const StoredWord& word = impl_->list.words.at(number);
+  return {word.begin,
+          word.end,
+          word.line,
+          word.column,
+          quad_between(impl_->list, word, word.left, word.right),
+          word.size};
+}
+
+TextLine PageWords::line(std::size_t number) const {
+  const auto& lines = impl_->list.lines;
+  const text::StoredLine& line = lines.at(number);
+  const std::size_t end = number + 1 < lines.size() ? lines[number + 1].first_word : word_count();
+  return {line.begin, line.end, line.first_word, end, line.block, line.is_row};
+}
+
+TextBlock PageWords::block(std::size_t number) const {
+  const auto& blocks = impl_->list.blocks;
+  const text::StoredBlock& block = blocks.at(number);
+  const std::size_t end = number + 1 < blocks.size() ? blocks[number + 1].first_line : line_count();
+  return {block.begin, block.end, block.first_line, end};
+}
+
+std::vector<Quad> PageWords::quads(std::size_t begin, std::size_t end) const {
+  const WordList& list = impl_->list;
+  std::vector<Quad> quads;
+  auto word = std::upper_bound(list.words.begin(), list.words.end(), begin,
+                               [](std::size_t at, const StoredWord& w) { return at < w.end; });
+  // Words of one line beside each other become one; a word's own part may be in the middle of it.
+  std::optional<StoredWord> open;
+  double left = 0;
+  double right = 0;
+  const auto close = [&] {
+    if (open) quads.push_back(quad_between(list, *open, left, right));
+  };
+  for (; word != list.words.end() && word->begin < end; ++word) {
+    const std::size_t first = code_points_before(list, *word, begin);
+    const std::size_t last = code_points_before(list, *word, end);
+    if (first == last) continue;
+    double low = kWholeShare;
+    double high = 0;
+    for (std::size_t i = first; i < last; ++i) {
+      const text::Share& share = list.shares[word->first_share + i];
+      low = std::min<double>(low, share.begin);
+      high = std::max<double>(high, share.end);
     }
-    return entries;
-  });
+    const double width = word->right - word->left;
+    const double from = word->left + width * low / kWholeShare;
+    const double to = word->left + width * high / kWholeShare;
+    if (open && open->line == word->line && open->column == word->column) {
+      left = std::min(left, from);
+      right = std::max(right, to);
+      open->top = std::min(open->top, word->top);
+      open->bottom = std::max(open->bottom, word->bottom);
+    } else {
+      close();
+      open = *word;
+      left = from;
+      right = to;
+    }
+  }
+  close();
+  return quads;
+}
+
+std::size_t PageWords::offset_at(Point point) const {
+  const WordList& list = impl_->list;
+  const StoredWord* nearest = nullptr;
+  double least = std::numeric_limits<double>::infinity();
+  double along = 0;
+  for (const StoredWord& word : list.words) {
+    const text::Axes& axes = list.directions[word.direction];
+    const double u = point.x * axes.along.x + point.y * axes.along.y;
+    const double v = point.x * axes.down.x + point.y * axes.down.y;
+    const double distance = std::hypot(distance_beyond(u, word.left, word.right),
+                                       distance_beyond(v, word.top, word.bottom));
+    if (distance >= least) continue;
+    least = distance;
+    nearest = &word;
+    along = u;
+  }
+  if (nearest == nullptr) return 0;
+  // The side of a character on which its line begins is that before it.
+  const double width = nearest->right - nearest->left;
+  const double share = width > 0 ? (along - nearest->left) / width * kWholeShare : 0;
+  std::size_t best = nearest->begin;
+  double best_distance = std::numeric_limits<double>::infinity();
+  const std::string_view characters = std::string_view(list.text).substr(0, nearest->end);
+  std::size_t index = nearest->first_share;
+  for (std::size_t byte = nearest->begin; byte < nearest->end; ++index) {
+    const std::size_t begins = byte;
+    objects::next_code_point(characters, byte);
+    const text::Share& own = list.shares[index];
+    const std::size_t next =
+        index + 1 < list.shares.size() && byte < nearest->end ? index + 1 : index;
+    const bool goes_left = list.shares[next].begin < own.begin;
+    const std::pair<double, std::size_t> sides[] = {{goes_left ? own.end : own.begin, begins},
+                                                    {goes_left ? own.begin : own.end, byte}};
+    for (const auto& [place, offset] : sides) {
+      if (std::abs(share - place) >= best_distance) continue;
+      best_distance = std::abs(share - place);
+      best = offset;
+    }
+  }
+  return best;
+}
+
+std::string text_of(const Scene& scene) { return PageWords::of(scene).text(); }
+
+Result<std::string> text_of(const Page& page, const RecordOptions& options) {
+  LUMVET_TRY(const PageWords words, PageWords::of(page, options));
+  return words.text();
 }
 
 }  // namespace lumvet

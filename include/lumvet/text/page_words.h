@@ -1,16 +1,26 @@
 // SPDX-License-Identifier: Apache-2.0
-// What pages say.
+// What a page says and where: one string, and in it words, lines and blocks with their places.
 //
-//   std::string said = lumvet::text_of(page).value();
+//   const auto words = lumvet::PageWords::of(page).value();
+//   std::cout << words.text();
+//   for (const lumvet::Quad& quad : words.quads(0, words.word(0).end)) mark(quad);
 //
 // A scene that is there already has the text in it:
 //
 //   lumvet::Scene scene = lumvet::Scene::record(page).value();
-//   std::string same = lumvet::text_of(scene);
+//   lumvet::PageWords same = lumvet::PageWords::of(scene);
 //
-// Threads: free functions; pages and documents may be shared. Since: 0.2
+// The order is that of reading, by where things stand: columns one after the other, tables row by
+// row. Invisible text is there, that of hidden layers and of annotations is not. What marked
+// content says its glyphs stand for (ISO 32000-2, 14.9.4) takes their place; a glyph of which
+// nothing tells what it is becomes U+FFFD.
+//
+// Copies share it. Threads: immutable, share freely. Since: 0.2
 #pragma once
 
+#include <array>
+#include <cstddef>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -18,11 +28,74 @@
 
 namespace lumvet {
 
-// In UTF-8 and in the order in which it is drawn, invisible text too, but not what annotations say:
-// a line end where a line begins, a blank where letters stand apart. Characters that the document
-// does not tell are left out.
+// Around text, in display space (points from the top left corner of the page as shown, y downward):
+// where its line begins above it, where it ends above, where it ends below, where it begins below.
+using Quad = std::array<Point, 4>;
+
+struct TextWord {
+  std::size_t begin = 0;  // byte of the text
+  std::size_t end = 0;    // one behind its last byte
+  std::size_t line = 0;
+  int column = 0;  // of a table, from 0
+  Quad quad = {};
+  double size = 0;  // of its font, in points
+};
+
+struct TextLine {
+  std::size_t begin = 0;  // bytes of the text, without the line's end
+  std::size_t end = 0;
+  std::size_t first_word = 0;
+  std::size_t words_end = 0;
+  std::size_t block = 0;
+  bool is_row = false;  // of a table: cells are parted by tabs
+};
+
+// A paragraph, a heading or a table.
+struct TextBlock {
+  std::size_t begin = 0;  // bytes of the text, without the blank line behind it
+  std::size_t end = 0;
+  std::size_t first_line = 0;
+  std::size_t lines_end = 0;
+};
+
+class LUMVET_EXPORT PageWords {
+ public:
+  // Errors: as Scene::record's. Annotations are not recorded, whatever the options say.
+  static Result<PageWords> of(const Page& page, const RecordOptions& options = {});
+  static PageWords of(const Scene& scene);
+
+  // UTF-8: blanks between words, a line end behind each line but the last, one more between blocks,
+  // tabs where there are wide gaps in lines and between the cells of tables.
+  const std::string& text() const;
+
+  std::size_t word_count() const;
+  std::size_t line_count() const;
+  std::size_t block_count() const;
+  // By their numbers in the order of the text, each below its count.
+  TextWord word(std::size_t number) const;
+  TextLine line(std::size_t number) const;
+  TextBlock block(std::size_t number) const;
+
+  // Around the bytes from `begin` to `end` of the text, one for each stretch of a line; what is
+  // beyond the text is passed over.
+  std::vector<Quad> quads(std::size_t begin, std::size_t end) const;
+  // The byte of the text before which a caret stands that is put at a point of display space: in
+  // the nearest word, on the nearer side of the character. Zero on an empty page.
+  std::size_t offset_at(Point point) const;
+
+  // Characters of which the document does not tell what they are.
+  std::size_t unknown_count() const;
+  std::size_t memory() const;  // bytes
+
+ private:
+  struct Impl;
+  explicit PageWords(std::shared_ptr<const Impl> impl) : impl_(std::move(impl)) {}
+
+  std::shared_ptr<const Impl> impl_;
+};
+
+// PageWords::text of a scene or a page.
 LUMVET_EXPORT std::string text_of(const Scene& scene);
-// The same of a page that nobody has recorded. Errors: as Scene::record's.
 LUMVET_EXPORT Result<std::string> text_of(const Page& page, const RecordOptions& options = {});
 
 // The headings that the structure tree names (14.8.4.3), as entries of an outline that lead to

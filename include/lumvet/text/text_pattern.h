@@ -10,23 +10,31 @@
 #include <memory>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "lumvet/base/export.h"
 #include "lumvet/base/result.h"
 
 namespace lumvet {
 
+// A part of a text.
+struct TextHit {
+  std::size_t begin = 0;  // bytes
+  std::size_t end = 0;    // one behind the last
+};
+
 class LUMVET_EXPORT TextPattern {
  public:
   enum class Case { ignored, counts };
 
   // A blank in it stands for one or more of any white space; ^ and $ are where lines begin and end.
-  // Errors: invalid_argument, with the
-  // place in it.
+  // Errors: invalid_argument, with the place in it.
   static Result<TextPattern> parse(std::string_view pattern, Case letters = Case::ignored);
 
-  // Errors: limit, when the expression takes too long.
+  // Errors here and below: limit, when the expression takes too long.
   Result<bool> is_in(std::string_view text) const;
+  // Where it is, in the order of the text; matches of nothing are passed over.
+  Result<std::vector<TextHit>> all_in(std::string_view text) const;
 
  private:
   struct Impl;

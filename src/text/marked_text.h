@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// A scene's glyphs put together to words and lines, in the order in which they are drawn, and which
-// part of that is which marked content.
+// What each marked content of a page says, in the order in which it is drawn.
 //
 // Threads: free functions.
 #pragma once
@@ -8,29 +7,24 @@
 #include <map>
 #include <optional>
 #include <string>
+#include <utility>
 
 #include "lumvet/content/scene.h"
 #include "lumvet/geometry/matrix.h"
 
 namespace lumvet::text {
 
-// Text as it grows.
-struct Line {
-  std::string text;   // UTF-8
-  Point begin;        // of its first letter, in display space
-  double height = 0;  // of that letter, in points
+struct MarkedText {
+  std::string text;   // UTF-8, in lines
+  Point begin;        // of its first letter's baseline, in display space
+  double height = 0;  // of that letter's font, in points
 };
 
 // Marked content by the stream that it is in, by offset in the file, and its number; the page's own
 // content is no stream.
 using MarkKey = std::pair<std::optional<std::uint64_t>, int>;
 
-struct DrawnText {
-  Line all;
-  std::map<MarkKey, Line> by_mark;
-};
-
 // Of the page's content, without its annotations.
-DrawnText read(const Scene& scene);
+std::map<MarkKey, MarkedText> marked_text(const Scene& scene);
 
 }  // namespace lumvet::text

@@ -1,0 +1,200 @@
+// SPDX-License-Identifier: Apache-2.0
+// lumvet text: what pages say.
+#include <algorithm>
+#include <iostream>
+#include <memory>
+
+#include <lumvet/text/written_words.h>
+#include <CLI/CLI.hpp>
+
+#include "console.h"
+#include "files.h"
+#include "json.h"
+#include "page_list.h"
+#include "saving.h"
+#include "verbs.h"
+
+namespace tool {
+namespace {
+
+struct Options {
+  std::string input;
+  std::string pages = "all";
+  std::string output = "-";
+  bool keeps_layout = false;
+  bool json = false;
+  bool html = false;
+  bool csv = false;
+  bool replace = false;
+  Secrets secrets;
+};
+
+// Left, top, right and bottom, in points from the top left corner of the page as shown.
+Json box_of(const lumvet::Quad& quad) {
+  const auto [left, right] = std::minmax({quad[0].x, quad[1].x, quad[2].x, quad[3].x});
+  const auto [top, bottom] = std::minmax({quad[0].y, quad[1].y, quad[2].y, quad[3].y});
+  const auto rounded = [](double points) {
+    constexpr double kParts = 100;
+    return std::round(points * kParts) / kParts;
+  };
+  return Json::array({rounded(left), rounded(top), rounded(right), rounded(bottom)});
+}
+
+Json json_of(const lumvet::Page& page, const lumvet::PageWords& words) {
+  const std::string& text = words.text();
+  Json blocks = Json::array();
+  for (std::size_t b = 0; b < words.block_count(); ++b) {
+    const lumvet::TextBlock block = words.block(b);
+    Json lines = Json::array();
+    bool is_table = false;
+    for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
+      const lumvet::TextLine line = words.line(i);
+      is_table |= line.is_row;
+      Json said = Json::array();
+      for (std::size_t w = line.first_word; w < line.words_end; ++w) {
+        const lumvet::TextWord word = words.word(w);
+        Json one{{"text", text.substr(word.begin, word.end - word.begin)},
+                 {"box", box_of(word.quad)},
+                 {"size", word.size}};
+        if (line.is_row) one["column"] = word.column + 1;
+        said.push_back(std::move(one));
+      }
+      lines.push_back(
+          {{"text", text.substr(line.begin, line.end - line.begin)}, {"words", std::move(said)}});
+    }
+    blocks.push_back({{"kind", is_table ? "table" : "paragraph"}, {"lines", std::move(lines)}});
+  }
+  return {
+      {"page", page.index() + 1},         {"width", page.width()}, {"height", page.height()},
+      {"unknown", words.unknown_count()}, {"text", text},          {"blocks", std::move(blocks)}};
+}
+
+// Where text goes: a file that appears whole, or standard output.
+class Target {
+ public:
+  explicit Target(const Options& options) : options_(options) {}
+
+  lumvet::Status open() {
+    if (options_.output == "-") return lumvet::Done{};
+    LUMVET_TRY(file_, lumvet::AtomicFile::create(options_.output, options_.replace
+                                                                      ? lumvet::IfExists::replace
+                                                                      : lumvet::IfExists::refuse));
+    return lumvet::Done{};
+  }
+  lumvet::Status write(const std::string& text) {
+    const lumvet::ByteView bytes(reinterpret_cast<const std::uint8_t*>(text.data()), text.size());
+    if (file_) return file_->write(bytes);
+    return standard_.write(bytes);
+  }
+  lumvet::Status close() {
+    if (file_) return file_->commit();
+    return lumvet::Done{};
+  }
+
+ private:
+  const Options& options_;
+  std::optional<lumvet::AtomicFile> file_;
+  StandardOutput standard_;
+};
+
+lumvet::Status write_all(const Options& options, const lumvet::Document& document,
+                         const std::vector<int>& pages, Target& target,
+                         std::vector<int>& without_text, std::size_t& unknown) {
+  if (options.html) LUMVET_RETURN_IF_ERROR(target.write(lumvet::begin_of_html(document.name())));
+  Json all{{"file", document.name()}, {"pages", Json::array()}};
+  ProgressLine progress("reading page");
+  for (std::size_t i = 0; i < pages.size(); ++i) {
+    progress.update(i + 1, pages.size());
+    LUMVET_TRY(const lumvet::Page page, document.page(pages[i]));
+    LUMVET_TRY(const lumvet::PageWords words,
+               lumvet::PageWords::of(page, {.cancel = interruption()}));
+    if (words.word_count() == 0) without_text.push_back(pages[i]);
+    unknown += words.unknown_count();
+    if (options.json) {
+      all["pages"].push_back(json_of(page, words));
+      continue;
+    }
+    std::string text;
+    if (options.html) {
+      text = "<section data-page=\"" + std::to_string(pages[i] + 1) + "\">\n" +
+             lumvet::as_html(words) + "</section>\n";
+    } else if (options.csv) {
+      text = lumvet::tables_as_csv(words);
+    } else {
+      if (i > 0) text = "\f";
+      text += options.keeps_layout ? lumvet::laid_out(words) : words.text() + "\n";
+    }
+    LUMVET_RETURN_IF_ERROR(target.write(text));
+  }
+  if (!options.json) return lumvet::Done{};
+  Json none = Json::array();
+  for (const int page : without_text) none.push_back(page + 1);
+  all["without_text"] = std::move(none);
+  all["findings"] = findings_json(document.findings());
+  return target.write(all.dump(2, ' ', false, Json::error_handler_t::replace) + "\n");
+}
+
+void tell_what_is_missing(const std::vector<int>& without_text, std::size_t unknown) {
+  if (!without_text.empty())
+    std::cerr << "lumvet: no text on " << pages_for_people(without_text)
+              << "; a program that reads scans (OCR) can add it\n";
+  if (unknown > 0)
+    std::cerr << "lumvet: " << count_of(unknown, "character is", "characters are")
+              << " not told by its font, and shown as \xEF\xBF\xBD\n";
+}
+
+int run(const Options& options) {
+  const auto selection = lumvet::PageSelection::parse(options.pages);
+  if (!selection.ok()) return wrong_usage(selection.error().message());
+  const auto document = open_document(options.input, options.secrets);
+  if (!document.ok()) return fail(document.error());
+  const auto pages = selection->in(document->page_count());
+  if (!pages.ok())
+    return fail(lumvet::Error(pages.error()).during("choosing pages of " + document->name()));
+  Target target(options);
+  if (const lumvet::Status opened = target.open(); !opened.ok()) return refuse(opened.error());
+  std::vector<int> without_text;
+  std::size_t unknown = 0;
+  lumvet::Status written = write_all(options, *document, *pages, target, without_text, unknown);
+  if (written.ok()) written = target.close();
+  if (!written.ok()) return refuse(written.error());
+  tell_what_is_missing(without_text, unknown);
+  if (options.json) return code_for(document->findings());
+  return report_findings(document->findings());
+}
+
+}  // namespace
+
+void add_text(CLI::App& app, Run& chosen) {
+  auto options = std::make_shared<Options>();
+  CLI::App* verb = app.add_subcommand("text", "Print what pages say, in the order of reading");
+  verb->add_option("input", options->input, "The document; - is standard input")
+      ->required()
+      ->type_name("FILE");
+  verb->add_option("-p,--pages", options->pages, "1-4,8,last or odd or 9-1 (backwards)")
+      ->type_name("PAGES");
+  verb->add_option("-o,--output", options->output, "A file, or - for standard output")
+      ->type_name("PATH");
+  auto* layout = verb->add_flag("--keep-layout", options->keeps_layout,
+                                "Words about where they stand, by blanks and empty lines");
+  auto* json = verb->add_flag("--json", options->json, "Blocks, lines and words with their boxes");
+  auto* html = verb->add_flag("--html", options->html, "Headings, paragraphs and tables");
+  auto* csv = verb->add_flag("--csv", options->csv, "The tables only, with commas");
+  for (CLI::Option* one : {layout, json, html, csv})
+    for (CLI::Option* other : {layout, json, html, csv})
+      if (one != other) one->excludes(other);
+  verb->add_flag("--replace", options->replace, "Replace a file that is already there");
+  add_strict_option(*verb);
+  add_secret_options(*verb, options->secrets);
+  verb->footer(
+      "Pages are parted by a form feed. Hidden layers are left out; invisible text over scans is "
+      "not.\n\n"
+      "Examples:\n"
+      "  lumvet text report.pdf\n"
+      "  lumvet text report.pdf --pages 2 --keep-layout\n"
+      "  lumvet text report.pdf --csv -o readings.csv\n"
+      "  lumvet text report.pdf --html -o report.html");
+  verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
+}
+
+}  // namespace tool

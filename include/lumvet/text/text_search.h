@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: Apache-2.0
+// Words looked for on pages, as people look for them.
+//
+//   const auto search = lumvet::TextSearch::of("pont métallique").value();
+//   for (const lumvet::TextHit& hit : search.in(words))
+//     mark(words.quads(hit.begin, hit.end));
+//
+// Case, accents, widths and ligatures make no difference unless asked for, white space is as good
+// as any other and a hyphen at the end of a line is passed over where the word goes on.
+//
+// Copies share it. Threads: immutable, share freely. Since: 0.2
+#pragma once
+
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "lumvet/base/export.h"
+#include "lumvet/base/result.h"
+#include "lumvet/text/page_words.h"
+#include "lumvet/text/text_pattern.h"
+
+namespace lumvet {
+
+struct SearchOptions {
+  bool match_case = false;
+  bool match_accents = false;
+  bool whole_words = false;
+  bool is_pattern = false;  // a regular expression (TextPattern), which accents always count in
+};
+
+// A line of context, without line ends: what stands before, the hit and what stands behind.
+struct Snippet {
+  std::string before;
+  std::string hit;
+  std::string after;
+};
+
+class LUMVET_EXPORT TextSearch {
+ public:
+  // Errors: invalid_argument, when nothing is looked for or a pattern is wrong.
+  static Result<TextSearch> of(std::string_view text, const SearchOptions& options = {});
+
+  // In the order of the text; none overlaps another. Errors: limit, when a pattern takes too long.
+  Result<std::vector<TextHit>> in(const PageWords& words) const;
+  Result<std::vector<TextHit>> in(std::string_view text) const;
+
+ private:
+  struct Impl;
+  explicit TextSearch(std::shared_ptr<const Impl> impl) : impl_(std::move(impl)) {}
+
+  std::shared_ptr<const Impl> impl_;
+};
+
+// Up to `most` characters on each side, cut between words.
+LUMVET_EXPORT Snippet snippet_around(std::string_view text, const TextHit& hit,
+                                     std::size_t most = 40);
+
+}  // namespace lumvet

@@ -1,0 +1,140 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "text/folded_text.h"
+
+#include <array>
+#include <unordered_map>
+
+#include <unicode/uchar.h>
+#include <unicode/unorm2.h>
+#include <unicode/ustring.h>
+
+#include "objects/text_string.h"
+
+namespace lumvet::text {
+namespace {
+
+bool is_blank(char32_t c) {
+  return c == ' ' || (c >= '\t' && c <= '\r') ||
+         (c > 0x7F && u_isUWhiteSpace(static_cast<UChar32>(c)));
+}
+
+bool is_mark(UChar32 c) {
+  const auto kind = u_charType(c);
+  return kind == U_NON_SPACING_MARK || kind == U_ENCLOSING_MARK;
+}
+
+// One character as it is compared, in UTF-8.
+class Characters {
+ public:
+  explicit Characters(const Folding& folding) : folding_(folding) {}
+
+  const std::string& of(char32_t c) {
+    const auto [known, is_new] = known_.try_emplace(c);
+    if (is_new) known->second = made(c);
+    return known->second;
+  }
+
+ private:
+  std::string made(char32_t c) const {
+    UErrorCode failed = U_ZERO_ERROR;
+    const UNormalizer2* forms = unorm2_getNFKDInstance(&failed);
+    std::array<UChar, 32> parts{};
+    int32_t count = -1;
+    if (U_SUCCESS(failed))
+      count = unorm2_getDecomposition(forms, static_cast<UChar32>(c), parts.data(),
+                                      static_cast<int32_t>(parts.size()), &failed);
+    if (count < 0 || U_FAILURE(failed)) {
+      count = 0;
+      U16_APPEND_UNSAFE(parts.data(), count, static_cast<UChar32>(c));
+    }
+    std::u16string kept;
+    for (int32_t i = 0; i < count;) {
+      UChar32 part = 0;
+      U16_NEXT(parts.data(), i, count, part);
+      if (!folding_.keeps_accents && is_mark(part)) continue;
+      std::array<UChar, 2> units{};
+      int32_t length = 0;
+      U16_APPEND_UNSAFE(units.data(), length, part);
+      kept.append(units.data(), static_cast<std::size_t>(length));
+    }
+    if (folding_.keeps_case) return objects::utf16_to_utf8(kept);
+    failed = U_ZERO_ERROR;
+    std::array<UChar, 96> folded{};
+    const int32_t length =
+        u_strFoldCase(folded.data(), static_cast<int32_t>(folded.size()), kept.data(),
+                      static_cast<int32_t>(kept.size()), U_FOLD_CASE_DEFAULT, &failed);
+    if (U_FAILURE(failed)) return objects::utf16_to_utf8(kept);
+    return objects::utf16_to_utf8(
+        std::u16string_view(folded.data(), static_cast<std::size_t>(length)));
+  }
+
+  Folding folding_;
+  std::unordered_map<char32_t, std::string> known_;
+};
+
+class Writer {
+ public:
+  Writer(std::string_view text, const Folding& folding)
+      : text_(text), folding_(folding), characters_(folding) {
+    result_.text.reserve(text.size());
+    result_.begins.reserve(text.size());
+    result_.ends.reserve(text.size());
+  }
+
+  FoldedText take() {
+    for (std::size_t at = 0; at < text_.size();) {
+      const std::size_t begin = at;
+      const auto byte = static_cast<unsigned char>(text_[at]);
+      const char32_t c = byte < 0x80 ? (++at, byte) : objects::next_code_point(text_, at);
+      if (is_blank(c)) {
+        put_blank(begin, at);
+      } else if (is_hyphen(c) && joins_lines(at)) {
+        while (at < text_.size() && is_blank(static_cast<unsigned char>(text_[at]))) ++at;
+      } else if (c < 0x80) {
+        const bool is_capital = !folding_.keeps_case && c >= 'A' && c <= 'Z';
+        put(static_cast<char>(is_capital ? c + ('a' - 'A') : c), begin, at);
+      } else if (c != kSoftHyphen) {
+        for (const char part : characters_.of(c)) put(part, begin, at);
+      }
+    }
+    return std::move(result_);
+  }
+
+ private:
+  static constexpr char32_t kSoftHyphen = 0xAD;
+  static bool is_hyphen(char32_t c) { return c == '-' || c == 0x2010 || c == kSoftHyphen; }
+
+  // Whether a hyphen before `at` ends a line, with a word that goes on in the next.
+  bool joins_lines(std::size_t at) const {
+    if (at >= text_.size() || text_[at] != '\n' || at < 2) return false;
+    std::size_t next = at;
+    while (next < text_.size() && is_blank(static_cast<unsigned char>(text_[next]))) ++next;
+    if (next >= text_.size()) return false;
+    return u_islower(static_cast<UChar32>(objects::next_code_point(text_, next))) != 0;
+  }
+
+  void put(char c, std::size_t begin, std::size_t end) {
+    result_.text += c;
+    result_.begins.push_back(static_cast<std::uint32_t>(begin));
+    result_.ends.push_back(static_cast<std::uint32_t>(end));
+  }
+  void put_blank(std::size_t begin, std::size_t end) {
+    if (!result_.text.empty() && result_.text.back() == ' ')
+      result_.ends.back() = static_cast<std::uint32_t>(end);
+    else
+      put(' ', begin, end);
+  }
+
+  std::string_view text_;
+  Folding folding_;
+  Characters characters_;
+  FoldedText result_;
+};
+
+}  // namespace
+
+FoldedText folded(std::string_view text, const Folding& folding) {
+  return Writer(text, folding).take();
+}
+
+}  // namespace lumvet::text

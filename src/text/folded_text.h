@@ -1,0 +1,29 @@
+// SPDX-License-Identifier: Apache-2.0
+// A text as it is compared: without what makes no difference, and where each byte of it came from.
+//
+// Threads: a value.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace lumvet::text {
+
+struct Folding {
+  bool keeps_case = false;
+  bool keeps_accents = false;
+};
+
+struct FoldedText {
+  std::string text;                   // UTF-8
+  std::vector<std::uint32_t> begins;  // of each byte, where what it came from begins
+  std::vector<std::uint32_t> ends;    // and ends
+};
+
+// Compatible characters become plain ones, white space one blank; soft hyphens, and hyphens at the
+// ends of lines that small letters follow, are left out.
+FoldedText folded(std::string_view text, const Folding& folding);
+
+}  // namespace lumvet::text

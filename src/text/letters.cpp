@@ -1,0 +1,169 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "text/letters.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "objects/text_string.h"
+#include "text/bidirectional.h"
+
+namespace lumvet::text {
+namespace {
+
+using content::SceneText;
+
+double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
+
+bool is_white(std::string_view characters) {
+  for (std::size_t i = 0; i < characters.size();) {
+    const auto rest = characters.substr(i);
+    const std::size_t length = rest[0] == ' ' || (rest[0] >= '\t' && rest[0] <= '\r') ? 1
+                               : rest.starts_with("\xC2\xA0")                         ? 2
+                               : rest.starts_with("\xE3\x80\x80")                     ? 3
+                               : rest.starts_with("\xE2\x80") && rest.size() > 2 &&
+                                       static_cast<unsigned char>(rest[2]) <= 0x8B
+                                   ? 3
+                                   : 0;
+    if (length == 0) return false;
+    i += length;
+  }
+  return !characters.empty();
+}
+
+class Sorting {
+ public:
+  Sorting(const SceneText& text, const Rect& bounds)
+      : text_(text), bounds_(bounds), is_said_(text.marks.size()) {}
+
+  void add_run(std::uint32_t run);
+  std::vector<Direction> take();
+
+ private:
+  Direction& direction_along(Point along);
+  int replacing_mark(int mark) const;
+
+  const SceneText& text_;
+  Rect bounds_;
+  std::vector<bool> is_said_;  // of each mark, whether its actual text has been taken
+  std::vector<Direction> directions_;
+  std::size_t last_ = 0;
+};
+
+// Lines of one paragraph differ by what numbers in files were rounded, no more.
+Direction& Sorting::direction_along(Point along) {
+  constexpr double kSame = 0.9999;   // the cosine of 0.8 degrees
+  constexpr std::size_t kMost = 64;  // then those nearest are taken
+  const auto is_along = [&](const Direction& known) { return dot(known.along, along) > kSame; };
+  if (last_ < directions_.size() && is_along(directions_[last_])) return directions_[last_];
+  auto found = std::find_if(directions_.begin(), directions_.end(), is_along);
+  if (found == directions_.end() && directions_.size() >= kMost)
+    found = std::max_element(directions_.begin(), directions_.end(),
+                             [&](const Direction& a, const Direction& b) {
+                               return dot(a.along, along) < dot(b.along, along);
+                             });
+  if (found == directions_.end()) {
+    directions_.push_back({along, {-along.y, along.x}, {}});
+    found = directions_.end() - 1;
+  }
+  last_ = static_cast<std::size_t>(found - directions_.begin());
+  return *found;
+}
+
+// The outermost that has an actual text, which stands for all within it; -1 without one.
+int Sorting::replacing_mark(int mark) const {
+  int replacing = -1;
+  for (; mark >= 0; mark = text_.marks[static_cast<std::size_t>(mark)].outer)
+    if (text_.marks[static_cast<std::size_t>(mark)].actual_text >= 0) replacing = mark;
+  return replacing;
+}
+
+void Sorting::add_run(std::uint32_t run) {
+  const content::TextRun& r = text_.runs[run];
+  const fonts::Font& font = text_.font_of(r);
+  const Matrix placed = text_.placed(r);
+  const bool is_vertical = font.is_vertical();
+  // In vertical writing lines go down the glyphs.
+  const Point step = is_vertical ? Point{placed.c, placed.d} : Point{placed.a, placed.b};
+  const Point line = is_vertical ? step * -1 : step;
+  const double stretch = std::hypot(step.x, step.y);
+  const double size = std::abs(placed.a * placed.d - placed.b * placed.c) / stretch;
+  if (!(stretch > 0) || !(size > 0) || !std::isfinite(stretch) || !std::isfinite(size)) return;
+  Direction& direction = direction_along(line * (1 / stretch));
+  const auto& [ascent, descent] = font.line_extent();
+  const bool is_mirrored = dot({placed.c, placed.d}, direction.down) > 0;
+  Letter letter;
+  letter.run = run;
+  letter.size = size;
+  // Glyphs of Type 3 fonts may be of any size in units of the font size.
+  constexpr fonts::LineExtent kUsual{2, -0.5};
+  if (ascent > kUsual.ascent || descent < kUsual.descent || ascent - descent < 0.4)
+    letter.size *= ascent - descent;
+  const Point origin{placed.e, placed.f};
+  const double start = dot(origin, direction.along);
+  letter.base = dot(origin, direction.down);
+  letter.top = letter.base - size * (is_vertical ? 0.5 : is_mirrored ? -descent : ascent);
+  letter.bottom = letter.base + size * (is_vertical ? 0.5 : is_mirrored ? ascent : -descent);
+  const double unit = dot(step, direction.along);
+  const int replacing = replacing_mark(r.mark);
+  std::size_t byte = r.first_byte;
+  for (std::size_t i = r.first_glyph; i < text_.glyphs_end(run); ++i) {
+    const content::TextGlyph& glyph = text_.glyphs[i];
+    letter.characters = std::string_view(text_.characters).substr(byte, glyph.characters());
+    byte += glyph.characters();
+    const double from = start + glyph.begin() * unit;
+    const double to = from + glyph.advance() * unit;
+    letter.begin = std::min(from, to);
+    letter.end = std::max(from, to);
+    letter.is_unknown = false;
+    if (replacing >= 0) {
+      const auto mark = static_cast<std::size_t>(replacing);
+      letter.characters = {};
+      if (!is_said_[mark])
+        letter.characters =
+            text_.actual_texts[static_cast<std::size_t>(text_.marks[mark].actual_text)];
+      is_said_[mark] = true;
+    } else if (letter.characters.empty()) {
+      letter.is_unknown = true;
+      letter.characters = kUnknown;
+    }
+    letter.is_blank = is_white(letter.characters);
+    const Point middle =
+        direction.to_display((letter.begin + letter.end) / 2, (letter.top + letter.bottom) / 2);
+    const double reach = (letter.width() + letter.height()) / 2;
+    if (middle.x + reach < bounds_.left || middle.x - reach > bounds_.right ||
+        middle.y + reach < bounds_.bottom || middle.y - reach > bounds_.top)
+      continue;
+    direction.letters.push_back(letter);
+  }
+}
+
+std::vector<Direction> Sorting::take() {
+  std::erase_if(directions_, [](const Direction& one) { return one.letters.empty(); });
+  std::stable_sort(directions_.begin(), directions_.end(), [](const auto& a, const auto& b) {
+    return a.letters.size() > b.letters.size();
+  });
+  return std::move(directions_);
+}
+
+}  // namespace
+
+bool Direction::goes_left() const {
+  std::size_t lefts = 0;
+  std::size_t others = 0;
+  for (const Letter& letter : letters) {
+    if (letter.is_blank || letter.characters.empty()) continue;
+    std::size_t at = 0;
+    const bool is_left = is_right_to_left(objects::next_code_point(letter.characters, at));
+    (is_left ? lefts : others) += 1;
+  }
+  return lefts > others;
+}
+
+std::vector<Direction> letters_of(const SceneText& text, const Rect& bounds) {
+  Sorting sorting(text, bounds);
+  for (std::size_t run = 0; run < text.page_runs; ++run)
+    sorting.add_run(static_cast<std::uint32_t>(run));
+  return sorting.take();
+}
+
+}  // namespace lumvet::text

@@ -1,0 +1,162 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "text/pieces.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace lumvet::text {
+namespace {
+
+// Parts of the font size.
+constexpr double kGap = 0.9;           // between letters that follow each other
+constexpr double kGapOverBlank = 1.5;  // the same with a blank between them
+constexpr double kGapElsewhere = 0.6;  // between letters that were not drawn in turn
+constexpr double kBack = 0.5;          // by which a letter may begin before the last one ended
+constexpr double kSameRow = 0.35;
+constexpr double kDoubled = 0.12;  // from one showing of a letter to the other
+
+// The part of the lower one's height that both take.
+template <typename A, typename B>
+double shared_height(const A& a, const B& b) {
+  const double least = std::min(a.height(), b.height());
+  return least > 0 ? (std::min(a.bottom, b.bottom) - std::max(a.top, b.top)) / least : 0;
+}
+
+class Gathering {
+ public:
+  explicit Gathering(const std::vector<Letter>& letters) : letters_(letters) {}
+
+  std::vector<Piece> take() {
+    for (std::uint32_t i = 0; i < letters_.size(); ++i) add(i);
+    close();
+    return std::move(pieces_);
+  }
+
+ private:
+  void add(std::uint32_t at) {
+    const Letter& letter = letters_[at];
+    if (letter.is_blank) {
+      if (!open_.letters.empty()) blanks_.push_back(at);
+      return;
+    }
+    if (!open_.letters.empty()) {
+      if (is_doubled(letter)) return;
+      if (!goes_on(letter)) close();
+    }
+    if (open_.letters.empty()) {
+      open_.begin = letter.begin;
+      open_.end = letter.end;
+      open_.top = letter.top;
+      open_.bottom = letter.bottom;
+      open_.base = letter.base;
+      open_.size = letter.size;
+    }
+    open_.letters.insert(open_.letters.end(), blanks_.begin(), blanks_.end());
+    blanks_.clear();
+    open_.letters.push_back(at);
+    ++open_.letter_count;
+    open_.begin = std::min(open_.begin, letter.begin);
+    open_.end = std::max(open_.end, letter.end);
+    open_.top = std::min(open_.top, letter.top);
+    open_.bottom = std::max(open_.bottom, letter.bottom);
+    if (letter.size > open_.size * 1.05) {
+      open_.size = letter.size;
+      open_.base = letter.base;
+    }
+  }
+
+  bool goes_on(const Letter& letter) const {
+    const Letter& last = letters_[open_.letters.back()];
+    const double size = std::max(last.size, letter.size);
+    const double gap = letter.begin - last.end;
+    const double most = blanks_.empty() ? kGap : kGapOverBlank;
+    return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
+           shared_height(letter, last) > 0.4;
+  }
+
+  // Looked for among the last letters only: this is drawn at once, or word by word.
+  bool is_doubled(const Letter& letter) const {
+    constexpr std::size_t kLooked = 32;
+    const std::size_t first = open_.letters.size() > kLooked ? open_.letters.size() - kLooked : 0;
+    for (std::size_t i = first; i < open_.letters.size(); ++i) {
+      const Letter& known = letters_[open_.letters[i]];
+      if (known.characters == letter.characters &&
+          std::abs(known.begin - letter.begin) < kDoubled * letter.size &&
+          std::abs(known.base - letter.base) < kDoubled * letter.size)
+        return true;
+    }
+    return false;
+  }
+
+  void close() {
+    blanks_.clear();
+    if (open_.letters.empty()) return;
+    open_.drawn = pieces_.size();
+    pieces_.push_back(std::move(open_));
+    open_ = Piece();
+  }
+
+  const std::vector<Letter>& letters_;
+  std::vector<Piece> pieces_;
+  Piece open_;
+  std::vector<std::uint32_t> blanks_;  // since the last letter
+};
+
+void join(Piece& left, Piece& right) {
+  left.letters.insert(left.letters.end(), right.letters.begin(), right.letters.end());
+  left.letter_count += right.letter_count;
+  left.begin = std::min(left.begin, right.begin);
+  left.end = std::max(left.end, right.end);
+  left.top = std::min(left.top, right.top);
+  left.bottom = std::max(left.bottom, right.bottom);
+  left.drawn = std::min(left.drawn, right.drawn);
+  if (right.size > left.size) {
+    left.size = right.size;
+    left.base = right.base;
+  }
+  right.letters.clear();
+}
+
+// Pieces that stand side by side but were not drawn in turn: letters from right to left, words one
+// by one, letters put in later.
+std::vector<Piece> joined(std::vector<Piece> pieces) {
+  std::vector<std::size_t> order(pieces.size());
+  std::iota(order.begin(), order.end(), std::size_t{0});
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return pieces[a].base < pieces[b].base; });
+  for (std::size_t first = 0; first < order.size();) {
+    std::size_t end = first + 1;
+    while (end < order.size() &&
+           pieces[order[end]].base - pieces[order[end - 1]].base <
+               kSameRow * std::max(pieces[order[end]].size, pieces[order[end - 1]].size) &&
+           pieces[order[end]].base - pieces[order[first]].base < pieces[order[first]].size)
+      ++end;
+    const auto row = order.begin();
+    std::stable_sort(
+        row + static_cast<std::ptrdiff_t>(first), row + static_cast<std::ptrdiff_t>(end),
+        [&](std::size_t a, std::size_t b) { return pieces[a].begin < pieces[b].begin; });
+    std::size_t left = order[first];
+    for (std::size_t i = first + 1; i < end; ++i) {
+      Piece& next = pieces[order[i]];
+      Piece& last = pieces[left];
+      const double size = std::max(last.size, next.size);
+      const double gap = next.begin - last.end;
+      if (gap < kGapElsewhere * size && gap > -kBack * size && shared_height(last, next) > 0.4)
+        join(last, next);
+      else
+        left = order[i];
+    }
+    first = end;
+  }
+  std::erase_if(pieces, [](const Piece& piece) { return piece.letters.empty(); });
+  return pieces;
+}
+
+}  // namespace
+
+std::vector<Piece> pieces_of(const std::vector<Letter>& letters) {
+  return joined(Gathering(letters).take());
+}
+
+}  // namespace lumvet::text

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: Apache-2.0
+// Letters that follow each other on one line without a gap that might part columns.
+//
+// Threads: free functions.
+#pragma once
+
+#include <vector>
+
+#include "text/letters.h"
+
+namespace lumvet::text {
+
+struct Piece {
+  std::vector<std::uint32_t> letters;  // of the direction's, from begin to end
+  double begin = 0;                    // points, as in Letter
+  double end = 0;
+  double base = 0;  // of its largest letters
+  double top = 0;
+  double bottom = 0;
+  double size = 0;               // of its largest letters
+  std::size_t drawn = 0;         // its place in the order in which pieces were drawn
+  std::size_t letter_count = 0;  // without blanks
+
+  double width() const { return end - begin; }
+  double height() const { return bottom - top; }
+};
+
+// Each letter that is not blank is in one piece; blanks at the ends of pieces are in none. What is
+// shown twice at nearly one place, to look bold, is there once.
+std::vector<Piece> pieces_of(const std::vector<Letter>& letters);
+
+}  // namespace lumvet::text

@@ -1,0 +1,27 @@
+// SPDX-License-Identifier: Apache-2.0
+// The order in which the pieces of one direction are read: columns one after the other, tables row
+// by row, the rest from top to bottom.
+//
+// Where free strips part pieces, either may be meant; how they were drawn decides then, and how
+// full the lines are. docs/decisions/reading-order.md tells how.
+//
+// Threads: free functions.
+#pragma once
+
+#include <vector>
+
+#include "text/pieces.h"
+
+namespace lumvet::text {
+
+// What stands on one line of what is read.
+struct OrderedLine {
+  std::vector<std::vector<std::size_t>> cells;  // of a table's row, in order; otherwise one
+  bool is_row = false;                          // of a table
+  bool begins_block = false;                    // a paragraph, a heading, a table
+};
+
+// With `from_right`, columns and cells follow each other from right to left.
+std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, bool from_right);
+
+}  // namespace lumvet::text

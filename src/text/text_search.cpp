@@ -1,0 +1,118 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/text/text_search.h"
+
+#include <algorithm>
+#include <optional>
+
+#include <unicode/uchar.h>
+
+#include "objects/text_string.h"
+#include "text/folded_text.h"
+
+namespace lumvet {
+namespace {
+
+bool is_in_word(char32_t c) { return u_isalnum(static_cast<UChar32>(c)) != 0 || c == '_'; }
+
+// The code point that ends before a byte; a blank at the beginning.
+char32_t code_point_before(std::string_view text, std::size_t byte) {
+  if (byte == 0) return ' ';
+  std::size_t at = byte - 1;
+  while (at > 0 && (static_cast<unsigned char>(text[at]) & 0xC0) == 0x80) --at;
+  return objects::next_code_point(text, at);
+}
+
+char32_t code_point_at(std::string_view text, std::size_t byte) {
+  return byte < text.size() ? objects::next_code_point(text, byte) : U' ';
+}
+
+bool is_whole_word(std::string_view text, const TextHit& hit) {
+  const auto parts = [&](std::size_t byte) {
+    return !(is_in_word(code_point_before(text, byte)) && is_in_word(code_point_at(text, byte)));
+  };
+  return parts(hit.begin) && parts(hit.end);
+}
+
+std::string_view without_blanks_around(std::string_view text) {
+  while (text.starts_with(' ')) text.remove_prefix(1);
+  while (text.ends_with(' ')) text.remove_suffix(1);
+  return text;
+}
+
+}  // namespace
+
+struct TextSearch::Impl {
+  SearchOptions options;
+  std::string wanted;                  // folded
+  std::optional<TextPattern> pattern;  // in its place
+};
+
+Result<TextSearch> TextSearch::of(std::string_view text, const SearchOptions& options) {
+  auto impl = std::make_shared<Impl>();
+  impl->options = options;
+  if (options.is_pattern) {
+    LUMVET_TRY(TextPattern pattern,
+               TextPattern::parse(text, options.match_case ? TextPattern::Case::counts
+                                                           : TextPattern::Case::ignored));
+    impl->pattern = std::move(pattern);
+    return TextSearch(std::move(impl));
+  }
+  const text::FoldedText wanted = text::folded(text, {options.match_case, options.match_accents});
+  impl->wanted = without_blanks_around(wanted.text);
+  if (impl->wanted.empty())
+    return Error(ErrorCode::invalid_argument, "there is nothing to look for; write a word or more");
+  return TextSearch(std::move(impl));
+}
+
+Result<std::vector<TextHit>> TextSearch::in(const PageWords& words) const {
+  return in(words.text());
+}
+
+Result<std::vector<TextHit>> TextSearch::in(std::string_view text) const {
+  std::vector<TextHit> hits;
+  if (impl_->pattern) {
+    LUMVET_TRY(hits, impl_->pattern->all_in(text));
+  } else {
+    const text::FoldedText folded =
+        text::folded(text, {impl_->options.match_case, impl_->options.match_accents});
+    const std::string& wanted = impl_->wanted;
+    for (std::size_t at = folded.text.find(wanted); at != std::string::npos;) {
+      const TextHit hit{folded.begins[at], folded.ends[at + wanted.size() - 1]};
+      const bool overlaps = !hits.empty() && hit.begin < hits.back().end;
+      if (!overlaps) hits.push_back(hit);
+      at = folded.text.find(wanted, at + wanted.size());
+    }
+  }
+  if (impl_->options.whole_words)
+    std::erase_if(hits, [&](const TextHit& hit) { return !is_whole_word(text, hit); });
+  return hits;
+}
+
+Snippet snippet_around(std::string_view text, const TextHit& hit, std::size_t most) {
+  const auto in_one_line = [](std::string_view part) {
+    std::string line;
+    for (const char c : part) {
+      const bool is_white = c == '\n' || c == '\t' || c == ' ';
+      if (!is_white)
+        line += c;
+      else if (line.empty() || line.back() != ' ')
+        line += ' ';
+    }
+    return line;
+  };
+  const std::size_t begin = std::min(hit.begin, text.size());
+  const std::size_t end = std::clamp(hit.end, begin, text.size());
+  std::size_t first = begin > most ? begin - most : 0;
+  while (first > 0 && first < begin && text[first - 1] != ' ' && text[first - 1] != '\n') ++first;
+  std::size_t last = std::min(text.size(), end + most);
+  while (last < text.size() && last > end && text[last] != ' ' && text[last] != '\n') --last;
+  const auto is_inside = [&](std::size_t at) {
+    return at < text.size() && (static_cast<unsigned char>(text[at]) & 0xC0) == 0x80;
+  };
+  while (first < begin && is_inside(first)) ++first;
+  while (last > end && is_inside(last)) --last;
+  return {in_one_line(text.substr(first, begin - first)),
+          in_one_line(text.substr(begin, end - begin)), in_one_line(text.substr(end, last - end))};
+}
+
+}  // namespace lumvet

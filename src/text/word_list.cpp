@@ -1,0 +1,244 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "text/word_list.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "objects/text_string.h"
+#include "text/bidirectional.h"
+
+namespace lumvet::text {
+namespace {
+
+// Parts of the font size.
+constexpr double kBlank = 0.2;            // from which on a gap parts words
+constexpr double kBlankBesideWide = 0.5;  // between Chinese, Japanese and Korean characters
+constexpr double kTab = 2.5;              // from which on a gap is a tab
+
+bool is_wide(char32_t c) {
+  return (c >= 0x2E80 && c < 0xA4D0) || (c >= 0xAC00 && c < 0xD7B0) ||
+         (c >= 0xF900 && c < 0xFB00) || (c >= 0xFE30 && c < 0xFE50) ||
+         (c >= 0xFF00 && c < 0xFFF0) || (c >= 0x20000 && c < 0x40000);
+}
+
+char32_t first_of(std::string_view characters) {
+  std::size_t at = 0;
+  return characters.empty() ? 0 : objects::next_code_point(characters, at);
+}
+
+// Control characters, and those that turn the direction of text, are nothing that a page says.
+bool is_control(char32_t c) {
+  return c < 0x20 || (c >= 0x7F && c < 0xA0) || c == 0x200E || c == 0x200F ||
+         (c >= 0x2028 && c <= 0x202E) || (c >= 0x2066 && c <= 0x2069) || c == 0xFEFF;
+}
+
+// The characters of a letter, without those; white space within them is one blank.
+std::string visible(std::string_view characters) {
+  std::string kept;
+  for (std::size_t at = 0; at < characters.size();) {
+    const std::size_t begin = at;
+    const char32_t c = objects::next_code_point(characters, at);
+    const bool is_white = c == '\n' || c == '\t' || c == '\r';
+    if (is_white) kept += ' ';
+    if (!is_control(c)) kept += characters.substr(begin, at - begin);
+  }
+  return kept;
+}
+
+// What stands on a line, as it is seen: letters, and between them what parts them.
+struct Item {
+  const Letter* letter = nullptr;
+  char separator = 0;  // in its place
+};
+
+class Writing {
+ public:
+  Writing(WordList& list, const Direction& direction, const std::vector<Piece>& pieces)
+      : list_(list), direction_(direction), pieces_(pieces) {
+    list_.directions.push_back({direction.along, direction.down});
+  }
+
+  void add(const OrderedLine& line) {
+    if (line.begins_block || list_.blocks.empty() || is_first_)
+      begin_block();
+    else
+      list_.text += '\n';
+    is_first_ = false;
+    StoredLine stored{at(), 0, word_count(), static_cast<std::uint32_t>(list_.blocks.size() - 1),
+                      line.is_row};
+    for (std::size_t column = 0; column < line.cells.size(); ++column) {
+      if (column > 0) list_.text += '\t';
+      column_ = static_cast<std::uint16_t>(std::min<std::size_t>(column, 0xFFFF));
+      add_cell(line.cells[column]);
+    }
+    stored.end = at();
+    list_.lines.push_back(stored);
+    list_.blocks.back().end = at();
+  }
+
+ private:
+  std::uint32_t at() const { return static_cast<std::uint32_t>(list_.text.size()); }
+  std::uint32_t word_count() const { return static_cast<std::uint32_t>(list_.words.size()); }
+
+  void begin_block() {
+    if (!list_.blocks.empty()) list_.text += "\n\n";
+    list_.blocks.push_back({at(), at(), static_cast<std::uint32_t>(list_.lines.size())});
+  }
+
+  void add_cell(const std::vector<std::size_t>& cell) {
+    std::vector<Item> items;
+    for (std::size_t i = 0; i < cell.size(); ++i) {
+      const Piece& piece = pieces_[cell[i]];
+      if (i > 0) {
+        const Piece& before = pieces_[cell[i - 1]];
+        const double gap = piece.begin - before.end;
+        items.push_back({nullptr, gap > kTab * std::max(piece.size, before.size) ? '\t' : ' '});
+      }
+      add_piece(piece, items);
+    }
+    std::u32string seen;
+    for (const Item& item : items)
+      seen += item.letter != nullptr ? first_of(item.letter->characters)
+                                     : static_cast<char32_t>(item.separator);
+    if (!has_right_to_left(seen)) return write(items);
+    std::vector<Item> read;
+    for (const std::size_t place : order_of_reading(seen)) read.push_back(items[place]);
+    write(read);
+  }
+
+  void add_piece(const Piece& piece, std::vector<Item>& items) const {
+    std::vector<double> gaps;  // of the font size
+    const Letter* before = nullptr;
+    for (const std::uint32_t i : piece.letters) {
+      const Letter& letter = direction_.letters[i];
+      if (before != nullptr && !letter.is_blank && !before->is_blank)
+        gaps.push_back((letter.begin - before->end) / letter.size);
+      before = &letter;
+    }
+    const double least = least_gap(std::move(gaps));
+    before = nullptr;
+    for (const std::uint32_t i : piece.letters) {
+      const Letter& letter = direction_.letters[i];
+      if (letter.is_blank) {
+        if (items.empty() || items.back().separator == 0) items.push_back({nullptr, ' '});
+        before = nullptr;
+        continue;
+      }
+      if (before != nullptr) {
+        const bool wide =
+            is_wide(first_of(letter.characters)) || is_wide(first_of(before->characters));
+        const double gap = (letter.begin - before->end) / std::max(letter.size, before->size);
+        if (gap > (wide ? std::max(least, kBlankBesideWide) : least))
+          items.push_back({nullptr, ' '});
+      }
+      items.push_back({&letter, 0});
+      before = &letter;
+    }
+  }
+
+  // Letters that are spaced out are not words of one letter.
+  static double least_gap(std::vector<double> gaps) {
+    constexpr std::size_t kFew = 6;
+    if (gaps.size() < kFew) return kBlank;
+    const auto middle = gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2);
+    std::nth_element(gaps.begin(), middle, gaps.end());
+    constexpr double kMore = 0.15;
+    return *middle > kBlank / 2 ? std::max(kBlank, *middle + kMore) : kBlank;
+  }
+
+  void write(const std::vector<Item>& items) {
+    for (std::size_t i = 0; i < items.size();) {
+      if (items[i].letter == nullptr) {
+        list_.text += items[i++].separator;
+        continue;
+      }
+      std::size_t end = i;
+      while (end < items.size() && items[end].letter != nullptr) ++end;
+      write_word(items, i, end);
+      i = end;
+    }
+  }
+
+  void write_word(const std::vector<Item>& items, std::size_t first, std::size_t end) {
+    StoredWord word{};
+    word.begin = at();
+    word.first_share = static_cast<std::uint32_t>(list_.shares.size());
+    word.line = static_cast<std::uint32_t>(list_.lines.size());
+    word.direction = static_cast<std::uint16_t>(list_.directions.size() - 1);
+    word.column = column_;
+    double left = items[first].letter->begin;
+    double right = items[first].letter->end;
+    double top = items[first].letter->top;
+    double bottom = items[first].letter->bottom;
+    for (std::size_t i = first; i < end; ++i) {
+      const Letter& letter = *items[i].letter;
+      left = std::min(left, letter.begin);
+      right = std::max(right, letter.end);
+      top = std::min(top, letter.top);
+      bottom = std::max(bottom, letter.bottom);
+      word.size = std::max(word.size, static_cast<float>(letter.size));
+      list_.unknown += letter.is_unknown ? 1 : 0;
+    }
+    for (std::size_t i = first; i < end; ++i) {
+      const Letter& letter = *items[i].letter;
+      const std::string characters = visible(letter.characters);
+      list_.text += characters;
+      add_shares(letter, characters, left, right);
+    }
+    word.end = at();
+    word.left = static_cast<float>(left);
+    word.right = static_cast<float>(right);
+    word.top = static_cast<float>(top);
+    word.bottom = static_cast<float>(bottom);
+    if (word.end > word.begin) list_.words.push_back(word);
+  }
+
+  // The code points of a ligature have equal parts of it.
+  void add_shares(const Letter& letter, std::string_view characters, double left, double right) {
+    std::size_t count = 0;
+    for (std::size_t i = 0; i < characters.size(); ++count) objects::next_code_point(characters, i);
+    const bool goes_left = is_right_to_left(first_of(characters));
+    const auto share = [&](double place) {
+      constexpr double kWhole = 65535;
+      return static_cast<std::uint16_t>(
+          right > left ? std::clamp((place - left) / (right - left), 0.0, 1.0) * kWhole + 0.5 : 0);
+    };
+    for (std::size_t k = 0; k < count; ++k) {
+      const std::size_t part = goes_left ? count - 1 - k : k;
+      const double step = letter.width() / static_cast<double>(count);
+      list_.shares.push_back({share(letter.begin + static_cast<double>(part) * step),
+                              share(letter.begin + static_cast<double>(part + 1) * step)});
+    }
+  }
+
+  WordList& list_;
+  const Direction& direction_;
+  const std::vector<Piece>& pieces_;
+  std::uint16_t column_ = 0;
+  bool is_first_ = true;
+};
+
+}  // namespace
+
+void WordList::add(const Direction& direction, const std::vector<Piece>& pieces,
+                   const std::vector<OrderedLine>& ordered) {
+  Writing writing(*this, direction, pieces);
+  for (const OrderedLine& line : ordered) writing.add(line);
+}
+
+void WordList::finish() {
+  text.shrink_to_fit();
+  words.shrink_to_fit();
+  lines.shrink_to_fit();
+  blocks.shrink_to_fit();
+  shares.shrink_to_fit();
+  directions.shrink_to_fit();
+}
+
+std::size_t WordList::memory() const {
+  const auto bytes_of = [](const auto& list) { return list.capacity() * sizeof(list[0]); };
+  return text.capacity() + bytes_of(words) + bytes_of(lines) + bytes_of(blocks) + bytes_of(shares) +
+         bytes_of(directions);
+}
+
+}  // namespace lumvet::text

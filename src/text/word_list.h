@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: Apache-2.0
+// Words, lines and blocks in little memory, and how pieces in reading order become them.
+//
+// Threads: a value.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "text/letters.h"
+#include "text/reading_order.h"
+
+namespace lumvet::text {
+
+// A character's part of its word, in 1/65535 of the word's width.
+struct Share {
+  std::uint16_t begin;
+  std::uint16_t end;
+};
+
+// Lengths as in Letter.
+struct StoredWord {
+  std::uint32_t begin;  // bytes of the text
+  std::uint32_t end;
+  std::uint32_t first_share;  // of WordList::shares, one for each code point
+  std::uint32_t line;
+  float left;
+  float right;
+  float top;
+  float bottom;
+  float size;
+  std::uint16_t direction;  // of WordList::directions
+  std::uint16_t column;
+};
+
+struct StoredLine {
+  std::uint32_t begin;
+  std::uint32_t end;
+  std::uint32_t first_word;
+  std::uint32_t block;
+  bool is_row;
+};
+
+struct StoredBlock {
+  std::uint32_t begin;
+  std::uint32_t end;
+  std::uint32_t first_line;
+};
+
+struct Axes {
+  Point along;
+  Point down;
+};
+
+struct WordList {
+  std::string text;
+  std::vector<StoredWord> words;
+  std::vector<StoredLine> lines;
+  std::vector<StoredBlock> blocks;
+  std::vector<Share> shares;
+  std::vector<Axes> directions;
+  std::size_t unknown = 0;
+
+  // Adds what one direction says behind all that is there.
+  void add(const Direction& direction, const std::vector<Piece>& pieces,
+           const std::vector<OrderedLine>& lines);
+  void finish();  // gives back the memory that was kept for more
+  std::size_t memory() const;
+};
+
+}  // namespace lumvet::text
