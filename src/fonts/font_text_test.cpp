@@ -23,8 +23,7 @@ Bytes liberation_sans() {
 
 std::shared_ptr<const fonts::Font> font_of(const Dict& dict) {
   Findings findings;
-  return fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings,
-                           fonts::fonts_of(FontSupply()));
+  return fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings, fonts_of(FontSupply()));
 }
 
 }  // namespace
