@@ -103,6 +103,14 @@ struct FontProgram::Impl {
     }
   }
 
+  std::string text_by_name(unsigned glyph) const {
+    constexpr unsigned kLongest = 128;
+    std::array<char, kLongest> name{};
+    const bool is_named =
+        FT_HAS_GLYPH_NAMES(face) && FT_Get_Glyph_Name(face, glyph, name.data(), kLongest) == 0;
+    return is_named ? text_of_glyph(name.data()) : std::string();
+  }
+
   FT_CharMap find_charmap(FT_UShort platform, FT_UShort encoding) const {
     for (int i = 0; i < face->num_charmaps; ++i)
       if (face->charmaps[i]->platform_id == platform && face->charmaps[i]->encoding_id == encoding)
@@ -230,15 +238,15 @@ unsigned FontProgram::cid_of_glyph(unsigned glyph) const {
 std::string FontProgram::text_of(unsigned glyph) const {
   const std::lock_guard lock(impl_->mutex);
   if (glyph == 0) return {};
-  constexpr std::size_t kLongest = 128;  // of a name
-  std::array<char, kLongest> name{};
-  if (FT_HAS_GLYPH_NAMES(impl_->face) &&
-      FT_Get_Glyph_Name(impl_->face, glyph, name.data(), kLongest) == 0)
-    if (std::string text = text_of_glyph(name.data()); !text.empty()) return text;
+  // Names say more than a map that FreeType makes of them, such as "f_f_i"; a real map says more
+  // than names, some of which stand for several characters.
+  if (!FT_IS_SFNT(impl_->face))
+    if (std::string text = impl_->text_by_name(glyph); !text.empty()) return text;
   if (!impl_->characters) impl_->index_characters();
   const auto known = impl_->characters->find(glyph);
+  if (known == impl_->characters->end()) return impl_->text_by_name(glyph);
   std::string text;
-  if (known != impl_->characters->end()) objects::append_utf8(known->second, text);
+  objects::append_utf8(known->second, text);
   return text;
 }
 

@@ -68,6 +68,7 @@ TEST_CASE("lines of a Type 3 font are as high as its glyphs, whatever its units"
   CHECK(extent("/FontMatrix[.01 0 0 .01 0 0]/FontBBox[0 -25 90 75]").ascent == Approx(0.75));
   // Nothing said, or nonsense.
   for (const char* entries :
-       {"/FontBBox[0 0 0 0]", "/FontMatrix[9e9 0 0 9e9 0 0]/FontBBox[0 0 9 9]", "/FontBBox[1 2]"})
+       {"/FontBBox[0 0 0 0]", "/FontMatrix[9000000 0 0 9000000 0 0]/FontBBox[0 0 9 9]",
+        "/FontBBox[1 2]"})
     CHECK(extent(entries).ascent == fonts::LineExtent().ascent);
 }
