@@ -39,6 +39,8 @@ struct Direction {
 
   // Whether most of it is written from right to left.
   bool goes_left() const;
+  double place_along(Point p) const { return p.x * along.x + p.y * along.y; }
+  double place_across(Point p) const { return p.x * down.x + p.y * down.y; }
   Point to_display(double along_line, double across) const {
     return along * along_line + down * across;
   }

@@ -53,8 +53,9 @@ PageWords PageWords::of(const Scene& scene) {
   auto impl = std::make_shared<Impl>();
   const content::SceneData& data = data_of(scene);
   for (const text::Direction& direction : text::letters_of(data.text, data.bounds)) {
-    const auto pieces = text::pieces_of(direction.letters);
-    impl->list.add(direction, pieces, text::reading_order(pieces, direction.goes_left()));
+    const text::DrawnLines lines = text::drawn_lines(data, direction);
+    const auto pieces = text::pieces_of(direction.letters, lines);
+    impl->list.add(direction, pieces, text::reading_order(pieces, lines, direction.goes_left()));
   }
   impl->list.finish();
   return PageWords(std::move(impl));

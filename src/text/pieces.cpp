@@ -25,7 +25,8 @@ double shared_height(const A& a, const B& b) {
 
 class Gathering {
  public:
-  explicit Gathering(const std::vector<Letter>& letters) : letters_(letters) {}
+  Gathering(const std::vector<Letter>& letters, const DrawnLines& lines)
+      : letters_(letters), lines_(lines) {}
 
   std::vector<Piece> take() {
     for (std::uint32_t i = 0; i < letters_.size(); ++i) add(i);
@@ -72,7 +73,8 @@ class Gathering {
     const double gap = letter.begin - last.end;
     const double most = blanks_.empty() ? kGap : kGapOverBlank;
     return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
-           shared_height(letter, last) > 0.4;
+           shared_height(letter, last) > 0.4 &&
+           !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2);
   }
 
   // Looked for among the last letters only: this is drawn at once, or word by word.
@@ -98,6 +100,7 @@ class Gathering {
   }
 
   const std::vector<Letter>& letters_;
+  const DrawnLines& lines_;
   std::vector<Piece> pieces_;
   Piece open_;
   std::vector<std::uint32_t> blanks_;  // since the last letter
@@ -120,7 +123,7 @@ void join(Piece& left, Piece& right) {
 
 // Pieces that stand side by side but were not drawn in turn: letters from right to left, words one
 // by one, letters put in later.
-std::vector<Piece> joined(std::vector<Piece> pieces) {
+std::vector<Piece> joined(std::vector<Piece> pieces, const DrawnLines& lines) {
   std::vector<std::size_t> order(pieces.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
   std::stable_sort(order.begin(), order.end(),
@@ -142,7 +145,8 @@ std::vector<Piece> joined(std::vector<Piece> pieces) {
       Piece& last = pieces[left];
       const double size = std::max(last.size, next.size);
       const double gap = next.begin - last.end;
-      if (gap < kGapElsewhere * size && gap > -kBack * size && shared_height(last, next) > 0.4)
+      if (gap < kGapElsewhere * size && gap > -kBack * size && shared_height(last, next) > 0.4 &&
+          !lines.part(last.end, next.begin, (next.top + next.bottom) / 2))
         join(last, next);
       else
         left = order[i];
@@ -155,8 +159,8 @@ std::vector<Piece> joined(std::vector<Piece> pieces) {
 
 }  // namespace
 
-std::vector<Piece> pieces_of(const std::vector<Letter>& letters) {
-  return joined(Gathering(letters).take());
+std::vector<Piece> pieces_of(const std::vector<Letter>& letters, const DrawnLines& lines) {
+  return joined(Gathering(letters, lines).take(), lines);
 }
 
 }  // namespace lumvet::text

@@ -6,6 +6,7 @@
 
 #include <vector>
 
+#include "text/drawn_lines.h"
 #include "text/letters.h"
 
 namespace lumvet::text {
@@ -27,6 +28,7 @@ struct Piece {
 
 // Each letter that is not blank is in one piece; blanks at the ends of pieces are in none. What is
 // shown twice at nearly one place, to look bold, is there once.
-std::vector<Piece> pieces_of(const std::vector<Letter>& letters);
+// Lines that are drawn across part pieces.
+std::vector<Piece> pieces_of(const std::vector<Letter>& letters, const DrawnLines& lines);
 
 }  // namespace lumvet::text

@@ -38,11 +38,14 @@ class Taken {
     }
     stretches_.insert(stretches_.erase(first, last), all);
   }
-  std::vector<Stretch> strips(double least) const {
+  // Those that are wide enough, or in which a line is drawn at that height.
+  std::vector<Stretch> strips(double least, const DrawnLines& lines, double height) const {
     std::vector<Stretch> found;
-    for (std::size_t i = 1; i < stretches_.size(); ++i)
-      if (stretches_[i].begin - stretches_[i - 1].end >= least)
-        found.push_back({stretches_[i - 1].end, stretches_[i].begin});
+    for (std::size_t i = 1; i < stretches_.size(); ++i) {
+      const Stretch strip{stretches_[i - 1].end, stretches_[i].begin};
+      if (strip.end - strip.begin >= least || lines.part(strip.begin, strip.end, height))
+        found.push_back(strip);
+    }
     return found;
   }
 
@@ -59,8 +62,8 @@ struct Band {
 
 class Ordering {
  public:
-  Ordering(const std::vector<Piece>& pieces, bool from_right)
-      : pieces_(pieces), from_right_(from_right) {}
+  Ordering(const std::vector<Piece>& pieces, const DrawnLines& lines, bool from_right)
+      : pieces_(pieces), lines_drawn_(lines), from_right_(from_right) {}
 
   std::vector<OrderedLine> take() {
     Places all(pieces_.size());
@@ -80,6 +83,9 @@ class Ordering {
   bool are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip) const;
   bool are_columns(const std::vector<Row>& rows, const Band& band) const;
   Band without_single_cells(const std::vector<Row>& rows, Band band) const;
+  std::vector<double> cuts_of(const std::vector<Row>& rows, const Band& band) const;
+  void put_parts(const std::vector<Row>& rows, const Band& band, const std::vector<double>& cuts,
+                 int depth);
   void put_columns(const std::vector<Row>& rows, const Band& band, int depth);
   void put_table(const std::vector<Row>& rows, const Band& band);
   void put_flow(const Row& row);
@@ -93,6 +99,7 @@ class Ordering {
   }
 
   const std::vector<Piece>& pieces_;
+  const DrawnLines& lines_drawn_;
   bool from_right_;
   std::vector<OrderedLine> lines_;
   bool begins_ = true;
@@ -177,22 +184,24 @@ std::optional<Band> Ordering::band_at(const std::vector<Row>& rows, std::size_t 
     for (const std::size_t at : row.pieces) more.add({pieces_[at].begin, pieces_[at].end});
     return more;
   };
+  const double height = (rows[seed].top + rows[seed].bottom) / 2;
+  const auto strips_of = [&](const Taken& all) { return all.strips(least, lines_drawn_, height); };
   Band band{seed, seed, {}};
   for (; band.end < rows.size(); ++band.end) {
     if (band.end > seed && are_far(rows[band.end - 1], rows[band.end], least)) break;
     Taken more = with(rows[band.end]);
-    if (band.end > seed && more.strips(least).empty()) break;
+    if (band.end > seed && strips_of(more).empty()) break;
     taken = std::move(more);
   }
-  if (taken.strips(least).empty()) return std::nullopt;
+  if (strips_of(taken).empty()) return std::nullopt;
   while (band.first > after) {
     if (are_far(rows[band.first - 1], rows[band.first], least)) break;
     Taken more = with(rows[band.first - 1]);
-    if (more.strips(least).size() < taken.strips(least).size()) break;
+    if (strips_of(more).size() < strips_of(taken).size()) break;
     taken = std::move(more);
     --band.first;
   }
-  for (const Stretch& strip : taken.strips(least))
+  for (const Stretch& strip : strips_of(taken))
     if (are_beside(rows, band, strip)) band.strips.push_back(strip);
   if (band.strips.empty()) return std::nullopt;
   return band;
@@ -248,6 +257,45 @@ Band Ordering::without_single_cells(const std::vector<Row>& rows, Band band) con
   while (band.first + 1 < band.end && !has_several(rows[band.first])) ++band.first;
   while (band.end > band.first + 1 && !has_several(rows[band.end - 1])) --band.end;
   return band;
+}
+
+// Where lines are drawn from one column of a band to the next, all of them.
+std::vector<double> Ordering::cuts_of(const std::vector<Row>& rows, const Band& band) const {
+  std::vector<double> cuts;
+  const double top = rows[band.first].top;
+  const double bottom = rows[band.end - 1].bottom;
+  auto line = std::lower_bound(lines_drawn_.along.begin(), lines_drawn_.along.end(), top,
+                               [](const DrawnLine& known, double at) { return known.at < at; });
+  for (; line != lines_drawn_.along.end() && line->at < bottom; ++line)
+    if (line->begin <= band.strips.front().begin && line->end >= band.strips.back().end)
+      cuts.push_back(line->at);
+  return cuts;
+}
+
+// What lies between two such lines is read before what lies below them: a row of a table, or
+// columns that end there.
+void Ordering::put_parts(const std::vector<Row>& rows, const Band& band,
+                         const std::vector<double>& cuts, int depth) {
+  constexpr std::size_t kMostLines = 8;  // of a row, on the whole
+  const bool is_table = band.end - band.first <= kMostLines * (cuts.size() + 1);
+  auto cut = cuts.begin();
+  begin_block();
+  for (std::size_t r = band.first; r < band.end;) {
+    while (cut != cuts.end() && *cut < rows[r].base) ++cut;
+    Band part{r, r, band.strips};
+    while (part.end < band.end && (cut == cuts.end() || rows[part.end].base < *cut)) ++part.end;
+    if (!is_table) {
+      put_columns(rows, part, depth);
+    } else {
+      lines_.push_back({std::vector<Places>(band.strips.size() + 1), true, begins_});
+      begins_ = false;
+      for (; r < part.end; ++r)
+        for (const std::size_t at : rows[r].pieces)
+          lines_.back().cells[column_of(pieces_[at], band.strips)].push_back(at);
+    }
+    r = part.end;
+  }
+  begin_block();
 }
 
 void Ordering::put_columns(const std::vector<Row>& rows, const Band& band, int depth) {
@@ -324,7 +372,9 @@ void Ordering::order(Places region, int depth) {
     std::optional<Band> band = band_at(rows, r, done, least);
     if (!band || depth > kDeepest) continue;
     for (; done < band->first; ++done) put_flow(rows[done]);
-    if (are_columns(rows, *band)) {
+    if (const std::vector<double> cuts = cuts_of(rows, *band); cuts.size() > 1) {
+      put_parts(rows, *band, cuts, depth);
+    } else if (are_columns(rows, *band)) {
       put_columns(rows, *band, depth);
     } else {
       const Band table = without_single_cells(rows, *band);
@@ -341,8 +391,9 @@ void Ordering::order(Places region, int depth) {
 
 }  // namespace
 
-std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, bool from_right) {
-  return Ordering(pieces, from_right).take();
+std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, const DrawnLines& lines,
+                                       bool from_right) {
+  return Ordering(pieces, lines, from_right).take();
 }
 
 }  // namespace lumvet::text

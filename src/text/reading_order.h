@@ -2,8 +2,9 @@
 // The order in which the pieces of one direction are read: columns one after the other, tables row
 // by row, the rest from top to bottom.
 //
-// Where free strips part pieces, either may be meant; how they were drawn decides then, and how
-// full the lines are. docs/decisions/reading-order.md tells how.
+// Where free strips part pieces, either may be meant. Lines drawn across the strips are those of a
+// table; else it is told by how full the lines of text are, and by how they were drawn.
+// docs/decisions/reading-order.md tells how.
 //
 // Threads: free functions.
 #pragma once
@@ -22,6 +23,7 @@ struct OrderedLine {
 };
 
 // With `from_right`, columns and cells follow each other from right to left.
-std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, bool from_right);
+std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, const DrawnLines& lines,
+                                       bool from_right);
 
 }  // namespace lumvet::text

@@ -109,6 +109,34 @@ TEST_CASE("tables are read row by row, with cells of several lines", "[text]") {
   CHECK(text(wrapped) == "Bridge\tBuilt\nAlder Weir\t1961\nPell\t1934");
 }
 
+TEST_CASE("lines that are drawn part the rows and cells of a table", "[text]") {
+  // Cells of several lines, drawn column by column, as close as prose.
+  const std::vector<Shown> cells = {
+      {50, 100, "Alder Weir"}, {50, 112, "footbridge"}, {50, 130, "Pell"},
+      {50, 142, "crossing"},   {50, 160, "Tannery"},    {200, 100, "hangers are worn"},
+      {200, 112, "and bolts"}, {200, 130, "nothing"},   {200, 160, "slippery"}};
+  test::PdfBuilder pdf;
+  pdf.page(drawn(cells) +
+               "40 682 400 .5 re f 40 648 m 190 648 l "
+               "190 648 m 440 648 l S",
+           kFonts);
+  CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() ==
+        "Alder Weir footbridge\thangers are worn and bolts\nPell crossing\tnothing\n"
+        "Tannery\tslippery");
+  // Columns as close as words, with a line between.
+  test::PdfBuilder narrow;
+  narrow.page(
+      drawn({{50, 100, "Built"}, {84, 100, "Length"}, {50, 112, "1961"}, {84, 112, "42.5 m"}}) +
+          "82 720 m 82 670 l S",
+      kFonts);
+  CHECK(text_of(test::open(narrow.finish())->page(0).value()).value() ==
+        "Built\tLength\n1961\t42.5 m");
+  // Close to each other, with a line between.
+  test::PdfBuilder close;
+  close.page(drawn({{50, 100, "left"}, {78, 100, "right"}}) + "76 720 m 76 680 l S", kFonts);
+  CHECK(text_of(test::open(close.finish())->page(0).value()).value() == "left right");
+}
+
 TEST_CASE("lines above and below a table are not of it", "[text]") {
   CHECK(text({{50, 100, "What the ferry costs:"},
               {50, 112, "valid now"},
