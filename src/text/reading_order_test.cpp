@@ -169,3 +169,9 @@ TEST_CASE("letters that are spaced out are one word", "[text]") {
   pdf.page("BT /F 10 Tf 4 Tc 20 700 Td (INSPECTION) Tj ET", kFonts);
   CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() == "INSPECTION");
 }
+
+TEST_CASE("narrow blanks part words where letters stand close", "[text]") {
+  test::PdfBuilder pdf;
+  pdf.page("BT /F 10 Tf 20 700 Td [(hangers) -130 (of) -150 (the) -130 (bridge)] TJ ET", kFonts);
+  CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() == "hangers of the bridge");
+}

@@ -12,6 +12,7 @@ namespace {
 
 // Parts of the font size.
 constexpr double kBlank = 0.2;            // from which on a gap parts words
+constexpr double kNarrowBlank = 0.1;      // the same where nearly all letters are closer than that
 constexpr double kBlankBesideWide = 0.5;  // between Chinese, Japanese and Korean characters
 constexpr double kTab = 2.5;              // from which on a gap is a tab
 
@@ -136,14 +137,19 @@ class Writing {
     }
   }
 
-  // Letters that are spaced out are not words of one letter.
+  // Letters that are spaced out are not words of one letter, and where letters stand close narrow
+  // blanks part words too.
   static double least_gap(std::vector<double> gaps) {
     constexpr std::size_t kFew = 6;
     if (gaps.size() < kFew) return kBlank;
+    constexpr double kClose = 0.05;
+    const bool are_close = std::none_of(
+        gaps.begin(), gaps.end(), [](double gap) { return gap > kClose && gap < kNarrowBlank; });
     const auto middle = gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2);
     std::nth_element(gaps.begin(), middle, gaps.end());
     constexpr double kMore = 0.15;
-    return *middle > kBlank / 2 ? std::max(kBlank, *middle + kMore) : kBlank;
+    if (*middle > kNarrowBlank) return std::max(kBlank, *middle + kMore);
+    return are_close ? kNarrowBlank : kBlank;
   }
 
   void write(const std::vector<Item>& items) {
