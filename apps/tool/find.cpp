@@ -2,9 +2,12 @@
 // lumvet find: where documents say something.
 #include <unistd.h>
 
+#include <algorithm>
 #include <iostream>
 #include <memory>
+#include <numeric>
 
+#include <lumvet/render/render.h>
 #include <lumvet/text/text_search.h>
 #include <CLI/CLI.hpp>
 
@@ -22,9 +25,38 @@ struct Options {
   std::string text;
   std::vector<std::string> inputs;
   lumvet::SearchOptions search;
+  std::string pictures;  // the folder that they go to; none when empty
   bool json = false;
   Secrets secrets;
 };
+
+constexpr double kPointsPerInch = 72;
+
+bool is_inside(const lumvet::Quad& quad, lumvet::Point p) {
+  for (std::size_t i = 0; i < quad.size(); ++i) {
+    const lumvet::Point side = quad[(i + 1) % quad.size()] - quad[i];
+    const lumvet::Point to = p - quad[i];
+    if (side.x * to.y - side.y * to.x < 0) return false;
+  }
+  return true;
+}
+
+// `scale` is pixels to the point.
+void mark(lumvet::Raster& sheet, const lumvet::Quad& quad, double scale) {
+  constexpr unsigned kPen[] = {255, 214, 92};  // of 255
+  lumvet::Quad placed = quad;
+  for (lumvet::Point& corner : placed) corner = corner * scale;
+  const auto [left, right] = std::minmax({placed[0].x, placed[1].x, placed[2].x, placed[3].x});
+  const auto [top, bottom] = std::minmax({placed[0].y, placed[1].y, placed[2].y, placed[3].y});
+  for (int y = std::max(0, static_cast<int>(top)); y < std::min<double>(sheet.height(), bottom);
+       ++y)
+    for (int x = std::max(0, static_cast<int>(left)); x < std::min<double>(sheet.width(), right);
+         ++x) {
+      if (!is_inside(placed, {x + 0.5, y + 0.5})) continue;
+      std::uint8_t* pixel = sheet.row(y) + std::ptrdiff_t{x} * 4;
+      for (int k = 0; k < 3; ++k) pixel[k] = static_cast<std::uint8_t>(pixel[k] * kPen[k] / 255);
+    }
+}
 
 // Documents that could not be looked through are told, and the others are.
 struct Outcome {
@@ -77,20 +109,37 @@ void print_hit(const Options& options, const lumvet::Document& document, int pag
             << snippet.hit << unmark << snippet.after << '\n';
 }
 
+// The page, with what was found marked by a color that is multiplied into it, as by a pen.
+lumvet::Status draw_hits(const Options& options, const lumvet::Document& document,
+                         const lumvet::PageHits& found) {
+  constexpr double kDpi = 110;
+  LUMVET_TRY(const lumvet::Page page, document.page(found.page));
+  LUMVET_TRY(lumvet::Raster sheet, lumvet::render(page, {.dpi = kDpi, .cancel = interruption()}));
+  for (const lumvet::TextHit& hit : found.hits)
+    for (const lumvet::Quad& quad : found.words.quads(hit.begin, hit.end))
+      mark(sheet, quad, kDpi / kPointsPerInch);
+  std::error_code ignored;
+  fs::create_directories(options.pictures, ignored);
+  const std::string stem = fs::path(document.name()).stem().string();
+  return sheet.write_png(fs::path(options.pictures) /
+                         (stem + "-" + std::to_string(found.page + 1) + ".png"));
+}
+
 lumvet::Status look_through(const Options& options, const lumvet::TextSearch& search,
                             const lumvet::Document& document, Outcome& outcome) {
   ProgressLine progress("looking at page");
-  for (int index = 0; index < document.page_count(); ++index) {
-    progress.update(static_cast<std::uint64_t>(index) + 1,
-                    static_cast<std::uint64_t>(document.page_count()));
-    LUMVET_TRY(const lumvet::Page page, document.page(index));
-    LUMVET_TRY(const lumvet::PageWords words,
-               lumvet::PageWords::of(page, {.cancel = interruption()}));
-    LUMVET_TRY(const std::vector<lumvet::TextHit> hits, search.in(words));
-    for (const lumvet::TextHit& hit : hits) print_hit(options, document, index, words, hit);
-    outcome.hits += hits.size();
-  }
-  return lumvet::Done{};
+  std::vector<int> pages(static_cast<std::size_t>(document.page_count()));
+  std::iota(pages.begin(), pages.end(), 0);
+  return lumvet::find_in(
+      document, pages, search,
+      {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
+       .cancel = interruption()},
+      [&](const lumvet::PageHits& found) -> lumvet::Status {
+        for (const lumvet::TextHit& hit : found.hits)
+          print_hit(options, document, found.page, found.words, hit);
+        outcome.hits += found.hits.size();
+        return options.pictures.empty() ? lumvet::Done{} : draw_hits(options, document, found);
+      });
 }
 
 int run(const Options& options) {
@@ -122,6 +171,9 @@ void add_find(CLI::App& app, Run& chosen) {
   verb->add_flag("--match-accents", options->search.match_accents, "é is not e");
   verb->add_flag("--whole-words", options->search.whole_words, "Not within longer words");
   verb->add_flag("--pattern", options->search.is_pattern, "TEXT is a regular expression");
+  verb->add_option("--pictures", options->pictures,
+                   "A folder, for the pages on which something is found, with that marked")
+      ->type_name("FOLDER");
   verb->add_flag("--json", options->json, "A line of JSON for each hit, with its place");
   add_secret_options(*verb, options->secrets);
   verb->footer(
@@ -130,7 +182,7 @@ void add_find(CLI::App& app, Run& chosen) {
       "usage.\n\n"
       "Examples:\n"
       "  lumvet find 'swing bridge' report.pdf\n"
-      "  lumvet find costs reports/ --whole-words\n"
+      "  lumvet find costs reports/ --whole-words --pictures found/\n"
       "  lumvet find 'bill no\\. [0-9]+' bills.pdf --pattern --json");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }

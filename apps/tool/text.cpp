@@ -97,35 +97,39 @@ class Target {
   StandardOutput standard_;
 };
 
+std::string written(const Options& options, int page, const lumvet::PageWords& words) {
+  if (options.html)
+    return "<section data-page=\"" + std::to_string(page + 1) + "\">\n" + lumvet::as_html(words) +
+           "</section>\n";
+  if (options.csv) return lumvet::tables_as_csv(words);
+  return options.keeps_layout ? lumvet::laid_out(words) : words.text() + "\n";
+}
+
 lumvet::Status write_all(const Options& options, const lumvet::Document& document,
                          const std::vector<int>& pages, Target& target,
                          std::vector<int>& without_text, std::size_t& unknown) {
   if (options.html) LUMVET_RETURN_IF_ERROR(target.write(lumvet::begin_of_html(document.name())));
   Json all{{"file", document.name()}, {"pages", Json::array()}};
   ProgressLine progress("reading page");
-  for (std::size_t i = 0; i < pages.size(); ++i) {
-    progress.update(i + 1, pages.size());
-    LUMVET_TRY(const lumvet::Page page, document.page(pages[i]));
-    LUMVET_TRY(const lumvet::PageWords words,
-               lumvet::PageWords::of(page, {.cancel = interruption()}));
-    if (words.word_count() == 0) without_text.push_back(pages[i]);
+  bool is_first = true;
+  const auto write_page = [&](int index, const lumvet::PageWords& words) -> lumvet::Status {
+    if (words.word_count() == 0) without_text.push_back(index);
     unknown += words.unknown_count();
     if (options.json) {
+      LUMVET_TRY(const lumvet::Page page, document.page(index));
       all["pages"].push_back(json_of(page, words));
-      continue;
+      return lumvet::Done{};
     }
-    std::string text;
-    if (options.html) {
-      text = "<section data-page=\"" + std::to_string(pages[i] + 1) + "\">\n" +
-             lumvet::as_html(words) + "</section>\n";
-    } else if (options.csv) {
-      text = lumvet::tables_as_csv(words);
-    } else {
-      if (i > 0) text = "\f";
-      text += options.keeps_layout ? lumvet::laid_out(words) : words.text() + "\n";
-    }
-    LUMVET_RETURN_IF_ERROR(target.write(text));
-  }
+    const std::string text = written(options, index, words);
+    const bool is_parted = !is_first && !options.html && !options.csv;
+    is_first = false;
+    return target.write(is_parted ? "\f" + text : text);
+  };
+  LUMVET_RETURN_IF_ERROR(lumvet::read_pages(
+      document, pages,
+      {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
+       .cancel = interruption()},
+      write_page));
   if (!options.json) return lumvet::Done{};
   Json none = Json::array();
   for (const int page : without_text) none.push_back(page + 1);

@@ -2,14 +2,11 @@
 #include "lumvet/render/page_images.h"
 
 #include <algorithm>
-#include <atomic>
-#include <condition_variable>
-#include <exception>
-#include <map>
 #include <mutex>
 #include <set>
 
 #include "base/attempt.h"
+#include "base/in_order.h"
 #include "base/parallel.h"
 #include "render/recording.h"
 
@@ -121,57 +118,6 @@ Status write_apart(const Document& document, const ImageFiles& files, const Rend
   return status;
 }
 
-// Pages that are drawn ahead of the one that is wanted next, no more than there are threads.
-class Ahead {
- public:
-  explicit Ahead(std::size_t room) : room_(room) {}
-
-  // False when the work was ended.
-  bool wait_for_turn(std::size_t i) {
-    std::unique_lock lock(mutex_);
-    changed_.wait(lock, [&] { return ended_ || i < taken_ + room_; });
-    return !ended_;
-  }
-
-  void put(std::size_t i, Result<Raster> raster) {
-    const std::lock_guard lock(mutex_);
-    drawn_.emplace(i, std::move(raster));
-    changed_.notify_all();
-  }
-
-  // An exception of a painter, which take() throws to its caller.
-  void fail(std::exception_ptr thrown) {
-    const std::lock_guard lock(mutex_);
-    if (!thrown_) thrown_ = std::move(thrown);
-    changed_.notify_all();
-  }
-
-  Result<Raster> take(std::size_t i) {
-    std::unique_lock lock(mutex_);
-    changed_.wait(lock, [&] { return drawn_.contains(i) || thrown_; });
-    if (thrown_) std::rethrow_exception(thrown_);
-    Result<Raster> raster = std::move(drawn_.extract(i).mapped());
-    taken_ = i + 1;
-    changed_.notify_all();
-    return raster;
-  }
-
-  void end() {
-    const std::lock_guard lock(mutex_);
-    ended_ = true;
-    changed_.notify_all();
-  }
-
- private:
-  std::mutex mutex_;
-  std::condition_variable changed_;
-  std::map<std::size_t, Result<Raster>> drawn_;
-  std::exception_ptr thrown_;
-  std::size_t room_;
-  std::size_t taken_ = 0;
-  bool ended_ = false;
-};
-
 Result<Raster> draw_page(const Document& document, int index, const RenderOptions& options) {
   LUMVET_TRY(const Page page, document.page(index));
   return render(page, options);
@@ -182,47 +128,16 @@ Result<Raster> draw_page(const Document& document, int index, const RenderOption
 Status render_pages(const Document& document, const std::vector<int>& pages,
                     const RenderOptions& options, const TakePage& take) {
   const auto threads = static_cast<std::size_t>(thread_count(options.threads));
-  if (threads == 1 || pages.size() == 1) {
-    for (const int index : pages) {
-      LUMVET_TRY(Raster raster, draw_page(document, index, options));
-      LUMVET_RETURN_IF_ERROR(called_back(take, index, std::move(raster)));
-    }
-    return Done{};
-  }
-  RenderOptions each = options;
-  each.threads = 1;
-  each.cancel = options.cancel.part();  // so that an error stops the pages drawn ahead
-  Ahead ahead(threads);
-  std::atomic<std::size_t> next = 0;
-  const auto paint = [&] {
-    try {
-      for (std::size_t i = next++; i < pages.size() && ahead.wait_for_turn(i); i = next++)
-        ahead.put(i, draw_page(document, pages[i], each));
-    } catch (...) {
-      ahead.fail(std::current_exception());
-    }
+  const bool is_alone = threads == 1 || pages.size() == 1;
+  const auto draw = [&](std::size_t i, const CancelToken& cancel) {
+    RenderOptions each = options;
+    if (!is_alone) each.threads = 1;
+    each.cancel = cancel;
+    return draw_page(document, pages[i], each);
   };
-  std::vector<std::jthread> painters;
-  // However this is left, by an exception too, the painters are told before they are waited for.
-  struct Ending {
-    const CancelToken& cancel;
-    Ahead& ahead;
-    ~Ending() {
-      cancel.cancel();
-      ahead.end();
-    }
-  } ending{each.cancel, ahead};
-  for (std::size_t k = 0; k < std::min(threads, pages.size()); ++k) painters.emplace_back(paint);
-  Status status = Done{};
-  for (std::size_t i = 0; status.ok() && i < pages.size(); ++i) {
-    Result<Raster> raster = ahead.take(i);
-    if (!raster.ok()) {
-      status = std::move(raster).error();
-    } else {
-      status = called_back(take, pages[i], *std::move(raster));
-    }
-  }
-  return status;
+  return work_in_order<Raster>(
+      pages.size(), threads, options.cancel, draw,
+      [&](std::size_t i, Raster raster) { return called_back(take, pages[i], std::move(raster)); });
 }
 
 Result<std::vector<ImageFile>> plan_pages(const Document& document, const std::vector<int>& pages,

@@ -80,12 +80,13 @@ class Gathering {
   // Looked for among the last letters only: this is drawn at once, or word by word.
   bool is_doubled(const Letter& letter) const {
     constexpr std::size_t kLooked = 32;
+    if (letter.begin >= letters_[open_.letters.back()].end) return false;
     const std::size_t first = open_.letters.size() > kLooked ? open_.letters.size() - kLooked : 0;
     for (std::size_t i = first; i < open_.letters.size(); ++i) {
       const Letter& known = letters_[open_.letters[i]];
-      if (known.characters == letter.characters &&
-          std::abs(known.begin - letter.begin) < kDoubled * letter.size &&
-          std::abs(known.base - letter.base) < kDoubled * letter.size)
+      if (std::abs(known.begin - letter.begin) < kDoubled * letter.size &&
+          std::abs(known.base - letter.base) < kDoubled * letter.size &&
+          known.characters == letter.characters)
         return true;
     }
     return false;

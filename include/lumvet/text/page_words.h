@@ -20,6 +20,7 @@
 
 #include <array>
 #include <cstddef>
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -93,6 +94,21 @@ class LUMVET_EXPORT PageWords {
 
   std::shared_ptr<const Impl> impl_;
 };
+
+struct ReadOptions {
+  RecordOptions record = {};
+  int threads = 0;         // on which pages are read ahead; 0 is one for each core
+  Progress progress = {};  // pages, of all
+  CancelToken cancel = {};
+};
+
+// Gets each page in the order asked for, on the calling thread, while those behind are read; an
+// error ends the work and is returned, and an exception reaches the caller once all threads have
+// stopped. Pages are counted from 0. Errors: invalid_argument for a page that is not there; as
+// Scene::record's.
+using TakeWords = std::function<Status(int page, const PageWords& words)>;
+LUMVET_EXPORT Status read_pages(const Document& document, const std::vector<int>& pages,
+                                const ReadOptions& options, const TakeWords& take);
 
 // PageWords::text of a scene or a page.
 LUMVET_EXPORT std::string text_of(const Scene& scene);

@@ -11,6 +11,7 @@
 // Copies share it. Threads: immutable, share freely. Since: 0.2
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <string>
 #include <string_view>
@@ -52,6 +53,21 @@ class LUMVET_EXPORT TextSearch {
 
   std::shared_ptr<const Impl> impl_;
 };
+
+// What is found on a page, in the order of its text.
+struct PageHits {
+  int page = 0;  // from 0
+  PageWords words;
+  std::vector<TextHit> hits;
+};
+
+// Looks through pages in the order asked for, several at a time, and gives those on which something
+// is found as they come, on the calling thread. Otherwise as read_pages; errors of
+// TextSearch::in too.
+using TakeHits = std::function<Status(const PageHits& found)>;
+LUMVET_EXPORT Status find_in(const Document& document, const std::vector<int>& pages,
+                             const TextSearch& search, const ReadOptions& options,
+                             const TakeHits& take);
 
 // Up to `most` characters on each side, cut between words.
 LUMVET_EXPORT Snippet snippet_around(std::string_view text, const TextHit& hit,
