@@ -72,9 +72,10 @@ class Ahead {
 // take(i, value) -> Status on the calling thread, in order. The first error of either ends the
 // work and is returned; an exception reaches the caller once all threads have stopped. `cancel` of
 // a part is cancelled with the whole, and when the work ends early.
+// Up to `room` parts for each thread are kept ahead.
 template <typename Value, typename Make, typename Take>
-Status work_in_order(std::size_t count, std::size_t threads, const CancelToken& cancel,
-                     const Make& make, const Take& take) {
+Status work_in_order(std::size_t count, std::size_t threads, std::size_t room,
+                     const CancelToken& cancel, const Make& make, const Take& take) {
   if (threads <= 1 || count <= 1) {
     for (std::size_t i = 0; i < count; ++i) {
       Result<Value> value = make(i, cancel);
@@ -84,7 +85,7 @@ Status work_in_order(std::size_t count, std::size_t threads, const CancelToken& 
     return Done{};
   }
   const CancelToken each = cancel.part();
-  Ahead<Value> ahead(threads);
+  Ahead<Value> ahead(threads * room);
   std::atomic<std::size_t> next = 0;
   const auto run = [&] {
     try {

@@ -7,6 +7,7 @@
 #pragma once
 
 #include <array>
+#include <bit>
 #include <cmath>
 #include <cstdint>
 #include <memory>
@@ -38,11 +39,18 @@ class TextGlyph {
   double begin() const { return begin_; }  // of the font size, along the run from its origin
   // To where the next glyph begins if nothing is put between; of the font size, exact to a
   // thirty-thousandth of itself.
-  double advance() const { return std::ldexp(mantissa_ / kUnit, exponent_); }
+  double advance() const { return mantissa_ / kUnit * power_of_two(exponent_); }
   std::size_t characters() const { return characters_; }  // bytes of UTF-8
 
  private:
   static constexpr double kUnit = 32767;
+
+  // By the bits of a number, which is quicker than ldexp.
+  static double power_of_two(int exponent) {
+    constexpr std::uint64_t kBias = 1023;
+    constexpr int kFractionBits = 52;
+    return std::bit_cast<double>((kBias + static_cast<std::uint64_t>(exponent)) << kFractionBits);
+  }
 
   float begin_;
   std::int16_t mantissa_;

@@ -136,7 +136,7 @@ Status render_pages(const Document& document, const std::vector<int>& pages,
     return draw_page(document, pages[i], each);
   };
   return work_in_order<Raster>(
-      pages.size(), threads, options.cancel, draw,
+      pages.size(), threads, 1, options.cancel, draw,
       [&](std::size_t i, Raster raster) { return called_back(take, pages[i], std::move(raster)); });
 }
 

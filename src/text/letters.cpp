@@ -63,6 +63,7 @@ Direction& Sorting::direction_along(Point along) {
                              });
   if (found == directions_.end()) {
     directions_.push_back({along, {-along.y, along.x}, {}});
+    if (directions_.size() == 1) directions_.back().letters.reserve(text_.glyphs.size());
     found = directions_.end() - 1;
   }
   last_ = static_cast<std::size_t>(found - directions_.begin());
@@ -93,16 +94,20 @@ void Sorting::add_run(std::uint32_t run) {
   const bool is_mirrored = dot({placed.c, placed.d}, direction.down) > 0;
   Letter letter;
   letter.run = run;
-  letter.size = size;
+  double letter_size = size;
   // Glyphs of Type 3 fonts may be of any size in units of the font size.
   constexpr fonts::LineExtent kUsual{2, -0.5};
   if (ascent > kUsual.ascent || descent < kUsual.descent || ascent - descent < 0.4)
-    letter.size *= ascent - descent;
+    letter_size *= ascent - descent;
+  letter.size = static_cast<float>(letter_size);
   const Point origin{placed.e, placed.f};
   const double start = dot(origin, direction.along);
-  letter.base = dot(origin, direction.down);
-  letter.top = letter.base - size * (is_vertical ? 0.5 : is_mirrored ? -descent : ascent);
-  letter.bottom = letter.base + size * (is_vertical ? 0.5 : is_mirrored ? ascent : -descent);
+  const double base = dot(origin, direction.down);
+  const double above = is_vertical ? 0.5 : is_mirrored ? -descent : ascent;
+  const double below = is_vertical ? 0.5 : is_mirrored ? ascent : -descent;
+  letter.base = static_cast<float>(base);
+  letter.top = static_cast<float>(base - size * above);
+  letter.bottom = static_cast<float>(base + size * below);
   const double unit = dot(step, direction.along);
   const int replacing = replacing_mark(r.mark);
   std::size_t byte = r.first_byte;
@@ -112,8 +117,8 @@ void Sorting::add_run(std::uint32_t run) {
     byte += glyph.characters();
     const double from = start + glyph.begin() * unit;
     const double to = from + glyph.advance() * unit;
-    letter.begin = std::min(from, to);
-    letter.end = std::max(from, to);
+    letter.begin = static_cast<float>(std::min(from, to));
+    letter.end = static_cast<float>(std::max(from, to));
     letter.is_unknown = false;
     if (replacing >= 0) {
       const auto mark = static_cast<std::size_t>(replacing);

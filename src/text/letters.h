@@ -16,19 +16,21 @@ namespace lumvet::text {
 // Lengths are points, in the frame of its direction: `begin` and `end` along the line, the others
 // across it, downward.
 struct Letter {
-  double begin = 0;
-  double end = 0;
-  double base = 0;  // the baseline
-  double top = 0;
-  double bottom = 0;
-  double size = 0;              // of the font
+  float begin = 0;
+  float end = 0;
+  float base = 0;  // the baseline
+  float top = 0;
+  float bottom = 0;
+  float size = 0;               // of the font
   std::string_view characters;  // UTF-8; as long as the scene's text lives
   std::uint32_t run = 0;        // of SceneText::runs
   bool is_blank = false;        // white space
   bool is_unknown = false;      // the document does not tell what it stands for
+  // One printable character of ASCII, as nearly all are.
+  bool is_plain = false;
 
-  double width() const { return end - begin; }
-  double height() const { return bottom - top; }
+  float width() const { return end - begin; }
+  float height() const { return bottom - top; }
 };
 
 // A way in which lines run, and the letters that do, in the order in which they are drawn.

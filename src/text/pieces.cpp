@@ -69,7 +69,7 @@ class Gathering {
 
   bool goes_on(const Letter& letter) const {
     const Letter& last = letters_[open_.letters.back()];
-    const double size = std::max(last.size, letter.size);
+    const float size = std::max(last.size, letter.size);
     const double gap = letter.begin - last.end;
     const double most = blanks_.empty() ? kGap : kGapOverBlank;
     return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
@@ -144,7 +144,7 @@ std::vector<Piece> joined(std::vector<Piece> pieces, const DrawnLines& lines) {
     for (std::size_t i = first + 1; i < end; ++i) {
       Piece& next = pieces[order[i]];
       Piece& last = pieces[left];
-      const double size = std::max(last.size, next.size);
+      const float size = std::max(last.size, next.size);
       const double gap = next.begin - last.end;
       if (gap < kGapElsewhere * size && gap > -kBack * size && shared_height(last, next) > 0.4 &&
           !lines.part(last.end, next.begin, (next.top + next.bottom) / 2))

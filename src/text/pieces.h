@@ -13,17 +13,17 @@ namespace lumvet::text {
 
 struct Piece {
   std::vector<std::uint32_t> letters;  // of the direction's, from begin to end
-  double begin = 0;                    // points, as in Letter
-  double end = 0;
-  double base = 0;  // of its largest letters
-  double top = 0;
-  double bottom = 0;
-  double size = 0;               // of its largest letters
+  float begin = 0;                     // points, as in Letter
+  float end = 0;
+  float base = 0;  // of its largest letters
+  float top = 0;
+  float bottom = 0;
+  float size = 0;                // of its largest letters
   std::size_t drawn = 0;         // its place in the order in which pieces were drawn
   std::size_t letter_count = 0;  // without blanks
 
-  double width() const { return end - begin; }
-  double height() const { return bottom - top; }
+  float width() const { return end - begin; }
+  float height() const { return bottom - top; }
 };
 
 // Each letter that is not blank is in one piece; blanks at the ends of pieces are in none. What is

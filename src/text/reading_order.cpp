@@ -14,14 +14,14 @@ using Places = std::vector<std::size_t>;  // of pieces
 
 struct Row {
   Places pieces;
-  double base = 0;
-  double top = 0;
-  double bottom = 0;
+  float base = 0;
+  float top = 0;
+  float bottom = 0;
 };
 
 struct Stretch {
-  double begin = 0;
-  double end = 0;
+  float begin = 0;
+  float end = 0;
 };
 
 // What pieces take along the lines, and the free strips between.
@@ -30,7 +30,7 @@ class Taken {
   void add(const Stretch& added) {
     Stretch all = added;
     auto first = std::lower_bound(stretches_.begin(), stretches_.end(), all.begin,
-                                  [](const Stretch& s, double at) { return s.end < at; });
+                                  [](const Stretch& s, float at) { return s.end < at; });
     auto last = first;
     for (; last != stretches_.end() && last->begin <= all.end; ++last) {
       all.begin = std::min(all.begin, last->begin);
@@ -107,7 +107,7 @@ class Ordering {
 };
 
 double Ordering::usual_size(const Places& region) const {
-  std::map<double, std::size_t> letters;
+  std::map<float, std::size_t> letters;
   for (const std::size_t at : region) letters[pieces_[at].size] += pieces_[at].letter_count;
   const auto most =
       std::max_element(letters.begin(), letters.end(),
@@ -120,7 +120,7 @@ std::vector<Row> Ordering::rows_of(Places region) const {
   std::stable_sort(region.begin(), region.end(),
                    [&](std::size_t a, std::size_t b) { return pieces_[a].base < pieces_[b].base; });
   std::vector<Row> rows;
-  double size = 0;
+  float size = 0;
   for (const std::size_t at : region) {
     const Piece& piece = pieces_[at];
     if (rows.empty() || piece.base - rows.back().base > kSameRow * std::min(size, piece.size)) {
@@ -216,7 +216,7 @@ bool Ordering::are_columns(const std::vector<Row>& rows, const Band& band) const
     std::size_t column;
   };
   std::vector<Place> places;
-  std::vector<double> widths(band.strips.size() + 1);
+  std::vector<float> widths(band.strips.size() + 1);
   for (std::size_t r = band.first; r < band.end; ++r)
     for (const std::size_t at : rows[r].pieces) {
       const std::size_t column = column_of(pieces_[at], band.strips);
@@ -352,7 +352,7 @@ void Ordering::put_flow(const Row& row) {
   if (last_) {
     const Piece& above = pieces_[last_->pieces.front()];
     const Piece& below = pieces_[row.pieces.front()];
-    const double larger = std::max(above.size, below.size);
+    const float larger = std::max(above.size, below.size);
     if (row.base - last_->base > kPitch * larger || row.base < last_->base ||
         larger > kOtherSize * std::min(above.size, below.size))
       begins_ = true;

@@ -18,8 +18,9 @@ Status each_page(const Document& document, const std::vector<int>& pages,
     LUMVET_TRY(const PageWords words, PageWords::of(page, record));
     return make(pages[i], words);
   };
+  constexpr std::size_t kAhead = 32;  // pages take little memory, and little time each
   return work_in_order<Value>(pages.size(), static_cast<std::size_t>(thread_count(options.threads)),
-                              options.cancel, read,
+                              kAhead, options.cancel, read,
                               [&](std::size_t i, const Value& value) -> Status {
                                 LUMVET_RETURN_IF_ERROR(take(pages[i], value));
                                 if (options.progress) options.progress(i + 1, pages.size());

@@ -11,9 +11,9 @@ namespace lumvet::text {
 namespace {
 
 // Parts of the font size.
-constexpr double kBlank = 0.2;            // from which on a gap parts words
-constexpr double kNarrowBlank = 0.1;      // the same where nearly all letters are closer than that
-constexpr double kBlankBesideWide = 0.5;  // between Chinese, Japanese and Korean characters
+constexpr float kBlank = 0.2F;            // from which on a gap parts words
+constexpr float kNarrowBlank = 0.1F;      // the same where nearly all letters are closer than that
+constexpr float kBlankBesideWide = 0.5F;  // between Chinese, Japanese and Korean characters
 constexpr double kTab = 2.5;              // from which on a gap is a tab
 
 bool is_wide(char32_t c) {
@@ -87,67 +87,76 @@ class Writing {
   }
 
   void add_cell(const std::vector<std::size_t>& cell) {
-    std::vector<Item> items;
+    items_.clear();
     for (std::size_t i = 0; i < cell.size(); ++i) {
       const Piece& piece = pieces_[cell[i]];
       if (i > 0) {
         const Piece& before = pieces_[cell[i - 1]];
         const double gap = piece.begin - before.end;
-        items.push_back({nullptr, gap > kTab * std::max(piece.size, before.size) ? '\t' : ' '});
+        items_.push_back({nullptr, gap > kTab * std::max(piece.size, before.size) ? '\t' : ' '});
       }
-      add_piece(piece, items);
+      add_piece(piece);
     }
+    const bool is_plain = std::all_of(items_.begin(), items_.end(), [](const Item& item) {
+      return item.letter == nullptr || item.letter->is_plain;
+    });
+    if (is_plain) return write(items_);
     std::u32string seen;
-    for (const Item& item : items)
+    for (const Item& item : items_)
       seen += item.letter != nullptr ? first_of(item.letter->characters)
                                      : static_cast<char32_t>(item.separator);
-    if (!has_right_to_left(seen)) return write(items);
+    if (!has_right_to_left(seen)) return write(items_);
     std::vector<Item> read;
-    for (const std::size_t place : order_of_reading(seen)) read.push_back(items[place]);
+    for (const std::size_t place : order_of_reading(seen)) read.push_back(items_[place]);
     write(read);
   }
 
-  void add_piece(const Piece& piece, std::vector<Item>& items) const {
-    std::vector<double> gaps;  // of the font size
+  void add_piece(const Piece& piece) {
+    gaps_.clear();
     const Letter* before = nullptr;
     for (const std::uint32_t i : piece.letters) {
       const Letter& letter = direction_.letters[i];
       if (before != nullptr && !letter.is_blank && !before->is_blank)
-        gaps.push_back((letter.begin - before->end) / letter.size);
+        gaps_.push_back((letter.begin - before->end) / letter.size);
       before = &letter;
     }
-    const double least = least_gap(std::move(gaps));
+    const float least = least_gap(gaps_);
     before = nullptr;
     for (const std::uint32_t i : piece.letters) {
       const Letter& letter = direction_.letters[i];
       if (letter.is_blank) {
-        if (items.empty() || items.back().separator == 0) items.push_back({nullptr, ' '});
+        if (items_.empty() || items_.back().separator == 0) items_.push_back({nullptr, ' '});
         before = nullptr;
         continue;
       }
       if (before != nullptr) {
-        const bool wide =
-            is_wide(first_of(letter.characters)) || is_wide(first_of(before->characters));
-        const double gap = (letter.begin - before->end) / std::max(letter.size, before->size);
-        if (gap > (wide ? std::max(least, kBlankBesideWide) : least))
-          items.push_back({nullptr, ' '});
+        const float gap = letter.begin - before->end;
+        const float size = std::max(letter.size, before->size);
+        if (gap > least * size && (gap > kBlankBesideWide * size || !are_wide(*before, letter)))
+          items_.push_back({nullptr, ' '});
       }
-      items.push_back({&letter, 0});
+      items_.push_back({&letter, 0});
       before = &letter;
     }
   }
 
+  // Whether one of two letters is of a script without blanks.
+  static bool are_wide(const Letter& a, const Letter& b) {
+    return (!a.is_plain && is_wide(first_of(a.characters))) ||
+           (!b.is_plain && is_wide(first_of(b.characters)));
+  }
+
   // Letters that are spaced out are not words of one letter, and where letters stand close narrow
   // blanks part words too.
-  static double least_gap(std::vector<double> gaps) {
+  static float least_gap(std::vector<float>& gaps) {
     constexpr std::size_t kFew = 6;
     if (gaps.size() < kFew) return kBlank;
-    constexpr double kClose = 0.05;
+    constexpr float kClose = 0.05F;
     const bool are_close = std::none_of(
-        gaps.begin(), gaps.end(), [](double gap) { return gap > kClose && gap < kNarrowBlank; });
+        gaps.begin(), gaps.end(), [](float gap) { return gap > kClose && gap < kNarrowBlank; });
     const auto middle = gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2);
     std::nth_element(gaps.begin(), middle, gaps.end());
-    constexpr double kMore = 0.15;
+    constexpr float kMore = 0.15F;
     if (*middle > kNarrowBlank) return std::max(kBlank, *middle + kMore);
     return are_close ? kNarrowBlank : kBlank;
   }
@@ -172,48 +181,55 @@ class Writing {
     word.line = static_cast<std::uint32_t>(list_.lines.size());
     word.direction = static_cast<std::uint16_t>(list_.directions.size() - 1);
     word.column = column_;
-    double left = items[first].letter->begin;
-    double right = items[first].letter->end;
-    double top = items[first].letter->top;
-    double bottom = items[first].letter->bottom;
+    float left = items[first].letter->begin;
+    float right = items[first].letter->end;
+    float top = items[first].letter->top;
+    float bottom = items[first].letter->bottom;
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
       left = std::min(left, letter.begin);
       right = std::max(right, letter.end);
       top = std::min(top, letter.top);
       bottom = std::max(bottom, letter.bottom);
-      word.size = std::max(word.size, static_cast<float>(letter.size));
+      word.size = std::max(word.size, letter.size);
       list_.unknown += letter.is_unknown ? 1 : 0;
     }
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
+      if (letter.is_plain) {
+        list_.text += letter.characters[0];
+        list_.shares.push_back({share(letter.begin, left, right), share(letter.end, left, right)});
+        continue;
+      }
       const std::string characters = visible(letter.characters);
       list_.text += characters;
       add_shares(letter, characters, left, right);
     }
     word.end = at();
-    word.left = static_cast<float>(left);
-    word.right = static_cast<float>(right);
-    word.top = static_cast<float>(top);
-    word.bottom = static_cast<float>(bottom);
+    word.left = left;
+    word.right = right;
+    word.top = top;
+    word.bottom = bottom;
     if (word.end > word.begin) list_.words.push_back(word);
   }
 
+  static std::uint16_t share(float place, float left, float right) {
+    constexpr float kWhole = 65535;
+    if (!(right > left)) return 0;
+    return static_cast<std::uint16_t>(
+        std::clamp((place - left) / (right - left), 0.0F, 1.0F) * kWhole + 0.5F);
+  }
+
   // The code points of a ligature have equal parts of it.
-  void add_shares(const Letter& letter, std::string_view characters, double left, double right) {
+  void add_shares(const Letter& letter, std::string_view characters, float left, float right) {
     std::size_t count = 0;
     for (std::size_t i = 0; i < characters.size(); ++count) objects::next_code_point(characters, i);
     const bool goes_left = is_right_to_left(first_of(characters));
-    const auto share = [&](double place) {
-      constexpr double kWhole = 65535;
-      return static_cast<std::uint16_t>(
-          right > left ? std::clamp((place - left) / (right - left), 0.0, 1.0) * kWhole + 0.5 : 0);
-    };
+    const float step = letter.width() / static_cast<float>(count);
     for (std::size_t k = 0; k < count; ++k) {
-      const std::size_t part = goes_left ? count - 1 - k : k;
-      const double step = letter.width() / static_cast<double>(count);
-      list_.shares.push_back({share(letter.begin + static_cast<double>(part) * step),
-                              share(letter.begin + static_cast<double>(part + 1) * step)});
+      const auto part = static_cast<float>(goes_left ? count - 1 - k : k);
+      list_.shares.push_back({share(letter.begin + part * step, left, right),
+                              share(letter.begin + (part + 1) * step, left, right)});
     }
   }
 
@@ -222,6 +238,8 @@ class Writing {
   const std::vector<Piece>& pieces_;
   std::uint16_t column_ = 0;
   bool is_first_ = true;
+  std::vector<Item> items_;  // of a cell
+  std::vector<float> gaps_;  // of a piece, in parts of the font size
 };
 
 }  // namespace
