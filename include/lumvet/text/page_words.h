@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // What a page says and where: one string, and in it words, lines and blocks with their places.
 //
-//   const auto words = lumvet::PageWords::of(page).value();
+//   const lumvet::PageWords words = lumvet::PageWords::of(page).value();
 //   std::cout << words.text();
 //   for (const lumvet::Quad& quad : words.quads(0, words.word(0).end)) mark(quad);
 //

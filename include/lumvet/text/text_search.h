@@ -2,8 +2,8 @@
 // Words looked for on pages, as people look for them.
 //
 //   const auto search = lumvet::TextSearch::of("pont métallique").value();
-//   for (const lumvet::TextHit& hit : search.in(words))
-//     mark(words.quads(hit.begin, hit.end));
+//   for (const lumvet::TextHit& hit : search.in(words).value())
+//     for (const lumvet::Quad& quad : words.quads(hit.begin, hit.end)) mark(quad);
 //
 // Case, accents, widths and ligatures make no difference unless asked for, white space is as good
 // as any other and a hyphen at the end of a line is passed over where the word goes on.

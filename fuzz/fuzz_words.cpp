@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: Apache-2.0
+// Letters and lines anywhere on a page, turned and sized by the bytes: words, lines and blocks hold
+// together, every part of the text has its place, and what is read is found.
+#include <string>
+
+#include "fuzz/small_limits.h"
+#include "lumvet/text/text_search.h"
+#include "lumvet/text/written_words.h"
+
+namespace {
+
+// A piece takes seven bytes: place, size, turn, length, letters.
+std::string content_of(const std::uint8_t* data, std::size_t size) {
+  static const char* const kTurns[] = {"1 0 0 1",  "0 1 -1 0",   "-1 0 0 -1", ".9 .4 -.4 .9",
+                                       "1 0 0 -1", "1e-9 0 0 1", "1 0 0 0",   "4 0 .3 1"};
+  std::string content;
+  for (std::size_t i = 0; i + 7 <= size; i += 7) {
+    const std::uint8_t* b = data + i;
+    const std::string place = std::to_string(b[0] * 2) + " " + std::to_string(b[1] * 2);
+    if (b[2] % 16 == 15) {  // a line across or along
+      content += place + " m " + std::to_string(b[0] * 2 + (b[3] % 2) * b[4]) + " " +
+                 std::to_string(b[1] * 2 + (1 - b[3] % 2) * b[4]) + " l S\n";
+      continue;
+    }
+    content += std::string("BT /") + (b[5] % 4 == 0 ? "U " : "F ") + std::to_string(b[2] % 16) +
+               " Tf " + kTurns[b[3] % 8] + " " + place + " Tm (";
+    for (int k = 0; k < b[4] % 12; ++k)
+      content += static_cast<char>("abcAB 019-."[(b[5] + k * b[6]) % 11]);
+    content += ") Tj ET\n";
+  }
+  return content;
+}
+
+lumvet::Document page_with(const std::string& content) {
+  std::string pdf = "%PDF-1.7\n";
+  std::string table = "0000000000 65535 f \n";
+  int number = 0;
+  const auto object = [&](const std::string& body) {
+    char row[24];
+    std::snprintf(row, sizeof row, "%010zu 00000 n \n", pdf.size());
+    table += row;
+    pdf += std::to_string(++number) + " 0 obj\n" + body + "\nendobj\n";
+  };
+  const auto stream = [&](const std::string& data) {
+    object("<</Length " + std::to_string(data.size()) + ">>\nstream\n" + data + "\nendstream");
+  };
+  object("<</Type/Catalog/Pages 2 0 R>>");
+  object("<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  object(
+      "<</Type/Page/Parent 2 0 R/MediaBox[0 0 500 500]/Contents 4 0 R/Resources<</Font<</F<<"
+      "/Type/Font/Subtype/Type1/BaseFont/Helvetica>>/U 5 0 R>>>>>>");
+  stream(content);
+  object("<</Type/Font/Subtype/Type1/BaseFont/Courier/ToUnicode 6 0 R>>");
+  stream(
+      "1 begincodespacerange <00><FF> endcodespacerange 4 beginbfchar <61> <05D0> <62> <0627> "
+      "<63> <6A4B> <41> <00660069> endbfchar");
+  const std::size_t start = pdf.size();
+  pdf += "xref\n0 7\n" + table + "trailer\n<</Root 1 0 R/Size 7>>\nstartxref\n" +
+         std::to_string(start) + "\n%%EOF";
+  return lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()),
+                                {.limits = fuzz::kSmallLimits})
+      .value();
+}
+
+void check(bool holds) {
+  if (!holds) __builtin_trap();
+}
+
+}  // namespace
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  if (size > 4000) return 0;
+  const lumvet::Document document = page_with(content_of(data, size));
+  const auto words = lumvet::PageWords::of(document.page(0).value()).value();
+  const std::string& text = words.text();
+  std::size_t end = 0;
+  for (std::size_t i = 0; i < words.word_count(); ++i) {
+    const lumvet::TextWord word = words.word(i);
+    check(word.begin >= end && word.begin < word.end && word.end <= text.size());
+    check(text.find_first_not_of(" \n\t", end) == word.begin);
+    end = word.end;
+    const lumvet::TextLine line = words.line(word.line);
+    check(line.begin <= word.begin && word.end <= line.end);
+    check(line.first_word <= i && i < line.words_end);
+    const lumvet::TextBlock block = words.block(line.block);
+    check(block.begin <= line.begin && line.end <= block.end);
+    check(!words.quads(word.begin, word.end).empty());
+    check(words.offset_at(word.quad[0]) <= text.size());
+  }
+  check(text.find_first_not_of(" \n\t", end) == std::string::npos);
+  check(words.quads(text.size(), text.size() + 9).empty());
+  if (words.word_count() > 0) {
+    const lumvet::TextWord word = words.word(words.word_count() / 2);
+    const auto search =
+        lumvet::TextSearch::of(std::string_view(text).substr(word.begin, word.end - word.begin));
+    if (search.ok()) {
+      const auto hits = search->in(words).value();
+      for (const lumvet::TextHit& hit : hits) {
+        check(hit.begin < hit.end && hit.end <= text.size());
+        static_cast<void>(lumvet::snippet_around(text, hit, size % 50));
+      }
+    }
+  }
+  static_cast<void>(lumvet::laid_out(words));
+  static_cast<void>(lumvet::as_html(words));
+  static_cast<void>(lumvet::tables_as_csv(words));
+  return 0;
+}
