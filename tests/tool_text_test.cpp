@@ -80,6 +80,21 @@ TEST_CASE("find tells where something is, and by its exit code whether", "[tool]
   CHECK(hits > 1);
 }
 
+TEST_CASE("on a terminal what is found is marked", "[tool]") {
+  const TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.page("BT /F 9 Tf 9 50 Td (a swing bridge) Tj ET",
+           "/MediaBox[0 0 100 100]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Courier"
+           ">>>>>>");
+  test::write_file(folder / "a.pdf", pdf.finish());
+  const std::string command = std::string("'") + LUMVET_TOOL + "' find swing a.pdf";
+  CHECK_THAT(run(folder, "-qec \"" + command + "\" /dev/null", "script").out,
+             Catch::Contains("a \x1B[1;7mswing\x1B[0m bridge"));
+  const Ran drawn = run(folder, "find swing a.pdf --pictures found");
+  CHECK(drawn.code == 0);
+  CHECK(std::filesystem::exists(folder / "found/a-1.png"));
+}
+
 TEST_CASE("what cannot be read is told, and the rest is looked through", "[tool]") {
   const TemporaryFolder folder;
   test::PdfBuilder pdf;

@@ -14,6 +14,7 @@
 #include "console.h"
 #include "files.h"
 #include "json.h"
+#include "printable.h"
 #include "verbs.h"
 
 namespace tool {
@@ -103,10 +104,17 @@ void print_hit(const Options& options, const lumvet::Document& document, int pag
     return;
   }
   static const bool is_terminal = ::isatty(STDOUT_FILENO) != 0;
-  const char* const mark = is_terminal ? "\x1B[1;7m" : "";
-  const char* const unmark = is_terminal ? "\x1B[0m" : "";
-  std::cout << document.name() << ", page " << page + 1 << ": " << snippet.before << mark
-            << snippet.hit << unmark << snippet.after << '\n';
+  // The tool's own signs go past what keeps those of documents from a terminal.
+  const auto sign = [](const char* text) {
+    if (!is_terminal) return;
+    std::cout.flush();
+    raw_output() << text << std::flush;
+  };
+  std::cout << document.name() << ", page " << page + 1 << ": " << snippet.before;
+  sign("\x1B[1;7m");
+  std::cout << snippet.hit;
+  sign("\x1B[0m");
+  std::cout << snippet.after << '\n';
 }
 
 // The page, with what was found marked by a color that is multiplied into it, as by a pen.

@@ -373,6 +373,11 @@ void Ordering::order(Places region, int depth) {
     if (!band || depth > kDeepest) continue;
     for (; done < band->first; ++done) put_flow(rows[done]);
     if (const std::vector<double> cuts = cuts_of(rows, *band); cuts.size() > 1) {
+      const Band inner = without_single_cells(rows, *band);
+      while (band->first < inner.first && rows[band->first].base < cuts.front())
+        put_flow(rows[band->first++]);
+      while (band->end > inner.end && rows[band->end - 1].base > cuts.back()) --band->end;
+      done = band->first;
       put_parts(rows, *band, cuts, depth);
     } else if (are_columns(rows, *band)) {
       put_columns(rows, *band, depth);

@@ -123,6 +123,20 @@ TEST_CASE("lines that are drawn part the rows and cells of a table", "[text]") {
   CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() ==
         "Alder Weir footbridge\thangers are worn and bolts\nPell crossing\tnothing\n"
         "Tannery\tslippery");
+  // What stands above the first line and below the last in one column is not of it.
+  test::PdfBuilder between;
+  between.page(drawn({{50, 90, "valid now"},
+                      {50, 104, "Who"},
+                      {200, 104, "Crowns"},
+                      {50, 120, "Cow"},
+                      {200, 120, "3.50"},
+                      {50, 136, "Cart"},
+                      {200, 136, "1.00"},
+                      {50, 152, "Ring twice"}}) +
+                   "40 692 m 300 692 l S 40 676 m 300 676 l S",
+               kFonts);
+  CHECK(text_of(test::open(between.finish())->page(0).value()).value() ==
+        "valid now\n\nWho\tCrowns\nCow\t3.50\nCart\t1.00\n\nRing twice");
   // Columns as close as words, with a line between.
   test::PdfBuilder narrow;
   narrow.page(
