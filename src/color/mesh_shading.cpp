@@ -147,7 +147,9 @@ class MeshShading final : public Shading {
   // Corners in pixels. A pixel belongs to a triangle when its middle does; what lies right between
   // two belongs to both, so that none is left out.
   void fill(const Triangle& triangle, const PixelArea& area, std::uint8_t* out) const {
-    const auto& [a, b, c] = triangle.corners;
+    const Vertex& a = triangle.corners[0];
+    const Vertex& b = triangle.corners[1];
+    const Vertex& c = triangle.corners[2];
     const double twice =
         (b.at.x - a.at.x) * (c.at.y - a.at.y) - (b.at.y - a.at.y) * (c.at.x - a.at.x);
     if (twice == 0 || !std::isfinite(twice)) return;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/allowance.h"
 #include "objects/text_string.h"
 #include "text/bidirectional.h"
 
@@ -166,7 +167,7 @@ bool Direction::goes_left() const {
 
 std::vector<Direction> letters_of(const SceneText& text, const Rect& bounds) {
   Sorting sorting(text, bounds);
-  for (std::size_t run = 0; run < text.page_runs; ++run)
+  for (std::size_t run = 0; run < text.page_runs && goes_on(); ++run)
     sorting.add_run(static_cast<std::uint32_t>(run));
   return sorting.take();
 }

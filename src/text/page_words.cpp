@@ -6,8 +6,10 @@
 #include <limits>
 #include <span>
 
+#include "base/allowance.h"
 #include "base/attempt.h"
 #include "content/scene_data.h"
+#include "document/inside.h"
 #include "lumvet/base/assert.h"
 #include "objects/text_string.h"
 #include "text/word_list.h"
@@ -66,6 +68,7 @@ Result<PageWords> PageWords::of(const Page& page, const RecordOptions& options) 
     RecordOptions content = options;
     content.annotations = false;
     LUMVET_TRY(const Scene scene, Scene::record(page, content));
+    const Allowance allowance(store_of(page).limits(), options.cancel);
     return of(scene);
   });
 }

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <numeric>
 
+#include "base/allowance.h"
+
 namespace lumvet::text {
 namespace {
 
@@ -29,7 +31,7 @@ class Gathering {
       : letters_(letters), lines_(lines) {}
 
   std::vector<Piece> take() {
-    for (std::uint32_t i = 0; i < letters_.size(); ++i) add(i);
+    for (std::uint32_t i = 0; i < letters_.size() && goes_on(); ++i) add(i);
     close();
     return std::move(pieces_);
   }
@@ -43,7 +45,7 @@ class Gathering {
     }
     if (!open_.letters.empty()) {
       if (is_doubled(letter)) return;
-      if (!goes_on(letter)) close();
+      if (!continues(letter)) close();
     }
     if (open_.letters.empty()) {
       open_.begin = letter.begin;
@@ -67,7 +69,7 @@ class Gathering {
     }
   }
 
-  bool goes_on(const Letter& letter) const {
+  bool continues(const Letter& letter) const {
     const Letter& last = letters_[open_.letters.back()];
     const float size = std::max(last.size, letter.size);
     const double gap = letter.begin - last.end;
@@ -129,7 +131,7 @@ std::vector<Piece> joined(std::vector<Piece> pieces, const DrawnLines& lines) {
   std::iota(order.begin(), order.end(), std::size_t{0});
   std::stable_sort(order.begin(), order.end(),
                    [&](std::size_t a, std::size_t b) { return pieces[a].base < pieces[b].base; });
-  for (std::size_t first = 0; first < order.size();) {
+  for (std::size_t first = 0; first < order.size() && goes_on();) {
     std::size_t end = first + 1;
     while (end < order.size() &&
            pieces[order[end]].base - pieces[order[end - 1]].base <

@@ -7,6 +7,8 @@
 #include <numeric>
 #include <optional>
 
+#include "base/allowance.h"
+
 namespace lumvet::text {
 namespace {
 
@@ -93,8 +95,10 @@ class Ordering {
   // In the order of reading.
   std::size_t column_of(const Piece& piece, const std::vector<Stretch>& strips) const {
     const double middle = (piece.begin + piece.end) / 2;
-    std::size_t column = 0;
-    while (column < strips.size() && middle > strips[column].begin) ++column;
+    const auto column = static_cast<std::size_t>(
+        std::lower_bound(strips.begin(), strips.end(), middle,
+                         [](const Stretch& strip, double at) { return strip.begin < at; }) -
+        strips.begin());
     return from_right_ ? strips.size() - column : column;
   }
 
@@ -150,10 +154,9 @@ bool Ordering::are_beside(const std::vector<Row>& rows, const Band& band,
   Stretch left{rows[band.end - 1].base, rows[band.first].base};
   Stretch right = left;
   for (std::size_t r = band.first; r < band.end; ++r) {
-    const auto is_left = [&](std::size_t at) { return pieces_[at].end <= strip.begin; };
-    const auto& row = rows[r].pieces;
-    const bool has_left = std::any_of(row.begin(), row.end(), is_left);
-    const bool has_right = !std::all_of(row.begin(), row.end(), is_left);
+    // Each piece is on one side of the strip, and a row's are sorted.
+    const bool has_left = pieces_[rows[r].pieces.front()].end <= strip.begin;
+    const bool has_right = pieces_[rows[r].pieces.back()].begin >= strip.end;
     lefts += has_left ? 1 : 0;
     rights += has_right ? 1 : 0;
     both += has_left && has_right ? 1 : 0;
@@ -187,14 +190,14 @@ std::optional<Band> Ordering::band_at(const std::vector<Row>& rows, std::size_t 
   const double height = (rows[seed].top + rows[seed].bottom) / 2;
   const auto strips_of = [&](const Taken& all) { return all.strips(least, lines_drawn_, height); };
   Band band{seed, seed, {}};
-  for (; band.end < rows.size(); ++band.end) {
+  for (; band.end < rows.size() && goes_on(); ++band.end) {
     if (band.end > seed && are_far(rows[band.end - 1], rows[band.end], least)) break;
     Taken more = with(rows[band.end]);
     if (band.end > seed && strips_of(more).empty()) break;
     taken = std::move(more);
   }
   if (strips_of(taken).empty()) return std::nullopt;
-  while (band.first > after) {
+  while (band.first > after && goes_on()) {
     if (are_far(rows[band.first - 1], rows[band.first], least)) break;
     Taken more = with(rows[band.first - 1]);
     if (strips_of(more).size() < strips_of(taken).size()) break;
@@ -368,7 +371,7 @@ void Ordering::order(Places region, int depth) {
   const std::vector<Row> rows = rows_of(std::move(region));
   last_.reset();
   std::size_t done = 0;
-  for (std::size_t r = 0; r < rows.size(); ++r) {
+  for (std::size_t r = 0; r < rows.size() && goes_on(); ++r) {
     std::optional<Band> band = band_at(rows, r, done, least);
     if (!band || depth > kDeepest) continue;
     for (; done < band->first; ++done) put_flow(rows[done]);

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/allowance.h"
 #include "objects/text_string.h"
 #include "text/bidirectional.h"
 
@@ -247,7 +248,10 @@ class Writing {
 void WordList::add(const Direction& direction, const std::vector<Piece>& pieces,
                    const std::vector<OrderedLine>& ordered) {
   Writing writing(*this, direction, pieces);
-  for (const OrderedLine& line : ordered) writing.add(line);
+  for (const OrderedLine& line : ordered) {
+    if (!goes_on()) return;
+    writing.add(line);
+  }
 }
 
 void WordList::finish() {

@@ -154,3 +154,29 @@ TEST_CASE("a page's words are kept in little memory", "[text]") {
   const PageWords words = PageWords::of(document.page(0).value()).value();
   CHECK(words.memory() < 24 * words.text().size());
 }
+
+TEST_CASE("letters all over a page end at a limit of time, or are read before it", "[text]") {
+  std::string content = "BT /F 1 Tf\n";
+  constexpr int kSide = 300;
+  for (int y = 0; y < kSide; ++y)
+    for (int x = 0; x < kSide; ++x)
+      content += "1 0 0 1 " + std::to_string(x * 3) + " " + std::to_string(y * 3) + " Tm(a)Tj\n";
+  test::PdfBuilder pdf;
+  pdf.page(content + "ET", kFont + "/MediaBox[0 0 900 900]");
+  const std::string bytes = pdf.finish();
+  const auto document = [&](int milliseconds) {
+    Limits limits;
+    limits.page_milliseconds = static_cast<std::uint64_t>(milliseconds);
+    return Document::open(Bytes(bytes.begin(), bytes.end()), {.limits = limits}).value();
+  };
+  const auto all = PageWords::of(document(0).page(0).value()).value();
+  CHECK(all.word_count() == kSide * kSide);
+  // However little time there is, it is never half a page that is taken for a whole one.
+  const auto some = PageWords::of(document(1).page(0).value());
+  CHECK((some.ok() || some.error().code() == ErrorCode::limit));
+  CancelToken cancelled;
+  cancelled.cancel();
+  const auto none = PageWords::of(document(0).page(0).value(), {.cancel = cancelled});
+  REQUIRE_FALSE(none.ok());
+  CHECK(none.error().code() == ErrorCode::cancelled);
+}

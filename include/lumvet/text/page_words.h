@@ -61,7 +61,8 @@ struct TextBlock {
 
 class LUMVET_EXPORT PageWords {
  public:
-  // Errors: as Scene::record's. Annotations are not recorded, whatever the options say.
+  // Errors: as Scene::record's; limit, when putting the letters together takes too long
+  // (Limits::page_milliseconds). Annotations are not recorded, whatever the options say.
   static Result<PageWords> of(const Page& page, const RecordOptions& options = {});
   static PageWords of(const Scene& scene);
 
