@@ -215,9 +215,10 @@ void ImageSampler::nearest_row(const Plane& plane, int x, int y, int count, cons
   }
   const Steps steps(plane, x, y, kLittle);
   if (steps.stays_in_row() && count > 0) {
-    const auto [first, last] = steps.columns(count);
+    const std::pair<int, int> columns = steps.columns(count);
+    const int first = columns.first;
     const std::uint8_t* row =
-        image.row(static_cast<int>(steps.down(0) >> 32), first, last - first + 1, room_);
+        image.row(static_cast<int>(steps.down(0) >> 32), first, columns.second - first + 1, room_);
     const auto put_at = [&](int i, std::int64_t u) {
       put(i, row + ((u >> 32) - first) * Put::kChannels);
     };

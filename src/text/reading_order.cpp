@@ -281,12 +281,15 @@ void Ordering::put_parts(const std::vector<Row>& rows, const Band& band,
                          const std::vector<double>& cuts, int depth) {
   constexpr std::size_t kMostLines = 8;  // of a row, on the whole
   const bool is_table = band.end - band.first <= kMostLines * (cuts.size() + 1);
-  auto cut = cuts.begin();
+  // A line right under letters is below them.
+  constexpr float kUnder = 1;  // points
+  const auto place_of = [&](const Row& row) {
+    return std::lower_bound(cuts.begin(), cuts.end(), row.base - kUnder) - cuts.begin();
+  };
   begin_block();
   for (std::size_t r = band.first; r < band.end;) {
-    while (cut != cuts.end() && *cut < rows[r].base) ++cut;
     Band part{r, r, band.strips};
-    while (part.end < band.end && (cut == cuts.end() || rows[part.end].base < *cut)) ++part.end;
+    while (part.end < band.end && place_of(rows[part.end]) == place_of(rows[r])) ++part.end;
     if (!is_table) {
       put_columns(rows, part, depth);
     } else {

@@ -137,6 +137,18 @@ TEST_CASE("lines that are drawn part the rows and cells of a table", "[text]") {
                kFonts);
   CHECK(text_of(test::open(between.finish())->page(0).value()).value() ==
         "valid now\n\nWho\tCrowns\nCow\t3.50\nCart\t1.00\n\nRing twice");
+  // A line right on a baseline underlines it.
+  test::PdfBuilder under;
+  under.page(drawn({{50, 100, "Cow"},
+                    {200, 100, "3.50"},
+                    {50, 120, "Cart"},
+                    {200, 120, "1.00"},
+                    {50, 140, "Goat"},
+                    {200, 140, "0.80"}}) +
+                 "40 700 m 300 700 l S 40 680 m 300 680 l S",
+             kFonts);
+  CHECK(text_of(test::open(under.finish())->page(0).value()).value() ==
+        "Cow\t3.50\nCart\t1.00\nGoat\t0.80");
   // Columns as close as words, with a line between.
   test::PdfBuilder narrow;
   narrow.page(
