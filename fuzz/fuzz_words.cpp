@@ -95,7 +95,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         lumvet::TextSearch::of(std::string_view(text).substr(word.begin, word.end - word.begin));
     if (search.ok()) {
       const auto hits = search->in(words).value();
-      for (const lumvet::TextHit& hit : hits) {
+      for (const lumvet::TextSpan& hit : hits) {
         check(hit.begin < hit.end && hit.end <= text.size());
         static_cast<void>(lumvet::snippet_around(text, hit, size % 50));
       }

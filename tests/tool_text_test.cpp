@@ -27,6 +27,8 @@ TEST_CASE("text prints what pages say, for people and for programs", "[tool]") {
   CHECK_THAT(plain.out, Catch::Contains("Six footbridges over the Ostrel"));
   CHECK_THAT(run(folder, "text demo/report.pdf --pages 2 --keep-layout").out,
              Catch::Contains("   Quarry suspension bridge           "));
+  CHECK_THAT(run(folder, "text demo/report.pdf --pages 3 --join-lines").out,
+             Catch::Contains("inspected on one day. Two are in very good condition"));
   const Json told = Json::parse(run(folder, "text " + kProducers + "tariff.pdf' --json").out);
   CHECK(told["pages"][0]["blocks"][0]["lines"][0]["words"][0]["text"] == "Tolls");
   CHECK(told["pages"][0]["blocks"][0]["lines"][0]["words"][0]["box"].size() == 4);

@@ -86,7 +86,7 @@ std::vector<std::string> files_of(const std::vector<std::string>& inputs, Outcom
 }
 
 void print_hit(const Options& options, const lumvet::Document& document, int page,
-               const lumvet::PageWords& words, const lumvet::TextHit& hit) {
+               const lumvet::PageWords& words, const lumvet::TextSpan& hit) {
   const lumvet::Snippet snippet = lumvet::snippet_around(words.text(), hit);
   if (options.json) {
     Json quads = Json::array();
@@ -123,7 +123,7 @@ lumvet::Status draw_hits(const Options& options, const lumvet::Document& documen
   constexpr double kDpi = 110;
   LUMVET_TRY(const lumvet::Page page, document.page(found.page));
   LUMVET_TRY(lumvet::Raster sheet, lumvet::render(page, {.dpi = kDpi, .cancel = interruption()}));
-  for (const lumvet::TextHit& hit : found.hits)
+  for (const lumvet::TextSpan& hit : found.hits)
     for (const lumvet::Quad& quad : found.words.quads(hit.begin, hit.end))
       mark(sheet, quad, kDpi / kPointsPerInch);
   std::error_code ignored;
@@ -143,7 +143,7 @@ lumvet::Status look_through(const Options& options, const lumvet::TextSearch& se
       {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
        .cancel = interruption()},
       [&](const lumvet::PageHits& found) -> lumvet::Status {
-        for (const lumvet::TextHit& hit : found.hits)
+        for (const lumvet::TextSpan& hit : found.hits)
           print_hit(options, document, found.page, found.words, hit);
         outcome.hits += found.hits.size();
         return options.pictures.empty() ? lumvet::Done{} : draw_hits(options, document, found);

@@ -22,6 +22,7 @@ struct Options {
   std::string pages = "all";
   std::string output = "-";
   bool keeps_layout = false;
+  bool joins_lines = false;
   bool json = false;
   bool html = false;
   bool csv = false;
@@ -102,6 +103,7 @@ std::string written(const Options& options, int page, const lumvet::PageWords& w
     return "<section data-page=\"" + std::to_string(page + 1) + "\">\n" + lumvet::as_html(words) +
            "</section>\n";
   if (options.csv) return lumvet::tables_as_csv(words);
+  if (options.joins_lines) return lumvet::paragraphs(words);
   return options.keeps_layout ? lumvet::laid_out(words) : words.text() + "\n";
 }
 
@@ -181,11 +183,13 @@ void add_text(CLI::App& app, Run& chosen) {
       ->type_name("PATH");
   auto* layout = verb->add_flag("--keep-layout", options->keeps_layout,
                                 "Words about where they stand, by blanks and empty lines");
+  auto* joined = verb->add_flag("--join-lines", options->joins_lines,
+                                "Each paragraph in one line, without hyphens at the ends of lines");
   auto* json = verb->add_flag("--json", options->json, "Blocks, lines and words with their boxes");
   auto* html = verb->add_flag("--html", options->html, "Headings, paragraphs and tables");
   auto* csv = verb->add_flag("--csv", options->csv, "The tables only, with commas");
-  for (CLI::Option* one : {layout, json, html, csv})
-    for (CLI::Option* other : {layout, json, html, csv})
+  for (CLI::Option* one : {layout, joined, json, html, csv})
+    for (CLI::Option* other : {layout, joined, json, html, csv})
       if (one != other) one->excludes(other);
   verb->add_flag("--replace", options->replace, "Replace a file that is already there");
   add_strict_option(*verb);

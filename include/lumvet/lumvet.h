@@ -27,5 +27,6 @@
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_pattern.h"
 #include "lumvet/text/text_search.h"
+#include "lumvet/text/text_span.h"
 #include "lumvet/text/written_words.h"
 #include "lumvet/version.h"

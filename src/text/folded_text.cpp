@@ -18,6 +18,10 @@ bool is_blank(char32_t c) {
          (c > 0x7F && u_isUWhiteSpace(static_cast<UChar32>(c)));
 }
 
+constexpr char32_t kSoftHyphen = 0xAD;
+
+bool is_hyphen(char32_t c) { return c == '-' || c == 0x2010 || c == kSoftHyphen; }
+
 bool is_mark(UChar32 c) {
   const auto kind = u_charType(c);
   return kind == U_NON_SPACING_MARK || kind == U_ENCLOSING_MARK;
@@ -88,7 +92,7 @@ class Writer {
       const char32_t c = byte < 0x80 ? (++at, byte) : objects::next_code_point(text_, at);
       if (is_blank(c)) {
         put_blank(begin, at);
-      } else if (is_hyphen(c) && joins_lines(at)) {
+      } else if (is_hyphen(c) && joins_lines(text_, at)) {
         while (at < text_.size() && is_blank(static_cast<unsigned char>(text_[at]))) ++at;
       } else if (c < 0x80) {
         const bool is_capital = !folding_.keeps_case && c >= 'A' && c <= 'Z';
@@ -101,18 +105,6 @@ class Writer {
   }
 
  private:
-  static constexpr char32_t kSoftHyphen = 0xAD;
-  static bool is_hyphen(char32_t c) { return c == '-' || c == 0x2010 || c == kSoftHyphen; }
-
-  // Whether a hyphen before `at` ends a line, with a word that goes on in the next.
-  bool joins_lines(std::size_t at) const {
-    if (at >= text_.size() || text_[at] != '\n' || at < 2) return false;
-    std::size_t next = at;
-    while (next < text_.size() && is_blank(static_cast<unsigned char>(text_[next]))) ++next;
-    if (next >= text_.size()) return false;
-    return u_islower(static_cast<UChar32>(objects::next_code_point(text_, next))) != 0;
-  }
-
   void put(char c, std::size_t begin, std::size_t end) {
     result_.text += c;
     result_.begins.push_back(static_cast<std::uint32_t>(begin));
@@ -132,6 +124,24 @@ class Writer {
 };
 
 }  // namespace
+
+std::string_view without_hyphen(std::string_view text) {
+  std::size_t at = text.size();
+  while (at > 0 && (static_cast<unsigned char>(text[at - 1]) & 0xC0) == 0x80) --at;
+  if (at == 0) return text;
+  std::size_t begin = --at;
+  return is_hyphen(objects::next_code_point(text, at)) ? text.substr(0, begin) : text;
+}
+
+bool joins_lines(std::string_view text, std::size_t line_end) {
+  if (line_end >= text.size() || text[line_end] != '\n') return false;
+  const std::string_view before = text.substr(0, line_end);
+  if (without_hyphen(before).size() == before.size()) return false;
+  std::size_t next = line_end;
+  while (next < text.size() && is_blank(static_cast<unsigned char>(text[next]))) ++next;
+  if (next >= text.size()) return false;
+  return u_islower(static_cast<UChar32>(objects::next_code_point(text, next))) != 0;
+}
 
 FoldedText folded(std::string_view text, const Folding& folding) {
   return Writer(text, folding).take();

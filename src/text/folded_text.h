@@ -26,4 +26,9 @@ struct FoldedText {
 // ends of lines that small letters follow, are left out.
 FoldedText folded(std::string_view text, const Folding& folding);
 
+// Whether a text has a line end at a place, behind a hyphen, and goes on with a small letter.
+bool joins_lines(std::string_view text, std::size_t line_end);
+// Without the hyphen at its end; as it is where there is none.
+std::string_view without_hyphen(std::string_view text);
+
 }  // namespace lumvet::text

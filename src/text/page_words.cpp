@@ -188,6 +188,52 @@ std::size_t PageWords::offset_at(Point point) const {
   return best;
 }
 
+TextSpan PageWords::between(Point one, Point other) const {
+  const auto [begin, end] = std::minmax({offset_at(one), offset_at(other)});
+  return {begin, end};
+}
+
+namespace {
+
+// The last of a list that begins at a place or before it.
+template <typename Part>
+TextSpan part_around(const std::vector<Part>& parts, std::size_t offset) {
+  auto next = std::upper_bound(parts.begin(), parts.end(), offset,
+                               [](std::size_t at, const Part& part) { return at < part.begin; });
+  if (next != parts.begin()) --next;
+  return next == parts.end() ? TextSpan() : TextSpan{next->begin, next->end};
+}
+
+}  // namespace
+
+TextSpan PageWords::word_around(std::size_t offset) const {
+  return part_around(impl_->list.words, offset);
+}
+TextSpan PageWords::line_around(std::size_t offset) const {
+  return part_around(impl_->list.lines, offset);
+}
+TextSpan PageWords::block_around(std::size_t offset) const {
+  return part_around(impl_->list.blocks, offset);
+}
+
+std::vector<TextSpan> PageWords::within(const PageArea& area) const {
+  const WordList& list = impl_->list;
+  std::vector<TextSpan> spans;
+  bool follows = false;  // on the word before
+  for (const StoredWord& word : list.words) {
+    const Quad quad = quad_between(list, word, word.left, word.right);
+    const Point middle = (quad[0] + quad[2]) * 0.5;
+    const bool is_inside = middle.x >= area.left && middle.x <= area.left + area.width &&
+                           middle.y >= area.top && middle.y <= area.top + area.height;
+    if (is_inside && follows)
+      spans.back().end = word.end;
+    else if (is_inside)
+      spans.push_back({word.begin, word.end});
+    follows = is_inside;
+  }
+  return spans;
+}
+
 std::string text_of(const Scene& scene) { return PageWords::of(scene).text(); }
 
 Result<std::string> text_of(const Page& page, const RecordOptions& options) {

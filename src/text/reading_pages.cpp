@@ -43,7 +43,7 @@ Status find_in(const Document& document, const std::vector<int>& pages, const Te
   return each_page<PageHits>(
       document, pages, options,
       [&](int page, const PageWords& words) -> Result<PageHits> {
-        LUMVET_TRY(std::vector<TextHit> hits, search.in(words));
+        LUMVET_TRY(std::vector<TextSpan> hits, search.in(words));
         return PageHits{page, words, std::move(hits)};
       },
       [&](int, const PageHits& found) -> Status {

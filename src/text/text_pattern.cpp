@@ -79,8 +79,8 @@ Result<bool> TextPattern::is_in(std::string_view text) const {
   return is_found;
 }
 
-Result<std::vector<TextHit>> TextPattern::all_in(std::string_view text) const {
-  std::vector<TextHit> hits;
+Result<std::vector<TextSpan>> TextPattern::all_in(std::string_view text) const {
+  std::vector<TextSpan> hits;
   const std::u16string wide = objects::utf8_to_utf16(text);
   // Where the units that were counted so far end in bytes.
   int32_t units = 0;

@@ -26,7 +26,7 @@ char32_t code_point_at(std::string_view text, std::size_t byte) {
   return byte < text.size() ? objects::next_code_point(text, byte) : U' ';
 }
 
-bool is_whole_word(std::string_view text, const TextHit& hit) {
+bool is_whole_word(std::string_view text, const TextSpan& hit) {
   const auto parts = [&](std::size_t byte) {
     return !(is_in_word(code_point_before(text, byte)) && is_in_word(code_point_at(text, byte)));
   };
@@ -64,12 +64,12 @@ Result<TextSearch> TextSearch::of(std::string_view text, const SearchOptions& op
   return TextSearch(std::move(impl));
 }
 
-Result<std::vector<TextHit>> TextSearch::in(const PageWords& words) const {
+Result<std::vector<TextSpan>> TextSearch::in(const PageWords& words) const {
   return in(words.text());
 }
 
-Result<std::vector<TextHit>> TextSearch::in(std::string_view text) const {
-  std::vector<TextHit> hits;
+Result<std::vector<TextSpan>> TextSearch::in(std::string_view text) const {
+  std::vector<TextSpan> hits;
   if (impl_->pattern) {
     LUMVET_TRY(hits, impl_->pattern->all_in(text));
   } else {
@@ -77,18 +77,18 @@ Result<std::vector<TextHit>> TextSearch::in(std::string_view text) const {
         text::folded(text, {impl_->options.match_case, impl_->options.match_accents});
     const std::string& wanted = impl_->wanted;
     for (std::size_t at = folded.text.find(wanted); at != std::string::npos;) {
-      const TextHit hit{folded.begins[at], folded.ends[at + wanted.size() - 1]};
+      const TextSpan hit{folded.begins[at], folded.ends[at + wanted.size() - 1]};
       const bool overlaps = !hits.empty() && hit.begin < hits.back().end;
       if (!overlaps) hits.push_back(hit);
       at = folded.text.find(wanted, at + wanted.size());
     }
   }
   if (impl_->options.whole_words)
-    std::erase_if(hits, [&](const TextHit& hit) { return !is_whole_word(text, hit); });
+    std::erase_if(hits, [&](const TextSpan& hit) { return !is_whole_word(text, hit); });
   return hits;
 }
 
-Snippet snippet_around(std::string_view text, const TextHit& hit, std::size_t most) {
+Snippet snippet_around(std::string_view text, const TextSpan& hit, std::size_t most) {
   const auto in_one_line = [](std::string_view part) {
     std::string line;
     for (const char c : part) {

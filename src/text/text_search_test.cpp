@@ -13,7 +13,7 @@ std::string found(const std::string& wanted, const std::string& text,
   std::string all;
   const auto search = TextSearch::of(wanted, options);
   if (!search.ok()) return search.error().message();
-  for (const TextHit& hit : search->in(text).value())
+  for (const TextSpan& hit : search->in(text).value())
     all += (all.empty() ? "" : "|") + text.substr(hit.begin, hit.end - hit.begin);
   return all;
 }

@@ -131,6 +131,47 @@ TEST_CASE("words, lines and blocks follow each other without gap or overlap", "[
   CHECK(words.word(1).size == Approx(10));
 }
 
+TEST_CASE("a selection is one run of the text, wherever it begins and ends", "[text]") {
+  const PageWords words = words_of(
+      "BT /F 20 Tf 50 350 Td (Bridges) Tj /F 10 Tf 0 -40 Td (one two) Tj 0 -12 Td (three) Tj "
+      "0 -40 Td (four) Tj ET");
+  const std::string& text = words.text();
+  const auto middle = [&](std::size_t word) {
+    const Quad quad = words.word(word).quad;
+    return (quad[0] + quad[2]) * 0.5;
+  };
+  for (std::size_t a = 0; a < words.word_count(); ++a)
+    for (std::size_t b = 0; b < words.word_count(); ++b) {
+      const TextSpan span = words.between(middle(a), middle(b));
+      CHECK(span == words.between(middle(b), middle(a)));
+      CHECK(span.begin <= span.end);
+      // Cut at a point, the two parts are the whole.
+      const TextSpan first = words.between(middle(a), middle(2));
+      const TextSpan second = words.between(middle(2), middle(b));
+      if (a <= 2 && 2 <= b)
+        CHECK((first.begin == span.begin && first.end == second.begin && second.end == span.end));
+    }
+  CHECK(words.between({0, 0}, {400, 400}) == TextSpan{0, text.size()});
+  const auto said = [&](const TextSpan& span) {
+    return text.substr(span.begin, span.end - span.begin);
+  };
+  const std::size_t two = text.find("two");
+  CHECK(said(words.word_around(two + 1)) == "two");
+  CHECK(said(words.word_around(two + 3)) == "two");
+  CHECK(said(words.line_around(two)) == "one two");
+  CHECK(said(words.block_around(two)) == "one two\nthree");
+  CHECK(said(words.word_around(text.size() + 9)) == "four");
+  CHECK(words_of("").word_around(0) == TextSpan());
+  const auto all = words.within({0, 0, 400, 400});
+  REQUIRE(all.size() == 1);
+  CHECK(said(all[0]) == text);
+  const Quad one = words.word(1).quad;
+  const auto inside = words.within({one[0].x - 1, one[0].y - 1, one[1].x - one[0].x + 2, 30});
+  REQUIRE(inside.size() == 2);  // "two" stands between them in the text
+  CHECK(said(inside[0]) == "one");
+  CHECK(said(inside[1]) == "three");
+}
+
 TEST_CASE("what the document does not tell is told as such", "[text]") {
   test::PdfBuilder pdf;
   pdf.page("BT /F 10 Tf 10 50 Td (AB) Tj ET",

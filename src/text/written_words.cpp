@@ -7,7 +7,7 @@
 #include <string_view>
 #include <vector>
 
-#include "objects/text_string.h"
+#include "text/folded_text.h"
 
 namespace lumvet {
 namespace {
@@ -106,12 +106,24 @@ double usual_size(const PageWords& words) {
   return most == letters.end() ? 0 : most->first;
 }
 
-void append_table(const PageWords& words, const TextBlock& block, std::string& html) {
+// What of a line is selected.
+std::string_view part_of(const PageWords& words, const TextLine& line, const TextSpan& selected) {
+  const std::size_t begin = std::clamp(selected.begin, line.begin, line.end);
+  return text_of(words, begin, std::clamp(selected.end, begin, line.end));
+}
+
+bool has_part_of(const TextLine& line, const TextSpan& selected) {
+  return line.begin < selected.end && selected.begin < line.end;
+}
+
+void append_table(const PageWords& words, const TextBlock& block, const TextSpan& selected,
+                  std::string& html) {
   html += "<table>\n";
   for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
     const TextLine line = words.line(i);
+    if (!has_part_of(line, selected)) continue;
     html += "<tr>";
-    for (const std::string_view cell : cells_of(text_of(words, line.begin, line.end))) {
+    for (const std::string_view cell : cells_of(part_of(words, line, selected))) {
       html += "<td>";
       append_escaped(cell, html);
       html += "</td>";
@@ -176,6 +188,25 @@ std::string laid_out(const PageWords& words) {
   return out;
 }
 
+std::string paragraphs(const PageWords& words) {
+  std::string out;
+  for (std::size_t b = 0; b < words.block_count(); ++b) {
+    const TextBlock block = words.block(b);
+    if (b > 0) out += '\n';
+    for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
+      const TextLine line = words.line(i);
+      out += text_of(words, line.begin, line.end);
+      if (line.is_row || i + 1 == block.lines_end)
+        out += '\n';
+      else if (text::joins_lines(words.text(), line.end))
+        out.resize(text::without_hyphen(out).size());
+      else
+        out += ' ';
+    }
+  }
+  return out;
+}
+
 std::string tables_as_csv(const PageWords& words) {
   std::string out;
   for (std::size_t b = 0; b < words.block_count(); ++b) {
@@ -198,18 +229,21 @@ std::string begin_of_html(std::string_view title) {
   return html + "</title>\n";
 }
 
-std::string as_html(const PageWords& words) {
+std::string as_html(const PageWords& words) { return as_html(words, {0, words.text().size()}); }
+
+std::string as_html(const PageWords& words, const TextSpan& selected) {
   constexpr double kHeading = 1.15;  // times the usual size
   constexpr double kLargeHeading = 1.45;
   constexpr std::size_t kMostLines = 3;  // of a heading
+  if (selected.begin >= selected.end) return {};
   const double usual = usual_size(words);
   std::string html;
   for (std::size_t b = 0; b < words.block_count(); ++b) {
     const TextBlock block = words.block(b);
-    if (block.first_line == block.lines_end) continue;
+    if (block.begin >= selected.end || block.end <= selected.begin) continue;
     const TextLine first = words.line(block.first_line);
     if (first.is_row) {
-      append_table(words, block, html);
+      append_table(words, block, selected, html);
       continue;
     }
     const double size = first.first_word < first.words_end ? words.word(first.first_word).size : 0;
@@ -218,10 +252,13 @@ std::string as_html(const PageWords& words) {
                                 : size < kLargeHeading * usual       ? "h2"
                                                                      : "h1";
     html += "<" + element + ">";
+    bool is_first = true;
     for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
       const TextLine line = words.line(i);
-      if (i > block.first_line) html += '\n';
-      append_escaped(text_of(words, line.begin, line.end), html);
+      if (!has_part_of(line, selected)) continue;
+      if (!is_first) html += '\n';
+      is_first = false;
+      append_escaped(part_of(words, line, selected), html);
     }
     html += "</" + element + ">\n";
   }

@@ -38,6 +38,24 @@ TEST_CASE("HTML has headings, paragraphs and tables, and nothing of it is taken 
   CHECK_THAT(begin_of_html("a<b.pdf"), Catch::Contains("<title>a&lt;b.pdf</title>"));
 }
 
+TEST_CASE("what is selected leaves as HTML of just that", "[text]") {
+  const PageWords words = words_of(kTable);
+  const std::size_t from = words.text().find("from");
+  const std::size_t cow = words.text().find("Cow");
+  CHECK(as_html(words, {from, cow + 3}) ==
+        "<p>from 1 November</p>\n<table>\n<tr><td>Who</td><td>Crowns, \"each\"</td></tr>\n"
+        "<tr><td>Cow</td></tr>\n</table>\n");
+  CHECK(as_html(words, {from, from}).empty());
+}
+
+TEST_CASE("paragraphs come in one line each, and words whole", "[text]") {
+  CHECK(
+      paragraphs(words_of("BT /F 10 Tf 50 700 Td (The hang-) Tj 0 -12 Td (ers of the Foot-) Tj "
+                          "0 -12 Td (Bridge are) Tj 0 -12 Td (worn.) Tj 0 -40 Td (Next) Tj ET")) ==
+      "The hangers of the Foot- Bridge are worn.\n\nNext\n");
+  CHECK(paragraphs(words_of(kTable)).find("Cow\t3.50\nCart") != std::string::npos);
+}
+
 TEST_CASE("letters of one width stay where they stood when the layout is kept", "[text]") {
   const std::string kept = laid_out(words_of(
       "BT /F 10 Tf 50 700 Td (Bridge     Built) Tj 0 -12 Td (Alder Weir  1961) Tj 0 -24 Td "

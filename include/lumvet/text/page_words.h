@@ -26,6 +26,7 @@
 #include <vector>
 
 #include "lumvet/content/scene.h"
+#include "lumvet/text/text_span.h"
 
 namespace lumvet {
 
@@ -84,6 +85,17 @@ class LUMVET_EXPORT PageWords {
   // The byte of the text before which a caret stands that is put at a point of display space: in
   // the nearest word, on the nearer side of the character. Zero on an empty page.
   std::size_t offset_at(Point point) const;
+
+  // What a person selects. From one point to another, whichever comes first in the text, as with a
+  // caret put at each.
+  TextSpan between(Point one, Point other) const;
+  // The word, the line and the block that a byte of the text is in or behind; of what is between
+  // two, the one before. Nothing on an empty page.
+  TextSpan word_around(std::size_t offset) const;
+  TextSpan line_around(std::size_t offset) const;
+  TextSpan block_around(std::size_t offset) const;
+  // The words whose middles lie in an area of display space, those that follow each other as one.
+  std::vector<TextSpan> within(const PageArea& area) const;
 
   // Characters of which the document does not tell what they are.
   std::size_t unknown_count() const;

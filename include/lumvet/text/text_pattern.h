@@ -14,14 +14,9 @@
 
 #include "lumvet/base/export.h"
 #include "lumvet/base/result.h"
+#include "lumvet/text/text_span.h"
 
 namespace lumvet {
-
-// A part of a text.
-struct TextHit {
-  std::size_t begin = 0;  // bytes
-  std::size_t end = 0;    // one behind the last
-};
 
 class LUMVET_EXPORT TextPattern {
  public:
@@ -34,7 +29,7 @@ class LUMVET_EXPORT TextPattern {
   // Errors here and below: limit, when the expression takes too long.
   Result<bool> is_in(std::string_view text) const;
   // Where it is, in the order of the text; matches of nothing are passed over.
-  Result<std::vector<TextHit>> all_in(std::string_view text) const;
+  Result<std::vector<TextSpan>> all_in(std::string_view text) const;
 
  private:
   struct Impl;

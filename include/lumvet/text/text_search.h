@@ -2,7 +2,7 @@
 // Words looked for on pages, as people look for them.
 //
 //   const auto search = lumvet::TextSearch::of("pont métallique").value();
-//   for (const lumvet::TextHit& hit : search.in(words).value())
+//   for (const lumvet::TextSpan& hit : search.in(words).value())
 //     for (const lumvet::Quad& quad : words.quads(hit.begin, hit.end)) mark(quad);
 //
 // Case, accents, widths and ligatures make no difference unless asked for, white space is as good
@@ -44,8 +44,8 @@ class LUMVET_EXPORT TextSearch {
   static Result<TextSearch> of(std::string_view text, const SearchOptions& options = {});
 
   // In the order of the text; none overlaps another. Errors: limit, when a pattern takes too long.
-  Result<std::vector<TextHit>> in(const PageWords& words) const;
-  Result<std::vector<TextHit>> in(std::string_view text) const;
+  Result<std::vector<TextSpan>> in(const PageWords& words) const;
+  Result<std::vector<TextSpan>> in(std::string_view text) const;
 
  private:
   struct Impl;
@@ -58,7 +58,7 @@ class LUMVET_EXPORT TextSearch {
 struct PageHits {
   int page = 0;  // from 0
   PageWords words;
-  std::vector<TextHit> hits;
+  std::vector<TextSpan> hits;
 };
 
 // Looks through pages in the order asked for, several at a time, and gives those on which something
@@ -70,7 +70,7 @@ LUMVET_EXPORT Status find_in(const Document& document, const std::vector<int>& p
                              const TakeHits& take);
 
 // Up to `most` characters on each side, cut between words.
-LUMVET_EXPORT Snippet snippet_around(std::string_view text, const TextHit& hit,
+LUMVET_EXPORT Snippet snippet_around(std::string_view text, const TextSpan& hit,
                                      std::size_t most = 40);
 
 }  // namespace lumvet

@@ -17,6 +17,10 @@ namespace lumvet {
 // turned against most of the page follows below. Lines end in a line end, the last one too.
 LUMVET_EXPORT std::string laid_out(const PageWords& words);
 
+// Plain text with each paragraph in one line: hyphens at the ends of lines go where small letters
+// follow, and an empty line is between blocks. Ends in a line end.
+LUMVET_EXPORT std::string paragraphs(const PageWords& words);
+
 // The rows of the page's tables as RFC 4180 has them, an empty line between two tables.
 LUMVET_EXPORT std::string tables_as_csv(const PageWords& words);
 
@@ -25,5 +29,7 @@ LUMVET_EXPORT std::string begin_of_html(std::string_view title);
 // The blocks as elements of an HTML body in reading order: paragraphs, headings where the letters
 // are larger than those of most of the page, tables.
 LUMVET_EXPORT std::string as_html(const PageWords& words);
+// The same of what is selected, which is cut within words where it begins and ends there.
+LUMVET_EXPORT std::string as_html(const PageWords& words, const TextSpan& selected);
 
 }  // namespace lumvet
