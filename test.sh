@@ -83,7 +83,7 @@ run_tests() {
 }
 
 fuzz() {
-  for target in words trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
+  for target in words text_index trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
     corpus=build-sanitize/corpus/$target
     mkdir -p "$corpus"
     words=fuzz/dictionaries/$target.dict

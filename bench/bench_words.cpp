@@ -7,7 +7,7 @@
 #include <numeric>
 
 #include "bench/inputs.h"
-#include "lumvet/text/text_search.h"
+#include "lumvet/text/text_index.h"
 
 namespace {
 
@@ -128,5 +128,33 @@ void search_text(benchmark::State& state) {
                           static_cast<std::int64_t>(manual_text().size()));
 }
 BENCHMARK(search_text)->Name("search/lumvet: the text of 200 pages")->Unit(benchmark::kMicrosecond);
+
+const lumvet::TextIndex& manual_index() {
+  static const lumvet::TextIndex kIndex = lumvet::TextIndex::of(manual()).value();
+  return kIndex;
+}
+
+void find_again(benchmark::State& state) {
+  lumvet::BufferSink kept;
+  if (!manual_index().save(kept).ok()) state.SkipWithError("not saved");
+  const auto search = lumvet::TextSearch::of("hollin mill").value();
+  const bool with_load = state.range(0) != 0;
+  std::size_t pages = 0;
+  for (auto _ : state) {
+    const lumvet::TextIndex index =
+        with_load ? lumvet::TextIndex::load(kept.bytes()).value() : manual_index();
+    const auto status = index.find(search, [&](const lumvet::IndexHits&) -> lumvet::Status {
+      ++pages;
+      return lumvet::Done{};
+    });
+    if (!status.ok()) state.SkipWithError("not looked through");
+  }
+  benchmark::DoNotOptimize(pages);
+}
+BENCHMARK(find_again)
+    ->Name("search/lumvet: the manual again, from its index loaded")
+    ->Arg(0)
+    ->Arg(1)
+    ->Unit(benchmark::kMicrosecond);
 
 }  // namespace

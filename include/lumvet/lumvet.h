@@ -25,6 +25,7 @@
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"
 #include "lumvet/text/page_words.h"
+#include "lumvet/text/text_index.h"
 #include "lumvet/text/text_pattern.h"
 #include "lumvet/text/text_search.h"
 #include "lumvet/text/text_span.h"

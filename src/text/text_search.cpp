@@ -8,6 +8,7 @@
 
 #include "objects/text_string.h"
 #include "text/folded_text.h"
+#include "text/search_inside.h"
 
 namespace lumvet {
 namespace {
@@ -46,6 +47,19 @@ struct TextSearch::Impl {
   std::string wanted;                  // folded
   std::optional<TextPattern> pattern;  // in its place
 };
+
+template <>
+struct Inside<TextSearch> {
+  static std::optional<std::string> wanted(const TextSearch& search) {
+    const TextSearch::Impl& impl = *search.impl_;
+    if (impl.pattern || impl.options.match_case || impl.options.match_accents) return std::nullopt;
+    return impl.wanted;
+  }
+};
+
+std::optional<std::string> wanted_of(const TextSearch& search) {
+  return Inside<TextSearch>::wanted(search);
+}
 
 Result<TextSearch> TextSearch::of(std::string_view text, const SearchOptions& options) {
   auto impl = std::make_shared<Impl>();

@@ -18,6 +18,7 @@
 #include <vector>
 
 #include "lumvet/base/export.h"
+#include "lumvet/base/inside.h"
 #include "lumvet/base/result.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_pattern.h"
@@ -48,6 +49,7 @@ class LUMVET_EXPORT TextSearch {
   Result<std::vector<TextSpan>> in(std::string_view text) const;
 
  private:
+  friend struct Inside<TextSearch>;
   struct Impl;
   explicit TextSearch(std::shared_ptr<const Impl> impl) : impl_(std::move(impl)) {}
 
