@@ -82,6 +82,19 @@ TEST_CASE("find tells where something is, and by its exit code whether", "[tool]
   CHECK(hits > 1);
 }
 
+TEST_CASE("inspect tells which fonts cannot be read", "[tool]") {
+  const TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.page("BT /F 9 Tf 9 50 Td (ABB) Tj ET",
+           "/MediaBox[0 0 100 100]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Courier"
+           "/Encoding<</Differences[66/nothing.known]>>>>>>>>");
+  test::write_file(folder / "a.pdf", pdf.finish());
+  CHECK_THAT(run(folder, "inspect a.pdf --show fonts").out,
+             Catch::Contains("1 of its 3 characters can be read as text"));
+  const Json told = Json::parse(run(folder, "inspect a.pdf --show fonts --json").out);
+  CHECK(told["fonts"][0]["unknown"] == 2);
+}
+
 TEST_CASE("on a terminal what is found is marked", "[tool]") {
   const TemporaryFolder folder;
   test::PdfBuilder pdf;

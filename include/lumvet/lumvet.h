@@ -24,6 +24,7 @@
 #include "lumvet/render/thumbnail.h"
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"
+#include "lumvet/text/font_readings.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_index.h"
 #include "lumvet/text/text_pattern.h"

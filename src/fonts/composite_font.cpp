@@ -16,7 +16,7 @@ namespace {
 
 class CompositeFont final : public Font {
  public:
-  explicit CompositeFont(const LineExtent& extent) : Font(extent) {}
+  CompositeFont(const LineExtent& extent, std::string name) : Font(extent, std::move(name)) {}
 
   std::shared_ptr<const CodeMap> encoding;
   const CharacterCollection* collection = nullptr;  // null when its characters are not known
@@ -260,9 +260,10 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
                                 : context.resolver.resolve(descendants.as_array()[0]);
   const Dict& cid_font = descendant.as_dict();
   const Object descriptor = context.resolver.get(cid_font, "FontDescriptor");
-  auto font = std::make_shared<CompositeFont>(read_line_extent(descriptor.as_dict(), context));
   const Object base_font = context.resolver.get(dict, "BaseFont");
   const std::string name = plain_name(base_font.as_name());
+  auto font =
+      std::make_shared<CompositeFont>(read_line_extent(descriptor.as_dict(), context), name);
   const Object encoding = context.resolver.get(dict, "Encoding");
   font->encoding = read_encoding(encoding, name, context);
   const Object system = context.resolver.get(cid_font, "CIDSystemInfo");

@@ -7,6 +7,7 @@
 #include <functional>
 #include <memory>
 #include <optional>
+#include <string>
 #include <string_view>
 
 #include "base/budget.h"
@@ -58,6 +59,8 @@ class Font {
   virtual bool is_vertical() const { return false; }
   virtual std::size_t memory() const { return sizeof(*this); }  // bytes, about
   const LineExtent& line_extent() const { return line_extent_; }
+  // As FontUse has it: without a subset's prefix; empty where it has none.
+  const std::string& name() const { return name_; }
 
   // Never fails: a font that cannot be read is replaced and reported.
   static std::shared_ptr<const Font> make(const Dict& dict, const objects::Resolver& resolver,
@@ -65,10 +68,11 @@ class Font {
                                           const FontMatcher& supplied);
 
  protected:
-  explicit Font(const LineExtent& extent) : line_extent_(extent) {}
+  Font(const LineExtent& extent, std::string name) : line_extent_(extent), name_(std::move(name)) {}
 
  private:
   LineExtent line_extent_;
+  std::string name_;
 };
 
 }  // namespace lumvet::fonts

@@ -1,7 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
+#include <map>
+#include <numeric>
+
+#include "base/allowance.h"
 #include "base/attempt.h"
 #include "base/in_order.h"
 #include "base/parallel.h"
+#include "content/scene_data.h"
+#include "document/inside.h"
+#include "lumvet/text/font_readings.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_search.h"
 
@@ -9,14 +16,18 @@ namespace lumvet {
 namespace {
 
 template <typename Value, typename Make, typename Take>
-Status each_page(const Document& document, const std::vector<int>& pages,
-                 const ReadOptions& options, const Make& make, const Take& take) {
+Status each_scene(const Document& document, const std::vector<int>& pages,
+                  const ReadOptions& options, const Make& make, const Take& take) {
   const auto read = [&](std::size_t i, const CancelToken& cancel) -> Result<Value> {
     RecordOptions record = options.record;
     record.cancel = cancel;
+    record.annotations = false;
     LUMVET_TRY(const Page page, document.page(pages[i]));
-    LUMVET_TRY(const PageWords words, PageWords::of(page, record));
-    return make(pages[i], words);
+    return attempted([&]() -> Result<Value> {
+      LUMVET_TRY(const Scene scene, Scene::record(page, record));
+      const Allowance allowance(store_of(page).limits(), cancel);
+      return make(pages[i], scene);
+    });
   };
   constexpr std::size_t kAhead = 32;  // pages take little memory, and little time each
   return work_in_order<Value>(pages.size(), static_cast<std::size_t>(thread_count(options.threads)),
@@ -28,21 +39,60 @@ Status each_page(const Document& document, const std::vector<int>& pages,
                               });
 }
 
+// What a page shows in each font.
+std::map<std::string, FontReading> readings_of(const content::SceneText& text) {
+  std::map<std::string, FontReading> fonts;
+  for (std::size_t run = 0; run < text.page_runs; ++run) {
+    FontReading& reading = fonts[text.font_of(text.runs[run]).name()];
+    bool is_replaced = false;  // by what marked content says
+    for (int mark = text.runs[run].mark; mark >= 0;
+         mark = text.marks[static_cast<std::size_t>(mark)].outer)
+      is_replaced |= text.marks[static_cast<std::size_t>(mark)].actual_text >= 0;
+    for (std::size_t i = text.runs[run].first_glyph; i < text.glyphs_end(run); ++i) {
+      ++reading.characters;
+      if (text.glyphs[i].characters() == 0 && !is_replaced) ++reading.unknown;
+    }
+  }
+  return fonts;
+}
+
 }  // namespace
+
+Result<std::vector<FontReading>> font_readings(const Document& document,
+                                               const ReadOptions& options) {
+  std::vector<int> pages(static_cast<std::size_t>(document.page_count()));
+  std::iota(pages.begin(), pages.end(), 0);
+  std::map<std::string, FontReading> all;
+  using Readings = std::map<std::string, FontReading>;
+  LUMVET_RETURN_IF_ERROR(each_scene<Readings>(
+      document, pages, options,
+      [](int, const Scene& scene) -> Result<Readings> { return readings_of(data_of(scene).text); },
+      [&](int, const Readings& readings) -> Status {
+        for (const auto& [name, reading] : readings) {
+          all[name].characters += reading.characters;
+          all[name].unknown += reading.unknown;
+        }
+        return Done{};
+      }));
+  std::vector<FontReading> list;
+  for (auto& [name, reading] : all) list.push_back({name, reading.characters, reading.unknown});
+  return list;
+}
 
 Status read_pages(const Document& document, const std::vector<int>& pages,
                   const ReadOptions& options, const TakeWords& take) {
-  return each_page<PageWords>(
+  return each_scene<PageWords>(
       document, pages, options,
-      [](int, const PageWords& words) -> Result<PageWords> { return words; },
+      [](int, const Scene& scene) -> Result<PageWords> { return PageWords::of(scene); },
       [&](int page, const PageWords& words) { return called_back(take, page, words); });
 }
 
 Status find_in(const Document& document, const std::vector<int>& pages, const TextSearch& search,
                const ReadOptions& options, const TakeHits& take) {
-  return each_page<PageHits>(
+  return each_scene<PageHits>(
       document, pages, options,
-      [&](int page, const PageWords& words) -> Result<PageHits> {
+      [&](int page, const Scene& scene) -> Result<PageHits> {
+        const PageWords words = PageWords::of(scene);
         LUMVET_TRY(std::vector<TextSpan> hits, search.in(words));
         return PageHits{page, words, std::move(hits)};
       },

@@ -182,6 +182,21 @@ TEST_CASE("what the document does not tell is told as such", "[text]") {
   CHECK(words.unknown_count() == 1);
 }
 
+TEST_CASE("which fonts cannot be read is told by name", "[text]") {
+  test::PdfBuilder pdf;
+  pdf.page("BT /F 10 Tf 10 50 Td (ABA) Tj /G 10 Tf (AB) Tj /S<</ActualText(x)>>BDC (B) Tj EMC ET",
+           "/MediaBox[0 0 100 100]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+           "/Helvetica>>/G<</Type/Font/Subtype/Type1/BaseFont/AAAAAA+Courier"
+           "/Encoding<</Differences[66/nothing.known]>>>>>>>>");
+  const auto readings = font_readings(test::open(pdf.finish()).value()).value();
+  REQUIRE(readings.size() == 2);
+  CHECK(readings[0].name == "Courier");
+  CHECK(readings[0].characters == 3);
+  CHECK(readings[0].unknown == 1);
+  CHECK(readings[1].name == "Helvetica");
+  CHECK(readings[1].unknown == 0);
+}
+
 TEST_CASE("what turns text around or moves a cursor is not part of words", "[text]") {
   const PageWords words =
       words_of("BT /F 10 Tf 10 50 Td /S<</ActualText<FEFF00610007202E0062>>>BDC (xyz) Tj EMC ET");

@@ -222,13 +222,24 @@ void pages(const Json& facts, std::ostream& out) {
   }
 }
 
+// Why not all that is shown in a font can be read as text.
+std::string unreadable_part(const Json& font) {
+  const std::uint64_t unknown = font.value("unknown", std::uint64_t{0});
+  if (unknown == 0) return "";
+  const std::uint64_t all = font["characters"];
+  return "; " + (unknown == all ? "none" : std::to_string(all - unknown)) + " of its " +
+         count_of(all, "character", "characters") +
+         " can be read as text: no map to Unicode, and no names in its encoding or program";
+}
+
 void fonts(const Json& facts, std::ostream& out) {
   for (const Json& font : facts)
     item(out, (font["name"] == "" ? "(unnamed)" : on_one_line(font["name"])) + ", " +
                   text_of(font["kind"]) +
                   (!font["embedded"].get<bool>() ? ", not embedded"
                    : font["subset"].get<bool>()  ? ", embedded in part"
-                                                 : ", embedded"));
+                                                 : ", embedded") +
+                  unreadable_part(font));
 }
 
 void images(const Json& facts, std::ostream& out) {

@@ -2,6 +2,9 @@
 // What is true of pages and of what lies on them.
 #include <map>
 
+#include <lumvet/text/font_readings.h>
+
+#include "../console.h"
 #include "facts.h"
 
 namespace tool::facts {
@@ -142,7 +145,17 @@ Json pages(const Document& document) {
   return json;
 }
 
-Json fonts(const Document& document) { return fonts(document.fonts().value()); }
+Json fonts(const Document& document) {
+  Json json = fonts(document.fonts().value());
+  for (const lumvet::FontReading& reading :
+       lumvet::font_readings(document, {.cancel = interruption()}).value())
+    for (Json& font : json)
+      if (font["name"] == reading.name) {
+        font["characters"] = reading.characters;
+        font["unknown"] = reading.unknown;
+      }
+  return json;
+}
 
 Json fonts(const std::vector<lumvet::FontUse>& uses) {
   Json json = Json::array();
