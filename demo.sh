@@ -1,7 +1,7 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
 # Builds Lumvet and runs the main job on made-up documents of the Ostrel Valley bridge office: look,
-# draw, bind, cut, arrange. Everything it makes is under build/demo. Run it again as often as you like.
+# draw, read, bind, cut, arrange. Everything it makes is under build/demo. Run it again as often as you like.
 set -eu
 cd "$(dirname "$0")"
 tools/install_packages.sh
@@ -26,6 +26,9 @@ say $lumvet arrange $demo/report.pdf 'move 11-12 before 1' 'rotate 2 right' -o $
 say $lumvet arrange $demo/report.pdf "write '{page} of {pages}' on 2-last" 'booklet A4' -o $demo/made/booklet.pdf
 say $lumvet merge $demo/manual.pdf@10last-last demo/producers/notice.pdf -o $demo/made/extract.pdf --without outlines
 say $lumvet render $demo/made/day-12.pdf --pages 12last-last --width 500 -o $demo/made/sheets/
+
+say $lumvet text $demo/report.pdf --pages 4
+say $lumvet find 'suspension bridge' $demo/report.pdf --pictures $demo/made/found
 
 say $lumvet linearize $demo/manual.pdf -o $demo/made/web.pdf --sizes --loading --load-pages 1,1600 --waterfall $demo/made/loading.png
 say $lumvet inspect $demo/made/web.pdf --show overview
