@@ -354,7 +354,7 @@ void Ordering::put_table(const std::vector<Row>& rows, const Band& band) {
 // A line of a paragraph, or of the next one.
 void Ordering::put_flow(const Row& row) {
   constexpr double kPitch = 1.55;  // of the font size, from which on paragraphs are apart
-  constexpr double kOtherSize = 1.18;
+  constexpr double kOtherSize = 1.12;
   if (last_) {
     const Piece& above = pieces_[last_->pieces.front()];
     const Piece& below = pieces_[row.pieces.front()];

@@ -201,3 +201,10 @@ TEST_CASE("narrow blanks part words where letters stand close", "[text]") {
   pdf.page("BT /F 10 Tf 20 700 Td [(hangers) -130 (of) -150 (the) -130 (bridge)] TJ ET", kFonts);
   CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() == "hangers of the bridge");
 }
+
+TEST_CASE("a heading a little larger than what follows is a block of its own", "[text]") {
+  CHECK(text({{50, 100, "Core drivers", 14},
+              {50, 118, "The core library", 12},
+              {50, 132, "is always built", 12}}) ==
+        "Core drivers\n\nThe core library\nis always built");
+}
