@@ -59,13 +59,8 @@ void mark(lumvet::Raster& sheet, const lumvet::Quad& quad, double scale) {
     }
 }
 
-// Documents that could not be looked through are told, and the others are.
-struct Outcome {
-  std::size_t hits = 0;
-  bool has_failed = false;
-};
-
-std::vector<std::string> files_of(const std::vector<std::string>& inputs, Outcome& outcome) {
+// What cannot be read is told, and passed over.
+std::vector<std::string> files_of(const std::vector<std::string>& inputs) {
   std::vector<std::string> files;
   for (const std::string& input : inputs) {
     std::error_code ignored;
@@ -76,10 +71,9 @@ std::vector<std::string> files_of(const std::vector<std::string>& inputs, Outcom
     const auto listing = lumvet::list_folder(input);
     if (!listing.ok()) {
       fail(listing.error());
-      outcome.has_failed = true;
       continue;
     }
-    outcome.has_failed |= note_unreadable(*listing) > 0;
+    note_unreadable(*listing);
     for (const fs::path& path : listing->documents) files.push_back(path.string());
   }
   return files;
@@ -134,7 +128,7 @@ lumvet::Status draw_hits(const Options& options, const lumvet::Document& documen
 }
 
 lumvet::Status look_through(const Options& options, const lumvet::TextSearch& search,
-                            const lumvet::Document& document, Outcome& outcome) {
+                            const lumvet::Document& document, std::size_t& hits) {
   ProgressLine progress("looking at page");
   std::vector<int> pages(static_cast<std::size_t>(document.page_count()));
   std::iota(pages.begin(), pages.end(), 0);
@@ -145,7 +139,7 @@ lumvet::Status look_through(const Options& options, const lumvet::TextSearch& se
       [&](const lumvet::PageHits& found) -> lumvet::Status {
         for (const lumvet::TextSpan& hit : found.hits)
           print_hit(options, document, found.page, found.words, hit);
-        outcome.hits += found.hits.size();
+        hits += found.hits.size();
         return options.pictures.empty() ? lumvet::Done{} : draw_hits(options, document, found);
       });
 }
@@ -153,17 +147,16 @@ lumvet::Status look_through(const Options& options, const lumvet::TextSearch& se
 int run(const Options& options) {
   const auto search = lumvet::TextSearch::of(options.text, options.search);
   if (!search.ok()) return wrong_usage(search.error().message());
-  Outcome outcome;
-  for (const std::string& file : files_of(options.inputs, outcome)) {
+  std::size_t hits = 0;
+  for (const std::string& file : files_of(options.inputs)) {
     const auto document = open_document(file, options.secrets);
     const lumvet::Status looked =
-        document.ok() ? look_through(options, *search, *document, outcome) : document.error();
+        document.ok() ? look_through(options, *search, *document, hits) : document.error();
     if (looked.ok()) continue;
-    fail(lumvet::Error(looked.error()));
-    outcome.has_failed = true;
+    fail(looked.error());
     if (interruption().is_cancelled()) break;
   }
-  return outcome.hits > 0 && !outcome.has_failed ? kDone : kFailed;
+  return hits > 0 ? kDone : kFailed;
 }
 
 }  // namespace
@@ -186,8 +179,8 @@ void add_find(CLI::App& app, Run& chosen) {
   add_secret_options(*verb, options->secrets);
   verb->footer(
       "Line ends, hyphens at them and widths of characters make no difference.\n"
-      "Exit codes: 0 something was found, 1 nothing was, or a document could not be read; 2 wrong "
-      "usage.\n\n"
+      "What cannot be read is told, and the rest is looked through.\n"
+      "Exit codes: 0 something was found, 1 nothing was, 2 wrong usage.\n\n"
       "Examples:\n"
       "  lumvet find 'swing bridge' report.pdf\n"
       "  lumvet find costs reports/ --whole-words --pictures found/\n"

@@ -145,8 +145,9 @@ void tell_what_is_missing(const std::vector<int>& without_text, std::size_t unkn
     std::cerr << "lumvet: no text on " << pages_for_people(without_text)
               << "; a program that reads scans (OCR) can add it\n";
   if (unknown > 0)
-    std::cerr << "lumvet: " << count_of(unknown, "character is", "characters are")
-              << " not told by its font, and shown as \xEF\xBF\xBD\n";
+    std::cerr << "lumvet: " << count_of(unknown, "unknown character", "unknown characters")
+              << ", shown as \xEF\xBF\xBD: no font tells what they stand for (lumvet inspect "
+                 "--show fonts says which)\n";
 }
 
 int run(const Options& options) {

@@ -11,9 +11,13 @@ export SOURCE_DATE_EPOCH=1791963000
 tbl notice.ms | groff -ms -Tpdf > notice.pdf
 g++ -std=c++20 drawing.cpp -o "$work/drawing" $(pkg-config --cflags --libs cairo)
 "$work/drawing" drawing.pdf
-chromium --headless --no-sandbox --disable-gpu --disable-background-networking --disable-component-update \
-  --disable-sync --no-first-run --user-data-dir="$work/profile" --no-pdf-header-footer \
-  --print-to-pdf=tariff.pdf tariff.html
+# Texts in several languages and layouts, whose words are known (the .txt beside each).
+for page in tariff.html words/*.html; do
+  page=${page%.html}
+  chromium --headless --no-sandbox --disable-gpu --disable-background-networking --disable-component-update \
+    --disable-sync --no-first-run --user-data-dir="$work/profile" --no-pdf-header-footer \
+    --print-to-pdf="$page.pdf" "$page.html"
+done
 pdflatex -interaction=batchmode -output-directory="$work" loads.tex
 cp "$work/loads.pdf" loads.pdf
 # The same notice locked in each way that the typesetter knows: user "ostrel", owner "valley".
