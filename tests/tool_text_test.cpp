@@ -43,6 +43,21 @@ TEST_CASE("text prints what pages say, for people and for programs", "[tool]") {
   CHECK(run(folder, "text demo/report.pdf --json --csv").code == 2);
 }
 
+TEST_CASE("text follows the tags where that is asked for", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const Json told = Json::parse(run(folder, "text demo/inspection.pdf --by-tags --json").out);
+  REQUIRE(told["tags"].size() > 5);
+  CHECK(told["tags"][0]["role"] == "Title");
+  CHECK(told["tags"][0]["page"] == 1);
+  const std::string title = told["tags"][0]["text"];
+  CHECK_THAT(run(folder, "text demo/inspection.pdf --by-tags").out,
+             Catch::StartsWith(title + "\n\n"));
+  const Ran untagged = run(folder, "text " + kProducers + "notice.pdf' --by-tags");
+  CHECK(untagged.code == 1);
+  CHECK_THAT(untagged.err, Catch::Contains("without --by-tags"));
+}
+
 TEST_CASE("text says which pages have none", "[tool]") {
   const TemporaryFolder folder;
   test::PdfBuilder pdf;

@@ -4,7 +4,7 @@
 #include <memory>
 
 #include <lumvet/edit/editable_document.h>
-#include <lumvet/text/page_words.h>
+#include <lumvet/text/tagged_text.h>
 #include <CLI/CLI.hpp>
 
 #include "console.h"

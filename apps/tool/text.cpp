@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <iostream>
 #include <memory>
+#include <set>
 
+#include <lumvet/text/tagged_text.h>
 #include <lumvet/text/written_words.h>
 #include <CLI/CLI.hpp>
 
@@ -23,6 +25,7 @@ struct Options {
   std::string output = "-";
   bool keeps_layout = false;
   bool joins_lines = false;
+  bool by_tags = false;
   bool json = false;
   bool html = false;
   bool csv = false;
@@ -140,6 +143,35 @@ lumvet::Status write_all(const Options& options, const lumvet::Document& documen
   return target.write(all.dump(2, ' ', false, Json::error_handler_t::replace) + "\n");
 }
 
+// Roles and order as the document's tags have them.
+lumvet::Status write_tagged(const Options& options, const lumvet::Document& document,
+                            const std::vector<int>& pages, Target& target) {
+  LUMVET_TRY(const std::vector<lumvet::TaggedBlock> blocks, lumvet::tagged_text(document));
+  if (blocks.empty())
+    return lumvet::Error(lumvet::ErrorCode::unsupported,
+                         "the document has no tags that hold text; without --by-tags it is read by "
+                         "where things stand");
+  const std::set<int> wanted(pages.begin(), pages.end());
+  Json list = Json::array();
+  std::string text;
+  for (const lumvet::TaggedBlock& block : blocks) {
+    if (block.page && !wanted.contains(*block.page)) continue;
+    Json one{{"role", block.role},
+             {"text", block.text},
+             {"depth", block.depth},
+             {"language", block.language},
+             {"page", nullptr}};
+    if (block.page) one["page"] = *block.page + 1;
+    list.push_back(std::move(one));
+    text += (text.empty() ? "" : "\n") + block.text + "\n";
+  }
+  if (!options.json) return target.write(text);
+  const Json all{{"file", document.name()},
+                 {"tags", std::move(list)},
+                 {"findings", findings_json(document.findings())}};
+  return target.write(all.dump(2, ' ', false, Json::error_handler_t::replace) + "\n");
+}
+
 void tell_what_is_missing(const std::vector<int>& without_text, std::size_t unknown) {
   if (!without_text.empty())
     std::cerr << "lumvet: no text on " << pages_for_people(without_text)
@@ -162,7 +194,9 @@ int run(const Options& options) {
   if (const lumvet::Status opened = target.open(); !opened.ok()) return refuse(opened.error());
   std::vector<int> without_text;
   std::size_t unknown = 0;
-  lumvet::Status written = write_all(options, *document, *pages, target, without_text, unknown);
+  lumvet::Status written =
+      options.by_tags ? write_tagged(options, *document, *pages, target)
+                      : write_all(options, *document, *pages, target, without_text, unknown);
   if (written.ok()) written = target.close();
   if (!written.ok()) return refuse(written.error());
   tell_what_is_missing(without_text, unknown);
@@ -192,6 +226,9 @@ void add_text(CLI::App& app, Run& chosen) {
   for (CLI::Option* one : {layout, joined, json, html, csv})
     for (CLI::Option* other : {layout, joined, json, html, csv})
       if (one != other) one->excludes(other);
+  auto* by_tags = verb->add_flag("--by-tags", options->by_tags,
+                                 "In the order of the document's tags, where it has some");
+  for (CLI::Option* other : {layout, joined, html, csv}) by_tags->excludes(other);
   verb->add_flag("--replace", options->replace, "Replace a file that is already there");
   add_strict_option(*verb);
   add_secret_options(*verb, options->secrets);

@@ -26,6 +26,7 @@
 #include "lumvet/save/save.h"
 #include "lumvet/text/font_readings.h"
 #include "lumvet/text/page_words.h"
+#include "lumvet/text/tagged_text.h"
 #include "lumvet/text/text_index.h"
 #include "lumvet/text/text_pattern.h"
 #include "lumvet/text/text_search.h"

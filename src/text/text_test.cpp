@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/text/page_words.h"
+#include "lumvet/text/tagged_text.h"
 #include "lumvet/text/text_pattern.h"
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
@@ -105,6 +106,37 @@ TEST_CASE("headings lead to where they stand, at their depth", "[text]") {
   CHECK(headings[3].title == "Said otherwise");
   CHECK(headings[3].depth == 0);
   CHECK(headings_of(page_showing("")).value().empty());
+}
+
+TEST_CASE("tagged documents are read in the order of their tags", "[text]") {
+  test::PdfBuilder pdf;
+  // Drawn from below, and beside what is no content.
+  pdf.page(
+      "/P<</MCID 1>>BDC BT /F 10 Tf 10 100 Td (goes on) Tj ET EMC "
+      "/P<</MCID 0>>BDC BT /F 10 Tf 10 200 Td (A paragraph) Tj ET EMC "
+      "/Artifact BMC BT /F 10 Tf 10 390 Td (running head) Tj ET EMC "
+      "/TD<</MCID 2>>BDC BT /F 10 Tf 10 50 Td (cell) Tj ET EMC "
+      "/Span<</MCID 3>>BDC BT /F 10 Tf 60 50 Td (St) Tj ET EMC",
+      kFonts + "/StructParents 0");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/StructTreeRoot 20 0 R/MarkInfo<</Marked true>>>>");
+  pdf.object(20, "<</Type/StructTreeRoot/K[21 0 R 23 0 R 26 0 R]>>");
+  pdf.object(21, "<</S/P/P 20 0 R/Pg 3 0 R/Lang(de)/K[0 1 22 0 R]>>");
+  pdf.object(22, "<</S/Span/P 21 0 R/Pg 3 0 R/ActualText(Saint)/K 3>>");
+  pdf.object(23, "<</S/Table/P 20 0 R/K 24 0 R>>");
+  pdf.object(24, "<</S/TR/P 23 0 R/K 25 0 R>>");
+  pdf.object(25, "<</S/TD/P 24 0 R/Pg 3 0 R/K 2>>");
+  pdf.object(26, "<</S/Figure/P 20 0 R/Pg 3 0 R/Alt(A bridge)>>");
+  const auto blocks = tagged_text(test::open(pdf.finish()).value()).value();
+  REQUIRE(blocks.size() == 3);
+  CHECK(blocks[0].role == "P");
+  CHECK(blocks[0].text == "A paragraph goes onSaint");
+  CHECK(blocks[0].language == "de");
+  CHECK(blocks[0].page == 0);
+  CHECK(blocks[1].role == "TD");
+  CHECK(blocks[1].text == "cell");
+  CHECK(blocks[1].depth == 2);
+  CHECK(blocks[2].text == "A bridge");
+  CHECK(tagged_text(page_showing("")).value().empty());
 }
 
 TEST_CASE("a pattern is found in either case and across line ends", "[text]") {

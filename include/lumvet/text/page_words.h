@@ -127,8 +127,4 @@ LUMVET_EXPORT Status read_pages(const Document& document, const std::vector<int>
 LUMVET_EXPORT std::string text_of(const Scene& scene);
 LUMVET_EXPORT Result<std::string> text_of(const Page& page, const RecordOptions& options = {});
 
-// The headings that the structure tree names (14.8.4.3), as entries of an outline that lead to
-// where they stand. None of a document that is not tagged. Errors: as text_of's.
-LUMVET_EXPORT Result<std::vector<OutlineEntry>> headings_of(const Document& document);
-
 }  // namespace lumvet

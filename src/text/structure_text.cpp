@@ -1,0 +1,105 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "text/structure_text.h"
+
+#include <cmath>
+#include <set>
+#include <vector>
+
+#include "document/inside.h"
+
+namespace lumvet::text {
+namespace {
+
+// Puts texts that follow each other together.
+class Gathering {
+ public:
+  explicit Gathering(ElementText& said) : said_(said) {}
+
+  void add(const std::string& text) {
+    said_.text += text;
+    last_.reset();
+  }
+  void add(const MarkedText& text, int page) {
+    const bool is_elsewhere =
+        last_ && (page != last_page_ || std::abs(text.begin.y - last_->begin.y) > text.height / 2);
+    if (is_elsewhere && !said_.text.empty() && said_.text.back() != ' ') said_.text += ' ';
+    said_.text += text.text;
+    last_ = text;
+    last_page_ = page;
+  }
+
+ private:
+  ElementText& said_;
+  std::optional<MarkedText> last_;
+  int last_page_ = -1;
+};
+
+}  // namespace
+
+Result<const MarkedText*> PageMarks::find(const StructurePart& part) {
+  constexpr std::size_t kMostKept = 8;
+  auto known = texts_.find(*part.page);
+  if (known == texts_.end()) {
+    LUMVET_TRY(const Page page, document_.page(*part.page));
+    LUMVET_TRY(const Scene scene, Scene::record(page, {.annotations = false}));
+    if (texts_.size() >= kMostKept) texts_.erase(texts_.begin());
+    known = texts_.emplace(*part.page, marked_text(scene)).first;
+  }
+  std::optional<std::uint64_t> form;
+  if (part.object != ObjectId()) {
+    const Object object = store_of(document_).resolve(Object(part.object));
+    if (const Stream* stream = object.as_stream()) form = stream->offset;
+  }
+  const auto text = known->second.find(MarkKey(form, part.mark));
+  return text == known->second.end() ? nullptr : &text->second;
+}
+
+Result<ElementText> text_of_element(const Structure& structure, const StructureElement& element,
+                                    PageMarks& marks) {
+  ElementText said;
+  Gathering gathering(said);
+  std::vector<std::pair<const StructureElement*, std::size_t>> open = {{&element, 0}};
+  std::set<const StructureElement*> met = {&element};
+  while (!open.empty()) {
+    auto& [at, next] = open.back();
+    if (next == 0 && !at->actual_text.empty()) {
+      gathering.add(at->actual_text);
+      next = at->parts.size();
+    }
+    if (next >= at->parts.size()) {
+      open.pop_back();
+      continue;
+    }
+    const StructurePart& part = at->parts[next++];
+    if (part.kind == StructurePart::Kind::element && part.element >= 0) {
+      const auto* below = &structure.elements[static_cast<std::size_t>(part.element)];
+      if (met.insert(below).second) open.emplace_back(below, 0);
+    }
+    if (part.kind != StructurePart::Kind::marked_content || !part.page) continue;
+    LUMVET_TRY(const MarkedText* text, marks.find(part));
+    if (!said.page) said.page = part.page;
+    if (text == nullptr) continue;
+    if (!said.begin) {
+      said.begin = text->begin;
+      said.height = text->height;
+    }
+    gathering.add(*text, *part.page);
+  }
+  return said;
+}
+
+// In one line, without blanks at its ends.
+std::string in_one_line(const std::string& text) {
+  std::string line;
+  for (const char c : text) {
+    const bool is_white = c == ' ' || c == '\n' || c == '\t' || c == '\r';
+    if (!is_white)
+      line += c;
+    else if (!line.empty() && line.back() != ' ')
+      line += ' ';
+  }
+  if (!line.empty() && line.back() == ' ') line.pop_back();
+  return line;
+}
+
+}  // namespace lumvet::text
