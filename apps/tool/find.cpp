@@ -97,10 +97,10 @@ void print_hit(const Options& options, const lumvet::Document& document, int pag
                      {"quads", std::move(quads)}});
     return;
   }
-  static const bool is_terminal = ::isatty(STDOUT_FILENO) != 0;
+  static const bool kIsTerminal = ::isatty(STDOUT_FILENO) != 0;
   // The tool's own signs go past what keeps those of documents from a terminal.
   const auto sign = [](const char* text) {
-    if (!is_terminal) return;
+    if (!kIsTerminal) return;
     std::cout.flush();
     raw_output() << text << std::flush;
   };

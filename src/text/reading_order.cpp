@@ -383,7 +383,6 @@ void Ordering::order(Places region, int depth) {
       while (band->first < inner.first && rows[band->first].base < cuts.front())
         put_flow(rows[band->first++]);
       while (band->end > inner.end && rows[band->end - 1].base > cuts.back()) --band->end;
-      done = band->first;
       put_parts(rows, *band, cuts, depth);
     } else if (are_columns(rows, *band)) {
       put_columns(rows, *band, depth);

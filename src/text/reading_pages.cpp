@@ -75,6 +75,7 @@ Result<std::vector<FontReading>> font_readings(const Document& document,
         return Done{};
       }));
   std::vector<FontReading> list;
+  list.reserve(all.size());
   for (auto& [name, reading] : all) list.push_back({name, reading.characters, reading.unknown});
   return list;
 }
