@@ -4,6 +4,7 @@
 #include "base/attempt.h"
 #include "lumvet/text/tagged_text.h"
 #include "text/structure_text.h"
+#include "text/white_space.h"
 
 namespace lumvet {
 namespace {

@@ -1,60 +1,56 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "text/marked_text.h"
 
-#include <cmath>
-#include <string_view>
+#include <vector>
 
 #include "content/scene_data.h"
-#include "text/letters.h"
+#include "text/word_list.h"
 
 namespace lumvet::text {
 namespace {
 
-// What stands between two letters that are drawn one after the other.
-std::string_view drawn_gap(const Letter& before, const Letter& letter) {
-  // Parts of the font size.
-  constexpr double kWords = 0.2;      // apart
-  constexpr double kNextLine = 0.5;   // across the line
-  constexpr double kFarBack = 1.5;    // against the line
-  constexpr double kFarAhead = 15.0;  // along it: another column
-  const double ahead = (letter.begin - before.end) / before.size;
-  const double beside = std::abs(letter.base - before.base) / before.size;
-  if (beside > kNextLine || ahead < -kFarBack || ahead > kFarAhead) return "\n";
-  return ahead > kWords ? " " : "";
-}
+// The letters of a marked content, by direction.
+struct MarkedLetters {
+  std::map<std::size_t, std::vector<Letter>> letters;
+  MarkedText said;
+  bool begins_blank = false;
+  bool ends_blank = false;
+};
 
 }  // namespace
 
 std::map<MarkKey, MarkedText> marked_text(const Scene& scene) {
   const content::SceneData& data = data_of(scene);
   const content::SceneText& text = data.text;
-  std::map<MarkKey, MarkedText> texts;
-  const auto add = [&](const Direction& direction, const Letter& letter, std::string_view gap) {
+  const std::vector<Direction> directions = letters_of(text, data.bounds);
+  std::map<MarkKey, MarkedLetters> marked;
+  const auto add = [&](std::size_t direction, const Letter& letter) {
     for (std::int32_t at = text.runs[letter.run].mark; at >= 0;) {
       const content::TextMark& mark = text.marks[static_cast<std::size_t>(at)];
       at = mark.outer;
       if (!mark.number) continue;
       std::optional<std::uint64_t> form;
       if (mark.form >= 0) form = text.forms[static_cast<std::size_t>(mark.form)];
-      MarkedText& said = texts[{form, *mark.number}];
-      if (said.text.empty()) {
-        said.begin = direction.to_display(letter.begin, letter.base);
-        said.height = letter.size;
-      } else {
-        said.text += gap;
+      MarkedLetters& own = marked[{form, *mark.number}];
+      if (own.letters.empty()) {
+        own.said.begin = directions[direction].to_display(letter.begin, letter.base);
+        own.said.height = letter.size;
+        own.begins_blank = letter.is_blank;
       }
-      said.text += letter.characters;
+      own.said.end = directions[direction].to_display(letter.end, letter.base);
+      own.ends_blank = letter.is_blank;
+      own.letters[direction].push_back(letter);
     }
   };
-  for (const Direction& direction : letters_of(text, data.bounds)) {
-    const Letter* before = nullptr;
-    for (const Letter& letter : direction.letters) {
-      const bool beside_blank = letter.is_blank || (before != nullptr && before->is_blank);
-      std::string_view gap = before != nullptr ? drawn_gap(*before, letter) : "";
-      if (gap == " " && beside_blank) gap = "";
-      add(direction, letter, gap);
-      before = &letter;
-    }
+  for (std::size_t i = 0; i < directions.size(); ++i)
+    for (const Letter& letter : directions[i].letters) add(i, letter);
+  std::map<MarkKey, MarkedText> texts;
+  for (auto& [key, own] : marked) {
+    WordList list;
+    for (auto& [i, letters] : own.letters)
+      list.add({directions[i].along, directions[i].down, std::move(letters)}, DrawnLines());
+    own.said.text = (own.begins_blank ? " " : "") + list.text + (own.ends_blank ? " " : "");
+    texts.emplace(key, std::move(own.said));
   }
   return texts;
 }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// What each marked content of a page says, in the order in which it is drawn.
+// What each marked content of a page says, read as a page is.
 //
 // Threads: free functions.
 #pragma once
@@ -15,8 +15,9 @@
 namespace lumvet::text {
 
 struct MarkedText {
-  std::string text;   // UTF-8, in lines
-  Point begin;        // of its first letter's baseline, in display space
+  std::string text;   // UTF-8, in lines; a blank at an end where one is drawn
+  Point begin;        // of the baseline of the letter drawn first, in display space
+  Point end;          // and where that of the one drawn last ends
   double height = 0;  // of that letter's font, in points
 };
 

@@ -6,12 +6,10 @@
 #include <limits>
 #include <span>
 
-#include "base/allowance.h"
-#include "base/attempt.h"
 #include "content/scene_data.h"
-#include "document/inside.h"
 #include "lumvet/base/assert.h"
 #include "objects/text_string.h"
+#include "text/page_scene.h"
 #include "text/word_list.h"
 
 namespace lumvet {
@@ -54,23 +52,15 @@ struct PageWords::Impl {
 PageWords PageWords::of(const Scene& scene) {
   auto impl = std::make_shared<Impl>();
   const content::SceneData& data = data_of(scene);
-  for (const text::Direction& direction : text::letters_of(data.text, data.bounds)) {
-    const text::DrawnLines lines = text::drawn_lines(data, direction);
-    const auto pieces = text::pieces_of(direction.letters, lines);
-    impl->list.add(direction, pieces, text::reading_order(pieces, lines, direction.goes_left()));
-  }
+  for (const text::Direction& direction : text::letters_of(data.text, data.bounds))
+    impl->list.add(direction, text::drawn_lines(data, direction));
   impl->list.finish();
   return PageWords(std::move(impl));
 }
 
 Result<PageWords> PageWords::of(const Page& page, const RecordOptions& options) {
-  return attempted([&]() -> Result<PageWords> {
-    RecordOptions content = options;
-    content.annotations = false;
-    LUMVET_TRY(const Scene scene, Scene::record(page, content));
-    const Allowance allowance(store_of(page).limits(), options.cancel);
-    return of(scene);
-  });
+  return text::with_scene<PageWords>(
+      page, options, [](const Scene& scene) -> Result<PageWords> { return of(scene); });
 }
 
 const std::string& PageWords::text() const { return impl_->list.text; }

@@ -2,15 +2,14 @@
 #include <map>
 #include <numeric>
 
-#include "base/allowance.h"
 #include "base/attempt.h"
 #include "base/in_order.h"
 #include "base/parallel.h"
 #include "content/scene_data.h"
-#include "document/inside.h"
 #include "lumvet/text/font_readings.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_search.h"
+#include "text/page_scene.h"
 
 namespace lumvet {
 namespace {
@@ -21,13 +20,9 @@ Status each_scene(const Document& document, const std::vector<int>& pages,
   const auto read = [&](std::size_t i, const CancelToken& cancel) -> Result<Value> {
     RecordOptions record = options.record;
     record.cancel = cancel;
-    record.annotations = false;
     LUMVET_TRY(const Page page, document.page(pages[i]));
-    return attempted([&]() -> Result<Value> {
-      LUMVET_TRY(const Scene scene, Scene::record(page, record));
-      const Allowance allowance(store_of(page).limits(), cancel);
-      return make(pages[i], scene);
-    });
+    return text::with_scene<Value>(page, std::move(record),
+                                   [&](const Scene& scene) { return make(pages[i], scene); });
   };
   constexpr std::size_t kAhead = 32;  // pages take little memory, and little time each
   return work_in_order<Value>(pages.size(), static_cast<std::size_t>(thread_count(options.threads)),

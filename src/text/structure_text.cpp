@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "text/structure_text.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 #include <vector>
@@ -20,15 +21,23 @@ class Gathering {
     last_.reset();
   }
   void add(const MarkedText& text, int page) {
-    const bool is_elsewhere =
-        last_ && (page != last_page_ || std::abs(text.begin.y - last_->begin.y) > text.height / 2);
-    if (is_elsewhere && !said_.text.empty() && said_.text.back() != ' ') said_.text += ' ';
+    if (last_ && (page != last_page_ || is_apart(*last_, text)) && !said_.text.empty() &&
+        said_.text.back() != ' ')
+      said_.text += ' ';
     said_.text += text.text;
     last_ = text;
     last_page_ = page;
   }
 
  private:
+  // Whether a word ends between two, whichever way their line runs.
+  static bool is_apart(const MarkedText& before, const MarkedText& text) {
+    constexpr double kBlank = 0.2;  // of the font size
+    const auto distance = [](Point a, Point b) { return std::hypot(a.x - b.x, a.y - b.y); };
+    return std::min(distance(before.end, text.begin), distance(before.begin, text.end)) >
+           kBlank * text.height;
+  }
+
   ElementText& said_;
   std::optional<MarkedText> last_;
   int last_page_ = -1;
@@ -86,20 +95,6 @@ Result<ElementText> text_of_element(const Structure& structure, const StructureE
     gathering.add(*text, *part.page);
   }
   return said;
-}
-
-// In one line, without blanks at its ends.
-std::string in_one_line(const std::string& text) {
-  std::string line;
-  for (const char c : text) {
-    const bool is_white = c == ' ' || c == '\n' || c == '\t' || c == '\r';
-    if (!is_white)
-      line += c;
-    else if (!line.empty() && line.back() != ' ')
-      line += ' ';
-  }
-  if (!line.empty() && line.back() == ' ') line.pop_back();
-  return line;
 }
 
 }  // namespace lumvet::text

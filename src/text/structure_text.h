@@ -37,7 +37,4 @@ struct ElementText {
 Result<ElementText> text_of_element(const Structure& structure, const StructureElement& element,
                                     PageMarks& marks);
 
-// Without blanks at its ends, and one for each stretch of white space.
-std::string in_one_line(const std::string& text);
-
 }  // namespace lumvet::text

@@ -7,6 +7,7 @@
 
 #include "base/attempt.h"
 #include "text/structure_text.h"
+#include "text/white_space.h"
 
 namespace lumvet {
 namespace {

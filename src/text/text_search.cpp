@@ -9,6 +9,7 @@
 #include "objects/text_string.h"
 #include "text/folded_text.h"
 #include "text/search_inside.h"
+#include "text/white_space.h"
 
 namespace lumvet {
 namespace {
@@ -32,12 +33,6 @@ bool is_whole_word(std::string_view text, const TextSpan& hit) {
     return !(is_in_word(code_point_before(text, byte)) && is_in_word(code_point_at(text, byte)));
   };
   return parts(hit.begin) && parts(hit.end);
-}
-
-std::string_view without_blanks_around(std::string_view text) {
-  while (text.starts_with(' ')) text.remove_prefix(1);
-  while (text.ends_with(' ')) text.remove_suffix(1);
-  return text;
 }
 
 }  // namespace
@@ -72,7 +67,7 @@ Result<TextSearch> TextSearch::of(std::string_view text, const SearchOptions& op
     return TextSearch(std::move(impl));
   }
   const text::FoldedText wanted = text::folded(text, {options.match_case, options.match_accents});
-  impl->wanted = without_blanks_around(wanted.text);
+  impl->wanted = text::without_blanks_around(wanted.text);
   if (impl->wanted.empty())
     return Error(ErrorCode::invalid_argument, "there is nothing to look for; write a word or more");
   return TextSearch(std::move(impl));
@@ -102,31 +97,21 @@ Result<std::vector<TextSpan>> TextSearch::in(std::string_view text) const {
   return hits;
 }
 
-Snippet snippet_around(std::string_view text, const TextSpan& hit, std::size_t most) {
-  const auto in_one_line = [](std::string_view part) {
-    std::string line;
-    for (const char c : part) {
-      const bool is_white = c == '\n' || c == '\t' || c == ' ';
-      if (!is_white)
-        line += c;
-      else if (line.empty() || line.back() != ' ')
-        line += ' ';
-    }
-    return line;
-  };
-  const std::size_t begin = std::min(hit.begin, text.size());
-  const std::size_t end = std::clamp(hit.end, begin, text.size());
+Snippet snippet_around(std::string_view said, const TextSpan& hit, std::size_t most) {
+  const std::size_t begin = std::min(hit.begin, said.size());
+  const std::size_t end = std::clamp(hit.end, begin, said.size());
   std::size_t first = begin > most ? begin - most : 0;
-  while (first > 0 && first < begin && text[first - 1] != ' ' && text[first - 1] != '\n') ++first;
-  std::size_t last = std::min(text.size(), end + most);
-  while (last < text.size() && last > end && text[last] != ' ' && text[last] != '\n') --last;
+  while (first > 0 && first < begin && said[first - 1] != ' ' && said[first - 1] != '\n') ++first;
+  std::size_t last = std::min(said.size(), end + most);
+  while (last < said.size() && last > end && said[last] != ' ' && said[last] != '\n') --last;
   const auto is_inside = [&](std::size_t at) {
-    return at < text.size() && (static_cast<unsigned char>(text[at]) & 0xC0) == 0x80;
+    return at < said.size() && (static_cast<unsigned char>(said[at]) & 0xC0) == 0x80;
   };
   while (first < begin && is_inside(first)) ++first;
   while (last > end && is_inside(last)) --last;
-  return {in_one_line(text.substr(first, begin - first)),
-          in_one_line(text.substr(begin, end - begin)), in_one_line(text.substr(end, last - end))};
+  return {text::with_single_blanks(said.substr(first, begin - first)),
+          text::with_single_blanks(said.substr(begin, end - begin)),
+          text::with_single_blanks(said.substr(end, last - end))};
 }
 
 }  // namespace lumvet

@@ -139,6 +139,32 @@ TEST_CASE("tagged documents are read in the order of their tags", "[text]") {
   CHECK(tagged_text(page_showing("")).value().empty());
 }
 
+TEST_CASE("tagged text is read as pages are: from right to left, with narrow blanks, without signs",
+          "[text]") {
+  test::PdfBuilder pdf;
+  // Capitals are Hebrew letters, drawn as they are seen.
+  pdf.page(
+      "/P<</MCID 0>>BDC BT /U 10 Tf 10 200 Td (CBA) Tj ET EMC "
+      "/P<</MCID 1>>BDC BT /F 10 Tf 10 100 Td [(hangers) -130 (of) -150 (the)] TJ ET EMC "
+      "/P<</MCID 2>>BDC BT /F 10 Tf 120 100 Td (bridge) Tj ET EMC "
+      "/P<</MCID 3/ActualText<FEFF00610007202E0062>>>BDC BT /F 10 Tf 10 50 Td (x) Tj ET EMC",
+      kFonts + "/StructParents 0");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/StructTreeRoot 20 0 R/MarkInfo<</Marked true>>>>");
+  pdf.object(9, "<</Type/Font/Subtype/Type1/BaseFont/Courier/ToUnicode 10 0 R>>");
+  pdf.stream(10, "",
+             "1 begincodespacerange <00><FF> endcodespacerange 1 beginbfrange <41> <56> <05D0> "
+             "endbfrange");
+  pdf.object(20, "<</Type/StructTreeRoot/K[21 0 R 22 0 R 23 0 R]>>");
+  pdf.object(21, "<</S/P/P 20 0 R/Pg 3 0 R/K 0>>");
+  pdf.object(22, "<</S/P/P 20 0 R/Pg 3 0 R/K[1 2]>>");
+  pdf.object(23, "<</S/P/P 20 0 R/Pg 3 0 R/K 3>>");
+  const auto blocks = tagged_text(test::open(pdf.finish()).value()).value();
+  REQUIRE(blocks.size() == 3);
+  CHECK(blocks[0].text == "אבג");
+  CHECK(blocks[1].text == "hangers of the bridge");
+  CHECK(blocks[2].text == "ab");
+}
+
 TEST_CASE("a pattern is found in either case and across line ends", "[text]") {
   const auto is_in = [](const char* pattern, const char* text) {
     return TextPattern::parse(pattern).value().is_in(text).value();
@@ -147,6 +173,10 @@ TEST_CASE("a pattern is found in either case and across line ends", "[text]") {
   CHECK_FALSE(is_in("bill no\\. [0-9]+", "bill nox 17"));
   CHECK(is_in("^costs$", "Measures\ncosts\nSum"));
   CHECK(is_in("größe", "GRÖSSE"));
+  const auto all = TextPattern::parse("x*[0-9]+|")->all_in("é x1\n🚧 22 x").value();
+  REQUIRE(all.size() == 2);  // matches of nothing are passed over
+  CHECK(all[0] == TextSpan{3, 5});
+  CHECK(all[1] == TextSpan{11, 13});
   CHECK_FALSE(TextPattern::parse("Day", TextPattern::Case::counts)->is_in("day").value());
   for (const char* wrong : {"", "(a", "[", "a{2"}) {
     const auto pattern = TextPattern::parse(wrong);

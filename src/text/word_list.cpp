@@ -245,10 +245,10 @@ class Writing {
 
 }  // namespace
 
-void WordList::add(const Direction& direction, const std::vector<Piece>& pieces,
-                   const std::vector<OrderedLine>& ordered) {
+void WordList::add(const Direction& direction, const DrawnLines& drawn) {
+  const std::vector<Piece> pieces = pieces_of(direction.letters, drawn);
   Writing writing(*this, direction, pieces);
-  for (const OrderedLine& line : ordered) {
+  for (const OrderedLine& line : reading_order(pieces, drawn, direction.goes_left())) {
     if (!goes_on()) return;
     writing.add(line);
   }

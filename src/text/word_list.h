@@ -62,9 +62,8 @@ struct WordList {
   std::vector<Axes> directions;
   std::size_t unknown = 0;
 
-  // Adds what one direction says behind all that is there.
-  void add(const Direction& direction, const std::vector<Piece>& pieces,
-           const std::vector<OrderedLine>& lines);
+  // Reads one direction, and adds what it says behind all that is there.
+  void add(const Direction& direction, const DrawnLines& drawn);
   void finish();  // gives back the memory that was kept for more
   std::size_t memory() const;
 };

@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: Apache-2.0
+// A page's scene recorded to be read, and what is made of it within the page's limits.
+//
+// Threads: free functions.
+#pragma once
+
+#include "base/allowance.h"
+#include "base/attempt.h"
+#include "document/inside.h"
+#include "lumvet/content/scene.h"
+
+namespace lumvet::text {
+
+// make(scene) -> Result<Value>; annotations are not recorded. Errors: as Scene::record's and
+// make's; limit, when that takes too long.
+template <typename Value, typename Make>
+Result<Value> with_scene(const Page& page, RecordOptions options, const Make& make) {
+  options.annotations = false;
+  return attempted([&]() -> Result<Value> {
+    LUMVET_TRY(const Scene scene, Scene::record(page, options));
+    const Allowance allowance(store_of(page).limits(), options.cancel);
+    return make(scene);
+  });
+}
+
+}  // namespace lumvet::text
