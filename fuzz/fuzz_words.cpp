@@ -6,6 +6,7 @@
 #include "fuzz/small_limits.h"
 #include "lumvet/text/text_search.h"
 #include "lumvet/text/written_words.h"
+#include "tests/support/pdf_builder.h"
 
 namespace {
 
@@ -32,32 +33,16 @@ std::string content_of(const std::uint8_t* data, std::size_t size) {
 }
 
 lumvet::Document page_with(const std::string& content) {
-  std::string pdf = "%PDF-1.7\n";
-  std::string table = "0000000000 65535 f \n";
-  int number = 0;
-  const auto object = [&](const std::string& body) {
-    char row[24];
-    std::snprintf(row, sizeof row, "%010zu 00000 n \n", pdf.size());
-    table += row;
-    pdf += std::to_string(++number) + " 0 obj\n" + body + "\nendobj\n";
-  };
-  const auto stream = [&](const std::string& data) {
-    object("<</Length " + std::to_string(data.size()) + ">>\nstream\n" + data + "\nendstream");
-  };
-  object("<</Type/Catalog/Pages 2 0 R>>");
-  object("<</Type/Pages/Kids[3 0 R]/Count 1>>");
-  object(
-      "<</Type/Page/Parent 2 0 R/MediaBox[0 0 500 500]/Contents 4 0 R/Resources<</Font<</F<<"
-      "/Type/Font/Subtype/Type1/BaseFont/Helvetica>>/U 5 0 R>>>>>>");
-  stream(content);
-  object("<</Type/Font/Subtype/Type1/BaseFont/Courier/ToUnicode 6 0 R>>");
-  stream(
-      "1 begincodespacerange <00><FF> endcodespacerange 4 beginbfchar <61> <05D0> <62> <0627> "
-      "<63> <6A4B> <41> <00660069> endbfchar");
-  const std::size_t start = pdf.size();
-  pdf += "xref\n0 7\n" + table + "trailer\n<</Root 1 0 R/Size 7>>\nstartxref\n" +
-         std::to_string(start) + "\n%%EOF";
-  return lumvet::Document::open(lumvet::Bytes(pdf.begin(), pdf.end()),
+  test::PdfBuilder pdf;
+  pdf.page(content,
+           "/MediaBox[0 0 500 500]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+           "/Helvetica>>/U 5 0 R>>>>");
+  pdf.object(5, "<</Type/Font/Subtype/Type1/BaseFont/Courier/ToUnicode 6 0 R>>");
+  pdf.stream(6, "",
+             "1 begincodespacerange <00><FF> endcodespacerange 4 beginbfchar <61> <05D0> <62> "
+             "<0627> <63> <6A4B> <41> <00660069> endbfchar");
+  const std::string bytes = pdf.finish();
+  return lumvet::Document::open(lumvet::Bytes(bytes.begin(), bytes.end()),
                                 {.limits = fuzz::kSmallLimits})
       .value();
 }

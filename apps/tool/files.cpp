@@ -31,6 +31,14 @@ lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secre
                                      : open_document(path, secrets);
 }
 
+lumvet::Result<std::vector<int>> chosen_pages(const lumvet::Document& document,
+                                              const lumvet::PageSelection& selection) {
+  auto pages = selection.in(document.page_count());
+  if (!pages.ok())
+    return lumvet::Error(pages.error()).during("choosing pages of " + document.name());
+  return pages;
+}
+
 std::size_t note_unreadable(const lumvet::FolderListing& listing) {
   for (const fs::path& path : listing.unreadable) {
     std::error_code ignored;

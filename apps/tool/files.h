@@ -23,6 +23,10 @@ lumvet::Result<lumvet::Document> open_document(const std::string& path, const Se
 lumvet::Result<lumvet::Document> open_input(const std::string& path, const Secrets& secrets,
                                             const lumvet::ImagePageOptions& images = {});
 
+// The indices of chosen pages. Errors: as PageSelection::in's, with the document's name.
+lumvet::Result<std::vector<int>> chosen_pages(const lumvet::Document& document,
+                                              const lumvet::PageSelection& selection);
+
 // Notes on standard error what of a folder cannot be read, and is left out. Gives how many.
 std::size_t note_unreadable(const lumvet::FolderListing& listing);
 

@@ -189,9 +189,8 @@ int run(const Options& options) {
   if (!selection.ok()) return wrong_usage(selection.error().message());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  const auto pages = selection->in(document->page_count());
-  if (!pages.ok())
-    return fail(lumvet::Error(pages.error()).during("choosing pages of " + document->name()));
+  const auto pages = chosen_pages(*document, *selection);
+  if (!pages.ok()) return fail(pages.error());
   if (options.output == "-") {
     if (pages->size() != 1 && !lumvet::holds_several(format_named(options.format)))
       return wrong_usage(
