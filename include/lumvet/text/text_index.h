@@ -39,8 +39,9 @@ class LUMVET_EXPORT TextIndex {
   // Errors: as the sink's.
   Status save(ByteSink& sink) const;
 
-  // Whether it was made of these bytes: they are as many, and alike at their beginning and end,
-  // where every change of a document shows. Errors: io, need_more_data.
+  // Whether it was made of these bytes: they are as many, and alike in their first and last 16 KiB,
+  // where a change that was saved shows; one that was put into the middle by hand, of the same
+  // length, does not. Errors: io, need_more_data.
   Result<bool> is_of(const Document& document) const;
   int page_count() const;
   std::string_view text(int page) const;  // of a page below page_count()
