@@ -37,5 +37,5 @@ endforeach()
 # The image codecs are held against the encoders of others.
 target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JPEG::JPEG)
 target_link_libraries(test-color PRIVATE PkgConfig::lcms2)
-target_link_libraries(test-render PRIVATE PkgConfig::lcms2)
+target_link_libraries(test-render PRIVATE PkgConfig::lcms2 PkgConfig::tiff)
 target_link_libraries(test-raster PRIVATE PkgConfig::tiff PkgConfig::webp JPEG::JPEG)

@@ -4,11 +4,11 @@
 
 #include <algorithm>
 #include <iostream>
+#include <map>
 #include <memory>
-#include <numeric>
 
-#include <lumvet/render/render.h>
-#include <lumvet/text/text_search.h>
+#include <lumvet/render/highlight.h>
+#include <lumvet/text/document_search.h>
 #include <CLI/CLI.hpp>
 
 #include "console.h"
@@ -30,34 +30,6 @@ struct Options {
   bool json = false;
   Secrets secrets;
 };
-
-constexpr double kPointsPerInch = 72;
-
-bool is_inside(const lumvet::Quad& quad, lumvet::Point p) {
-  for (std::size_t i = 0; i < quad.size(); ++i) {
-    const lumvet::Point side = quad[(i + 1) % quad.size()] - quad[i];
-    const lumvet::Point to = p - quad[i];
-    if (side.x * to.y - side.y * to.x < 0) return false;
-  }
-  return true;
-}
-
-// `scale` is pixels to the point.
-void mark(lumvet::Raster& sheet, const lumvet::Quad& quad, double scale) {
-  constexpr unsigned kPen[] = {255, 214, 92};  // of 255
-  lumvet::Quad placed = quad;
-  for (lumvet::Point& corner : placed) corner = corner * scale;
-  const auto [left, right] = std::minmax({placed[0].x, placed[1].x, placed[2].x, placed[3].x});
-  const auto [top, bottom] = std::minmax({placed[0].y, placed[1].y, placed[2].y, placed[3].y});
-  for (int y = std::max(0, static_cast<int>(top)); y < std::min<double>(sheet.height(), bottom);
-       ++y)
-    for (int x = std::max(0, static_cast<int>(left)); x < std::min<double>(sheet.width(), right);
-         ++x) {
-      if (!is_inside(placed, {x + 0.5, y + 0.5})) continue;
-      std::uint8_t* pixel = sheet.row(y) + std::ptrdiff_t{x} * 4;
-      for (int k = 0; k < 3; ++k) pixel[k] = static_cast<std::uint8_t>(pixel[k] * kPen[k] / 255);
-    }
-}
 
 // What cannot be read is told, and passed over.
 std::vector<std::string> files_of(const std::vector<std::string>& inputs) {
@@ -111,47 +83,72 @@ void print_hit(const Options& options, const lumvet::Document& document, int pag
   std::cout << snippet.after << '\n';
 }
 
-// The page, with what was found marked by a color that is multiplied into it, as by a pen.
-lumvet::Status draw_hits(const Options& options, const lumvet::Document& document,
-                         const lumvet::PageHits& found) {
-  constexpr double kDpi = 110;
-  LUMVET_TRY(const lumvet::Page page, document.page(found.page));
-  LUMVET_TRY(lumvet::Raster sheet, lumvet::render(page, {.dpi = kDpi, .cancel = interruption()}));
-  for (const lumvet::TextSpan& hit : found.hits)
-    for (const lumvet::Quad& quad : found.words.quads(hit.begin, hit.end))
-      mark(sheet, quad, kDpi / kPointsPerInch);
-  std::error_code ignored;
-  fs::create_directories(options.pictures, ignored);
-  const std::string stem = fs::path(document.name()).stem().string();
-  return sheet.write_png(fs::path(options.pictures) /
-                         (stem + "-" + std::to_string(found.page + 1) + ".png"));
-}
+// Where the pictures of documents go, whose names may be alike.
+class Pictures {
+ public:
+  explicit Pictures(std::string folder) : folder_(std::move(folder)) {}
 
+  bool are_wanted() const { return !folder_.empty(); }
+  void begin(const lumvet::Document& document) {
+    stem_ = fs::path(document.name()).stem().string();
+    const int times = ++taken_[stem_];
+    if (times > 1) stem_ += " (" + std::to_string(times) + ")";
+  }
+  // The page, with what was found as if marked with a pen.
+  lumvet::Status draw(const lumvet::Document& document, const lumvet::PageHits& found) const {
+    constexpr double kDpi = 110;
+    constexpr double kPointsPerInch = 72;
+    LUMVET_TRY(const lumvet::Page page, document.page(found.page));
+    LUMVET_TRY(lumvet::Raster sheet, lumvet::render(page, {.dpi = kDpi, .cancel = interruption()}));
+    std::vector<lumvet::Quad> quads;
+    for (const lumvet::TextSpan& hit : found.hits) {
+      const auto own = found.words.quads(hit.begin, hit.end);
+      quads.insert(quads.end(), own.begin(), own.end());
+    }
+    LUMVET_RETURN_IF_ERROR(lumvet::highlight(sheet, quads, {.scale = kDpi / kPointsPerInch}));
+    std::error_code ignored;
+    fs::create_directories(folder_, ignored);
+    return sheet.write_png(fs::path(folder_) /
+                           (stem_ + "-" + std::to_string(found.page + 1) + ".png"));
+  }
+
+ private:
+  std::string folder_;
+  std::string stem_;  // of the names of a document's pictures
+  std::map<std::string, int> taken_;
+};
+
+// Pages that cannot be read are told, and the rest is looked through.
 lumvet::Status look_through(const Options& options, const lumvet::TextSearch& search,
-                            const lumvet::Document& document, std::size_t& hits) {
+                            const lumvet::Document& document, Pictures& pictures,
+                            std::size_t& hits) {
   ProgressLine progress("looking at page");
-  std::vector<int> pages(static_cast<std::size_t>(document.page_count()));
-  std::iota(pages.begin(), pages.end(), 0);
-  return lumvet::find_in(
-      document, pages, search,
+  pictures.begin(document);
+  lumvet::DocumentSearch looking(
+      {document}, search,
       {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
-       .cancel = interruption()},
-      [&](const lumvet::PageHits& found) -> lumvet::Status {
-        for (const lumvet::TextSpan& hit : found.hits)
-          print_hit(options, document, found.page, found.words, hit);
-        hits += found.hits.size();
-        return options.pictures.empty() ? lumvet::Done{} : draw_hits(options, document, found);
+       .cancel = interruption()});
+  const lumvet::Status looked =
+      looking.go_on([&](const lumvet::DocumentHits& found) -> lumvet::Status {
+        for (const lumvet::TextSpan& hit : found.page.hits)
+          print_hit(options, document, found.page.page, found.page.words, hit);
+        return pictures.are_wanted() ? pictures.draw(document, found.page) : lumvet::Done{};
       });
+  hits += looking.hit_count();
+  for (const lumvet::UnreadPage& page : looking.unread()) fail(page.error);
+  return looked;
 }
 
 int run(const Options& options) {
   const auto search = lumvet::TextSearch::of(options.text, options.search);
   if (!search.ok()) return wrong_usage(search.error().message());
   std::size_t hits = 0;
+  Pictures pictures(options.pictures);
   for (const std::string& file : files_of(options.inputs)) {
     const auto document = open_document(file, options.secrets);
-    const lumvet::Status looked =
-        document.ok() ? look_through(options, *search, *document, hits) : document.error();
+    const lumvet::Status looked = document.ok()
+                                      ? look_through(options, *search, *document, pictures, hits)
+                                      : document.error();
     if (looked.ok()) continue;
     fail(looked.error());
     if (interruption().is_cancelled()) break;

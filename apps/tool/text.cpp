@@ -5,6 +5,8 @@
 #include <memory>
 #include <set>
 
+#include <lumvet/render/placed_images.h>
+#include <lumvet/text/running_heads.h>
 #include <lumvet/text/tagged_text.h>
 #include <lumvet/text/written_words.h>
 #include <CLI/CLI.hpp>
@@ -26,6 +28,8 @@ struct Options {
   bool keeps_layout = false;
   bool joins_lines = false;
   bool by_tags = false;
+  bool drops_heads = false;
+  bool expands = false;
   bool json = false;
   bool html = false;
   bool csv = false;
@@ -44,7 +48,34 @@ Json box_of(const lumvet::Quad& quad) {
   return Json::array({rounded(left), rounded(top), rounded(right), rounded(bottom)});
 }
 
-Json json_of(const lumvet::Page& page, const lumvet::PageWords& words) {
+const char* name_of(lumvet::Visibility visibility) {
+  switch (visibility) {
+    case lumvet::Visibility::seen: break;
+    case lumvet::Visibility::invisible: return "invisible";
+    case lumvet::Visibility::covered: return "covered";
+    case lumvet::Visibility::clipped: return "clipped";
+    case lumvet::Visibility::as_ground: return "as_ground";
+  }
+  return "seen";
+}
+
+Json json_of(const std::vector<lumvet::WordStyle>& styles) {
+  Json list = Json::array();
+  for (const lumvet::WordStyle& style : styles) {
+    Json one{{"font", style.font},
+             {"bold", style.is_bold},
+             {"italic", style.is_italic},
+             {"mode", static_cast<int>(style.mode)},
+             {"color", nullptr}};
+    if (style.color) one["color"] = *style.color;
+    list.push_back(std::move(one));
+  }
+  return list;
+}
+
+// `heads` are the lines that come again from page to page.
+Json json_of(const lumvet::Page& page, const lumvet::PageWords& words,
+             const std::vector<lumvet::TextSpan>& heads) {
   const std::string& text = words.text();
   Json blocks = Json::array();
   for (std::size_t b = 0; b < words.block_count(); ++b) {
@@ -59,18 +90,25 @@ Json json_of(const lumvet::Page& page, const lumvet::PageWords& words) {
         const lumvet::TextWord word = words.word(w);
         Json one{{"text", text.substr(word.begin, word.end - word.begin)},
                  {"box", box_of(word.quad)},
-                 {"size", word.size}};
+                 {"size", word.size},
+                 {"style", word.style}};
         if (line.is_row) one["column"] = word.column + 1;
+        if (word.columns > 1) one["columns"] = word.columns;
+        if (word.visibility != lumvet::Visibility::seen) one["hidden"] = name_of(word.visibility);
         said.push_back(std::move(one));
       }
-      lines.push_back(
-          {{"text", text.substr(line.begin, line.end - line.begin)}, {"words", std::move(said)}});
+      Json one{{"text", text.substr(line.begin, line.end - line.begin)},
+               {"words", std::move(said)}};
+      if (std::count(heads.begin(), heads.end(), lumvet::TextSpan{line.begin, line.end}) > 0)
+        one["running"] = true;
+      lines.push_back(std::move(one));
     }
     blocks.push_back({{"kind", is_table ? "table" : "paragraph"}, {"lines", std::move(lines)}});
   }
   return {
       {"page", page.index() + 1},         {"width", page.width()}, {"height", page.height()},
-      {"unknown", words.unknown_count()}, {"text", text},          {"blocks", std::move(blocks)}};
+      {"unknown", words.unknown_count()}, {"text", text},          {"blocks", std::move(blocks)},
+      {"styles", json_of(words.styles())}};
 }
 
 // Where text goes: a file that appears whole, or standard output.
@@ -101,46 +139,109 @@ class Target {
   StandardOutput standard_;
 };
 
-std::string written(const Options& options, int page, const lumvet::PageWords& words) {
-  if (options.html)
-    return "<section data-page=\"" + std::to_string(page + 1) + "\">\n" + lumvet::as_html(words) +
-           "</section>\n";
+// The images of a page that are large enough to be pictures.
+lumvet::Result<std::vector<lumvet::HtmlPicture>> pictures_of(const lumvet::Page& page) {
+  constexpr double kSmallest = 8;  // points
+  LUMVET_TRY(const lumvet::Scene scene, lumvet::Scene::record(page, {.cancel = interruption()}));
+  std::vector<lumvet::HtmlPicture> pictures;
+  for (const lumvet::PlacedImage& image : lumvet::placed_images(scene)) {
+    const lumvet::Quad& quad = image.quad();
+    const auto side = [&](std::size_t i) {
+      return std::hypot(quad[i].x - quad[0].x, quad[i].y - quad[0].y);
+    };
+    if (side(1) < kSmallest || side(3) < kSmallest) continue;
+    // Browsers show JPEG and PNG; JPEG has no place for a mask.
+    auto file = image.has_mask() ? image.shown() : image.stored();
+    if (file.ok() && file->ending != "jpg" && file->ending != "png") file = image.shown();
+    if (!file.ok() && file.error().code() == lumvet::ErrorCode::cancelled) return file.error();
+    if (!file.ok()) continue;  // the findings tell why
+    pictures.push_back({quad, lumvet::data_uri(*file),
+                        "picture " + std::to_string(pictures.size() + 1) + " of page " +
+                            std::to_string(page.index() + 1)});
+  }
+  return pictures;
+}
+
+lumvet::Result<std::string> written(const Options& options, const lumvet::Page& page,
+                                    const lumvet::PageWords& words) {
+  if (options.html) {
+    LUMVET_TRY(const auto pictures, pictures_of(page));
+    return "<section data-page=\"" + std::to_string(page.index() + 1) + "\">\n" +
+           lumvet::as_html(words, pictures) + "</section>\n";
+  }
   if (options.csv) return lumvet::tables_as_csv(words);
   if (options.joins_lines) return lumvet::paragraphs(words);
   return options.keeps_layout ? lumvet::laid_out(words) : words.text() + "\n";
 }
 
-lumvet::Status write_all(const Options& options, const lumvet::Document& document,
-                         const std::vector<int>& pages, Target& target,
-                         std::vector<int>& without_text, std::size_t& unknown) {
-  if (options.html) LUMVET_RETURN_IF_ERROR(target.write(lumvet::begin_of_html(document.name())));
-  Json all{{"file", document.name()}, {"pages", Json::array()}};
-  ProgressLine progress("reading page");
-  bool is_first = true;
-  const auto write_page = [&](int index, const lumvet::PageWords& words) -> lumvet::Status {
-    if (words.word_count() == 0) without_text.push_back(index);
-    unknown += words.unknown_count();
-    if (options.json) {
-      LUMVET_TRY(const lumvet::Page page, document.page(index));
-      all["pages"].push_back(json_of(page, words));
-      return lumvet::Done{};
-    }
-    const std::string text = written(options, index, words);
-    const bool is_parted = !is_first && !options.html && !options.csv;
-    is_first = false;
-    return target.write(is_parted ? "\f" + text : text);
-  };
-  LUMVET_RETURN_IF_ERROR(lumvet::read_pages(
-      document, pages,
-      {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
-       .cancel = interruption()},
-      write_page));
-  if (!options.json) return lumvet::Done{};
+// What pages say, written as it is read, or at the end where all pages have to be known.
+class Writing {
+ public:
+  Writing(const Options& options, const lumvet::Document& document, Target& target)
+      : options_(options), document_(document), target_(target) {}
+
+  lumvet::Status write(const std::vector<int>& pages);
+  const std::vector<int>& without_text() const { return without_text_; }
+  std::size_t unknown() const { return unknown_; }
+
+ private:
+  lumvet::Status write_page(int index, const lumvet::PageWords& words);
+  lumvet::Status write_json(const std::vector<int>& pages);
+
+  const Options& options_;
+  const lumvet::Document& document_;
+  Target& target_;
+  std::vector<lumvet::PageWords> kept_;
+  std::vector<int> without_text_;
+  std::size_t unknown_ = 0;
+  bool is_first_ = true;
+};
+
+lumvet::Status Writing::write_page(int index, const lumvet::PageWords& words) {
+  LUMVET_TRY(const lumvet::Page page, document_.page(index));
+  LUMVET_TRY(const std::string text, written(options_, page, words));
+  const bool is_parted = !is_first_ && !options_.html && !options_.csv;
+  is_first_ = false;
+  return target_.write(is_parted ? "\f" + text : text);
+}
+
+lumvet::Status Writing::write_json(const std::vector<int>& pages) {
+  Json all{{"file", document_.name()}, {"pages", Json::array()}};
+  const auto heads = lumvet::running_heads(kept_);
+  for (std::size_t i = 0; i < kept_.size(); ++i) {
+    LUMVET_TRY(const lumvet::Page page, document_.page(pages[i]));
+    const bool drops = options_.drops_heads;
+    all["pages"].push_back(drops ? json_of(page, kept_[i].without_lines(heads[i]), {})
+                                 : json_of(page, kept_[i], heads[i]));
+  }
   Json none = Json::array();
-  for (const int page : without_text) none.push_back(page + 1);
+  for (const int page : without_text_) none.push_back(page + 1);
   all["without_text"] = std::move(none);
-  all["findings"] = findings_json(document.findings());
-  return target.write(all.dump(2, ' ', false, Json::error_handler_t::replace) + "\n");
+  all["findings"] = findings_json(document_.findings());
+  return target_.write(all.dump(2, ' ', false, Json::error_handler_t::replace) + "\n");
+}
+
+lumvet::Status Writing::write(const std::vector<int>& pages) {
+  if (options_.html) LUMVET_RETURN_IF_ERROR(target_.write(lumvet::begin_of_html(document_.name())));
+  ProgressLine progress("reading page");
+  const bool keeps = options_.json || options_.drops_heads;
+  LUMVET_RETURN_IF_ERROR(lumvet::read_pages(
+      document_, pages,
+      {.letters = {.expands_abbreviations = options_.expands},
+       .progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
+       .cancel = interruption()},
+      [&](int index, const lumvet::PageWords& words) -> lumvet::Status {
+        if (words.word_count() == 0) without_text_.push_back(index);
+        unknown_ += words.unknown_count();
+        if (!keeps) return write_page(index, words);
+        kept_.push_back(words);
+        return lumvet::Done{};
+      }));
+  if (options_.json) return write_json(pages);
+  const auto heads = lumvet::running_heads(kept_);
+  for (std::size_t i = 0; i < kept_.size(); ++i)
+    LUMVET_RETURN_IF_ERROR(write_page(pages[i], kept_[i].without_lines(heads[i])));
+  return lumvet::Done{};
 }
 
 // Roles and order as the document's tags have them.
@@ -191,14 +292,12 @@ int run(const Options& options) {
   if (!pages.ok()) return fail(pages.error());
   Target target(options);
   if (const lumvet::Status opened = target.open(); !opened.ok()) return refuse(opened.error());
-  std::vector<int> without_text;
-  std::size_t unknown = 0;
+  Writing writing(options, *document, target);
   lumvet::Status written =
-      options.by_tags ? write_tagged(options, *document, *pages, target)
-                      : write_all(options, *document, *pages, target, without_text, unknown);
+      options.by_tags ? write_tagged(options, *document, *pages, target) : writing.write(*pages);
   if (written.ok()) written = target.close();
   if (!written.ok()) return refuse(written.error());
-  tell_what_is_missing(without_text, unknown);
+  tell_what_is_missing(writing.without_text(), writing.unknown());
   if (options.json) return code_for(document->findings());
   return report_findings(document->findings());
 }
@@ -220,7 +319,8 @@ void add_text(CLI::App& app, Run& chosen) {
   auto* joined = verb->add_flag("--join-lines", options->joins_lines,
                                 "Each paragraph in one line, without hyphens at the ends of lines");
   auto* json = verb->add_flag("--json", options->json, "Blocks, lines and words with their boxes");
-  auto* html = verb->add_flag("--html", options->html, "Headings, paragraphs and tables");
+  auto* html =
+      verb->add_flag("--html", options->html, "Headings, paragraphs, lists, tables and pictures");
   auto* csv = verb->add_flag("--csv", options->csv, "The tables only, with commas");
   for (CLI::Option* one : {layout, joined, json, html, csv})
     for (CLI::Option* other : {layout, joined, json, html, csv})
@@ -228,6 +328,12 @@ void add_text(CLI::App& app, Run& chosen) {
   auto* by_tags = verb->add_flag("--by-tags", options->by_tags,
                                  "In the order of the document's tags, where it has some");
   for (CLI::Option* other : {layout, joined, html, csv}) by_tags->excludes(other);
+  verb->add_flag("--without-running-heads", options->drops_heads,
+                 "Without what comes again from page to page above and below the text")
+      ->excludes(by_tags);
+  verb->add_flag("--expand", options->expands,
+                 "Abbreviations written out, where the document says how")
+      ->excludes(by_tags);
   verb->add_flag("--replace", options->replace, "Replace a file that is already there");
   add_strict_option(*verb);
   add_secret_options(*verb, options->secrets);

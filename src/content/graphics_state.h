@@ -8,6 +8,7 @@
 
 #include "color/color_space.h"
 #include "content/canvas.h"
+#include "content/text_mode.h"
 #include "fonts/font.h"
 
 namespace lumvet::content {
@@ -20,17 +21,6 @@ struct ColorState {
   bool is_invisible = false;          // of no ink
   std::array<bool, 2> leaves_inks{};  // when it overprints, by mode
   Object pattern;                     // as the resources name it
-};
-
-enum class TextMode {
-  fill,
-  stroke,
-  fill_stroke,
-  invisible,
-  fill_clip,
-  stroke_clip,
-  fill_stroke_clip,
-  clip
 };
 
 struct TextState {

@@ -8,7 +8,7 @@ namespace lumvet::content::operators {
 
 Status begin_marked(Execution& run) {
   ++run.frame->marked_depth;
-  if (run.text != nullptr) run.text->begin_marked({});
+  if (run.text != nullptr) run.text->begin_marked(run.operand(0).as_name(), {});
   return Done{};
 }
 
@@ -18,7 +18,8 @@ Status begin_marked_with_properties(Execution& run) {
   const Object& stated = run.operand(1);
   const Object named = stated.is_name() ? run.resource("Properties") : Object();
   const Object& properties = stated.is_name() ? named.as_dict()[stated.as_name()] : stated;
-  if (run.text != nullptr) run.text->begin_marked(run.store.resolve(properties).as_dict());
+  if (run.text != nullptr)
+    run.text->begin_marked(run.operand(0).as_name(), run.store.resolve(properties).as_dict());
   if (run.operand(0).is_name("OC") && !run.is_hidden() && !run.layers->shows(properties))
     frame.hidden_from = frame.marked_depth;
   return Done{};

@@ -12,6 +12,7 @@ using images::Image;
 PageImage::PageImage(std::shared_ptr<const Image> image)
     : ready_(std::move(image)),
       is_stencil_(ready_->kind == Image::Kind::coverage),
+      has_mask_(is_stencil_ || ready_->mask),
       across_(ready_->across),
       down_(ready_->down) {}
 
@@ -23,6 +24,9 @@ PageImage::PageImage(const document::Core& core, ObjectId id, Object image, Dict
       resources_(std::move(resources)),
       intent_(intent),
       is_stencil_(images::is_stencil(image_.as_dict(), core.store())),
+      has_mask_(is_stencil_ || !image_.as_dict()["SMask"].is_null() ||
+                !image_.as_dict()["Mask"].is_null() ||
+                core.store().get(image_.as_dict(), "SMaskInData").as_integer() != 0),
       across_(core.store().get(image_.as_dict(), "Width").as_number()),
       down_(core.store().get(image_.as_dict(), "Height").as_number()) {}
 

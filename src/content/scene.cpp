@@ -61,7 +61,7 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
     auto data = std::make_shared<content::SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
     content::Recorder recorder(*data);
-    content::TextRecorder text(data->text);
+    content::TextRecorder text(*data);
     content::Interpreter interpreter(
         core_of(page), recorder, text,
         std::make_shared<const content::LayerVisibility>(

@@ -16,6 +16,7 @@
 #include <string_view>
 #include <vector>
 
+#include "content/text_mode.h"
 #include "fonts/font.h"
 #include "lumvet/geometry/matrix.h"
 
@@ -59,10 +60,19 @@ class TextGlyph {
 };
 static_assert(sizeof(TextGlyph) == 8);
 
+struct TextLook {
+  std::array<std::uint8_t, 3> color{};  // red, green and blue of the screen
+  TextMode mode = TextMode::fill;
+  bool has_color = false;  // one for all of it, and that is painted
+  bool is_clear = false;   // painted, but so that what is below shows as it was
+  bool operator==(const TextLook&) const = default;
+};
+
 // What runs have in common.
 struct TextStyle {
   std::array<float, 4> scaled;  // a, b, c and d from units of the font size to display space
   std::uint32_t font;           // of SceneText::fonts
+  TextLook look;
 };
 
 // Glyphs of one style that stand on one line, in the order in which they are shown.
@@ -73,6 +83,10 @@ struct TextRun {
   std::int32_t mark;          // innermost of SceneText::marks; -1 outside of all
   std::uint32_t first_glyph;  // of SceneText::glyphs, up to that of the next run
   std::uint32_t first_byte;   // of SceneText::characters
+  // How many of the scene's operations came before it; of these nothing that might cover it, or lie
+  // below it, comes between its glyphs.
+  std::uint32_t operation;
+  std::int32_t clip;  // that it is shown in, of the scene's; -1 for none
 };
 
 // Marked content (14.6).
@@ -81,6 +95,8 @@ struct TextMark {
   std::int32_t form = -1;         // of SceneText::forms; -1 in the page's own content
   std::optional<int> number;      // /MCID
   std::int32_t actual_text = -1;  // of SceneText::actual_texts, where there is one
+  std::int32_t expansion = -1;    // the same of what an abbreviation stands for (14.9.5)
+  bool is_artifact = false;       // no content, as running heads (14.8.2.2)
 };
 
 struct SceneText {
@@ -90,7 +106,7 @@ struct SceneText {
   std::vector<TextStyle> styles;
   std::vector<TextMark> marks;
   std::vector<std::uint64_t> forms;       // that marks are in, by offset in the file
-  std::vector<std::string> actual_texts;  // UTF-8: what a mark's glyphs stand for (14.9.4)
+  std::vector<std::string> actual_texts;  // UTF-8: what a mark's glyphs stand for (14.9.4, 14.9.5)
   std::vector<std::shared_ptr<const fonts::Font>> fonts;
   std::size_t page_runs = 0;  // those of the page's content come first, then those of annotations
 

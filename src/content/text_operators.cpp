@@ -65,27 +65,37 @@ Status show_outlines(Execution& run, std::vector<PlacedGlyph> glyphs) {
   if (glyphs.empty()) return Done{};
   const GraphicsState& state = run.state();
   const TextMode mode = state.text.mode;
-  const bool fills = mode == TextMode::fill || mode == TextMode::fill_stroke ||
-                     mode == TextMode::fill_clip || mode == TextMode::fill_stroke_clip;
-  const bool strokes = mode == TextMode::stroke || mode == TextMode::fill_stroke ||
-                       mode == TextMode::stroke_clip || mode == TextMode::fill_stroke_clip;
   if (mode >= TextMode::fill_clip)
     for (const PlacedGlyph& glyph : glyphs)
       run.frame->text.clip.append(*glyph.outline, glyph.placed);
   if (run.is_hidden()) return Done{};
   Path outlines;  // in user space, where the line width counts
-  if (strokes && state.ctm.is_invertible()) {
+  if (strokes(mode) && state.ctm.is_invertible()) {
     const Matrix to_user = state.ctm.inverse();
     for (const PlacedGlyph& glyph : glyphs)
       outlines.append(*glyph.outline, glyph.placed.then(to_user));
   }
   if (is_see_through(state)) begin_text_group(run);
-  const bool apart = fills && !outlines.is_empty() && is_see_through(state);
+  const bool apart = fills(mode) && !outlines.is_empty() && is_see_through(state);
   if (apart) run.canvas->begin_group({.knockout = true}, {state.clip});
-  Status status = fills ? fill_glyphs(run, std::move(glyphs)) : Status(Done{});
+  Status status = fills(mode) ? fill_glyphs(run, std::move(glyphs)) : Status(Done{});
   if (status.ok() && !outlines.is_empty()) status = stroke_path(run, std::move(outlines));
   if (apart) run.canvas->end_group();
   return status;
+}
+
+// How what is shown now looks.
+TextLook look_of(const Execution& run) {
+  const GraphicsState& state = run.state();
+  TextLook look;
+  look.mode = state.text.mode;
+  const bool is_filled = fills(look.mode);
+  if ((is_filled ? state.fill : state.stroke).is_pattern) return look;
+  const Paint paint = is_filled ? fill_paint(run) : stroke_paint(run);
+  look.color = {paint.red, paint.green, paint.blue};
+  look.has_color = is_filled || strokes(look.mode);
+  look.is_clear = paint.alpha == 0;
+  return look;
 }
 
 // A glyph that is a content stream (9.6.4); what it shows as text is not the page's.
@@ -115,6 +125,7 @@ Status show_text(Execution& run, std::string_view text) {
   }
   constexpr std::uint32_t kSpace = 32;
   const bool is_read = run.text != nullptr && !run.is_hidden();
+  if (is_read) run.text->begin(look_of(run), run.state().clip);
   Matrix& text_matrix = run.frame->text.matrix;
   std::vector<PlacedGlyph> outlines;
   Status status = Done{};

@@ -58,13 +58,26 @@ std::optional<double> TextRecorder::along_last_run(const fonts::Font* font,
   constexpr double kBeside = 1e-4;
   if (!to_last_run_ || text_.runs.size() == text_.page_runs) return std::nullopt;
   const TextRun& run = text_.runs.back();
-  if (run.mark != mark_ || &text_.font_of(run) != font ||
-      text_.styles[run.style].scaled != scaling_of(placed))
+  if (run.mark != mark_ || run.clip != clip_ || text_.styles[run.style].look != look_ ||
+      &text_.font_of(run) != font || text_.styles[run.style].scaled != scaling_of(placed))
     return std::nullopt;
   const Point origin = to_last_run_->apply({placed.e, placed.f});
   const bool vertical = font->is_vertical();
   if (!(std::abs(vertical ? origin.x : origin.y) < kBeside)) return std::nullopt;
   return vertical ? origin.y : origin.x;
+}
+
+void TextRecorder::begin(const TextLook& look, ClipId clip) {
+  look_ = look;
+  clip_ = clip;
+  // Glyphs, and what holds them, neither cover a run nor lie below it.
+  looked_at_ = std::min(looked_at_, scene_.operations.size());
+  for (; looked_at_ < scene_.operations.size(); ++looked_at_) {
+    const auto& what = scene_.operations[looked_at_].what;
+    if (!std::holds_alternative<ShowGlyphs>(what) && !std::holds_alternative<BeginGroup>(what) &&
+        !std::holds_alternative<EndGroup>(what))
+      to_last_run_.reset();
+  }
 }
 
 // One of the last few, since texts go back and forth between some.
@@ -77,9 +90,10 @@ std::uint32_t TextRecorder::style_of(const std::shared_ptr<const fonts::Font>& f
   const std::array<float, 4> scaled = scaling_of(placed);
   const std::size_t count = text_.styles.size();
   for (std::size_t i = count; i > 0 && i + kRecent > count; --i)
-    if (text_.styles[i - 1].font == known->second && text_.styles[i - 1].scaled == scaled)
+    if (text_.styles[i - 1].font == known->second && text_.styles[i - 1].scaled == scaled &&
+        text_.styles[i - 1].look == look_)
       return static_cast<std::uint32_t>(i - 1);
-  text_.styles.push_back({scaled, known->second});
+  text_.styles.push_back({scaled, known->second, look_});
   return static_cast<std::uint32_t>(count);
 }
 
@@ -91,7 +105,8 @@ void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fo
     const std::uint32_t style = style_of(font, placed);
     text_.runs.push_back({static_cast<float>(placed.e), static_cast<float>(placed.f), style, mark_,
                           static_cast<std::uint32_t>(text_.glyphs.size()),
-                          static_cast<std::uint32_t>(text_.characters.size())});
+                          static_cast<std::uint32_t>(text_.characters.size()),
+                          static_cast<std::uint32_t>(scene_.operations.size()), clip_});
     to_last_run_ = placed.is_invertible() ? std::optional(placed.inverse()) : std::nullopt;
     along = 0;
   }
@@ -109,8 +124,15 @@ void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fo
   text_.characters += characters;
 }
 
-void TextRecorder::begin_marked(const Dict& properties) {
+std::int32_t TextRecorder::keep(const Object& said) {
+  if (!said.is_string()) return -1;
+  text_.actual_texts.push_back(objects::text_to_utf8(said.as_string()));
+  return static_cast<std::int32_t>(text_.actual_texts.size() - 1);
+}
+
+void TextRecorder::begin_marked(std::string_view tag, const Dict& properties) {
   TextMark mark;
+  mark.is_artifact = tag == "Artifact";
   mark.outer = mark_;
   if (!forms_.empty()) {
     OpenForm& form = forms_.back();
@@ -122,10 +144,8 @@ void TextRecorder::begin_marked(const Dict& properties) {
   }
   if (const Object& number = properties["MCID"]; number.is_integer())
     mark.number = static_cast<int>(number.as_integer());
-  if (const Object& actual = properties["ActualText"]; actual.is_string()) {
-    mark.actual_text = static_cast<std::int32_t>(text_.actual_texts.size());
-    text_.actual_texts.push_back(objects::text_to_utf8(actual.as_string()));
-  }
+  mark.actual_text = keep(properties["ActualText"]);
+  mark.expansion = keep(properties["E"]);
   text_.marks.push_back(mark);
   mark_ = static_cast<std::int32_t>(text_.marks.size() - 1);
 }

@@ -7,19 +7,22 @@
 
 #include <unordered_map>
 
-#include "content/scene_text.h"
+#include "content/scene_data.h"
 
 namespace lumvet::content {
 
 class TextRecorder {
  public:
-  explicit TextRecorder(SceneText& text) : text_(text) {}
+  // What is drawn is recorded into the same scene.
+  explicit TextRecorder(SceneData& scene) : scene_(scene), text_(scene.text) {}
 
+  // How what is shown from now on looks, and the clip that it is in.
+  void begin(const TextLook& look, ClipId clip);
   // `placed` maps units of the font size at the glyph's origin to display space.
   void show(const std::shared_ptr<const fonts::Font>& font, const fonts::Glyph& glyph,
             const Matrix& placed);
   // The properties are resolved.
-  void begin_marked(const Dict& properties);
+  void begin_marked(std::string_view tag, const Dict& properties);
   void end_marked();
   // Numbers of marked content are those of the form that it is in.
   void begin_form(const Stream& form) { forms_.push_back({form.offset, -1}); }
@@ -40,7 +43,14 @@ class TextRecorder {
   // Where a glyph stands along the last run, if it goes on with that.
   std::optional<double> along_last_run(const fonts::Font* font, const Matrix& placed) const;
 
+  // Keeps a text of a mark: its place in SceneText::actual_texts; -1 for what is no string.
+  std::int32_t keep(const Object& said);
+
+  const SceneData& scene_;
   SceneText& text_;
+  TextLook look_;
+  ClipId clip_ = kNoClip;
+  std::size_t looked_at_ = 0;  // of the scene's operations
   std::unordered_map<const fonts::Font*, std::uint32_t> fonts_;
   std::vector<OpenForm> forms_;  // from the outermost to the innermost
   std::int32_t mark_ = -1;

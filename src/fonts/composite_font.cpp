@@ -16,7 +16,7 @@ namespace {
 
 class CompositeFont final : public Font {
  public:
-  CompositeFont(const LineExtent& extent, std::string name) : Font(extent, std::move(name)) {}
+  CompositeFont(const LineExtent& extent, FontTraits traits) : Font(extent, std::move(traits)) {}
 
   std::shared_ptr<const CodeMap> encoding;
   const CharacterCollection* collection = nullptr;  // null when its characters are not known
@@ -262,8 +262,9 @@ std::shared_ptr<const Font> make_composite_font(const Dict& dict, const FontCont
   const Object descriptor = context.resolver.get(cid_font, "FontDescriptor");
   const Object base_font = context.resolver.get(dict, "BaseFont");
   const std::string name = plain_name(base_font.as_name());
-  auto font =
-      std::make_shared<CompositeFont>(read_line_extent(descriptor.as_dict(), context), name);
+  auto font = std::make_shared<CompositeFont>(
+      read_line_extent(descriptor.as_dict(), context),
+      read_traits(base_font.as_name(), descriptor.as_dict(), context));
   const Object encoding = context.resolver.get(dict, "Encoding");
   font->encoding = read_encoding(encoding, name, context);
   const Object system = context.resolver.get(cid_font, "CIDSystemInfo");

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 
 #include "filters/stream_decoder.h"
@@ -64,6 +65,27 @@ LineExtent read_line_extent(const Dict& descriptor, const FontContext& context) 
   const LineExtent usual;
   if (!(ascent > 0 && ascent <= kMost)) return usual;
   return {ascent, descent < 0 && descent >= -kMost ? descent : usual.descent};
+}
+
+FontTraits read_traits(std::string_view base_font, const Dict& descriptor,
+                       const FontContext& context) {
+  constexpr double kSemibold = 600;  // of 100 to 900 (table 120)
+  FontTraits traits{plain_name(base_font)};
+  std::string letters;
+  for (const char c : traits.name)
+    letters += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  const auto is_called = [&](auto... words) {
+    return ((letters.find(words) != std::string::npos) || ...);
+  };
+  const auto number = [&](std::string_view key) {
+    return context.resolver.get(descriptor, key).as_number();
+  };
+  const std::int64_t flags = context.resolver.get(descriptor, "Flags").as_integer();
+  traits.is_bold = (flags & kForceBold) != 0 || number("FontWeight") >= kSemibold ||
+                   is_called("bold", "black", "heavy");
+  traits.is_italic =
+      (flags & kItalic) != 0 || number("ItalicAngle") != 0 || is_called("italic", "oblique");
+  return traits;
 }
 
 std::optional<CMap> read_to_unicode(const Dict& font, const FontContext& context) {

@@ -47,6 +47,12 @@ struct LineExtent {
   double descent = -0.25;  // below the baseline is negative
 };
 
+struct FontTraits {
+  std::string name = {};  // as FontUse has it: without a subset's prefix; empty where it has none
+  bool is_bold = false;   // as the name or the descriptor says (9.8)
+  bool is_italic = false;
+};
+
 class Font {
  public:
   virtual ~Font() = default;
@@ -59,8 +65,7 @@ class Font {
   virtual bool is_vertical() const { return false; }
   virtual std::size_t memory() const { return sizeof(*this); }  // bytes, about
   const LineExtent& line_extent() const { return line_extent_; }
-  // As FontUse has it: without a subset's prefix; empty where it has none.
-  const std::string& name() const { return name_; }
+  const FontTraits& traits() const { return traits_; }
 
   // Never fails: a font that cannot be read is replaced and reported.
   static std::shared_ptr<const Font> make(const Dict& dict, const objects::Resolver& resolver,
@@ -68,11 +73,12 @@ class Font {
                                           const FontMatcher& supplied);
 
  protected:
-  Font(const LineExtent& extent, std::string name) : line_extent_(extent), name_(std::move(name)) {}
+  Font(const LineExtent& extent, FontTraits traits)
+      : line_extent_(extent), traits_(std::move(traits)) {}
 
  private:
   LineExtent line_extent_;
-  std::string name_;
+  FontTraits traits_;
 };
 
 }  // namespace lumvet::fonts

@@ -40,6 +40,9 @@ std::string plain_name(std::string_view base_font);
 // As the descriptor states it (9.8.1), where that can be; the usual one otherwise.
 LineExtent read_line_extent(const Dict& descriptor, const FontContext& context);
 
+FontTraits read_traits(std::string_view base_font, const Dict& descriptor,
+                       const FontContext& context);
+
 // Nothing where the font has none, or it cannot be read.
 std::optional<CMap> read_to_unicode(const Dict& font, const FontContext& context);
 

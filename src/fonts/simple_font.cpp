@@ -56,7 +56,7 @@ Encoding read_encoding(const Dict& dict, std::string_view base_font, const FontC
 
 class SimpleFont final : public Font {
  public:
-  SimpleFont(const LineExtent& extent, std::string name) : Font(extent, std::move(name)) {}
+  SimpleFont(const LineExtent& extent, FontTraits traits) : Font(extent, std::move(traits)) {}
 
   std::array<Glyph, 256> glyphs;
   std::optional<Type3> procedures;
@@ -196,7 +196,8 @@ std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encodin
   if (m.size() == 6) procedures.matrix = {m[0], m[1], m[2], m[3], m[4], m[5]};
   auto font = std::make_shared<SimpleFont>(
       extent_of_box(numbers_of(dict, "FontBBox", context), procedures.matrix),
-      std::string(context.resolver.get(dict, "Name").as_name()));
+      read_traits(context.resolver.get(dict, "Name").as_name(),
+                  context.resolver.get(dict, "FontDescriptor").as_dict(), context));
   procedures.resources = context.resolver.get(dict, "Resources").as_dict();
   const Object streams = context.resolver.get(dict, "CharProcs");
   for (unsigned code = 0; code < 256; ++code) {
@@ -237,8 +238,8 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
   if (loaded.is_truetype && !symbolic && unencoded)
     for (std::size_t i = 0; i < 256; ++i)
       if (!encoding.differs[i]) encoding.names[i] = standard_encoding()[i];
-  auto font =
-      std::make_shared<SimpleFont>(read_line_extent(descriptor, context), plain_name(base_font));
+  auto font = std::make_shared<SimpleFont>(read_line_extent(descriptor, context),
+                                           read_traits(base_font, descriptor, context));
   font->texts = texts_of(encoding, read_to_unicode(dict, context));
   for (unsigned code = 0; code < 256; ++code) {
     Glyph& glyph = font->glyphs[code];

@@ -8,6 +8,7 @@
 #include <memory>
 
 #include "lumvet/raster/image_file.h"
+#include "raster/sample_sheet.h"
 
 namespace lumvet::raster {
 
@@ -16,14 +17,17 @@ enum class Stored {
   straight_rgba,  // 4 bytes, not multiplied by alpha
   rgb,            // 3 bytes
   gray,           // 1 byte
-  bits            // as PixelFormat::bilevel
+  bits,           // as PixelFormat::bilevel
+  samples         // of a SampleSheet
 };
 
 struct ImageShape {
   int width = 0;   // pixels
   int height = 0;  // pixels
   Stored stored = Stored::rgb;
+  const SampleSheet* sheet = nullptr;  // that has the samples
   int channels() const {
+    if (sheet != nullptr) return sheet->channels + (sheet->has_alpha ? 1 : 0);
     return stored == Stored::straight_rgba ? 4 : stored == Stored::rgb ? 3 : 1;
   }
 };

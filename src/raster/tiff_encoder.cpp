@@ -24,7 +24,8 @@ class TiffEncoder final : public Encoder {
     set(TIFFTAG_SUBFILETYPE, static_cast<unsigned>(FILETYPE_PAGE));
     set(TIFFTAG_IMAGEWIDTH, static_cast<unsigned>(shape.width));
     set(TIFFTAG_IMAGELENGTH, static_cast<unsigned>(shape.height));
-    set(TIFFTAG_BITSPERSAMPLE, bits ? 1 : 8);
+    const int sample_bits = shape.sheet != nullptr ? shape.sheet->bits : bits ? 1 : 8;
+    set(TIFFTAG_BITSPERSAMPLE, sample_bits);
     set(TIFFTAG_SAMPLESPERPIXEL, shape.channels());
     set(TIFFTAG_ORIENTATION, static_cast<int>(ORIENTATION_TOPLEFT));
     set(TIFFTAG_PLANARCONFIG, static_cast<int>(PLANARCONFIG_CONTIG));
@@ -33,14 +34,20 @@ class TiffEncoder final : public Encoder {
       set(TIFFTAG_PHOTOMETRIC, static_cast<int>(PHOTOMETRIC_MINISWHITE));
       set(TIFFTAG_COMPRESSION, static_cast<int>(COMPRESSION_CCITTFAX4));
     } else {
-      set(TIFFTAG_PHOTOMETRIC,
-          static_cast<int>(shape.channels() == 1 ? PHOTOMETRIC_MINISBLACK : PHOTOMETRIC_RGB));
+      const int colors = shape.sheet != nullptr ? shape.sheet->channels : shape.channels();
+      const bool is_inks = shape.sheet != nullptr && colors == 4;
+      set(TIFFTAG_PHOTOMETRIC, static_cast<int>(colors == 1 ? PHOTOMETRIC_MINISBLACK
+                                                : is_inks   ? PHOTOMETRIC_SEPARATED
+                                                            : PHOTOMETRIC_RGB));
       set(TIFFTAG_COMPRESSION, static_cast<int>(COMPRESSION_ADOBE_DEFLATE));
       set(TIFFTAG_PREDICTOR, static_cast<int>(PREDICTOR_HORIZONTAL));
-      const Bytes& profile = screen_profile(shape.channels() == 1);
-      set(TIFFTAG_ICCPROFILE, static_cast<unsigned>(profile.size()), profile.data());
+      const bool has_own = shape.sheet != nullptr && !shape.sheet->profile.empty();
+      if (has_own || !is_inks) {
+        const Bytes& profile = has_own ? shape.sheet->profile : screen_profile(colors == 1);
+        set(TIFFTAG_ICCPROFILE, static_cast<unsigned>(profile.size()), profile.data());
+      }
     }
-    if (shape.channels() == 4) {
+    if (shape.sheet != nullptr ? shape.sheet->has_alpha : shape.channels() == 4) {
       const std::uint16_t kind = EXTRASAMPLE_UNASSALPHA;
       set(TIFFTAG_EXTRASAMPLES, 1, &kind);
     }
@@ -52,7 +59,7 @@ class TiffEncoder final : public Encoder {
     constexpr std::size_t kStrip = 1 << 20;  // bytes before compression
     line_.resize(bits ? bytes_per_row(PixelFormat::bilevel, shape.width)
                       : static_cast<std::size_t>(shape.width) *
-                            static_cast<std::size_t>(shape.channels()));
+                            static_cast<std::size_t>(shape.channels() * sample_bits / 8));
     set(TIFFTAG_ROWSPERSTRIP,
         static_cast<unsigned>(std::max<std::size_t>(1, kStrip / line_.size())));
     return outcome(valid_);
@@ -62,6 +69,12 @@ class TiffEncoder final : public Encoder {
     std::copy_n(pixels, line_.size(), line_.begin());  // the encoder may change it
     if (shape_.stored == Stored::bits)
       for (std::uint8_t& byte : line_) byte = static_cast<std::uint8_t>(~byte);
+    // The library takes samples of 16 bits in the order of the machine.
+    if (shape_.sheet != nullptr && shape_.sheet->bits == 16)
+      for (std::size_t i = 0; i + 1 < line_.size(); i += 2) {
+        const auto value = static_cast<std::uint16_t>(line_[i] << 8 | line_[i + 1]);
+        std::memcpy(&line_[i], &value, sizeof value);
+      }
     return outcome(TIFFWriteScanline(tiff_, line_.data(), row_++, 0) == 1);
   }
 

@@ -110,15 +110,25 @@ class Collecting {
   DrawnLines lines_;
 };
 
+// Whether one of some lines lies between two places, and reaches into a stretch of heights.
+bool lies_between(const std::vector<DrawnLine>& lines, double from, double to, double top,
+                  double bottom) {
+  auto line = std::lower_bound(lines.begin(), lines.end(), from - kSame,
+                               [](const DrawnLine& known, double at) { return known.at < at; });
+  for (; line != lines.end() && line->at <= to + kSame; ++line)
+    if (line->at >= from && line->at <= to && line->begin <= bottom && line->end >= top)
+      return true;
+  return false;
+}
+
 }  // namespace
 
 bool DrawnLines::part(double from, double to, double height) const {
-  auto line = std::lower_bound(across.begin(), across.end(), from - kSame,
-                               [](const DrawnLine& known, double at) { return known.at < at; });
-  for (; line != across.end() && line->at <= to + kSame; ++line)
-    if (line->at >= from && line->at <= to && line->begin <= height && line->end >= height)
-      return true;
-  return false;
+  return lies_between(across, from, to, height, height) || has_gap(from, to, height, height);
+}
+
+bool DrawnLines::has_gap(double from, double to, double top, double bottom) const {
+  return lies_between(gaps, from, to, top, bottom);
 }
 
 DrawnLines drawn_lines(const content::SceneData& scene, const Direction& direction) {

@@ -21,9 +21,12 @@ struct DrawnLine {
 struct DrawnLines {
   std::vector<DrawnLine> along;  // sorted by place; what is drawn in parts is put together
   std::vector<DrawnLine> across;
+  std::vector<DrawnLine> gaps;  // across too: where columns are parted and nothing is drawn
 
-  // Whether one of those across lies between two places along a line of text, at its height.
+  // Whether a line across or a gap lies between two places along a line of text, at its height.
   bool part(double from, double to, double height) const;
+  // Whether a gap lies between two places along a line, and above one height and below another.
+  bool has_gap(double from, double to, double top, double bottom) const;
 };
 
 DrawnLines drawn_lines(const content::SceneData& scene, const Direction& direction);

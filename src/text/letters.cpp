@@ -3,17 +3,20 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
+#include <optional>
 
 #include "base/allowance.h"
 #include "objects/text_string.h"
+#include "text/accents.h"
+#include "text/bends.h"
 #include "text/bidirectional.h"
+#include "text/sight.h"
 
 namespace lumvet::text {
 namespace {
 
 using content::SceneText;
-
-double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
 
 bool is_white(std::string_view characters) {
   for (std::size_t i = 0; i < characters.size();) {
@@ -33,20 +36,43 @@ bool is_white(std::string_view characters) {
 
 class Sorting {
  public:
-  Sorting(const SceneText& text, const Rect& bounds)
-      : text_(text), bounds_(bounds), is_said_(text.marks.size()) {}
+  Sorting(const content::SceneData& scene, const WordOptions& options)
+      : text_(scene.text),
+        bounds_(scene.bounds),
+        expands_(options.expands_abbreviations),
+        sight_(scene),
+        is_said_(text_.marks.size()) {}
 
   void add_run(std::uint32_t run);
+  // Runs that follow a bend of the line, as one.
+  void add_bend(std::uint32_t first, std::uint32_t end);
   std::vector<Direction> take();
 
  private:
+  // How the letters of a run lie.
+  struct Frame {
+    Point line;   // along it, as long as the font size is stretched
+    Point step;   // to the next glyph
+    double size;  // of the font across the line, in points
+    bool is_vertical;
+  };
+
+  std::optional<Frame> frame_of(std::uint32_t run) const;
+  void add_letters(std::uint32_t run, const Frame& frame, Direction& direction);
   Direction& direction_along(Point along);
   int replacing_mark(int mark) const;
+  // The text that stands for all within a mark; -1 without one.
+  int text_in_place_of(const content::TextMark& mark) const {
+    return mark.actual_text < 0 && expands_ ? mark.expansion : mark.actual_text;
+  }
 
   const SceneText& text_;
   Rect bounds_;
+  bool expands_;
+  Sight sight_;
   std::vector<bool> is_said_;  // of each mark, whether its actual text has been taken
   std::vector<Direction> directions_;
+  std::vector<Direction> bends_;
   std::size_t last_ = 0;
 };
 
@@ -63,7 +89,7 @@ Direction& Sorting::direction_along(Point along) {
                                return dot(a.along, along) < dot(b.along, along);
                              });
   if (found == directions_.end()) {
-    directions_.push_back({along, {-along.y, along.x}, {}});
+    directions_.push_back({along, {-along.y, along.x}, {}, {}, {}});
     if (directions_.size() == 1) directions_.back().letters.reserve(text_.glyphs.size());
     found = directions_.end() - 1;
   }
@@ -71,27 +97,56 @@ Direction& Sorting::direction_along(Point along) {
   return *found;
 }
 
-// The outermost that has an actual text, which stands for all within it; -1 without one.
+// The outermost that has a text, which stands for all within it; -1 without one.
 int Sorting::replacing_mark(int mark) const {
   int replacing = -1;
   for (; mark >= 0; mark = text_.marks[static_cast<std::size_t>(mark)].outer)
-    if (text_.marks[static_cast<std::size_t>(mark)].actual_text >= 0) replacing = mark;
+    if (text_in_place_of(text_.marks[static_cast<std::size_t>(mark)]) >= 0) replacing = mark;
   return replacing;
 }
 
-void Sorting::add_run(std::uint32_t run) {
-  const content::TextRun& r = text_.runs[run];
-  const fonts::Font& font = text_.font_of(r);
-  const Matrix placed = text_.placed(r);
-  const bool is_vertical = font.is_vertical();
+std::optional<Sorting::Frame> Sorting::frame_of(std::uint32_t run) const {
+  const Matrix placed = text_.placed(text_.runs[run]);
+  Frame frame{};
+  frame.is_vertical = text_.font_of(text_.runs[run]).is_vertical();
   // In vertical writing lines go down the glyphs.
-  const Point step = is_vertical ? Point{placed.c, placed.d} : Point{placed.a, placed.b};
-  const Point line = is_vertical ? step * -1 : step;
-  const double stretch = std::hypot(step.x, step.y);
-  const double size = std::abs(placed.a * placed.d - placed.b * placed.c) / stretch;
-  if (!(stretch > 0) || !(size > 0) || !std::isfinite(stretch) || !std::isfinite(size)) return;
-  Direction& direction = direction_along(line * (1 / stretch));
-  const auto& [ascent, descent] = font.line_extent();
+  frame.step = frame.is_vertical ? Point{placed.c, placed.d} : Point{placed.a, placed.b};
+  frame.line = frame.is_vertical ? frame.step * -1 : frame.step;
+  const double stretch = std::hypot(frame.step.x, frame.step.y);
+  frame.size = std::abs(placed.determinant()) / stretch;
+  if (!(stretch > 0) || !(frame.size > 0) || !std::isfinite(stretch) || !std::isfinite(frame.size))
+    return std::nullopt;
+  return frame;
+}
+
+void Sorting::add_run(std::uint32_t run) {
+  const std::optional<Frame> frame = frame_of(run);
+  if (!frame) return;
+  const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
+  add_letters(run, *frame, direction_along(line));
+}
+
+// The letters are put onto a straight line, and where they are is kept beside.
+void Sorting::add_bend(std::uint32_t first, std::uint32_t end) {
+  const Point chord = chord_of(text_, first, end);
+  Direction bent{chord, {-chord.y, chord.x}, {}, {}, {}};
+  for (std::uint32_t run = first; run < end; ++run) {
+    const std::optional<Frame> frame = frame_of(run);
+    if (!frame) continue;
+    const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
+    Direction own{line, {-line.y, line.x}, {}, {}, {}};
+    add_letters(run, *frame, own);
+    straighten(own, bent);
+  }
+  bends_.push_back(std::move(bent));
+}
+
+void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& direction) {
+  const content::TextRun& r = text_.runs[run];
+  const Matrix placed = text_.placed(r);
+  const double size = frame.size;
+  const bool is_vertical = frame.is_vertical;
+  const auto& [ascent, descent] = text_.font_of(r).line_extent();
   const bool is_mirrored = dot({placed.c, placed.d}, direction.down) > 0;
   Letter letter;
   letter.run = run;
@@ -109,7 +164,7 @@ void Sorting::add_run(std::uint32_t run) {
   letter.base = static_cast<float>(base);
   letter.top = static_cast<float>(base - size * above);
   letter.bottom = static_cast<float>(base + size * below);
-  const double unit = dot(step, direction.along);
+  const double unit = dot(frame.step, direction.along);
   const int replacing = replacing_mark(r.mark);
   std::size_t byte = r.first_byte;
   for (std::size_t i = r.first_glyph; i < text_.glyphs_end(run); ++i) {
@@ -126,19 +181,31 @@ void Sorting::add_run(std::uint32_t run) {
       letter.characters = {};
       if (!is_said_[mark])
         letter.characters =
-            text_.actual_texts[static_cast<std::size_t>(text_.marks[mark].actual_text)];
+            text_.actual_texts[static_cast<std::size_t>(text_in_place_of(text_.marks[mark]))];
       is_said_[mark] = true;
     } else if (letter.characters.empty()) {
       letter.is_unknown = true;
       letter.characters = kUnknown;
     }
     letter.is_blank = is_white(letter.characters);
+    letter.is_plain = letter.characters.size() == 1 && letter.characters[0] > ' ' &&
+                      letter.characters[0] < '\x7F';
     const Point middle =
         direction.to_display((letter.begin + letter.end) / 2, (letter.top + letter.bottom) / 2);
     const double reach = (letter.width() + letter.height()) / 2;
     if (middle.x + reach < bounds_.left || middle.x - reach > bounds_.right ||
         middle.y + reach < bounds_.bottom || middle.y - reach > bounds_.top)
       continue;
+    // What is drawn of a letter lies about its middle.
+    constexpr double kInner = 0.25;
+    const double half_width = kInner * letter.width();
+    const double half_height = kInner * letter.height();
+    const double across =
+        std::abs(direction.along.x) * half_width + std::abs(direction.along.y) * half_height;
+    const double up =
+        std::abs(direction.along.y) * half_width + std::abs(direction.along.x) * half_height;
+    letter.visibility =
+        sight_.of(r, {middle.x - across, middle.y - up, middle.x + across, middle.y + up});
     direction.letters.push_back(letter);
   }
 }
@@ -148,6 +215,8 @@ std::vector<Direction> Sorting::take() {
   std::stable_sort(directions_.begin(), directions_.end(), [](const auto& a, const auto& b) {
     return a.letters.size() > b.letters.size();
   });
+  std::erase_if(bends_, [](const Direction& one) { return one.letters.empty(); });
+  std::move(bends_.begin(), bends_.end(), std::back_inserter(directions_));
   return std::move(directions_);
 }
 
@@ -165,11 +234,22 @@ bool Direction::goes_left() const {
   return lefts > others;
 }
 
-std::vector<Direction> letters_of(const SceneText& text, const Rect& bounds) {
-  Sorting sorting(text, bounds);
-  for (std::size_t run = 0; run < text.page_runs && goes_on(); ++run)
-    sorting.add_run(static_cast<std::uint32_t>(run));
-  return sorting.take();
+std::vector<Direction> letters_of(const content::SceneData& scene, const WordOptions& options) {
+  const SceneText& text = scene.text;
+  Sorting sorting(scene, options);
+  BendFinder bends(text);
+  for (std::uint32_t run = 0; run < text.page_runs && goes_on();) {
+    const std::uint32_t end = bends.end_of(run);
+    if (end > run + 1)
+      sorting.add_bend(run, end);
+    else
+      sorting.add_run(run);
+    run = std::max(end, run + 1);
+  }
+  std::vector<Direction> directions = sorting.take();
+  if (options.composes_accents)
+    for (Direction& direction : directions) compose_accents(direction);
+  return directions;
 }
 
 }  // namespace lumvet::text

@@ -22,7 +22,7 @@ struct MarkedLetters {
 std::map<MarkKey, MarkedText> marked_text(const Scene& scene) {
   const content::SceneData& data = data_of(scene);
   const content::SceneText& text = data.text;
-  const std::vector<Direction> directions = letters_of(text, data.bounds);
+  const std::vector<Direction> directions = letters_of(data, {});
   std::map<MarkKey, MarkedLetters> marked;
   const auto add = [&](std::size_t direction, const Letter& letter) {
     for (std::int32_t at = text.runs[letter.run].mark; at >= 0;) {
@@ -48,7 +48,9 @@ std::map<MarkKey, MarkedText> marked_text(const Scene& scene) {
   for (auto& [key, own] : marked) {
     WordList list;
     for (auto& [i, letters] : own.letters)
-      list.add({directions[i].along, directions[i].down, std::move(letters)}, DrawnLines());
+      list.add(
+          {directions[i].along, directions[i].down, std::move(letters), directions[i].bends, {}},
+          DrawnLines(), text, {});
     own.said.text = (own.begins_blank ? " " : "") + list.text + (own.ends_blank ? " " : "");
     texts.emplace(key, std::move(own.said));
   }

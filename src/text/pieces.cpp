@@ -16,6 +16,7 @@ constexpr double kGapOverBlank = 1.5;  // the same with a blank between them
 constexpr double kGapElsewhere = 0.6;  // between letters that were not drawn in turn
 constexpr double kBack = 0.5;          // by which a letter may begin before the last one ended
 constexpr double kSameRow = 0.35;
+constexpr float kDropped = 1.9F;   // times the size of what follows: capitals over several lines
 constexpr double kDoubled = 0.12;  // from one showing of a letter to the other
 
 // The part of the lower one's height that both take.
@@ -23,6 +24,14 @@ template <typename A, typename B>
 double shared_height(const A& a, const B& b) {
   const double least = std::min(a.height(), b.height());
   return least > 0 ? (std::min(a.bottom, b.bottom) - std::max(a.top, b.top)) / least : 0;
+}
+
+// Whether the larger of two letters or pieces reaches down over other lines than the smaller one's.
+template <typename Part>
+bool is_drop_capital(const Part& one, const Part& other) {
+  const float smaller = std::min(one.size, other.size);
+  return std::max(one.size, other.size) > kDropped * smaller &&
+         std::abs(one.base - other.base) > kSameRow * smaller;
 }
 
 class Gathering {
@@ -75,7 +84,7 @@ class Gathering {
     const double gap = letter.begin - last.end;
     const double most = blanks_.empty() ? kGap : kGapOverBlank;
     return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
-           shared_height(letter, last) > 0.4 &&
+           shared_height(letter, last) > 0.4 && !is_drop_capital(last, letter) &&
            !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2);
   }
 
@@ -149,6 +158,7 @@ std::vector<Piece> joined(std::vector<Piece> pieces, const DrawnLines& lines) {
       const float size = std::max(last.size, next.size);
       const double gap = next.begin - last.end;
       if (gap < kGapElsewhere * size && gap > -kBack * size && shared_height(last, next) > 0.4 &&
+          !is_drop_capital(last, next) &&
           !lines.part(last.end, next.begin, (next.top + next.bottom) / 2))
         join(last, next);
       else
@@ -160,10 +170,61 @@ std::vector<Piece> joined(std::vector<Piece> pieces, const DrawnLines& lines) {
   return pieces;
 }
 
+// Large letters that begin a paragraph and reach down over some of its lines go to the first of
+// them.
+void join_drop_capitals(std::vector<Piece>& pieces, const std::vector<Letter>& letters) {
+  constexpr std::size_t kMostLetters = 2;
+  constexpr float kGap = 0.9F;  // of that size, as below
+  constexpr float kBackward = 0.3F;
+  constexpr float kSameBase = 0.75F;
+  constexpr std::size_t kMost = 100;  // on a page
+  if (pieces.empty()) return;
+  std::vector<float> sizes;
+  sizes.reserve(pieces.size());
+  for (const Piece& piece : pieces) sizes.push_back(piece.size);
+  const auto usual = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
+  std::nth_element(sizes.begin(), usual, sizes.end());
+  std::size_t looked_at = 0;
+  for (Piece& capital : pieces) {
+    if (capital.letter_count == 0 || capital.letter_count > kMostLetters ||
+        capital.size < kDropped * *usual || ++looked_at > kMost)
+      continue;
+    Piece* first = nullptr;
+    bool ends_at_line = false;
+    for (Piece& line : pieces) {
+      const float gap = line.begin - capital.end;
+      if (line.size * kDropped > capital.size || gap > kGap * line.size ||
+          gap < -kBackward * line.size || line.base < capital.top ||
+          line.base > capital.base + kSameBase * line.size)
+        continue;
+      ends_at_line |= std::abs(line.base - capital.base) <= kSameBase * line.size;
+      if (first == nullptr || line.base < first->base) first = &line;
+    }
+    if (first == nullptr || !ends_at_line || capital.base - first->base < kSameRow * first->size)
+      continue;
+    std::vector<std::uint32_t> all = std::move(capital.letters);
+    // A blank that is drawn before the line parts the two.
+    const std::uint32_t next = first->letters.front();
+    if (next > 0 && letters[next - 1].is_blank &&
+        std::abs(letters[next - 1].base - letters[next].base) < 1)
+      all.push_back(next - 1);
+    all.insert(all.end(), first->letters.begin(), first->letters.end());
+    first->letters = std::move(all);
+    first->letter_count += capital.letter_count;
+    first->begin = std::min(first->begin, capital.begin);
+    first->drawn = std::min(first->drawn, capital.drawn);
+    capital.letters.clear();
+    capital.letter_count = 0;
+  }
+  std::erase_if(pieces, [](const Piece& piece) { return piece.letters.empty(); });
+}
+
 }  // namespace
 
 std::vector<Piece> pieces_of(const std::vector<Letter>& letters, const DrawnLines& lines) {
-  return joined(Gathering(letters, lines).take(), lines);
+  std::vector<Piece> pieces = Gathering(letters, lines).take();
+  join_drop_capitals(pieces, letters);
+  return joined(std::move(pieces), lines);
 }
 
 }  // namespace lumvet::text

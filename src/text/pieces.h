@@ -28,7 +28,8 @@ struct Piece {
 
 // Each letter that is not blank is in one piece; blanks at the ends of pieces are in none. What is
 // shown twice at nearly one place, to look bold, is there once.
-// Lines that are drawn across part pieces.
+// Lines that are drawn across part pieces. A large letter that begins a paragraph, and reaches down
+// over several of its lines, is in the piece of the first one.
 std::vector<Piece> pieces_of(const std::vector<Letter>& letters, const DrawnLines& lines);
 
 }  // namespace lumvet::text

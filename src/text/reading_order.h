@@ -18,8 +18,11 @@ namespace lumvet::text {
 // What stands on one line of what is read.
 struct OrderedLine {
   std::vector<std::vector<std::size_t>> cells;  // of a table's row, in order; otherwise one
-  bool is_row = false;                          // of a table
-  bool begins_block = false;                    // a paragraph, a heading, a table
+  // Of each cell, the columns that it takes; those behind it which it takes are empty. Empty itself
+  // where each takes one.
+  std::vector<std::size_t> spans = {};
+  bool is_row = false;        // of a table
+  bool begins_block = false;  // a paragraph, a heading, a table
 };
 
 // With `from_right`, columns and cells follow each other from right to left.

@@ -208,3 +208,109 @@ TEST_CASE("a heading a little larger than what follows is a block of its own", "
               {50, 132, "is always built", 12}}) ==
         "Core drivers\n\nThe core library\nis always built");
 }
+
+namespace {
+
+std::string said_on(const std::string& content) {
+  test::PdfBuilder pdf;
+  pdf.page(content,
+           "/MediaBox[0 0 600 800]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+           "/Helvetica>>/C<</Type/Font/Subtype/Type1/BaseFont/Courier>>>>>>");
+  return text_of(test::open(pdf.finish())->page(0).value()).value();
+}
+
+std::string at(double x, double y, const std::string& text) {
+  return "1 0 0 1 " + std::to_string(x) + " " + std::to_string(y) + " Tm (" + text + ") Tj ";
+}
+
+}  // namespace
+
+TEST_CASE("a large letter at the head of a paragraph belongs to its first line", "[text]") {
+  const std::string lines = at(75, 700, "he office of the bridges") +
+                            at(75, 686, "looks at each of the hangers") +
+                            at(50, 672, "once a year, and writes it down.");
+  const std::string capital = "/F 34 Tf " + at(52, 686, "T") + "/F 11 Tf ";
+  const char* said =
+      "The office of the bridges\nlooks at each of the hangers\n"
+      "once a year, and writes it down.";
+  CHECK(said_on("BT " + capital + lines + "ET") == said);
+  CHECK(said_on("BT /F 11 Tf " + lines + capital + "ET") == said);
+  // Its quad is its own.
+  test::PdfBuilder pdf;
+  pdf.page("BT " + capital + lines + "ET",
+           "/MediaBox[0 0 600 800]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+           "/Helvetica>>>>>>");
+  const PageWords words = PageWords::of(test::open(pdf.finish())->page(0).value()).value();
+  const auto quads = words.quads(0, 3);
+  REQUIRE(quads.size() == 3);
+  CHECK(quads[0][0].x < 60);
+  CHECK(quads[1][0].x >= 74);
+  CHECK(quads[0][3].y - quads[0][0].y > 30);
+  CHECK(quads[1][3].y - quads[1][0].y < 16);
+}
+
+TEST_CASE("narrow columns are told from words by what stands above them", "[text]") {
+  // The second and third column are six points apart, as words may be too.
+  std::string table = "BT /F 10 Tf ";
+  const char* rows[][3] = {{"Bridge", "dead", "live"},
+                           {"Alder Weir", "12.4", "3.1"},
+                           {"Merrow Ford", "22.4", "5.1"},
+                           {"Pell", "9.0", "1.1"}};
+  for (int row = 0; row < 4; ++row)
+    table += at(50, 700 - 16 * row, rows[row][0]) + at(140, 700 - 16 * row, rows[row][1]) +
+             at(168, 700 - 16 * row, rows[row][2]);
+  CHECK(said_on(table + "ET") ==
+        "Bridge\tdead\tlive\nAlder Weir\t12.4\t3.1\nMerrow Ford\t22.4\t5.1\nPell\t9.0\t1.1");
+  // Prose that is spread to its margin has wide gaps too, of which few stand above each other.
+  const std::string prose =
+      "BT /F 10 Tf 4 Tw 14 TL 50 700 Td (one of the many bridges) Tj T* "
+      "(that were looked at again) Tj T* (in this and the next) Tj T* "
+      "(month has worn bearings) Tj ET";
+  CHECK(said_on(prose).find('\t') == std::string::npos);
+  // Letters of one width stand above each other, and so do their blanks.
+  CHECK(said_on("BT /C 10 Tf 14 TL 50 700 Td (one two six ten) Tj T* (let the cat out) Tj T* "
+                "(who can see him) Tj T* (not for you man) Tj ET")
+            .find('\t') == std::string::npos);
+}
+
+TEST_CASE("cells that take several columns are told, with and without lines", "[text]") {
+  std::string table = "BT /F 10 Tf ";
+  table += at(160, 716, "Loads in kN");
+  for (int row = 0; row < 5; ++row) {
+    const double y = 700 - 16 * row;
+    table += at(50, y, "Bridge " + std::to_string(row)) + at(150, y, std::to_string(row + 10)) +
+             at(200, y, std::to_string(row + 20));
+  }
+  table += "ET";
+  const auto words_of = [](const std::string& content) {
+    test::PdfBuilder pdf;
+    pdf.page(content,
+             "/MediaBox[0 0 600 800]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+             "/Helvetica>>>>>>");
+    return PageWords::of(test::open(pdf.finish())->page(0).value()).value();
+  };
+  const PageWords plain = words_of(table);
+  CHECK(plain.text().starts_with("\tLoads in kN\t\nBridge 0\t10\t20\n"));
+  CHECK(plain.word(0).column == 1);
+  CHECK(plain.word(0).columns == 2);
+  CHECK(plain.word(3).columns == 1);
+  // The same with lines around all cells, of which one takes two rows.
+  std::string lines = "0.5 w ";
+  const auto line = [&](double x0, double y0, double x1, double y1) {
+    lines += std::to_string(x0) + " " + std::to_string(y0) + " m " + std::to_string(x1) + " " +
+             std::to_string(y1) + " l S ";
+  };
+  line(40, 728, 240, 728);
+  line(140, 712, 240, 712);
+  for (int row = 1; row < 4; ++row) line(40, 712 - 16 * row, 240, 712 - 16 * row);
+  line(40, 664, 40, 728);
+  line(140, 664, 140, 728);
+  line(190, 664, 190, 712);
+  line(240, 664, 240, 728);
+  const PageWords ruled = words_of(
+      lines + "BT /F 10 Tf " + at(50, 708, "Bridge") + at(160, 716, "Loads") +
+      at(150, 700, "dead") + at(200, 700, "live") + at(50, 684, "Alder") + at(150, 684, "1") +
+      at(200, 684, "2") + at(50, 668, "Pell") + at(150, 668, "3") + at(200, 668, "4") + "ET");
+  CHECK(ruled.text() == "Bridge\tLoads\t\n\tdead\tlive\nAlder\t1\t2\nPell\t3\t4");
+  CHECK(ruled.word(1).columns == 2);
+}

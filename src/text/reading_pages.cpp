@@ -3,42 +3,20 @@
 #include <numeric>
 
 #include "base/attempt.h"
-#include "base/in_order.h"
-#include "base/parallel.h"
 #include "content/scene_data.h"
 #include "lumvet/text/font_readings.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_search.h"
-#include "text/page_scene.h"
+#include "text/each_scene.h"
 
 namespace lumvet {
 namespace {
-
-template <typename Value, typename Make, typename Take>
-Status each_scene(const Document& document, const std::vector<int>& pages,
-                  const ReadOptions& options, const Make& make, const Take& take) {
-  const auto read = [&](std::size_t i, const CancelToken& cancel) -> Result<Value> {
-    RecordOptions record = options.record;
-    record.cancel = cancel;
-    LUMVET_TRY(const Page page, document.page(pages[i]));
-    return text::with_scene<Value>(page, std::move(record),
-                                   [&](const Scene& scene) { return make(pages[i], scene); });
-  };
-  constexpr std::size_t kAhead = 32;  // pages take little memory, and little time each
-  return work_in_order<Value>(pages.size(), static_cast<std::size_t>(thread_count(options.threads)),
-                              kAhead, options.cancel, read,
-                              [&](std::size_t i, const Value& value) -> Status {
-                                LUMVET_RETURN_IF_ERROR(take(pages[i], value));
-                                if (options.progress) options.progress(i + 1, pages.size());
-                                return Done{};
-                              });
-}
 
 // What a page shows in each font.
 std::map<std::string, FontReading> readings_of(const content::SceneText& text) {
   std::map<std::string, FontReading> fonts;
   for (std::size_t run = 0; run < text.page_runs; ++run) {
-    FontReading& reading = fonts[text.font_of(text.runs[run]).name()];
+    FontReading& reading = fonts[text.font_of(text.runs[run]).traits().name];
     bool is_replaced = false;  // by what marked content says
     for (int mark = text.runs[run].mark; mark >= 0;
          mark = text.marks[static_cast<std::size_t>(mark)].outer)
@@ -59,7 +37,7 @@ Result<std::vector<FontReading>> font_readings(const Document& document,
   std::iota(pages.begin(), pages.end(), 0);
   std::map<std::string, FontReading> all;
   using Readings = std::map<std::string, FontReading>;
-  LUMVET_RETURN_IF_ERROR(each_scene<Readings>(
+  LUMVET_RETURN_IF_ERROR(text::each_scene<Readings>(
       document, pages, options,
       [](int, const Scene& scene) -> Result<Readings> { return readings_of(data_of(scene).text); },
       [&](int, const Readings& readings) -> Status {
@@ -77,18 +55,20 @@ Result<std::vector<FontReading>> font_readings(const Document& document,
 
 Status read_pages(const Document& document, const std::vector<int>& pages,
                   const ReadOptions& options, const TakeWords& take) {
-  return each_scene<PageWords>(
+  return text::each_scene<PageWords>(
       document, pages, options,
-      [](int, const Scene& scene) -> Result<PageWords> { return PageWords::of(scene); },
+      [&](int, const Scene& scene) -> Result<PageWords> {
+        return PageWords::of(scene, options.letters);
+      },
       [&](int page, const PageWords& words) { return called_back(take, page, words); });
 }
 
 Status find_in(const Document& document, const std::vector<int>& pages, const TextSearch& search,
                const ReadOptions& options, const TakeHits& take) {
-  return each_scene<PageHits>(
+  return text::each_scene<PageHits>(
       document, pages, options,
       [&](int page, const Scene& scene) -> Result<PageHits> {
-        const PageWords words = PageWords::of(scene);
+        const PageWords words = PageWords::of(scene, options.letters);
         LUMVET_TRY(std::vector<TextSpan> hits, search.in(words));
         return PageHits{page, words, std::move(hits)};
       },

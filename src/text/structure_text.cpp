@@ -12,9 +12,9 @@ namespace lumvet::text {
 namespace {
 
 // Puts texts that follow each other together.
-class Gathering {
+class Joining {
  public:
-  explicit Gathering(ElementText& said) : said_(said) {}
+  explicit Joining(ElementText& said) : said_(said) {}
 
   void add(const std::string& text) {
     said_.text += text;
@@ -66,13 +66,13 @@ Result<const MarkedText*> PageMarks::find(const StructurePart& part) {
 Result<ElementText> text_of_element(const Structure& structure, const StructureElement& element,
                                     PageMarks& marks) {
   ElementText said;
-  Gathering gathering(said);
+  Joining joining(said);
   std::vector<std::pair<const StructureElement*, std::size_t>> open = {{&element, 0}};
   std::set<const StructureElement*> met = {&element};
   while (!open.empty()) {
     auto& [at, next] = open.back();
     if (next == 0 && !at->actual_text.empty()) {
-      gathering.add(at->actual_text);
+      joining.add(at->actual_text);
       next = at->parts.size();
     }
     if (next >= at->parts.size()) {
@@ -92,7 +92,7 @@ Result<ElementText> text_of_element(const Structure& structure, const StructureE
       said.begin = text->begin;
       said.height = text->height;
     }
-    gathering.add(*text, *part.page);
+    joining.add(*text, *part.page);
   }
   return said;
 }

@@ -6,7 +6,10 @@
 
 #include "base/allowance.h"
 #include "objects/text_string.h"
+#include "text/accents.h"
 #include "text/bidirectional.h"
+#include "text/column_gaps.h"
+#include "text/styles.h"
 
 namespace lumvet::text {
 namespace {
@@ -55,8 +58,14 @@ struct Item {
 
 class Writing {
  public:
-  Writing(WordList& list, const Direction& direction, const std::vector<Piece>& pieces)
-      : list_(list), direction_(direction), pieces_(pieces) {
+  Writing(WordList& list, const Direction& direction, const std::vector<Piece>& pieces,
+          const content::SceneText& text, const WordOptions& options)
+      : list_(list),
+        direction_(direction),
+        pieces_(pieces),
+        text_(text),
+        options_(options),
+        styles_(text, list.styles) {
     list_.directions.push_back({direction.along, direction.down});
   }
 
@@ -66,11 +75,14 @@ class Writing {
     else
       list_.text += '\n';
     is_first_ = false;
+    is_row_ = line.is_row;
     StoredLine stored{at(), 0, word_count(), static_cast<std::uint32_t>(list_.blocks.size() - 1),
                       line.is_row};
     for (std::size_t column = 0; column < line.cells.size(); ++column) {
       if (column > 0) list_.text += '\t';
       column_ = static_cast<std::uint16_t>(std::min<std::size_t>(column, 0xFFFF));
+      const std::size_t span = line.spans.empty() ? 1 : line.spans[column];
+      columns_ = static_cast<std::uint8_t>(std::min<std::size_t>(span, 0xFF));
       add_cell(line.cells[column]);
     }
     stored.end = at();
@@ -94,7 +106,8 @@ class Writing {
       if (i > 0) {
         const Piece& before = pieces_[cell[i - 1]];
         const double gap = piece.begin - before.end;
-        items_.push_back({nullptr, gap > kTab * std::max(piece.size, before.size) ? '\t' : ' '});
+        const bool is_far = gap > kTab * std::max(piece.size, before.size);
+        items_.push_back({nullptr, is_far && !is_row_ ? '\t' : ' '});
       }
       add_piece(piece);
     }
@@ -182,10 +195,13 @@ class Writing {
     word.line = static_cast<std::uint32_t>(list_.lines.size());
     word.direction = static_cast<std::uint16_t>(list_.directions.size() - 1);
     word.column = column_;
+    word.columns = columns_;
+    tell_of(*items[first].letter, word);
     float left = items[first].letter->begin;
     float right = items[first].letter->end;
     float top = items[first].letter->top;
     float bottom = items[first].letter->bottom;
+    float smallest = items[first].letter->size;
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
       left = std::min(left, letter.begin);
@@ -194,7 +210,13 @@ class Writing {
       bottom = std::max(bottom, letter.bottom);
       word.size = std::max(word.size, letter.size);
       list_.unknown += letter.is_unknown ? 1 : 0;
+      word.is_bent = word.is_bent || letter.bend >= 0;
+      smallest = std::min(smallest, letter.size);
+      if (letter.visibility == Visibility::seen) word.visibility = Visibility::seen;
     }
+    // A large letter at the head of a paragraph reaches beside other lines than its word's.
+    constexpr float kLarger = 1.9F;
+    word.is_bent = word.is_bent || word.size > kLarger * smallest;
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
       if (letter.is_plain) {
@@ -202,7 +224,8 @@ class Writing {
         list_.shares.push_back({share(letter.begin, left, right), share(letter.end, left, right)});
         continue;
       }
-      const std::string characters = visible(letter.characters);
+      std::string characters = visible(letter.characters);
+      if (options_.splits_ligatures) characters = without_ligatures(characters);
       list_.text += characters;
       add_shares(letter, characters, left, right);
     }
@@ -211,7 +234,58 @@ class Writing {
     word.right = right;
     word.top = top;
     word.bottom = bottom;
-    if (word.end > word.begin) list_.words.push_back(word);
+    if (word.end == word.begin) return;
+    if (word.is_bent) add_bends(items, first, end, word);
+    list_.words.push_back(word);
+  }
+
+  // What its first letter says of a word.
+  void tell_of(const Letter& letter, StoredWord& word) {
+    word.visibility = letter.visibility;
+    word.style = styles_.of(text_.runs[letter.run].style);
+    word.mark = -1;
+    for (std::int32_t at = text_.runs[letter.run].mark; at >= 0;) {
+      const content::TextMark& mark = text_.marks[static_cast<std::size_t>(at)];
+      at = mark.outer;
+      word.is_artifact = word.is_artifact || mark.is_artifact;
+      if (mark.number && word.mark < 0) word.mark = place_of(mark);
+    }
+  }
+
+  std::int32_t place_of(const content::TextMark& mark) {
+    ContentMark wanted{*mark.number, {}};
+    if (mark.form >= 0) wanted.form = text_.forms[static_cast<std::size_t>(mark.form)];
+    if (list_.marks.empty() || list_.marks.back() != wanted) list_.marks.push_back(wanted);
+    return static_cast<std::int32_t>(list_.marks.size() - 1);
+  }
+
+  // Keeps where each letter of a word is, and makes the word reach around them all.
+  void add_bends(const std::vector<Item>& items, std::size_t first, std::size_t end,
+                 StoredWord& word) {
+    list_.bent_words.push_back({word_count(), static_cast<std::uint32_t>(list_.bends.size())});
+    Rect around = Rect::nothing();
+    const std::size_t before = list_.bends.size();
+    for (std::size_t i = first; i < end; ++i) {
+      const Letter& letter = *items[i].letter;
+      std::string characters = visible(letter.characters);
+      if (options_.splits_ligatures) characters = without_ligatures(characters);
+      const Quad quad = direction_.quad_of(letter);
+      for (const Point corner : quad)
+        around.include({direction_.place_along(corner), direction_.place_across(corner)});
+      list_.bends.insert(list_.bends.end(), code_points_in(characters), quad);
+    }
+    if (list_.bends.size() == before) return;
+    word.left = static_cast<float>(around.left);
+    word.right = static_cast<float>(around.right);
+    word.top = static_cast<float>(around.bottom);
+    word.bottom = static_cast<float>(around.top);
+  }
+
+  static std::size_t code_points_in(std::string_view characters) {
+    std::size_t count = 0;
+    for (std::size_t at = 0; at < characters.size(); ++count)
+      objects::next_code_point(characters, at);
+    return count;
   }
 
   static std::uint16_t share(float place, float left, float right) {
@@ -223,8 +297,7 @@ class Writing {
 
   // The code points of a ligature have equal parts of it.
   void add_shares(const Letter& letter, std::string_view characters, float left, float right) {
-    std::size_t count = 0;
-    for (std::size_t i = 0; i < characters.size(); ++count) objects::next_code_point(characters, i);
+    const std::size_t count = code_points_in(characters);
     const bool goes_left = is_right_to_left(first_of(characters));
     const float step = letter.width() / static_cast<float>(count);
     for (std::size_t k = 0; k < count; ++k) {
@@ -237,18 +310,27 @@ class Writing {
   WordList& list_;
   const Direction& direction_;
   const std::vector<Piece>& pieces_;
+  const content::SceneText& text_;
+  const WordOptions& options_;
+  StylesOfText styles_;
   std::uint16_t column_ = 0;
+  std::uint8_t columns_ = 1;
   bool is_first_ = true;
+  bool is_row_ = false;      // of a table, whose cells tabs part
   std::vector<Item> items_;  // of a cell
   std::vector<float> gaps_;  // of a piece, in parts of the font size
 };
 
 }  // namespace
 
-void WordList::add(const Direction& direction, const DrawnLines& drawn) {
-  const std::vector<Piece> pieces = pieces_of(direction.letters, drawn);
-  Writing writing(*this, direction, pieces);
-  for (const OrderedLine& line : reading_order(pieces, drawn, direction.goes_left())) {
+void WordList::add(const Direction& direction, const DrawnLines& drawn,
+                   const content::SceneText& said, const WordOptions& options) {
+  std::vector<Piece> pieces = pieces_of(direction.letters, drawn);
+  DrawnLines parting = drawn;
+  parting.gaps = column_gaps(pieces, direction.letters);
+  if (!parting.gaps.empty()) pieces = pieces_of(direction.letters, parting);
+  Writing writing(*this, direction, pieces, said, options);
+  for (const OrderedLine& line : reading_order(pieces, parting, direction.goes_left())) {
     if (!goes_on()) return;
     writing.add(line);
   }
@@ -261,12 +343,17 @@ void WordList::finish() {
   blocks.shrink_to_fit();
   shares.shrink_to_fit();
   directions.shrink_to_fit();
+  styles.shrink_to_fit();
+  marks.shrink_to_fit();
+  bent_words.shrink_to_fit();
+  bends.shrink_to_fit();
 }
 
 std::size_t WordList::memory() const {
   const auto bytes_of = [](const auto& list) { return list.capacity() * sizeof(list[0]); };
   return text.capacity() + bytes_of(words) + bytes_of(lines) + bytes_of(blocks) + bytes_of(shares) +
-         bytes_of(directions);
+         bytes_of(directions) + bytes_of(styles) + bytes_of(marks) + bytes_of(bent_words) +
+         bytes_of(bends);
 }
 
 }  // namespace lumvet::text

@@ -30,8 +30,14 @@ struct StoredWord {
   float top;
   float bottom;
   float size;
+  std::int32_t mark;        // of WordList::marks; -1 outside of all
   std::uint16_t direction;  // of WordList::directions
+  std::uint16_t style;      // of WordList::styles
   std::uint16_t column;
+  std::uint8_t columns;
+  Visibility visibility : 4;
+  bool is_artifact : 1;
+  bool is_bent : 1;  // its letters are where WordList::bends has them
 };
 
 struct StoredLine {
@@ -48,6 +54,12 @@ struct StoredBlock {
   std::uint32_t first_line;
 };
 
+// Of a word whose letters stand apart from its line, one quad for each of its code points.
+struct StoredBends {
+  std::uint32_t word;
+  std::uint32_t first;  // of WordList::bends
+};
+
 struct Axes {
   Point along;
   Point down;
@@ -60,10 +72,15 @@ struct WordList {
   std::vector<StoredBlock> blocks;
   std::vector<Share> shares;
   std::vector<Axes> directions;
+  std::vector<WordStyle> styles;
+  std::vector<ContentMark> marks;
+  std::vector<StoredBends> bent_words;  // in order
+  std::vector<Quad> bends;
   std::size_t unknown = 0;
 
-  // Reads one direction, and adds what it says behind all that is there.
-  void add(const Direction& direction, const DrawnLines& drawn);
+  // Reads one direction of a scene, and adds what it says behind all that is there.
+  void add(const Direction& direction, const DrawnLines& drawn, const content::SceneText& text,
+           const WordOptions& options);
   void finish();  // gives back the memory that was kept for more
   std::size_t memory() const;
 };

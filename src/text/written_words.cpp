@@ -3,7 +3,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <string_view>
 #include <vector>
 
@@ -72,17 +71,6 @@ std::string quoted(std::string_view cell) {
   return field + '"';
 }
 
-void append_escaped(std::string_view text, std::string& html) {
-  for (const char c : text) {
-    switch (c) {
-      case '&': html += "&amp;"; break;
-      case '<': html += "&lt;"; break;
-      case '>': html += "&gt;"; break;
-      default: html += c; break;
-    }
-  }
-}
-
 std::vector<std::string_view> cells_of(std::string_view row) {
   std::vector<std::string_view> cells;
   for (std::size_t at = 0;;) {
@@ -91,46 +79,6 @@ std::vector<std::string_view> cells_of(std::string_view row) {
     if (tab == std::string_view::npos) return cells;
     at = tab + 1;
   }
-}
-
-// The size that most letters have.
-double usual_size(const PageWords& words) {
-  std::map<double, std::size_t> letters;
-  for (std::size_t i = 0; i < words.word_count(); ++i) {
-    const TextWord word = words.word(i);
-    letters[word.size] += word.end - word.begin;
-  }
-  const auto most =
-      std::max_element(letters.begin(), letters.end(),
-                       [](const auto& a, const auto& b) { return a.second < b.second; });
-  return most == letters.end() ? 0 : most->first;
-}
-
-// What of a line is selected.
-std::string_view part_of(const PageWords& words, const TextLine& line, const TextSpan& selected) {
-  const std::size_t begin = std::clamp(selected.begin, line.begin, line.end);
-  return text_of(words, begin, std::clamp(selected.end, begin, line.end));
-}
-
-bool has_part_of(const TextLine& line, const TextSpan& selected) {
-  return line.begin < selected.end && selected.begin < line.end;
-}
-
-void append_table(const PageWords& words, const TextBlock& block, const TextSpan& selected,
-                  std::string& html) {
-  html += "<table>\n";
-  for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
-    const TextLine line = words.line(i);
-    if (!has_part_of(line, selected)) continue;
-    html += "<tr>";
-    for (const std::string_view cell : cells_of(part_of(words, line, selected))) {
-      html += "<td>";
-      append_escaped(cell, html);
-      html += "</td>";
-    }
-    html += "</tr>\n";
-  }
-  html += "</table>\n";
 }
 
 }  // namespace
@@ -221,48 +169,6 @@ std::string tables_as_csv(const PageWords& words) {
     }
   }
   return out;
-}
-
-std::string begin_of_html(std::string_view title) {
-  std::string html = "<!DOCTYPE html>\n<meta charset=\"utf-8\">\n<title>";
-  append_escaped(title, html);
-  return html + "</title>\n";
-}
-
-std::string as_html(const PageWords& words) { return as_html(words, {0, words.text().size()}); }
-
-std::string as_html(const PageWords& words, const TextSpan& selected) {
-  constexpr double kHeading = 1.15;  // times the usual size
-  constexpr double kLargeHeading = 1.45;
-  constexpr std::size_t kMostLines = 3;  // of a heading
-  if (selected.begin >= selected.end) return {};
-  const double usual = usual_size(words);
-  std::string html;
-  for (std::size_t b = 0; b < words.block_count(); ++b) {
-    const TextBlock block = words.block(b);
-    if (block.begin >= selected.end || block.end <= selected.begin) continue;
-    const TextLine first = words.line(block.first_line);
-    if (first.is_row) {
-      append_table(words, block, selected, html);
-      continue;
-    }
-    const double size = first.first_word < first.words_end ? words.word(first.first_word).size : 0;
-    const bool is_short = block.lines_end - block.first_line <= kMostLines;
-    const std::string element = !is_short || size < kHeading * usual ? "p"
-                                : size < kLargeHeading * usual       ? "h2"
-                                                                     : "h1";
-    html += "<" + element + ">";
-    bool is_first = true;
-    for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
-      const TextLine line = words.line(i);
-      if (!has_part_of(line, selected)) continue;
-      if (!is_first) html += '\n';
-      is_first = false;
-      append_escaped(part_of(words, line, selected), html);
-    }
-    html += "</" + element + ">\n";
-  }
-  return html;
 }
 
 }  // namespace lumvet

@@ -8,6 +8,7 @@
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "lumvet/text/page_words.h"
 
@@ -24,11 +25,21 @@ LUMVET_EXPORT std::string paragraphs(const PageWords& words);
 // The rows of the page's tables as RFC 4180 has them, an empty line between two tables.
 LUMVET_EXPORT std::string tables_as_csv(const PageWords& words);
 
+// A picture that stands on the page, for HTML.
+struct HtmlPicture {
+  Quad quad = {};
+  std::string source = {};       // what <img> has as src
+  std::string description = {};  // and as alt
+};
+
 // What an HTML document begins with, before the bodies of its pages.
 LUMVET_EXPORT std::string begin_of_html(std::string_view title);
-// The blocks as elements of an HTML body in reading order: paragraphs, headings where the letters
-// are larger than those of most of the page, tables.
-LUMVET_EXPORT std::string as_html(const PageWords& words);
+// The blocks as elements of an HTML body in reading order: paragraphs with bold, italic and colored
+// words, headings where the letters are larger than those of most of the page, lists where lines
+// begin with bullets or numbers, tables with cells that take several columns, and pictures before
+// what stands beside or below them.
+LUMVET_EXPORT std::string as_html(const PageWords& words,
+                                  const std::vector<HtmlPicture>& pictures = {});
 // The same of what is selected, which is cut within words where it begins and ends there.
 LUMVET_EXPORT std::string as_html(const PageWords& words, const TextSpan& selected);
 

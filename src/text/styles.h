@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: Apache-2.0
+// How a scene's text looks, told as words tell it.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "content/scene_text.h"
+#include "lumvet/text/page_words.h"
+
+namespace lumvet::text {
+
+class StylesOfText {
+ public:
+  // Adds to `list` what is asked for and is not there yet.
+  StylesOfText(const content::SceneText& text, std::vector<WordStyle>& list)
+      : text_(text), list_(list), known_(text.styles.size(), -1) {}
+
+  // The place in the list of one of SceneText::styles.
+  std::uint16_t of(std::uint32_t style);
+
+ private:
+  const content::SceneText& text_;
+  std::vector<WordStyle>& list_;
+  std::vector<std::int32_t> known_;  // of each of the scene's; -1 not looked for yet
+};
+
+}  // namespace lumvet::text
