@@ -140,3 +140,79 @@ TEST_CASE("what cannot be read is told, and the rest is looked through", "[tool]
   CHECK_THAT(ran.out, Catch::Contains("good.pdf, page 1: a swing bridge"));
   CHECK_THAT(ran.err, Catch::Contains("bad.pdf"));
 }
+
+TEST_CASE("text leaves running heads out, writes abbreviations out and tells how words look",
+          "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const std::string with = run(folder, "text demo/report.pdf --pages 3-5").out;
+  const std::string without =
+      run(folder, "text demo/report.pdf --pages 3-5 --without-running-heads").out;
+  CHECK_THAT(with, Catch::Contains("Ostrel Valley bridge office\tSummary"));
+  CHECK_THAT(without, !Catch::Contains("Ostrel Valley bridge office\t"));
+  CHECK_THAT(without, Catch::StartsWith("Summary\n"));
+  const Json told =
+      Json::parse(run(folder, "text " + kProducers + "tariff.pdf' --json").out)["pages"][0];
+  const Json& word = told["blocks"][0]["lines"][0]["words"][0];
+  const Json& style = told["styles"][word["style"].get<std::size_t>()];
+  CHECK(style["bold"] == true);
+  CHECK(style["color"].size() == 3);
+  CHECK_FALSE(word.contains("hidden"));
+
+  test::PdfBuilder pdf;
+  pdf.page(
+      "BT /F 10 Tf 1 g 10 50 Td /S<</E(Saint)>>BDC (St) Tj EMC ( Orrin) Tj ET",
+      "/MediaBox[0 0 100 100]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Helvetica"
+      ">>>>>>");
+  test::write_file(folder / "saint.pdf", pdf.finish());
+  CHECK(run(folder, "text saint.pdf").out == "St Orrin\n");
+  CHECK(run(folder, "text saint.pdf --expand").out == "Saint Orrin\n");
+  const Json white = Json::parse(run(folder, "text saint.pdf --json").out)["pages"][0];
+  CHECK(white["blocks"][0]["lines"][0]["words"][0]["hidden"] == "as_ground");
+}
+
+TEST_CASE("HTML of a page has its pictures in it", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const std::string html = run(folder, "text demo/report.pdf --pages 5 --html").out;
+  const std::size_t picture = html.find("<img src=\"data:image/jpeg;base64,");
+  REQUIRE(picture != std::string::npos);
+  CHECK(html.find("Grade 2") < picture);
+  CHECK(picture < html.find("View from downstream"));
+}
+
+TEST_CASE("the images that pages show are written as they are stored", "[tool]") {
+  const TemporaryFolder folder;
+  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  const Ran ran = run(folder, "render demo/report.pdf --pages 5,6 --stored-images -o kept --json");
+  CHECK(ran.code == 0);
+  const Json told = Json::parse(ran.out);
+  REQUIRE(told["images"].size() == 2);
+  CHECK(told["images"][0]["file"] == "kept/report-5-1.jpg");
+  CHECK(told["images"][0]["quad"].size() == 4);
+  CHECK_THAT(test::read_file(folder / "kept/report-5-1.jpg"), Catch::StartsWith("\xFF\xD8\xFF"));
+  // The file lies in the document byte for byte.
+  CHECK(test::read_file(folder / "demo/report.pdf")
+            .find(test::read_file(folder / "kept/report-5-1.jpg")) != std::string::npos);
+  CHECK(run(folder, "render demo/report.pdf --pages 5 --stored-images -o kept").code == 1);
+  CHECK(run(folder, "render demo/report.pdf --pages 5 --stored-images -o kept --replace").code ==
+        0);
+  CHECK_THAT(run(folder, "render demo/report.pdf --pages 3 --stored-images -o kept").out,
+             Catch::Contains("no images"));
+}
+
+TEST_CASE("pictures of hits in documents of one name do not take each other's place", "[tool]") {
+  const TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.page("BT /F 10 Tf 10 50 Td (rust) Tj ET",
+           "/MediaBox[0 0 100 100]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+           "/Helvetica>>>>>>");
+  std::filesystem::create_directories(folder / "a");
+  std::filesystem::create_directories(folder / "b");
+  const std::string bytes = pdf.finish();
+  test::write_file(folder / "a/day.pdf", bytes);
+  test::write_file(folder / "b/day.pdf", bytes);
+  CHECK(run(folder, "find rust a/day.pdf b/day.pdf --pictures hits").code == 0);
+  CHECK(std::filesystem::exists(folder / "hits/day-1.png"));
+  CHECK(std::filesystem::exists(folder / "hits/day (2)-1.png"));
+}

@@ -56,11 +56,8 @@ void print_hit(const Options& options, const lumvet::Document& document, int pag
   const lumvet::Snippet snippet = lumvet::snippet_around(words.text(), hit);
   if (options.json) {
     Json quads = Json::array();
-    for (const lumvet::Quad& quad : words.quads(hit.begin, hit.end)) {
-      Json corners = Json::array();
-      for (const lumvet::Point corner : quad) corners.push_back({corner.x, corner.y});
-      quads.push_back(std::move(corners));
-    }
+    for (const lumvet::Quad& quad : words.quads(hit.begin, hit.end))
+      quads.push_back(quad_json(quad));
     print_json_line({{"file", document.name()},
                      {"page", page + 1},
                      {"before", snippet.before},

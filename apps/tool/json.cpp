@@ -18,6 +18,12 @@ Json findings_json(const std::vector<lumvet::Finding>& findings) {
   return json;
 }
 
+Json quad_json(const lumvet::Quad& quad) {
+  Json corners = Json::array();
+  for (const lumvet::Point corner : quad) corners.push_back({corner.x, corner.y});
+  return corners;
+}
+
 void print_json(const Json& json) {
   std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
 }

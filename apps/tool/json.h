@@ -7,6 +7,7 @@
 #include <vector>
 
 #include <lumvet/base/findings.h>
+#include <lumvet/geometry/quad.h>
 
 namespace tool {
 
@@ -16,6 +17,9 @@ std::string object_name(lumvet::ObjectId id);  // "12 0"
 
 // Each an object with "text", "offset" and "object".
 Json findings_json(const std::vector<lumvet::Finding>& findings);
+
+// Four corners, each two numbers: points from the top left corner of the page as shown.
+Json quad_json(const lumvet::Quad& quad);
 
 // On standard output, over several lines. Names inside documents may be no valid text; what cannot
 // be shown is replaced, not refused.

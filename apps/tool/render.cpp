@@ -12,6 +12,7 @@
 #include "files.h"
 #include "json.h"
 #include "saving.h"
+#include "stored_images.h"
 #include "verbs.h"
 
 namespace tool {
@@ -45,6 +46,7 @@ struct Options {
   std::vector<std::string> fonts;
   bool replace = false;
   bool skips_existing = false;
+  bool stored_images = false;
   bool json = false;
   Secrets secrets;
 };
@@ -191,6 +193,10 @@ int run(const Options& options) {
   if (!document.ok()) return fail(document.error());
   const auto pages = chosen_pages(*document, *selection);
   if (!pages.ok()) return fail(pages.error());
+  if (options.stored_images)
+    return write_stored_images(
+        *document, *pages,
+        {options.output.empty() ? "." : options.output, options.replace, options.json});
   if (options.output == "-") {
     if (pages->size() != 1 && !lumvet::holds_several(format_named(options.format)))
       return wrong_usage(
@@ -290,6 +296,8 @@ void add_render(CLI::App& app, Run& chosen) {
   verb->add_option("--threads", options->threads, "How many [default: all cores]")
       ->check(CLI::Range(1, 256).description(""))
       ->type_name("NUMBER");
+  verb->add_flag("--stored-images", options->stored_images,
+                 "Instead of pages the images that they show, as they are stored, into a folder");
   verb->add_flag("--replace", options->replace, "Replace images that are already there");
   add_skip_option(*verb, options->skips_existing);
   add_strict_option(*verb);
@@ -302,7 +310,8 @@ void add_render(CLI::App& app, Run& chosen) {
       "  lumvet render report.pdf --pages odd -o 'side-{page}.png' --background none\n"
       "  lumvet render report.pdf -o report.tiff --dpi 300 --colors black-white\n"
       "  lumvet render report.pdf --pages 2 --area 0,0,300,200 --night -o corner.png\n"
-      "  lumvet render report.pdf --pages last -o - | viewer");
+      "  lumvet render report.pdf --pages last -o - | viewer\n"
+      "  lumvet render report.pdf --stored-images -o photographs/");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

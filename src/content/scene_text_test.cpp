@@ -161,9 +161,11 @@ TEST_CASE("text costs a scene at most 12 bytes a glyph on pages of text", "[cont
     for (int page = 0; page < document.page_count(); ++page) {
       const Scene scene = Scene::record(document.page(page).value()).value();
       const SceneText& text = text_of(scene);
-      CHECK(text.memory() <= sizeof(TextGlyph) * text.glyphs.size() + text.characters.size() +
-                                 24 * text.runs.size() + 24 * text.styles.size() +
-                                 24 * text.marks.size() + 48 * text.fonts.size() + 256);
+      CHECK(text.memory() <=
+            sizeof(TextGlyph) * text.glyphs.size() + text.characters.size() +
+                sizeof(TextRun) * text.runs.size() + sizeof(TextStyle) * text.styles.size() +
+                sizeof(TextMark) * text.marks.size() + 48 * text.fonts.size() + 256);
+      static_assert(sizeof(TextRun) <= 32 && sizeof(TextStyle) <= 28 && sizeof(TextMark) <= 32);
       if (text.glyphs.size() < 500) continue;
       ++full_pages;
       CHECK(text.memory() <= 12 * text.glyphs.size());

@@ -74,6 +74,14 @@ std::string composed(const Letter& letter, char32_t mark) {
   return utf8;
 }
 
+// Marks that combine follow their letter, at whose end they are put, wherever their ink is then.
+bool combines_with(const Letter& mark, const Letter& before) {
+  constexpr float kGap = 0.1F;  // of the font size
+  return !before.is_blank && before.bend < 0 && mark.begin >= before.begin &&
+         mark.begin - before.end < kGap * mark.size &&
+         std::abs(mark.base - before.base) < 0.6F * before.size;
+}
+
 // Whether an accent stands over or under a letter, and not beside it.
 bool stand_together(const Letter& accent, const Letter& letter) {
   if (letter.is_blank || accent.bend >= 0 || letter.bend >= 0) return false;
@@ -93,8 +101,11 @@ void compose_accents(Direction& direction) {
     const Letter letter = letters[i];
     const bool is_letter = letter.is_plain && u_isalnum(letter.characters[0]) != 0;
     const char32_t mark = is_letter ? 0 : mark_of(letter);
+    const bool is_combining = mark != 0 && letter.characters.size() == 2 && !letter.is_plain &&
+                              only_character(letter.characters) == mark;
     const auto put_onto = [&](Letter& base) {
-      if (!stand_together(letter, base)) return false;
+      if (!stand_together(letter, base) && !(is_combining && combines_with(letter, base)))
+        return false;
       std::string whole = composed(base, mark);
       if (whole.empty()) return false;
       base.characters = direction.made.emplace_back(std::move(whole));
@@ -103,8 +114,10 @@ void compose_accents(Direction& direction) {
       base.bottom = std::max(base.bottom, letter.bottom);
       return true;
     };
-    if (mark != 0 && ((i + 1 < letters.size() && put_onto(letters[i + 1])) ||
-                      (kept > 0 && put_onto(letters[kept - 1]))))
+    // Accents that stand by themselves come before their letter as well.
+    if (mark != 0 && ((is_combining && kept > 0 && put_onto(letters[kept - 1])) ||
+                      (i + 1 < letters.size() && put_onto(letters[i + 1])) ||
+                      (!is_combining && kept > 0 && put_onto(letters[kept - 1]))))
       continue;
     if (kept != i) letters[kept] = letter;
     ++kept;

@@ -5,7 +5,10 @@
 #include <numeric>
 #include <optional>
 
+#include <unicode/uchar.h>
+
 #include "base/allowance.h"
+#include "objects/text_string.h"
 
 namespace lumvet::text {
 namespace {
@@ -15,7 +18,7 @@ constexpr float kWide = 0.42F;      // from which on a gap is more than a blank 
 constexpr float kShared = 0.25F;    // of two gaps above each other, at least
 constexpr float kSameRow = 0.5F;    // from one line to another, at least
 constexpr float kNextRow = 2.6F;    // from one line to the next, at most
-constexpr std::size_t kFewest = 3;  // lines
+constexpr std::size_t kFewest = 4;  // lines
 
 constexpr std::size_t kNoPiece = static_cast<std::size_t>(-1);
 
@@ -33,6 +36,12 @@ struct Gap {
   std::size_t below = 1;  // gaps that go on from it, and itself
 };
 
+bool is_letter(std::string_view characters) {
+  std::size_t at = 0;
+  return !characters.empty() &&
+         u_isalnum(static_cast<UChar32>(objects::next_code_point(characters, at))) != 0;
+}
+
 // From which width on a gap of a piece is more than a blank: letters of one width have wide ones.
 float least_gap(const Piece& piece, const std::vector<Letter>& letters) {
   constexpr float kOfLetters = 1.3F;
@@ -44,20 +53,51 @@ float least_gap(const Piece& piece, const std::vector<Letter>& letters) {
   return std::max(kWide * piece.size, average > kOneWidth * piece.size ? kOfLetters * average : 0);
 }
 
+// Whether nothing is parted before or behind a letter: dots lead from a text to its number, bullets
+// to an item, and upright strokes are lines of their own.
+bool is_sign(const Letter& letter) {
+  return letter.is_plain ? letter.characters[0] == '.' || letter.characters[0] == '|'
+                         : letter.characters.size() < 4 && !is_letter(letter.characters);
+}
+
+// Of numbers, with their signs. A number before words is that of an item or a heading, no column.
+bool is_numeral(const Letter& letter) { return letter.is_plain && letter.characters[0] <= '9'; }
+
+// Whether the gaps from one on are as wide as each other, as in lines of prose that are spread to
+// the margin. Numbers stand apart evenly too.
+bool are_even(const std::vector<Gap>& gaps, std::size_t first, std::size_t numbers) {
+  constexpr std::size_t kFewestGaps = 3;
+  constexpr float kSame = 0.15F;  // of the font size
+  if (gaps.size() - first < kFewestGaps || 2 * numbers > gaps.size() - first) return false;
+  const auto [least, most] =
+      std::minmax_element(gaps.begin() + static_cast<std::ptrdiff_t>(first), gaps.end(),
+                          [](const Gap& a, const Gap& b) { return a.to - a.from < b.to - b.from; });
+  return (most->to - most->from) - (least->to - least->from) < kSame * least->size;
+}
+
 // The wide gaps within a piece.
 void add_gaps_in(const std::vector<Piece>& pieces, std::size_t at,
                  const std::vector<Letter>& letters, std::vector<Gap>& gaps) {
   const Piece& piece = pieces[at];
   const float least = least_gap(piece, letters);
+  const std::size_t first = gaps.size();
+  std::size_t numbers = 0;  // that begin behind gaps
   const Letter* before = nullptr;
+  bool is_number = true;  // all so far
   for (const std::uint32_t i : piece.letters) {
     const Letter& letter = letters[i];
     if (letter.is_blank) continue;
-    if (before != nullptr && letter.begin - before->end > least)
+    if (before != nullptr && letter.begin - before->end > least && !is_sign(letter) &&
+        !is_sign(*before) && !(is_number && !is_numeral(letter))) {
       gaps.push_back(
           {at, before->end, letter.begin, piece.base, piece.top, piece.bottom, piece.size});
+      numbers += is_numeral(letter) ? 1 : 0;
+    }
+    is_number = is_number && is_numeral(letter);
     before = &letter;
   }
+  if (are_even(gaps, first, numbers))
+    gaps.erase(gaps.begin() + static_cast<std::ptrdiff_t>(first), gaps.end());
 }
 
 // Those between pieces that stand beside each other.

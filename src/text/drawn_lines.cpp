@@ -123,8 +123,12 @@ bool lies_between(const std::vector<DrawnLine>& lines, double from, double to, d
 
 }  // namespace
 
+bool DrawnLines::is_drawn(double from, double to, double height) const {
+  return lies_between(across, from, to, height, height);
+}
+
 bool DrawnLines::part(double from, double to, double height) const {
-  return lies_between(across, from, to, height, height) || has_gap(from, to, height, height);
+  return is_drawn(from, to, height) || has_gap(from, to, height, height);
 }
 
 bool DrawnLines::has_gap(double from, double to, double top, double bottom) const {

@@ -23,6 +23,8 @@ struct DrawnLines {
   std::vector<DrawnLine> across;
   std::vector<DrawnLine> gaps;  // across too: where columns are parted and nothing is drawn
 
+  // Whether one of those across lies between two places along a line of text, at its height.
+  bool is_drawn(double from, double to, double height) const;
   // Whether a line across or a gap lies between two places along a line of text, at its height.
   bool part(double from, double to, double height) const;
   // Whether a gap lies between two places along a line, and above one height and below another.

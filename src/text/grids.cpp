@@ -39,14 +39,27 @@ std::vector<Group> groups_of(const DrawnLines& lines) {
   for (std::size_t i = 0; i < count; ++i) groups[root_of(i)].along.push_back(lines.along[i]);
   for (std::size_t k = 0; k < lines.across.size(); ++k)
     groups[root_of(count + k)].across.push_back(lines.across[k]);
-  std::erase_if(
-      groups, [](const Group& group) { return group.along.size() < 2 || group.across.size() < 2; });
+  // Of one line and another that meets it there is no cell.
+  std::erase_if(groups, [](const Group& group) {
+    return group.along.empty() || group.across.empty() ||
+           group.along.size() + group.across.size() < 3;
+  });
   return groups;
 }
 
-std::vector<double> places_of(const std::vector<DrawnLine>& lines) {
+// Where lines are, and where those that meet them end: some tables have none around them.
+std::vector<double> places_of(const std::vector<DrawnLine>& lines,
+                              const std::vector<DrawnLine>& meeting) {
   std::vector<double> places;
   for (const DrawnLine& line : lines) places.push_back(line.at);
+  double begin = meeting.front().begin;
+  double end = meeting.front().end;
+  for (const DrawnLine& line : meeting) {
+    begin = std::min(begin, line.begin);
+    end = std::max(end, line.end);
+  }
+  places.push_back(begin);
+  places.push_back(end);
   std::sort(places.begin(), places.end());
   const auto are_same = [](double a, double b) { return std::abs(a - b) < kNear; };
   places.erase(std::unique(places.begin(), places.end(), are_same), places.end());
@@ -63,8 +76,11 @@ bool is_drawn(const std::vector<DrawnLine>& lines, double at, double past) {
 class Dividing {
  public:
   explicit Dividing(const Group& group)
-      : group_(group), xs_(places_of(group.across)), ys_(places_of(group.along)) {}
+      : group_(group),
+        xs_(places_of(group.across, group.along)),
+        ys_(places_of(group.along, group.across)) {}
 
+  bool has_cells() const { return xs_.size() > 2 && ys_.size() > 2; }
   Grid divided() const {
     Grid grid{static_cast<float>(xs_.front()),
               static_cast<float>(xs_.back()),
@@ -155,8 +171,8 @@ std::vector<Grid> grids_of(const DrawnLines& lines, const std::vector<Piece>& pi
   std::vector<Grid> grids;
   for (const Group& group : groups_of(lines)) {
     const Dividing dividing(group);
+    if (!dividing.has_cells()) continue;
     Grid grid = dividing.divided();
-    if (grid.rows < 2 || grid.columns < 2) continue;
     std::vector<std::size_t> cell_at(grid.rows * grid.columns);
     for (std::size_t i = 0; i < grid.cells.size(); ++i) {
       const GridCell& cell = grid.cells[i];

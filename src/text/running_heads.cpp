@@ -11,7 +11,8 @@ namespace {
 struct EdgeLine {
   TextSpan span;
   double middle = 0;  // from the top of the page, in points
-  std::string said;   // with one sign for each number
+  // What it says, with one sign for each number, in the parts that wide gaps make of it.
+  std::vector<std::string> parts;
 };
 
 // A line without its numbers; those of few Roman digits by themselves are numbers too.
@@ -28,6 +29,25 @@ std::string without_numbers(std::string_view line) {
   const bool is_roman = !said.empty() && said.size() <= kLongest &&
                         said.find_first_not_of("ivxlcIVXLC") == std::string::npos;
   return is_roman ? "#" : said;
+}
+
+std::vector<std::string> parts_of(std::string_view line) {
+  std::vector<std::string> parts;
+  for (std::size_t at = 0; at <= line.size();) {
+    const std::size_t tab = std::min(line.find('\t', at), line.size());
+    parts.push_back(without_numbers(line.substr(at, tab - at)));
+    at = tab + 1;
+  }
+  return parts;
+}
+
+// A book's title beside a chapter's, which changes; a number alone says nothing beside others.
+bool have_part_in_common(const std::vector<std::string>& one,
+                         const std::vector<std::string>& other) {
+  if (one == other) return true;
+  return std::any_of(one.begin(), one.end(), [&](const std::string& part) {
+    return part.size() > 1 && std::count(other.begin(), other.end(), part) > 0;
+  });
 }
 
 bool is_artifact(const PageWords& words, const TextLine& line) {
@@ -68,7 +88,7 @@ Edges edges_of(const PageWords& words) {
     if (line.first_word == line.words_end) continue;
     const Quad quad = words.word(line.first_word).quad;
     const auto said = std::string_view(words.text()).substr(line.begin, line.end - line.begin);
-    lines.push_back({{line.begin, line.end}, (quad[0].y + quad[2].y) / 2, without_numbers(said)});
+    lines.push_back({{line.begin, line.end}, (quad[0].y + quad[2].y) / 2, parts_of(said)});
   }
   std::stable_sort(lines.begin(), lines.end(),
                    [](const EdgeLine& a, const EdgeLine& b) { return a.middle < b.middle; });
@@ -84,7 +104,8 @@ bool come_again(const EdgeLine& line, const EdgeRows& others) {
   constexpr double kSameHeight = 3;  // points
   return std::any_of(others.begin(), others.end(), [&](const Row& row) {
     return std::any_of(row.begin(), row.end(), [&](const EdgeLine& other) {
-      return other.said == line.said && std::abs(other.middle - line.middle) < kSameHeight;
+      return have_part_in_common(other.parts, line.parts) &&
+             std::abs(other.middle - line.middle) < kSameHeight;
     });
   });
 }

@@ -14,7 +14,8 @@ const std::string kResources =
     "/MediaBox[0 0 400 400]/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>"
     "/B<</Type/Font/Subtype/Type1/BaseFont/ABCDEF+Courier-BoldOblique>>"
     "/A<</Type/Font/Subtype/Type1/BaseFont/Helvetica/Encoding<</Differences[65/acute/dieresis"
-    "/dotlessi/fi/uniFEFB/cedilla]>>>>>>/XObject<</I 7 0 R/M 8 0 R>>/ExtGState<</G<</ca 0>>"
+    "/dotlessi/fi/uniFEFB/cedilla/uni0303/adieresis]>>>>>>/XObject<</I 7 0 R/M 8 0 "
+    "R>>/ExtGState<</G<</ca 0>>"
     "/H<</ca 0.5>>>>>>";
 
 Page page_of(const std::string& content) {
@@ -112,6 +113,8 @@ TEST_CASE("an accent drawn over a letter or under it is part of the letter", "[t
            Case{"BT /A 10 Tf 10 50 Td [(nae) 440 (B) 110 (x)] TJ ET", "naëx"},
            Case{"BT /A 10 Tf 10 50 Td [(na) -30 (B) 305 (C) (ve)] TJ ET", "naïve"},
            Case{"BT /A 10 Tf 10 50 Td [(gar) (c) 416 (F) 83 (on)] TJ ET", "garçon"},
+           // A mark that combines follows its letter, though it has the next one's place.
+           Case{"BT /A 10 Tf 10 50 Td [(nao) 0 (G) 333 (n)] TJ ET", "naõn"},
            // Beside letters it is a character of its own, as in what programmers write.
            Case{"BT /F 10 Tf 10 50 Td (x^2 a~b |c|) Tj ET", "x^2 a~b |c|"},
        }) {

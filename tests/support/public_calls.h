@@ -183,6 +183,20 @@ inline std::vector<Call> of_documents() {
             << element.parts.size();
     });
   });
+  add("TaggedOrder", [](const Document& d) {
+    return told(TaggedOrder::of(d), [](auto& out, const TaggedOrder& tags) {
+      out << tags.structure().elements.size();
+    });
+  });
+  add("DocumentSearch", [](const Document& d) -> Result<std::string> {
+    DocumentSearch search({d}, TextSearch::of("e").value(), {.threads = 1});
+    LUMVET_RETURN_IF_ERROR(search.go_on([](const DocumentHits&) -> Status { return Done{}; }));
+    // Pages that are not there yet are left; asked again, they are looked through.
+    if (search.pages_left() > 0)
+      return Error(ErrorCode::need_more_data, "some pages have not arrived");
+    for (const UnreadPage& page : search.unread()) return page.error;
+    return std::to_string(search.hit_count());
+  });
   add("form", [](const Document& d) {
     return told(d.form(), [](auto& out, const auto& form) {
       for (const FormField& field : form.fields) {
@@ -320,6 +334,21 @@ inline std::vector<Call> of_all_pages() {
   add("is_blank",
       [](const Page& p) { return told(is_blank(p), [](auto& out, bool blank) { out << blank; }); });
   add("text_of", [](const Page& p) { return text_of(p); });
+  add("glyphs_of", [](const Page& p) {
+    return told(Scene::record(p), [](auto& out, const Scene& scene) {
+      for (const PageGlyph& glyph : glyphs_of(scene).glyphs) out << glyph.characters;
+    });
+  });
+  add("placed_images", [](const Page& p) -> Result<std::string> {
+    LUMVET_TRY(const Scene scene, Scene::record(p));
+    std::string all;
+    for (const PlacedImage& image : placed_images(scene))
+      for (const auto& file : {image.stored(), image.shown()}) {
+        LUMVET_RETURN_IF_ERROR(file);
+        all += file->ending + digest_of(file->bytes);
+      }
+    return all;
+  });
   return all;
 }
 

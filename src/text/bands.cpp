@@ -1,0 +1,310 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "text/bands.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <tuple>
+
+#include "base/allowance.h"
+
+namespace lumvet::text {
+namespace {
+
+// What pieces take along the lines, and the free strips between.
+class Taken {
+ public:
+  void add(const Stretch& added) {
+    Stretch all = added;
+    auto first = std::lower_bound(stretches_.begin(), stretches_.end(), all.begin,
+                                  [](const Stretch& s, float at) { return s.end < at; });
+    auto last = first;
+    for (; last != stretches_.end() && last->begin <= all.end; ++last) {
+      all.begin = std::min(all.begin, last->begin);
+      all.end = std::max(all.end, last->end);
+    }
+    stretches_.insert(stretches_.erase(first, last), all);
+  }
+  const std::vector<Stretch>& stretches() const { return stretches_; }
+
+ private:
+  std::vector<Stretch> stretches_;  // sorted, apart from each other
+};
+
+// Whether so much lies between two rows that what is below is something else.
+bool are_far(const Row& upper, const Row& lower, double strip) {
+  constexpr double kFar = 2.5;  // times the least strip
+  return lower.top - upper.bottom > kFar * strip;
+}
+
+}  // namespace
+
+std::size_t Bands::column_at(double along, const std::vector<Stretch>& strips) const {
+  const auto column = static_cast<std::size_t>(
+      std::lower_bound(strips.begin(), strips.end(), along,
+                       [](const Stretch& strip, double at) { return strip.begin < at; }) -
+      strips.begin());
+  return from_right_ ? strips.size() - column : column;
+}
+
+std::pair<std::size_t, std::size_t> Bands::columns_of(const Piece& piece,
+                                                      const std::vector<Stretch>& strips) const {
+  std::size_t first = 0;  // from the left
+  std::size_t last = 0;
+  for (const Stretch& strip : strips) {
+    first += strip.begin <= piece.begin ? 1 : 0;
+    last += strip.end < piece.end ? 1 : 0;
+  }
+  if (last < first) return {column_at((piece.begin + piece.end) / 2, strips), 1};
+  if (from_right_) std::tie(first, last) = std::pair(strips.size() - last, strips.size() - first);
+  return {first, last - first + 1};
+}
+
+std::size_t Bands::column_of(const Piece& piece, const std::vector<Stretch>& strips) const {
+  const auto [first, count] = columns_of(piece, strips);
+  return count == 1 ? first : column_at((piece.begin + piece.end) / 2, strips);
+}
+
+double Bands::usual_size(const Places& region) const {
+  std::map<float, std::size_t> letters;
+  for (const std::size_t at : region) letters[pieces_[at].size] += pieces_[at].letter_count;
+  const auto most =
+      std::max_element(letters.begin(), letters.end(),
+                       [](const auto& a, const auto& b) { return a.second < b.second; });
+  return most == letters.end() ? 0 : most->first;
+}
+
+std::vector<Row> Bands::rows_of(Places region) const {
+  constexpr double kSameRow = 0.4;  // of the smaller font size
+  std::stable_sort(region.begin(), region.end(),
+                   [&](std::size_t a, std::size_t b) { return pieces_[a].base < pieces_[b].base; });
+  std::vector<Row> rows;
+  float size = 0;
+  for (const std::size_t at : region) {
+    const Piece& piece = pieces_[at];
+    if (rows.empty() || piece.base - rows.back().base > kSameRow * std::min(size, piece.size)) {
+      rows.push_back({{}, piece.base, piece.top, piece.bottom});
+      size = piece.size;
+    }
+    Row& row = rows.back();
+    row.pieces.push_back(at);
+    row.top = std::min(row.top, piece.top);
+    row.bottom = std::max(row.bottom, piece.bottom);
+  }
+  for (Row& row : rows)
+    std::stable_sort(row.pieces.begin(), row.pieces.end(), [&](std::size_t a, std::size_t b) {
+      return pieces_[a].begin < pieces_[b].begin;
+    });
+  return rows;
+}
+
+// Whether what stands on both sides of a strip stands beside each other, and not above.
+bool Bands::are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip) const {
+  constexpr float kSlack = 0.01F;       // points
+  constexpr std::size_t kTogether = 2;  // rows with pieces on both sides
+  constexpr std::size_t kEach = 3;      // rows of either side
+  std::size_t lefts = 0;
+  std::size_t rights = 0;
+  std::size_t both = 0;
+  Stretch left{rows[band.end - 1].base, rows[band.first].base};
+  Stretch right = left;
+  for (std::size_t r = band.first; r < band.end; ++r) {
+    // A row's pieces are sorted.
+    const bool has_left = taken_by(rows[r].pieces.front()).end <= strip.begin + kSlack;
+    const bool has_right = taken_by(rows[r].pieces.back()).begin >= strip.end - kSlack;
+    lefts += has_left ? 1 : 0;
+    rights += has_right ? 1 : 0;
+    both += has_left && has_right ? 1 : 0;
+    for (auto [has, side] : {std::pair(has_left, &left), std::pair(has_right, &right)}) {
+      if (!has) continue;
+      side->begin = std::min(side->begin, rows[r].base);
+      side->end = std::max(side->end, rows[r].base);
+    }
+  }
+  if (both >= kTogether) return true;
+  const double shared = std::min(left.end, right.end) - std::max(left.begin, right.begin);
+  return lefts >= kEach && rights >= kEach &&
+         shared >= 0.5 * std::min(left.end - left.begin, right.end - right.begin);
+}
+
+// Whether what stands above columns is a head of several of them, and no text above a table: that
+// would begin where the first one does.
+bool Bands::heads_columns(const Row& row, const std::vector<Stretch>& strips) const {
+  constexpr std::size_t kFewest = 2;  // strips, of which one is not crossed
+  if (strips.size() < kFewest) return false;
+  std::size_t crossed = 0;
+  bool begins_first = false;
+  for (const std::size_t at : row.pieces) {
+    if (grid_at_[at] >= 0) return false;
+    const auto [column, count] = columns_of(pieces_[at], strips);
+    crossed += count - 1;
+    begins_first = begins_first || (column == 0 && count > 1);
+  }
+  return crossed < strips.size() && !begins_first;
+}
+
+// Of what is free between, those that are wide enough, or in which a line is drawn at a height, or
+// that are a gap between columns of a table somewhere from `top` to `bottom`.
+std::vector<Stretch> Bands::strips_in(const std::vector<Stretch>& taken, double least,
+                                      double height, double top, double bottom, For what) const {
+  constexpr double kNarrow = 0.45;  // of those that are wide enough
+  std::vector<Stretch> found;
+  for (std::size_t i = 1; i < taken.size(); ++i) {
+    const Stretch strip{taken[i - 1].end, taken[i].begin};
+    const double width = strip.end - strip.begin;
+    const bool is_gap = what == For::table && width >= kNarrow * least &&
+                        lines_.has_gap(strip.begin, strip.end, top, bottom);
+    if (width >= least || is_gap || lines_.is_drawn(strip.begin, strip.end, height))
+      found.push_back(strip);
+  }
+  return found;
+}
+
+std::optional<Band> Bands::band_at(const std::vector<Row>& rows, std::size_t seed,
+                                   std::size_t after, double least, For what) const {
+  Taken taken;
+  const auto with = [&](const Row& row) {
+    Taken more = taken;
+    for (const std::size_t at : row.pieces) more.add(taken_by(at));
+    return more;
+  };
+  const double height = (rows[seed].top + rows[seed].bottom) / 2;
+  Band band{seed, seed, {}};
+  // With the rows of the band, and one more.
+  const auto strips_of = [&](const Taken& all, std::size_t row) {
+    return strips_in(all.stretches(), least, height, rows[std::min(row, band.first)].top,
+                     rows[std::max(row, band.end > seed ? band.end - 1 : seed)].bottom, what);
+  };
+  for (; band.end < rows.size() && goes_on(); ++band.end) {
+    if (band.end > seed && are_far(rows[band.end - 1], rows[band.end], least)) break;
+    Taken more = with(rows[band.end]);
+    if (band.end > seed && strips_of(more, band.end).empty()) break;
+    taken = std::move(more);
+  }
+  if (strips_of(taken, seed).empty()) return std::nullopt;
+  std::size_t heads = 0;  // rows with cells over several columns
+  while (band.first > after && goes_on()) {
+    if (are_far(rows[band.first - 1], rows[band.first], least)) break;
+    Taken more = with(rows[band.first - 1]);
+    const std::vector<Stretch> strips = strips_of(taken, seed);
+    if (strips_of(more, band.first - 1).size() >= strips.size())
+      taken = std::move(more);
+    else if (what == For::table && heads_columns(rows[band.first - 1], strips))
+      ++heads;
+    else
+      break;
+    --band.first;
+  }
+  for (const Stretch& strip :
+       what == For::table ? mostly_free(rows, band, heads, height, least) : strips_of(taken, seed))
+    if (are_beside(rows, band, strip)) band.strips.push_back(strip);
+  if (band.strips.empty()) return std::nullopt;
+  return band;
+}
+
+// The strips that are free in all rows of a band but a few, which have cells of several columns.
+std::vector<Stretch> Bands::mostly_free(const std::vector<Row>& rows, const Band& band,
+                                        std::size_t heads, double height, double least) const {
+  constexpr std::size_t kFewest = 4;  // rows for one that may be crossed
+  const std::size_t spare = std::max(heads, (band.end - band.first) / kFewest);
+  struct Edge {
+    float at;
+    int step;
+  };
+  std::vector<Edge> edges;
+  float from = std::numeric_limits<float>::max();
+  float to = std::numeric_limits<float>::lowest();
+  for (std::size_t r = band.first; r < band.end; ++r) {
+    Taken taken;
+    for (const std::size_t at : rows[r].pieces) taken.add(taken_by(at));
+    for (const Stretch& stretch : taken.stretches()) {
+      edges.push_back({stretch.begin, 1});
+      edges.push_back({stretch.end, -1});
+      from = std::min(from, stretch.begin);
+      to = std::max(to, stretch.end);
+    }
+  }
+  std::sort(edges.begin(), edges.end(), [](const Edge& a, const Edge& b) {
+    return a.at != b.at ? a.at < b.at : a.step > b.step;
+  });
+  Taken covered;
+  std::size_t depth = 0;
+  float begin = from;
+  for (const Edge& edge : edges) {
+    const bool was_covered = depth > spare;
+    depth += static_cast<std::size_t>(edge.step);
+    const bool is_covered = depth > spare;
+    if (!was_covered && is_covered) begin = edge.at;
+    if (was_covered && !is_covered) covered.add({begin, edge.at});
+  }
+  return strips_in(covered.stretches(), least, height, rows[band.first].top,
+                   rows[band.end - 1].bottom, For::table);
+}
+
+// Whether a band is read column by column. Lines that fill their columns are prose. Otherwise it is
+// told by how it was drawn: down a column, or along a row.
+bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
+  struct Place {
+    std::size_t drawn;
+    std::size_t row;
+    std::size_t column;
+  };
+  std::vector<Place> places;
+  std::vector<float> widths(band.strips.size() + 1);
+  for (std::size_t r = band.first; r < band.end; ++r)
+    for (const std::size_t at : rows[r].pieces) {
+      const std::size_t column = column_of(pieces_[at], band.strips);
+      places.push_back({pieces_[at].drawn, r, column});
+      widths[column] = std::max(widths[column], pieces_[at].width());
+    }
+  constexpr std::size_t kLong = 22;  // letters of a line of prose
+  constexpr double kFull = 0.7;      // of its column
+  std::size_t full = 0;
+  for (std::size_t r = band.first; r < band.end; ++r)
+    for (const std::size_t at : rows[r].pieces)
+      full += pieces_[at].letter_count >= kLong &&
+                      pieces_[at].width() > kFull * widths[column_of(pieces_[at], band.strips)]
+                  ? 1
+                  : 0;
+  if (2 * full > places.size()) return true;
+  std::sort(places.begin(), places.end(),
+            [](const Place& a, const Place& b) { return a.drawn < b.drawn; });
+  std::size_t down = 0;
+  std::size_t across = 0;
+  for (std::size_t i = 1; i < places.size(); ++i) {
+    const Place& before = places[i - 1];
+    const Place& now = places[i];
+    down += now.row > before.row && now.column == before.column ? 1 : 0;
+    across += now.row == before.row && now.column > before.column ? 1 : 0;
+  }
+  return down > 2 * across;
+}
+
+// What stands above and below a table in line with one of its columns is not of it.
+Band Bands::without_single_cells(const std::vector<Row>& rows, Band band) const {
+  const auto has_several = [&](const Row& row) {
+    return std::any_of(row.pieces.begin(), row.pieces.end(), [&](std::size_t at) {
+      const auto [column, count] = columns_of(pieces_[at], band.strips);
+      return (column > 0 && count > 1) ||
+             column != columns_of(pieces_[row.pieces.front()], band.strips).first;
+    });
+  };
+  while (band.first + 1 < band.end && !has_several(rows[band.first])) ++band.first;
+  while (band.end > band.first + 1 && !has_several(rows[band.end - 1])) --band.end;
+  return band;
+}
+
+std::vector<double> Bands::cuts_of(const std::vector<Row>& rows, const Band& band) const {
+  std::vector<double> cuts;
+  const double top = rows[band.first].top;
+  const double bottom = rows[band.end - 1].bottom;
+  auto line = std::lower_bound(lines_.along.begin(), lines_.along.end(), top,
+                               [](const DrawnLine& known, double at) { return known.at < at; });
+  for (; line != lines_.along.end() && line->at < bottom; ++line)
+    if (line->begin <= band.strips.front().begin && line->end >= band.strips.back().end)
+      cuts.push_back(line->at);
+  return cuts;
+}
+
+}  // namespace lumvet::text

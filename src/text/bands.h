@@ -1,0 +1,107 @@
+// SPDX-License-Identifier: Apache-2.0
+// The pieces of one direction in rows, and bands of rows that have free strips in common, as
+// between columns of text or of a table.
+//
+// Threads: immutable, share freely.
+#pragma once
+
+#include <optional>
+#include <utility>
+#include <vector>
+
+#include "text/grids.h"
+
+namespace lumvet::text {
+
+using Places = std::vector<std::size_t>;  // of pieces
+
+struct Row {
+  Places pieces;
+  float base = 0;
+  float top = 0;
+  float bottom = 0;
+};
+
+struct Stretch {
+  float begin = 0;
+  float end = 0;
+};
+
+// Rows that have strips in common.
+struct Band {
+  std::size_t first = 0;
+  std::size_t end = 0;
+  std::vector<Stretch> strips;
+};
+
+class Bands {
+ public:
+  // All of them outlive it.
+  Bands(const std::vector<Piece>& pieces, const DrawnLines& lines, bool from_right)
+      : pieces_(pieces),
+        lines_(lines),
+        from_right_(from_right),
+        grids_(grids_of(lines, pieces)),
+        grid_at_(pieces.size(), -1) {
+    for (std::size_t g = 0; g < grids_.size(); ++g)
+      for (const GridCell& cell : grids_[g].cells)
+        for (const std::size_t at : cell.pieces) grid_at_[at] = static_cast<int>(g);
+  }
+
+  // From top to bottom; each from left to right.
+  std::vector<Row> rows_of(Places region) const;
+  // The font size that most letters of a region have.
+  double usual_size(const Places& region) const;
+
+  // The rows around one, from `after` on, that have a strip in common, as far as one goes on.
+  // Strips are at least so wide, unless a line is drawn in them. For a table they may also be gaps
+  // between columns, and some rows may have cells of several columns.
+  enum class For { columns, table };
+  std::optional<Band> band_at(const std::vector<Row>& rows, std::size_t seed, std::size_t after,
+                              double least, For what) const;
+  // Whether a band is read column by column.
+  bool are_columns(const std::vector<Row>& rows, const Band& band) const;
+  Band without_single_cells(const std::vector<Row>& rows, Band band) const;
+  // Where lines are drawn from one column of a band to the next, all of them.
+  std::vector<double> cuts_of(const std::vector<Row>& rows, const Band& band) const;
+
+  const std::vector<Grid>& grids() const { return grids_; }
+  // The grid that a piece is in; -1 for none.
+  int grid_at(std::size_t piece) const { return grid_at_[piece]; }
+  bool has_grid(const std::vector<Row>& rows, const Band& band) const {
+    for (std::size_t r = band.first; r < band.end; ++r)
+      for (const std::size_t at : rows[r].pieces)
+        if (grid_at_[at] >= 0) return true;
+    return false;
+  }
+
+  // Columns are counted in the order of reading. Those that a piece reaches into: the first of
+  // them, and how many; one in a strip is where its middle is.
+  std::pair<std::size_t, std::size_t> columns_of(const Piece& piece,
+                                                 const std::vector<Stretch>& strips) const;
+  // The only one, or that of its middle.
+  std::size_t column_of(const Piece& piece, const std::vector<Stretch>& strips) const;
+
+ private:
+  std::vector<Stretch> mostly_free(const std::vector<Row>& rows, const Band& band,
+                                   std::size_t heads, double height, double least) const;
+  std::vector<Stretch> strips_in(const std::vector<Stretch>& taken, double least, double height,
+                                 double top, double bottom, For what) const;
+  bool heads_columns(const Row& row, const std::vector<Stretch>& strips) const;
+  bool are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip) const;
+  std::size_t column_at(double along, const std::vector<Stretch>& strips) const;
+  // What a piece takes along the lines: one in a grid all that the grid does.
+  Stretch taken_by(std::size_t at) const {
+    if (grid_at_[at] < 0) return {pieces_[at].begin, pieces_[at].end};
+    const Grid& grid = grids_[static_cast<std::size_t>(grid_at_[at])];
+    return {grid.begin, grid.end};
+  }
+
+  const std::vector<Piece>& pieces_;
+  const DrawnLines& lines_;
+  bool from_right_;
+  std::vector<Grid> grids_;
+  std::vector<int> grid_at_;  // of each piece
+};
+
+}  // namespace lumvet::text
