@@ -98,8 +98,9 @@ void compose_accents(Direction& direction) {
   auto& letters = direction.letters;
   std::size_t kept = 0;
   for (std::size_t i = 0; i < letters.size(); ++i) {
-    const Letter letter = letters[i];
-    const bool is_letter = letter.is_plain && u_isalnum(letter.characters[0]) != 0;
+    const Letter& letter = letters[i];
+    const char c = letter.is_plain ? letter.characters[0] : '^';
+    const bool is_letter = c != '^' && c != '`' && c != '~';
     const char32_t mark = is_letter ? 0 : mark_of(letter);
     const bool is_combining = mark != 0 && letter.characters.size() == 2 && !letter.is_plain &&
                               only_character(letter.characters) == mark;

@@ -19,6 +19,8 @@ namespace {
 using content::SceneText;
 
 bool is_white(std::string_view characters) {
+  if (characters.size() == 1)
+    return characters[0] == ' ' || (characters[0] >= '\t' && characters[0] <= '\r');
   for (std::size_t i = 0; i < characters.size();) {
     const auto rest = characters.substr(i);
     const std::size_t length = rest[0] == ' ' || (rest[0] >= '\t' && rest[0] <= '\r') ? 1
@@ -59,6 +61,8 @@ class Sorting {
 
   std::optional<Frame> frame_of(std::uint32_t run) const;
   void add_letters(std::uint32_t run, const Frame& frame, Direction& direction);
+  bool reaches(const Letter& letter, const Direction& direction) const;
+  static Rect inner_box(const Letter& letter, const Direction& direction);
   Direction& direction_along(Point along);
   int replacing_mark(int mark) const;
   // The text that stands for all within a mark; -1 without one.
@@ -165,6 +169,12 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
   letter.top = static_cast<float>(base - size * above);
   letter.bottom = static_cast<float>(base + size * below);
   const double unit = dot(frame.step, direction.along);
+  // Where all of it is: most runs lie wholly on the page, with nothing over or below them.
+  const Rect box = text_.bounds_of(run);
+  const bool is_inside = box.left >= bounds_.left && box.right <= bounds_.right &&
+                         box.bottom >= bounds_.bottom && box.top <= bounds_.top;
+  const std::optional<Visibility> of_all = is_inside ? sight_.of_all(r, box) : std::nullopt;
+  if (of_all) letter.visibility = *of_all;
   const int replacing = replacing_mark(r.mark);
   std::size_t byte = r.first_byte;
   for (std::size_t i = r.first_glyph; i < text_.glyphs_end(run); ++i) {
@@ -190,24 +200,33 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
     letter.is_blank = is_white(letter.characters);
     letter.is_plain = letter.characters.size() == 1 && letter.characters[0] > ' ' &&
                       letter.characters[0] < '\x7F';
-    const Point middle =
-        direction.to_display((letter.begin + letter.end) / 2, (letter.top + letter.bottom) / 2);
-    const double reach = (letter.width() + letter.height()) / 2;
-    if (middle.x + reach < bounds_.left || middle.x - reach > bounds_.right ||
-        middle.y + reach < bounds_.bottom || middle.y - reach > bounds_.top)
-      continue;
-    // What is drawn of a letter lies about its middle.
-    constexpr double kInner = 0.25;
-    const double half_width = kInner * letter.width();
-    const double half_height = kInner * letter.height();
-    const double across =
-        std::abs(direction.along.x) * half_width + std::abs(direction.along.y) * half_height;
-    const double up =
-        std::abs(direction.along.y) * half_width + std::abs(direction.along.x) * half_height;
-    letter.visibility =
-        sight_.of(r, {middle.x - across, middle.y - up, middle.x + across, middle.y + up});
+    if (!is_inside && !reaches(letter, direction)) continue;
+    if (!of_all) letter.visibility = sight_.of(r, inner_box(letter, direction));
     direction.letters.push_back(letter);
   }
+}
+
+// Whether it is on the page, more or less.
+bool Sorting::reaches(const Letter& letter, const Direction& direction) const {
+  const Point middle =
+      direction.to_display((letter.begin + letter.end) / 2, (letter.top + letter.bottom) / 2);
+  const double reach = (letter.width() + letter.height()) / 2;
+  return middle.x + reach >= bounds_.left && middle.x - reach <= bounds_.right &&
+         middle.y + reach >= bounds_.bottom && middle.y - reach <= bounds_.top;
+}
+
+// About its middle, where its ink is; in display space.
+Rect Sorting::inner_box(const Letter& letter, const Direction& direction) {
+  constexpr float kInner = 0.25F;
+  const float half_width = kInner * letter.width();
+  const float half_height = kInner * letter.height();
+  const double along = (letter.begin + letter.end) / 2;
+  const double across = (letter.top + letter.bottom) / 2;
+  Rect box = Rect::nothing();
+  for (const float side : {-1.0F, 1.0F})
+    for (const float other : {-1.0F, 1.0F})
+      box.include(direction.to_display(along + side * half_width, across + other * half_height));
+  return box;
 }
 
 std::vector<Direction> Sorting::take() {
@@ -227,6 +246,10 @@ bool Direction::goes_left() const {
   std::size_t others = 0;
   for (const Letter& letter : letters) {
     if (letter.is_blank || letter.characters.empty()) continue;
+    if (letter.is_plain) {
+      ++others;
+      continue;
+    }
     std::size_t at = 0;
     const bool is_left = is_right_to_left(objects::next_code_point(letter.characters, at));
     (is_left ? lefts : others) += 1;

@@ -19,6 +19,8 @@ constexpr double kSameRow = 0.35;
 constexpr float kDropped = 1.9F;   // times the size of what follows: capitals over several lines
 constexpr double kDoubled = 0.12;  // from one showing of a letter to the other
 
+constexpr double kThinnestGap = 0.3;  // points, in which a line may be drawn
+
 // The part of the lower one's height that both take.
 template <typename A, typename B>
 double shared_height(const A& a, const B& b) {
@@ -85,13 +87,14 @@ class Gathering {
     const double most = blanks_.empty() ? kGap : kGapOverBlank;
     return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
            shared_height(letter, last) > 0.4 && !is_drop_capital(last, letter) &&
-           !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2);
+           (gap < kThinnestGap ||
+            !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2));
   }
 
   // Looked for among the last letters only: this is drawn at once, or word by word.
   bool is_doubled(const Letter& letter) const {
     constexpr std::size_t kLooked = 32;
-    if (letter.begin >= letters_[open_.letters.back()].end) return false;
+    if (letter.begin >= letters_[open_.letters.back()].begin + kDoubled * letter.size) return false;
     const std::size_t first = open_.letters.size() > kLooked ? open_.letters.size() - kLooked : 0;
     for (std::size_t i = first; i < open_.letters.size(); ++i) {
       const Letter& known = letters_[open_.letters[i]];

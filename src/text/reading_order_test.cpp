@@ -314,3 +314,25 @@ TEST_CASE("cells that take several columns are told, with and without lines", "[
   CHECK(ruled.text() == "Bridge\tLoads\t\n\tdead\tlive\nAlder\t1\t2\nPell\t3\t4");
   CHECK(ruled.word(1).columns == 2);
 }
+
+TEST_CASE("lines of a cell go on without a blank where the script has none", "[text]") {
+  test::PdfBuilder pdf;
+  pdf.page(
+      "0.5 w 40 720 m 240 720 l S 40 680 m 240 680 l S 40 640 m 240 640 l S 40 640 m 40 720 l S "
+      "140 640 m 140 720 l S 240 640 m 240 720 l S BT /J 10 Tf 50 705 Td <00410042> Tj 0 -12 Td "
+      "<00430044> Tj 100 12 Td <0041> Tj -100 -40 Td <0042> Tj 100 0 Td <0043> Tj ET",
+      "/MediaBox[0 0 600 800]/Resources<</Font<</J 9 0 R>>>>");
+  pdf.object(9,
+             "<</Type/Font/Subtype/Type0/BaseFont/Ostrel/Encoding/Identity-H/ToUnicode 11 0 R"
+             "/DescendantFonts[<</Type/Font/Subtype/CIDFontType2/BaseFont/Ostrel/DW 1000"
+             "/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>>>]>>");
+  pdf.stream(11, "",
+             "1 begincodespacerange <0000><FFFF> endcodespacerange 1 beginbfrange <0041> <0044> "
+             "<6A4B> endbfrange");
+  const PageWords words = PageWords::of(test::open(pdf.finish())->page(0).value()).value();
+  CHECK(words.text() == "橋橌橍橎\t橋\n橌\t橍");
+  // Of the two lines there are two words, each where it stands.
+  REQUIRE(words.word_count() == 5);
+  CHECK(words.word(0).end == words.word(1).begin);
+  CHECK(words.word(1).quad[0].y > words.word(0).quad[0].y + 10);
+}

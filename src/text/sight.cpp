@@ -112,6 +112,22 @@ void Sight::find_covers() {
   }
 }
 
+std::optional<Visibility> Sight::of_all(const content::TextRun& run, const Rect& box) const {
+  if (run.clip >= 0) {
+    const Rect& clip = scene_.clips[static_cast<std::size_t>(run.clip)].bounds;
+    if (!holds(clip, box)) return std::nullopt;
+  }
+  for (std::size_t row = row_of(box.bottom); row <= row_of(box.top); ++row)
+    for (std::size_t column = column_of(box.left); column <= column_of(box.right); ++column)
+      for (const std::uint32_t number : cells_[row * kCells + column]) {
+        const Rect& cover = covers_[number].box;
+        if (cover.left < box.right && cover.right > box.left && cover.bottom < box.top &&
+            cover.top > box.bottom)
+          return std::nullopt;
+      }
+  return of(run, {box.left, box.bottom, box.left, box.bottom});
+}
+
 Visibility Sight::of(const content::TextRun& run, const Rect& letter) const {
   const content::TextLook& look = scene_.text.styles[run.style].look;
   if (look.mode == content::TextMode::invisible || look.is_clear) return Visibility::invisible;

@@ -9,6 +9,7 @@
 
 #include <array>
 #include <cstdint>
+#include <optional>
 #include <vector>
 
 #include "content/scene_data.h"
@@ -20,6 +21,9 @@ class Sight {
  public:
   explicit Sight(const content::SceneData& scene);
 
+  // Of all letters of a run that lies within a box of display space, where nothing reaches into it
+  // that some of them may be over or below.
+  std::optional<Visibility> of_all(const content::TextRun& run, const Rect& box) const;
   // Of a letter of a run, by a box within it, in display space.
   Visibility of(const content::TextRun& run, const Rect& letter) const;
 

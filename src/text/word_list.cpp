@@ -50,6 +50,8 @@ std::string visible(std::string_view characters) {
   return kept;
 }
 
+constexpr char kNothing = '\x1F';  // parts words without a character of its own
+
 // What stands on a line, as it is seen: letters, and between them what parts them.
 struct Item {
   const Letter* letter = nullptr;
@@ -107,6 +109,12 @@ class Writing {
         const Piece& before = pieces_[cell[i - 1]];
         const double gap = piece.begin - before.end;
         const bool is_far = gap > kTab * std::max(piece.size, before.size);
+        // Lines of a cell in a script without blanks go on without one.
+        if (is_row_ && piece.base > before.base && ends_wide(before) && begins_wide(piece)) {
+          items_.push_back({nullptr, kNothing});
+          add_piece(piece);
+          continue;
+        }
         items_.push_back({nullptr, is_far && !is_row_ ? '\t' : ' '});
       }
       add_piece(piece);
@@ -154,6 +162,13 @@ class Writing {
     }
   }
 
+  bool begins_wide(const Piece& piece) const {
+    return is_wide(first_of(direction_.letters[piece.letters.front()].characters));
+  }
+  bool ends_wide(const Piece& piece) const {
+    return is_wide(first_of(direction_.letters[piece.letters.back()].characters));
+  }
+
   // Whether one of two letters is of a script without blanks.
   static bool are_wide(const Letter& a, const Letter& b) {
     return (!a.is_plain && is_wide(first_of(a.characters))) ||
@@ -178,7 +193,8 @@ class Writing {
   void write(const std::vector<Item>& items) {
     for (std::size_t i = 0; i < items.size();) {
       if (items[i].letter == nullptr) {
-        list_.text += items[i++].separator;
+        if (items[i].separator != kNothing) list_.text += items[i].separator;
+        ++i;
         continue;
       }
       std::size_t end = i;
