@@ -61,6 +61,7 @@ class Sorting {
 
   std::optional<Frame> frame_of(std::uint32_t run) const;
   void add_letters(std::uint32_t run, const Frame& frame, Direction& direction);
+  void widen(const Letter& glyph, int replacing, Direction& direction) const;
   bool reaches(const Letter& letter, const Direction& direction) const;
   static Rect inner_box(const Letter& letter, const Direction& direction);
   Direction& direction_along(Point along);
@@ -188,10 +189,12 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
     letter.is_unknown = false;
     if (replacing >= 0) {
       const auto mark = static_cast<std::size_t>(replacing);
-      letter.characters = {};
-      if (!is_said_[mark])
-        letter.characters =
-            text_.actual_texts[static_cast<std::size_t>(text_in_place_of(text_.marks[mark]))];
+      if (is_said_[mark]) {
+        widen(letter, replacing, direction);
+        continue;
+      }
+      letter.characters =
+          text_.actual_texts[static_cast<std::size_t>(text_in_place_of(text_.marks[mark]))];
       is_said_[mark] = true;
     } else if (letter.characters.empty()) {
       letter.is_unknown = true;
@@ -204,6 +207,19 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
     if (!of_all) letter.visibility = sight_.of(r, inner_box(letter, direction));
     direction.letters.push_back(letter);
   }
+}
+
+// What a text stands for takes the room of all its glyphs on one line.
+void Sorting::widen(const Letter& glyph, int replacing, Direction& direction) const {
+  if (direction.letters.empty()) return;
+  Letter& letter = direction.letters.back();
+  if (replacing_mark(text_.runs[letter.run].mark) != replacing ||
+      std::abs(letter.base - glyph.base) > letter.size)
+    return;
+  letter.begin = std::min(letter.begin, glyph.begin);
+  letter.end = std::max(letter.end, glyph.end);
+  letter.top = std::min(letter.top, glyph.top);
+  letter.bottom = std::max(letter.bottom, glyph.bottom);
 }
 
 // Whether it is on the page, more or less.

@@ -136,10 +136,12 @@ class Writing {
   void add_piece(const Piece& piece) {
     gaps_.clear();
     const Letter* before = nullptr;
+    float end = 0;  // of all letters so far: some stand over others
     for (const std::uint32_t i : piece.letters) {
       const Letter& letter = direction_.letters[i];
       if (before != nullptr && !letter.is_blank && !before->is_blank)
-        gaps_.push_back((letter.begin - before->end) / letter.size);
+        gaps_.push_back((letter.begin - end) / letter.size);
+      end = before != nullptr ? std::max(end, letter.end) : letter.end;
       before = &letter;
     }
     const float least = least_gap(gaps_);
@@ -152,12 +154,13 @@ class Writing {
         continue;
       }
       if (before != nullptr) {
-        const float gap = letter.begin - before->end;
+        const float gap = letter.begin - end;
         const float size = std::max(letter.size, before->size);
         if (gap > least * size && (gap > kBlankBesideWide * size || !are_wide(*before, letter)))
           items_.push_back({nullptr, ' '});
       }
       items_.push_back({&letter, 0});
+      end = before != nullptr ? std::max(end, letter.end) : letter.end;
       before = &letter;
     }
   }

@@ -204,6 +204,19 @@ TEST_CASE("what turns text around or moves a cursor is not part of words", "[tex
   CHECK(words.quads(0, 1).at(0)[1].x < words.quads(1, 2).at(0)[1].x);
 }
 
+TEST_CASE("letters that others stand over are not parted by them", "[text]") {
+  // A mark over the first letter, which takes no more room.
+  CHECK(words_of("BT /F 10 Tf 10 50 Td (m) Tj [450 (i)] TJ 1 0 0 1 18.33 50 Tm (a) Tj ET").text() ==
+        "mia");
+  // The glyphs of one text are one letter, all around them.
+  const PageWords words = words_of(
+      "BT /F 10 Tf 10 50 Td /S<</ActualText(m)>>BDC [(m) 700 (i)] TJ EMC "
+      "1 0 0 1 18.33 50 Tm (a) Tj /S<</ActualText(bb)>>BDC (xyz) Tj EMC ET");
+  CHECK(words.text() == "mabb");
+  CHECK(words.quads(0, 1).at(0)[1].x == Approx(18.33).margin(0.01));
+  CHECK(words.quads(2, 4).at(0)[1].x - words.quads(2, 4).at(0)[0].x == Approx(15).margin(0.1));
+}
+
 TEST_CASE("a page's words are kept in little memory", "[text]") {
   const Document document =
       Document::open(std::string(LUMVET_SOURCE_DIR) + "/demo/producers/loads.pdf").value();

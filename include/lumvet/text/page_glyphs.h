@@ -16,8 +16,8 @@
 namespace lumvet {
 
 struct PageGlyph {
-  // UTF-8: what it stands for; of marked content that says so itself (ISO 32000-2, 14.9.4) all of
-  // it with its first glyph and nothing with the others; U+FFFD where nothing tells.
+  // UTF-8: what it stands for; U+FFFD where nothing tells. The glyphs of marked content that says
+  // this itself (ISO 32000-2, 14.9.4) are one, as far as they stand on one line.
   std::string characters = {};
   bool is_unknown = false;
   Quad quad = {};
