@@ -94,7 +94,9 @@ class Gathering {
   // Looked for among the last letters only: this is drawn at once, or word by word.
   bool is_doubled(const Letter& letter) const {
     constexpr std::size_t kLooked = 32;
-    if (letter.begin >= letters_[open_.letters.back()].begin + kDoubled * letter.size) return false;
+    const Letter& last = letters_[open_.letters.back()];
+    if (letter.begin >= last.end || letter.begin >= last.begin + kDoubled * letter.size)
+      return false;
     const std::size_t first = open_.letters.size() > kLooked ? open_.letters.size() - kLooked : 0;
     for (std::size_t i = first; i < open_.letters.size(); ++i) {
       const Letter& known = letters_[open_.letters[i]];

@@ -35,6 +35,7 @@ class Ordering {
                  int depth);
   void put_columns(const std::vector<Row>& rows, const Band& band, int depth);
   void put_rows(const std::vector<Row>& rows, const Band& band);
+  bool is_heading(const Row& row, double usual) const;
   void put_table(const std::vector<Row>& rows, const Band& band);
   void begin_row(std::size_t columns);
   void put_cells(const Row& row, const Band& band);
@@ -107,6 +108,7 @@ void Ordering::put_columns(const std::vector<Row>& rows, const Band& band, int d
 // another cell of the upper.
 void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
   struct Place {
+    std::size_t piece;
     std::size_t drawn;
     std::size_t row;
     std::size_t column;
@@ -114,7 +116,7 @@ void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
   std::vector<Place> places;
   for (std::size_t r = band.first; r < band.end; ++r)
     for (const std::size_t at : rows[r].pieces)
-      places.push_back({pieces_[at].drawn, r, bands_.column_of(pieces_[at], band.strips)});
+      places.push_back({at, pieces_[at].drawn, r, bands_.column_of(pieces_[at], band.strips)});
   std::sort(places.begin(), places.end(),
             [](const Place& a, const Place& b) { return a.drawn < b.drawn; });
   constexpr std::size_t kMostLines = 12;  // of a cell that is gone back from
@@ -126,10 +128,28 @@ void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
       continue;
     for (std::size_t r = now.row + 1; r <= before.row; ++r) joins[r] = true;
   }
+  Places all;
+  for (const Place& place : places) all.push_back(place.piece);
+  const double usual = bands_.usual_size(all);
+  bool is_open = false;  // a row that the next one may belong to
   for (std::size_t r = band.first; r < band.end; ++r) {
-    if (r == band.first || !joins[r]) begin_row(band.strips.size() + 1);
+    if (is_heading(rows[r], usual)) {
+      begin_block();
+      put_flow(rows[r]);
+      begin_block();
+      is_open = false;
+      continue;
+    }
+    if (!is_open || !joins[r]) begin_row(band.strips.size() + 1);
+    is_open = true;
     put_cells(rows[r], band);
   }
+}
+
+// Whether a row of a table stands by itself in larger letters than most.
+bool Ordering::is_heading(const Row& row, double usual) const {
+  constexpr double kLarger = 1.12;
+  return row.pieces.size() == 1 && pieces_[row.pieces.front()].size > kLarger * usual;
 }
 
 void Ordering::put_table(const std::vector<Row>& rows, const Band& band) {

@@ -336,3 +336,23 @@ TEST_CASE("lines of a cell go on without a blank where the script has none", "[t
   CHECK(words.word(0).end == words.word(1).begin);
   CHECK(words.word(1).quad[0].y > words.word(0).quad[0].y + 10);
 }
+
+TEST_CASE("a heading between the rows of a table is none of them", "[text]") {
+  std::string table = "BT /F 10 Tf ";
+  const auto rows = [&](double top) {
+    for (int row = 0; row < 3; ++row)
+      table += at(50, top - 14 * row, "Bridge " + std::to_string(row)) +
+               at(180, top - 14 * row, std::to_string(row + 10));
+  };
+  rows(700);
+  table += "/F 14 Tf " + at(50, 652, "Weirs") + "/F 10 Tf ";
+  rows(634);
+  CHECK(said_on(table + "ET") ==
+        "Bridge 0\t10\nBridge 1\t11\nBridge 2\t12\n\nWeirs\n\nBridge 0\t10\nBridge 1\t11\n"
+        "Bridge 2\t12");
+  // Drawn down the columns but for the last row, which goes back over the heading.
+  CHECK(said_on("BT /F 10 Tf " + at(50, 700, "one") + at(50, 686, "two") + "/F 14 Tf " +
+                at(50, 668, "Weirs") + "/F 10 Tf " + at(50, 650, "three") + at(180, 700, "10") +
+                at(180, 686, "11") + at(180, 650, "13") + "ET")
+            .find("Weirs") != std::string::npos);
+}
