@@ -4,6 +4,8 @@
 #include <string>
 
 #include "fuzz/small_limits.h"
+#include "lumvet/text/page_glyphs.h"
+#include "lumvet/text/running_heads.h"
 #include "lumvet/text/text_search.h"
 #include "lumvet/text/written_words.h"
 #include "tests/support/pdf_builder.h"
@@ -12,8 +14,9 @@ namespace {
 
 // A piece takes seven bytes: place, size, turn, length, letters.
 std::string content_of(const std::uint8_t* data, std::size_t size) {
-  static const char* const kTurns[] = {"1 0 0 1",  "0 1 -1 0",   "-1 0 0 -1", ".9 .4 -.4 .9",
-                                       "1 0 0 -1", "1e-9 0 0 1", "1 0 0 0",   "4 0 .3 1"};
+  static const char* const kTurns[] = {
+      "1 0 0 1", "0 1 -1 0", "-1 0 0 -1",      ".9 .4 -.4 .9",   "1 0 0 -1",    "1e-9 0 0 1",
+      "1 0 0 0", "4 0 .3 1", ".99 .1 -.1 .99", ".95 .3 -.3 .95", ".8 .6 -.6 .8"};
   std::string content;
   for (std::size_t i = 0; i + 7 <= size; i += 7) {
     const std::uint8_t* b = data + i;
@@ -23,10 +26,17 @@ std::string content_of(const std::uint8_t* data, std::size_t size) {
                  std::to_string(b[1] * 2 + (1 - b[3] % 2) * b[4]) + " l S\n";
       continue;
     }
+    if (b[2] % 16 == 14) {  // a shape over letters, or below them
+      content += std::to_string(b[3] % 2) + " g " + place + " " + std::to_string(b[4]) + " " +
+                 std::to_string(b[5]) + " re f\n";
+      continue;
+    }
+    if (b[6] % 9 == 0) content += "/S<</E(ab)/MCID " + std::to_string(b[5]) + ">>BDC ";
+    if (b[6] % 7 == 6) content += "EMC ";
     content += std::string("BT /") + (b[5] % 4 == 0 ? "U " : "F ") + std::to_string(b[2] % 16) +
-               " Tf " + kTurns[b[3] % 8] + " " + place + " Tm (";
+               " Tf " + kTurns[b[3] % 11] + " " + place + " Tm (";
     for (int k = 0; k < b[4] % 12; ++k)
-      content += static_cast<char>("abcAB 019-."[(b[5] + k * b[6]) % 11]);
+      content += static_cast<char>("abcAB 019-.d"[(b[5] + k * b[6]) % 12]);
     content += ") Tj ET\n";
   }
   return content;
@@ -39,8 +49,8 @@ lumvet::Document page_with(const std::string& content) {
            "/Helvetica>>/U 5 0 R>>>>");
   pdf.object(5, "<</Type/Font/Subtype/Type1/BaseFont/Courier/ToUnicode 6 0 R>>");
   pdf.stream(6, "",
-             "1 begincodespacerange <00><FF> endcodespacerange 4 beginbfchar <61> <05D0> <62> "
-             "<0627> <63> <6A4B> <41> <00660069> endbfchar");
+             "1 begincodespacerange <00><FF> endcodespacerange 5 beginbfchar <61> <05D0> <62> "
+             "<0627> <63> <6A4B> <41> <00660069> <64> <0301> endbfchar");
   const std::string bytes = pdf.finish();
   return lumvet::Document::open(lumvet::Bytes(bytes.begin(), bytes.end()),
                                 {.limits = fuzz::kSmallLimits})
@@ -49,6 +59,33 @@ lumvet::Document page_with(const std::string& content) {
 
 void check(bool holds) {
   if (!holds) __builtin_trap();
+}
+
+// Every word has its style and its mark, and glyphs have places.
+void check_glyphs(const lumvet::Document& document, const lumvet::PageWords& words) {
+  for (std::size_t i = 0; i < words.word_count(); ++i)
+    check(words.word(i).style < words.styles().size());
+  const auto scene = lumvet::Scene::record(document.page(0).value()).value();
+  const lumvet::PageGlyphs drawn = lumvet::glyphs_of(scene);
+  for (const lumvet::PageGlyph& glyph : drawn.glyphs) {
+    check(glyph.style < drawn.styles.size());
+    for (const lumvet::Point corner : glyph.quad)
+      check(corner.x == corner.x && corner.y == corner.y);
+  }
+  static_cast<void>(lumvet::PageWords::of(scene, {false, false, true}));
+}
+
+// What comes again is left out, and the rest stays as it is.
+void check_heads(const lumvet::PageWords& words) {
+  const auto heads = lumvet::running_heads({words, words});
+  const lumvet::PageWords rest = words.without_lines(heads[0]);
+  check(rest.line_count() <= words.line_count());
+  check(words.without_lines({}).text() == words.text());
+  for (std::size_t i = 0; i < rest.word_count(); ++i) {
+    const lumvet::TextWord word = rest.word(i);
+    check(word.begin < word.end && word.end <= rest.text().size());
+    check(!rest.quads(word.begin, word.end).empty());
+  }
 }
 
 }  // namespace
@@ -88,6 +125,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   }
   static_cast<void>(lumvet::laid_out(words));
   static_cast<void>(lumvet::as_html(words));
+  check_glyphs(document, words);
+  check_heads(words);
   static_cast<void>(lumvet::tables_as_csv(words));
   return 0;
 }

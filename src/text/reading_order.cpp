@@ -306,8 +306,8 @@ void Ordering::order(Places region, int depth) {
       band = bands_.band_at(rows, r, done, least, Bands::For::table);
       if (!band || bands_.has_grid(rows, *band)) continue;
       const Band table = bands_.without_single_cells(rows, *band);
+      if (cuts.size() > 1) cuts = bands_.cuts_of(rows, *band);
       if (cuts.size() > 1) {
-        cuts = bands_.cuts_of(rows, *band);
         // What stands beyond the lines is no part of it.
         while (band->first < table.first && rows[band->first].base < cuts.front()) ++band->first;
         while (band->end > table.end && rows[band->end - 1].base > cuts.back()) --band->end;

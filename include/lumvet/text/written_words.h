@@ -28,8 +28,8 @@ LUMVET_EXPORT std::string tables_as_csv(const PageWords& words);
 // A picture that stands on the page, for HTML.
 struct HtmlPicture {
   Quad quad = {};
-  std::string source = {};       // what <img> has as src
-  std::string description = {};  // and as alt
+  std::string source = {};       // its address, or a data: URI
+  std::string description = {};  // in words, for who cannot see it
 };
 
 // What an HTML document begins with, before the bodies of its pages.
