@@ -105,6 +105,6 @@ TEST_CASE("tables of a browser come out as they were written, cells over several
             "Tannery steps,9.0,1.1\r\nHollin Mill,9.0,1.1\r\n");
   const std::string html = as_html(words);
   CHECK_THAT(html, Catch::Contains("<td colspan=\"4\">not to be added</td></tr>"));
-  CHECK_THAT(html, Catch::Contains("<td colspan=\"2\"><b>Loads</b></td>"));
+  CHECK_THAT(html, Catch::Contains("<th colspan=\"2\">Loads</th>"));
   CHECK_THAT(words.text(), Catch::Contains("The office of the bridges was asked"));
 }

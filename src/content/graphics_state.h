@@ -8,7 +8,7 @@
 
 #include "color/color_space.h"
 #include "content/canvas.h"
-#include "content/text_mode.h"
+#include "content/letter_mode.h"
 #include "fonts/font.h"
 
 namespace lumvet::content {
@@ -30,7 +30,7 @@ struct TextState {
   double leading = 0;
   double size = 0;
   double rise = 0;
-  TextMode mode = TextMode::fill;
+  LetterMode mode = LetterMode::fill;
   std::shared_ptr<const fonts::Font> font;
 };
 

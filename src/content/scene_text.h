@@ -16,7 +16,7 @@
 #include <string_view>
 #include <vector>
 
-#include "content/text_mode.h"
+#include "content/letter_mode.h"
 #include "fonts/font.h"
 #include "lumvet/geometry/matrix.h"
 
@@ -62,7 +62,7 @@ static_assert(sizeof(TextGlyph) == 8);
 
 struct TextLook {
   std::array<std::uint8_t, 3> color{};  // red, green and blue of the screen
-  TextMode mode = TextMode::fill;
+  LetterMode mode = LetterMode::fill;
   bool has_color = false;  // one for all of it, and that is painted
   bool is_clear = false;   // painted, but so that what is below shows as it was
   bool operator==(const TextLook&) const = default;

@@ -64,8 +64,8 @@ Status fill_glyphs(Execution& run, std::vector<PlacedGlyph> glyphs) {
 Status show_outlines(Execution& run, std::vector<PlacedGlyph> glyphs) {
   if (glyphs.empty()) return Done{};
   const GraphicsState& state = run.state();
-  const TextMode mode = state.text.mode;
-  if (mode >= TextMode::fill_clip)
+  const LetterMode mode = state.text.mode;
+  if (mode >= LetterMode::fill_clip)
     for (const PlacedGlyph& glyph : glyphs)
       run.frame->text.clip.append(*glyph.outline, glyph.placed);
   if (run.is_hidden()) return Done{};
@@ -101,7 +101,7 @@ TextLook look_of(const Execution& run) {
 // A glyph that is a content stream (9.6.4); what it shows as text is not the page's.
 Status show_procedure(Execution& run, const fonts::Type3& type3, const fonts::Glyph& glyph,
                       const Matrix& placed) {
-  if (run.state().text.mode == TextMode::invisible || run.is_hidden()) return Done{};
+  if (run.state().text.mode == LetterMode::invisible || run.is_hidden()) return Done{};
   const Object procedure = run.store.resolve(type3.procedures[glyph.code & 0xFF]);
   const Stream* stream = procedure.as_stream();
   if (stream == nullptr) return Done{};
@@ -218,7 +218,7 @@ Status rise(Execution& run) {
 
 Status text_mode(Execution& run) {
   const std::int64_t mode = run.operand(0).as_integer();
-  if (mode >= 0 && mode <= 7) run.state().text.mode = static_cast<TextMode>(mode);
+  if (mode >= 0 && mode <= 7) run.state().text.mode = static_cast<LetterMode>(mode);
   return Done{};
 }
 

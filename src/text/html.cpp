@@ -272,12 +272,27 @@ class HtmlWriter {
     while (!lists_.empty()) close_one();
   }
 
+  // Behind the first rows of a table that are bold, where the rest is not.
+  std::size_t end_of_heads(const TextBlock& block) const {
+    std::size_t end = block.first_line;
+    while (end < block.lines_end && is_bold(words_.line(end))) ++end;
+    return end < block.lines_end ? end : block.first_line;
+  }
+  bool is_bold(const TextLine& line) const {
+    for (std::size_t i = line.first_word; i < line.words_end; ++i)
+      if (!words_.styles()[words_.word(i).style].is_bold) return false;
+    return line.first_word < line.words_end;
+  }
+
   void put_table(const TextBlock& block) {
     html_ += "<table>\n";
+    const std::size_t heads_end = end_of_heads(block);
     for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
       const TextLine line = words_.line(i);
       if (!is_selected(line)) continue;
       html_ += "<tr>";
+      const bool is_head = i < heads_end;
+      const std::string cell = is_head ? "th" : "td";
       std::size_t word = line.first_word;
       for (std::size_t begin = line.begin; begin <= line.end;) {
         const std::size_t end = std::min(words_.text().find('\t', begin), line.end);
@@ -285,9 +300,11 @@ class HtmlWriter {
         const bool has_words = word < line.words_end && words_.word(word).begin < end;
         const int columns = has_words ? words_.word(word).columns : 1;
         if (begin < selected_.end && (end > selected_.begin || end == begin)) {
-          html_ += columns > 1 ? "<td colspan=\"" + std::to_string(columns) + "\">" : "<td>";
-          put_words(line, begin, end, true);
-          html_ += "</td>";
+          html_ += "<" + cell;
+          if (columns > 1) html_ += " colspan=\"" + std::to_string(columns) + "\"";
+          html_ += ">";
+          put_words(line, begin, end, !is_head);
+          html_ += "</" + cell + ">";
         }
         begin = end + 1;
         // The columns that it takes are cells without text.
@@ -316,7 +333,10 @@ class HtmlWriter {
 std::string begin_of_html(std::string_view title) {
   std::string html = "<!DOCTYPE html>\n<meta charset=\"utf-8\">\n<title>";
   append_escaped(title, html);
-  return html + "</title>\n";
+  return html +
+         "</title>\n<style>body{max-width:50em;margin:2em auto;padding:0 1em}"
+         "table{border-collapse:collapse}td,th{padding:.2em .8em .2em 0;text-align:left;"
+         "vertical-align:top}img{max-width:100%}</style>\n";
 }
 
 std::string as_html(const PageWords& words, const std::vector<HtmlPicture>& pictures) {

@@ -64,6 +64,21 @@ TEST_CASE("bold, italic and colored words are told by elements that close where 
   CHECK(as_html(words, {cable, cable + 5}) == "<p><b>cable</b></p>\n");
 }
 
+TEST_CASE("the first rows of a table are its heads where they alone are bold", "[text]") {
+  const auto row = [](int y, const char* font, const char* one, const char* other) {
+    return std::string("/") + font + " 10 Tf 1 0 0 1 50 " + std::to_string(y) + " Tm (" + one +
+           ") Tj 1 0 0 1 200 " + std::to_string(y) + " Tm (" + other + ") Tj ";
+  };
+  CHECK(as_html(words_of("BT " + row(700, "B", "Who", "Crowns") + row(686, "F", "Cow", "3.50") +
+                         row(672, "B", "Sum", "3.50") + "ET")) ==
+        "<table>\n<tr><th>Who</th><th>Crowns</th></tr>\n<tr><td>Cow</td><td>3.50</td></tr>\n"
+        "<tr><td><b>Sum</b></td><td><b>3.50</b></td></tr>\n</table>\n");
+  CHECK(as_html(words_of("BT " + row(700, "B", "Who", "Crowns") + row(686, "B", "Cow", "3.50") +
+                         "ET")) ==
+        "<table>\n<tr><td><b>Who</b></td><td><b>Crowns</b></td></tr>\n"
+        "<tr><td><b>Cow</b></td><td><b>3.50</b></td></tr>\n</table>\n");
+}
+
 TEST_CASE("pictures come where they stand", "[text]") {
   const PageWords words = words_of("BT /F 10 Tf 50 700 Td (Above.) Tj 0 -300 Td (Below.) Tj ET");
   const HtmlPicture picture{{{{50, 150}, {250, 150}, {250, 350}, {50, 350}}}, "a\"b.png", "<1>"};

@@ -36,6 +36,12 @@ bool is_white(std::string_view characters) {
   return !characters.empty();
 }
 
+// Letters and digits of ASCII, and signs that stand on the line.
+bool is_surely_no_accent(const Letter& letter) {
+  return letter.is_plain && letter.characters[0] != '^' && letter.characters[0] != '`' &&
+         letter.characters[0] != '~';
+}
+
 class Sorting {
  public:
   Sorting(const content::SceneData& scene, const WordOptions& options)
@@ -94,7 +100,7 @@ Direction& Sorting::direction_along(Point along) {
                                return dot(a.along, along) < dot(b.along, along);
                              });
   if (found == directions_.end()) {
-    directions_.push_back({along, {-along.y, along.x}, {}, {}, {}});
+    directions_.push_back({along, {-along.y, along.x}});
     if (directions_.size() == 1) directions_.back().letters.reserve(text_.glyphs.size());
     found = directions_.end() - 1;
   }
@@ -134,12 +140,12 @@ void Sorting::add_run(std::uint32_t run) {
 // The letters are put onto a straight line, and where they are is kept beside.
 void Sorting::add_bend(std::uint32_t first, std::uint32_t end) {
   const Point chord = chord_of(text_, first, end);
-  Direction bent{chord, {-chord.y, chord.x}, {}, {}, {}};
+  Direction bent{chord, {-chord.y, chord.x}};
   for (std::uint32_t run = first; run < end; ++run) {
     const std::optional<Frame> frame = frame_of(run);
     if (!frame) continue;
     const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
-    Direction own{line, {-line.y, line.x}, {}, {}, {}};
+    Direction own{line, {-line.y, line.x}};
     add_letters(run, *frame, own);
     straighten(own, bent);
   }
@@ -206,6 +212,8 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
     if (!is_inside && !reaches(letter, direction)) continue;
     if (!of_all) letter.visibility = sight_.of(r, inner_box(letter, direction));
     direction.letters.push_back(letter);
+    direction.plain += letter.is_plain ? 1 : 0;
+    direction.may_have_accents |= !letter.is_blank && !is_surely_no_accent(letter);
   }
 }
 
@@ -258,6 +266,7 @@ std::vector<Direction> Sorting::take() {
 }  // namespace
 
 bool Direction::goes_left() const {
+  if (2 * plain >= letters.size()) return false;
   std::size_t lefts = 0;
   std::size_t others = 0;
   for (const Letter& letter : letters) {
@@ -287,7 +296,8 @@ std::vector<Direction> letters_of(const content::SceneData& scene, const WordOpt
   }
   std::vector<Direction> directions = sorting.take();
   if (options.composes_accents)
-    for (Direction& direction : directions) compose_accents(direction);
+    for (Direction& direction : directions)
+      if (direction.may_have_accents) compose_accents(direction);
   return directions;
 }
 

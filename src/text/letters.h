@@ -45,8 +45,10 @@ struct Letter {
 struct Direction {
   Point along;  // of length 1, in display space
   Point down;   // to the next line, of length 1
-  std::vector<Letter> letters;
-  std::vector<Quad> bends;         // around letters of lines that are no straight ones
+  std::vector<Letter> letters{};
+  std::size_t plain = 0;           // of the letters
+  bool may_have_accents = false;   // that stand by themselves
+  std::vector<Quad> bends{};       // around letters of lines that are no straight ones
   std::deque<std::string> made{};  // characters that no glyph has by itself
 
   // Whether most of it is written from right to left.

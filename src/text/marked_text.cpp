@@ -47,10 +47,11 @@ std::map<MarkKey, MarkedText> marked_text(const Scene& scene) {
   std::map<MarkKey, MarkedText> texts;
   for (auto& [key, own] : marked) {
     WordList list;
-    for (auto& [i, letters] : own.letters)
-      list.add(
-          {directions[i].along, directions[i].down, std::move(letters), directions[i].bends, {}},
-          DrawnLines(), text, {});
+    for (auto& [i, letters] : own.letters) {
+      Direction part{directions[i].along, directions[i].down, std::move(letters)};
+      part.bends = directions[i].bends;
+      list.add(part, DrawnLines(), text, {});
+    }
     own.said.text = (own.begins_blank ? " " : "") + list.text + (own.ends_blank ? " " : "");
     texts.emplace(key, std::move(own.said));
   }

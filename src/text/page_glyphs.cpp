@@ -29,14 +29,7 @@ PageGlyphs glyphs_of(const Scene& scene) {
                       letter.size,
                       styles.of(run.style),
                       letter.visibility,
-                      {}};
-      for (std::int32_t at = run.mark; at >= 0 && !glyph.mark;) {
-        const content::TextMark& mark = text.marks[static_cast<std::size_t>(at)];
-        at = mark.outer;
-        if (!mark.number) continue;
-        glyph.mark = ContentMark{*mark.number, {}};
-        if (mark.form >= 0) glyph.mark->form = text.forms[static_cast<std::size_t>(mark.form)];
-      }
+                      text::mark_around(text, run.mark)};
       placed.push_back({letter.run, std::move(glyph)});
     }
   std::stable_sort(placed.begin(), placed.end(),

@@ -66,8 +66,10 @@ class Gathering {
       open_.base = letter.base;
       open_.size = letter.size;
     }
-    open_.letters.insert(open_.letters.end(), blanks_.begin(), blanks_.end());
-    blanks_.clear();
+    if (!blanks_.empty()) {
+      open_.letters.insert(open_.letters.end(), blanks_.begin(), blanks_.end());
+      blanks_.clear();
+    }
     open_.letters.push_back(at);
     ++open_.letter_count;
     open_.begin = std::min(open_.begin, letter.begin);

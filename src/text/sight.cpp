@@ -130,7 +130,7 @@ std::optional<Visibility> Sight::of_all(const content::TextRun& run, const Rect&
 
 Visibility Sight::of(const content::TextRun& run, const Rect& letter) const {
   const content::TextLook& look = scene_.text.styles[run.style].look;
-  if (look.mode == content::TextMode::invisible || look.is_clear) return Visibility::invisible;
+  if (look.mode == LetterMode::invisible || look.is_clear) return Visibility::invisible;
   const Point middle{(letter.left + letter.right) / 2, (letter.bottom + letter.top) / 2};
   if (run.clip >= 0) {
     const Rect& clip = scene_.clips[static_cast<std::size_t>(run.clip)].bounds;

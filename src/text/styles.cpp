@@ -5,17 +5,26 @@
 
 namespace lumvet::text {
 
+std::optional<ContentMark> mark_around(const content::SceneText& text, std::int32_t mark) {
+  while (mark >= 0) {
+    const content::TextMark& known = text.marks[static_cast<std::size_t>(mark)];
+    if (known.number) {
+      ContentMark found{*known.number, {}};
+      if (known.form >= 0) found.form = text.forms[static_cast<std::size_t>(known.form)];
+      return found;
+    }
+    mark = known.outer;
+  }
+  return std::nullopt;
+}
+
 std::uint16_t StylesOfText::of(std::uint32_t style) {
   constexpr std::size_t kMost = 0xFFFF;  // all beyond are taken for the last
   std::int32_t& known = known_[style];
   if (known < 0) {
     const content::TextStyle& shown = text_.styles[style];
     const fonts::FontTraits& traits = text_.fonts[shown.font]->traits();
-    WordStyle wanted{traits.name,
-                     traits.is_bold,
-                     traits.is_italic,
-                     static_cast<LetterMode>(shown.look.mode),
-                     {}};
+    WordStyle wanted{traits.name, traits.is_bold, traits.is_italic, shown.look.mode, {}};
     if (shown.look.has_color) wanted.color = shown.look.color;
     const auto found = std::find(list_.begin(), list_.end(), wanted);
     known =

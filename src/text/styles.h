@@ -1,16 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
-// How a scene's text looks, told as words tell it.
+// How a scene's text looks and what it belongs to, told as words tell it.
 //
 // Threads: one thread at a time.
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <vector>
 
 #include "content/scene_text.h"
 #include "lumvet/text/page_words.h"
 
 namespace lumvet::text {
+
+// The innermost marked content with a number that a mark is, or lies in.
+std::optional<ContentMark> mark_around(const content::SceneText& text, std::int32_t mark);
 
 class StylesOfText {
  public:

@@ -186,6 +186,9 @@ class Writing {
     constexpr float kClose = 0.05F;
     const bool are_close = std::none_of(
         gaps.begin(), gaps.end(), [](float gap) { return gap > kClose && gap < kNarrowBlank; });
+    const auto wide = static_cast<std::size_t>(
+        std::count_if(gaps.begin(), gaps.end(), [](float gap) { return gap > kNarrowBlank; }));
+    if (2 * wide < gaps.size()) return are_close ? kNarrowBlank : kBlank;
     const auto middle = gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2);
     std::nth_element(gaps.begin(), middle, gaps.end());
     constexpr float kMore = 0.15F;
@@ -233,6 +236,7 @@ class Writing {
       smallest = std::min(smallest, letter.size);
       if (letter.visibility == Visibility::seen) word.visibility = Visibility::seen;
     }
+    const Scale share(left, right);
     // A large letter at the head of a paragraph reaches beside other lines than its word's.
     constexpr float kLarger = 1.9F;
     word.is_bent = word.is_bent || word.size > kLarger * smallest;
@@ -240,13 +244,13 @@ class Writing {
       const Letter& letter = *items[i].letter;
       if (letter.is_plain) {
         list_.text += letter.characters[0];
-        list_.shares.push_back({share(letter.begin, left, right), share(letter.end, left, right)});
+        list_.shares.push_back({share(letter.begin), share(letter.end)});
         continue;
       }
       std::string characters = visible(letter.characters);
       if (options_.splits_ligatures) characters = without_ligatures(characters);
       list_.text += characters;
-      add_shares(letter, characters, left, right);
+      add_shares(letter, characters, share);
     }
     word.end = at();
     word.left = left;
@@ -262,19 +266,19 @@ class Writing {
   void tell_of(const Letter& letter, StoredWord& word) {
     word.visibility = letter.visibility;
     word.style = styles_.of(text_.runs[letter.run].style);
-    word.mark = -1;
-    for (std::int32_t at = text_.runs[letter.run].mark; at >= 0;) {
-      const content::TextMark& mark = text_.marks[static_cast<std::size_t>(at)];
-      at = mark.outer;
-      word.is_artifact = word.is_artifact || mark.is_artifact;
-      if (mark.number && word.mark < 0) word.mark = place_of(mark);
+    const std::int32_t mark = text_.runs[letter.run].mark;
+    for (std::int32_t at = mark; at >= 0 && !word.is_artifact;) {
+      const content::TextMark& around = text_.marks[static_cast<std::size_t>(at)];
+      at = around.outer;
+      word.is_artifact = around.is_artifact;
     }
+    word.mark = place_of(mark_around(text_, mark));
   }
 
-  std::int32_t place_of(const content::TextMark& mark) {
-    ContentMark wanted{*mark.number, {}};
-    if (mark.form >= 0) wanted.form = text_.forms[static_cast<std::size_t>(mark.form)];
-    if (list_.marks.empty() || list_.marks.back() != wanted) list_.marks.push_back(wanted);
+  // Among the list's marks; -1 of none.
+  std::int32_t place_of(const std::optional<ContentMark>& mark) {
+    if (!mark) return -1;
+    if (list_.marks.empty() || list_.marks.back() != *mark) list_.marks.push_back(*mark);
     return static_cast<std::int32_t>(list_.marks.size() - 1);
   }
 
@@ -307,22 +311,26 @@ class Writing {
     return count;
   }
 
-  static std::uint16_t share(float place, float left, float right) {
-    constexpr float kWhole = 65535;
-    if (!(right > left)) return 0;
-    return static_cast<std::uint16_t>(
-        std::clamp((place - left) / (right - left), 0.0F, 1.0F) * kWhole + 0.5F);
-  }
+  // Lengths along a word as parts of it.
+  struct Scale {
+    Scale(float from, float to) : left(from), shares(to > from ? kWhole / (to - from) : 0) {}
+    std::uint16_t operator()(float place) const {
+      return static_cast<std::uint16_t>(std::clamp((place - left) * shares, 0.0F, kWhole) + 0.5F);
+    }
+    static constexpr float kWhole = 65535;
+    float left;
+    float shares;  // to the point
+  };
 
   // The code points of a ligature have equal parts of it.
-  void add_shares(const Letter& letter, std::string_view characters, float left, float right) {
+  void add_shares(const Letter& letter, std::string_view characters, const Scale& share) {
     const std::size_t count = code_points_in(characters);
     const bool goes_left = is_right_to_left(first_of(characters));
     const float step = letter.width() / static_cast<float>(count);
     for (std::size_t k = 0; k < count; ++k) {
       const auto part = static_cast<float>(goes_left ? count - 1 - k : k);
-      list_.shares.push_back({share(letter.begin + part * step, left, right),
-                              share(letter.begin + (part + 1) * step, left, right)});
+      list_.shares.push_back(
+          {share(letter.begin + part * step), share(letter.begin + (part + 1) * step)});
     }
   }
 

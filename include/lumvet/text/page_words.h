@@ -28,6 +28,7 @@
 #include <string>
 #include <vector>
 
+#include "lumvet/content/letter_mode.h"
 #include "lumvet/content/scene.h"
 #include "lumvet/geometry/quad.h"
 #include "lumvet/text/text_span.h"
@@ -50,18 +51,6 @@ enum class Visibility : std::uint8_t {
   covered,    // by an image or a shape of one color that was drawn over it
   clipped,    // out of what is shown of the page there
   as_ground,  // in the color of what is below it, white on white
-};
-
-// How letters are shown (9.3.6), in the order of the operand of Tr.
-enum class LetterMode : std::uint8_t {
-  fill,
-  stroke,
-  fill_stroke,
-  invisible,
-  fill_clip,
-  stroke_clip,
-  fill_stroke_clip,
-  clip
 };
 
 struct WordStyle {
