@@ -59,6 +59,8 @@ class ChunkedList {
     ++end_;
   }
   void drop_first() { ++dropped_; }
+  // How many were dropped: what was the nth when it was added is at n without those.
+  std::size_t dropped() const { return dropped_; }
   // Keeps the first `count`.
   void truncate(std::size_t count) {
     end_ = dropped_ + count;

@@ -101,7 +101,8 @@ struct Execution {
   std::shared_ptr<const LayerVisibility> layers;
   FontSupply supply;
   bool shows_overprint;
-  Object default_inks;  // an ICC based space of four components; null without one
+  bool draws_letters = true;  // otherwise text is only read, and clipped to
+  Object default_inks;        // an ICC based space of four components; null without one
   Budget budget;
   std::size_t saved_states = 0;  // in all frames
   std::set<ObjectId> spent_images;

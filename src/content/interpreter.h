@@ -17,6 +17,9 @@ class Interpreter {
   Interpreter(const document::Core& core, Canvas& canvas, TextRecorder& text,
               std::shared_ptr<const LayerVisibility> layers, const RecordOptions& options);
 
+  // Text is read from now on, and not drawn.
+  void leave_letters_out() { execution_.draws_letters = false; }
+
   // `sheet` is the clip around all that the page shows.
   // Errors: limit, io, need_more_data, cancelled.
   Status run_page(document::ContentFeed& content, const Dict& page, const Matrix& to_display,

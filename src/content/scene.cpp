@@ -9,6 +9,7 @@
 #include "content/interpreter.h"
 #include "content/recorder.h"
 #include "content/scene_memory.h"
+#include "content/touching.h"
 #include "document/appearance.h"
 #include "document/inside.h"
 
@@ -53,37 +54,34 @@ Status as_far_as_it_goes(const Limits& limits, const CancelToken& cancel,
   return status;
 }
 
-}  // namespace
-}  // namespace content
-
-Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
+Result<Scene> recorded(const Page& page, const RecordOptions& options, bool draws_letters) {
   return attempted([&]() -> Result<Scene> {
-    auto data = std::make_shared<content::SceneData>();
+    auto data = std::make_shared<SceneData>();
     data->bounds = {0, 0, page.width(), page.height()};
-    content::Recorder recorder(*data);
-    content::TextRecorder text(*data);
-    content::Interpreter interpreter(
+    Recorder recorder(*data);
+    TextRecorder text(*data);
+    Interpreter interpreter(
         core_of(page), recorder, text,
-        std::make_shared<const content::LayerVisibility>(
+        std::make_shared<const LayerVisibility>(
             core_of(page),
-            content::LayerSetting{options.purpose, static_cast<float>(options.zoom.value_or(1)),
-                                  options.language, options.user},
+            LayerSetting{options.purpose, static_cast<float>(options.zoom.value_or(1)),
+                         options.language, options.user},
             options.layers),
         options);
+    if (!draws_letters) interpreter.leave_letters_out();
     document::ContentFeed contents(page);
     const auto run = [&]() -> Status {
       LUMVET_RETURN_IF_ERROR(go_on_now());
       Path sheet;
       sheet.add_rect(data->bounds);
-      const content::ClipId within =
-          recorder.clip(content::kNoClip, std::move(sheet), FillRule::nonzero);
+      const ClipId within = recorder.clip(kNoClip, std::move(sheet), FillRule::nonzero);
       Status shown = interpreter.run_page(contents, page.dict(), page.to_display(), within);
       text.end_page();
       LUMVET_RETURN_IF_ERROR(std::move(shown));
-      return options.annotations ? content::draw_annotations(page, options.purpose, interpreter)
+      return options.annotations ? draw_annotations(page, options.purpose, interpreter)
                                  : Status(Done{});
     };
-    if (Status status = content::as_far_as_it_goes(store_of(page).limits(), options.cancel, run);
+    if (Status status = as_far_as_it_goes(store_of(page).limits(), options.cancel, run);
         !status.ok()) {
       Error error = std::move(status).error();
       const std::string number = std::to_string(page.index() + 1);
@@ -95,9 +93,20 @@ Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
           {"page " + number + " is not shown to its end: " + error.message(), {}, {}});
     }
     text.finish();
-    content::mark_touching(*data);
-    return Scene(std::move(data));
+    if (draws_letters) mark_touching(*data);
+    return Inside<Scene>::made(std::move(data));
   });
+}
+
+}  // namespace
+}  // namespace content
+
+Result<Scene> Scene::record(const Page& page, const RecordOptions& options) {
+  return content::recorded(page, options, true);
+}
+
+Result<Scene> record_to_read(const Page& page, const RecordOptions& options) {
+  return content::recorded(page, options, false);
 }
 
 double Scene::width() const { return data_->bounds.width(); }

@@ -97,7 +97,14 @@ namespace lumvet {
 template <>
 struct Inside<Scene> {
   static const content::SceneData& data(const Scene& scene) { return *scene.data_; }
+  static Scene made(std::shared_ptr<const content::SceneData> data) {
+    return Scene(std::move(data));
+  }
 };
+// A scene of what a page says and of what may lie over it, without the shapes of its letters: for
+// who reads it and draws nothing. Errors: as Scene::record's.
+Result<Scene> record_to_read(const Page& page, const RecordOptions& options);
+
 inline const content::SceneData& data_of(const Scene& scene) { return Inside<Scene>::data(scene); }
 
 }  // namespace lumvet

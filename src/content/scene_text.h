@@ -83,8 +83,8 @@ struct TextRun {
   std::int32_t mark;          // innermost of SceneText::marks; -1 outside of all
   std::uint32_t first_glyph;  // of SceneText::glyphs, up to that of the next run
   std::uint32_t first_byte;   // of SceneText::characters
-  // How many of the scene's operations came before it; of these nothing that might cover it, or lie
-  // below it, comes between its glyphs.
+  // How many operations had been added to the scene before it, those that were dropped since among
+  // them. None that might cover it, or lie below it, comes between its glyphs.
   std::uint32_t operation;
   std::int32_t clip;  // that it is shown in, of the scene's; -1 for none
 };

@@ -127,6 +127,7 @@ Status show_text(Execution& run, std::string_view text) {
   const bool is_read = run.text != nullptr && !run.is_hidden();
   if (is_read) run.text->begin(look_of(run), run.state().clip);
   Matrix& text_matrix = run.frame->text.matrix;
+  const bool has_outlines = run.draws_letters || t.mode >= LetterMode::fill_clip;
   std::vector<PlacedGlyph> outlines;
   Status status = Done{};
   constexpr std::size_t kPortion = 256;  // glyphs; a list that grows is there twice
@@ -144,9 +145,10 @@ Status show_text(Execution& run, std::string_view text) {
                               .then(text_matrix)
                               .then(run.state().ctm);
     if (is_read) run.text->show(t.font, glyph, placed);
-    if (const fonts::Type3* type3 = t.font->type3())
+    const fonts::Type3* type3 = t.font->type3();
+    if (type3 != nullptr && run.draws_letters)
       status = show_procedure(run, *type3, glyph, placed);
-    else if (glyph.outline)
+    else if (glyph.outline && has_outlines)
       outlines.push_back({glyph.outline, placed_by(glyph).then(placed)});
     const bool is_space = glyph.code_bytes == 1 && glyph.code == kSpace;
     const double spacing = t.character_spacing + (is_space ? t.word_spacing : 0);

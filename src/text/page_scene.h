@@ -6,6 +6,7 @@
 
 #include "base/allowance.h"
 #include "base/attempt.h"
+#include "content/scene_data.h"
 #include "document/inside.h"
 #include "lumvet/content/scene.h"
 
@@ -17,7 +18,7 @@ template <typename Value, typename Make>
 Result<Value> with_scene(const Page& page, RecordOptions options, const Make& make) {
   options.annotations = false;
   return attempted([&]() -> Result<Value> {
-    LUMVET_TRY(const Scene scene, Scene::record(page, options));
+    LUMVET_TRY(const Scene scene, record_to_read(page, options));
     const Allowance allowance(store_of(page).limits(), options.cancel);
     return make(scene);
   });

@@ -95,7 +95,7 @@ void Sight::find_covers() {
     const content::ClipId clip = operation.within.clip;
     const bool is_whole = see_through == 0 && operation.within.mask == content::kNoMask &&
                           (clip < 0 || is_upright_clip[static_cast<std::size_t>(clip)]);
-    Cover cover{i, operation.bounds};
+    Cover cover{i + static_cast<std::uint32_t>(scene_.operations.dropped()), operation.bounds};
     if (const auto* fill = std::get_if<content::FillPath>(&operation.what)) {
       cover.hides = is_whole && hides(fill->paint) && upright_rect(fill->path);
       cover.has_color = cover.hides;

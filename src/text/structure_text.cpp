@@ -6,6 +6,7 @@
 #include <set>
 #include <vector>
 
+#include "content/scene_data.h"
 #include "document/inside.h"
 
 namespace lumvet::text {
@@ -50,7 +51,7 @@ Result<const MarkedText*> PageMarks::find(const StructurePart& part) {
   auto known = texts_.find(*part.page);
   if (known == texts_.end()) {
     LUMVET_TRY(const Page page, document_.page(*part.page));
-    LUMVET_TRY(const Scene scene, Scene::record(page, {.annotations = false}));
+    LUMVET_TRY(const Scene scene, record_to_read(page, {.annotations = false}));
     if (texts_.size() >= kMostKept) texts_.erase(texts_.begin());
     known = texts_.emplace(*part.page, marked_text(scene)).first;
   }

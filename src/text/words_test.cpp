@@ -249,3 +249,31 @@ TEST_CASE("letters all over a page end at a limit of time, or are read before it
   REQUIRE_FALSE(none.ok());
   CHECK(none.error().code() == ErrorCode::cancelled);
 }
+
+TEST_CASE("a page that is only read says what its drawing says", "[text]") {
+  const std::string folder = std::string(LUMVET_SOURCE_DIR) + "/demo/producers/";
+  for (const char* name : {"loads.pdf", "notice.pdf", "tariff.pdf", "drawing.pdf",
+                           "words/spans.pdf", "words/mixed.pdf"}) {
+    CAPTURE(name);
+    const Page page = Document::open(folder + name)->page(0).value();
+    const PageWords read = PageWords::of(page).value();
+    const PageWords drawn = PageWords::of(Scene::record(page).value());
+    CHECK(read.text() == drawn.text());
+    CHECK(read.styles() == drawn.styles());
+    REQUIRE(read.word_count() == drawn.word_count());
+    for (std::size_t i = 0; i < read.word_count(); ++i) {
+      CHECK(read.word(i).quad == drawn.word(i).quad);
+      CHECK(read.word(i).visibility == drawn.word(i).visibility);
+    }
+  }
+  // What clips to letters, and images over them, is there all the same.
+  const Page covered = page_of(
+      "q BT /F 40 Tf 7 Tr 50 200 Td (clip) Tj ET 1 0 0 rg 0 0 400 400 re f Q "
+      "BT /F 10 Tf 0 g 50 50 Td (word) Tj ET 1 g 40 40 60 30 re f",
+      "/MediaBox[0 0 400 400]");
+  const PageWords words = PageWords::of(covered).value();
+  REQUIRE(words.text() == "clip\n\nword");
+  CHECK(words.word(1).visibility == Visibility::covered);
+  CHECK(words.word(0).visibility ==
+        PageWords::of(Scene::record(covered).value()).word(0).visibility);
+}
