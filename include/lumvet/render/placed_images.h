@@ -40,7 +40,8 @@ class LUMVET_EXPORT PlacedImage {
   bool has_mask() const;
 
   // JPEG and JPEG 2000 as they lie in the document, without their masks, which such files have no
-  // place for. The rest without loss: PNG in gray or color of 8 bits, with the mask as alpha; TIFF
+  // place for; those that lie in the page's content (ISO 32000-2, 8.9.7) are decoded. The rest
+  // without loss: PNG in gray or color of 8 bits, with the mask as alpha; TIFF
   // where samples have 16 bits, are inks, or are of a color profile, which goes with them. Samples
   // of other color spaces (Lab, spot colors) are brought to the screen's colors.
   // Errors here and below: malformed and unsupported for what cannot be decoded, limit, io,
