@@ -9,7 +9,7 @@
 //   });
 //   if (search.pages_left() > 0) go_on_when_more_has_arrived();
 //
-// Threads: one thread at a time; it works on several of its own.
+// Threads: one thread at a time; it works on several of its own. Since: 0.2
 #pragma once
 
 #include <functional>
