@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "json.h"
 
+#include <cmath>
 #include <iostream>
 
 namespace tool {
@@ -18,9 +19,14 @@ Json findings_json(const std::vector<lumvet::Finding>& findings) {
   return json;
 }
 
+double rounded(double points) {
+  constexpr double kParts = 100;
+  return std::round(points * kParts) / kParts;
+}
+
 Json quad_json(const lumvet::Quad& quad) {
   Json corners = Json::array();
-  for (const lumvet::Point corner : quad) corners.push_back({corner.x, corner.y});
+  for (const lumvet::Point corner : quad) corners.push_back({rounded(corner.x), rounded(corner.y)});
   return corners;
 }
 

@@ -18,6 +18,8 @@ std::string object_name(lumvet::ObjectId id);  // "12 0"
 // Each an object with "text", "offset" and "object".
 Json findings_json(const std::vector<lumvet::Finding>& findings);
 
+// Points to a hundredth.
+double rounded(double points);
 // Four corners, each two numbers: points from the top left corner of the page as shown.
 Json quad_json(const lumvet::Quad& quad);
 

@@ -41,10 +41,6 @@ struct Options {
 Json box_of(const lumvet::Quad& quad) {
   const auto [left, right] = std::minmax({quad[0].x, quad[1].x, quad[2].x, quad[3].x});
   const auto [top, bottom] = std::minmax({quad[0].y, quad[1].y, quad[2].y, quad[3].y});
-  const auto rounded = [](double points) {
-    constexpr double kParts = 100;
-    return std::round(points * kParts) / kParts;
-  };
   return Json::array({rounded(left), rounded(top), rounded(right), rounded(bottom)});
 }
 
