@@ -99,11 +99,10 @@ std::vector<Row> Bands::rows_of(Places region) const {
   return rows;
 }
 
-// Whether what stands on both sides of a strip stands beside each other, and not above.
-bool Bands::are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip) const {
-  constexpr float kSlack = 0.01F;       // points
-  constexpr std::size_t kTogether = 2;  // rows with pieces on both sides
-  constexpr std::size_t kEach = 3;      // rows of either side
+bool Bands::are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip,
+                       std::size_t together) const {
+  constexpr float kSlack = 0.01F;   // points
+  constexpr std::size_t kEach = 3;  // rows of either side
   std::size_t lefts = 0;
   std::size_t rights = 0;
   std::size_t both = 0;
@@ -122,7 +121,7 @@ bool Bands::are_beside(const std::vector<Row>& rows, const Band& band, const Str
       side->end = std::max(side->end, rows[r].base);
     }
   }
-  if (both >= kTogether) return true;
+  if (both >= together) return true;
   const double shared = std::min(left.end, right.end) - std::max(left.begin, right.begin);
   return lefts >= kEach && rights >= kEach &&
          shared >= 0.5 * std::min(left.end - left.begin, right.end - right.begin);
@@ -196,10 +195,30 @@ std::optional<Band> Bands::band_at(const std::vector<Row>& rows, std::size_t see
       break;
     --band.first;
   }
-  for (const Stretch& strip :
-       what == For::table ? mostly_free(rows, band, heads, height, least) : strips_of(taken, seed))
-    if (are_beside(rows, band, strip)) band.strips.push_back(strip);
+  constexpr std::size_t kTogether = 2;  // rows
+  std::vector<Stretch> free = strips_of(taken, seed);
+  if (what == For::table) {
+    std::vector<Stretch> more = mostly_free(rows, band, heads, height, least);
+    // What stands in few rows only is free in most; beside it there may be a strip all the same.
+    for (const Stretch& strip : free)
+      if (std::none_of(more.begin(), more.end(), [&](const Stretch& other) {
+            return other.begin < strip.end && strip.begin < other.end;
+          }))
+        more.push_back(strip);
+    std::sort(more.begin(), more.end(),
+              [](const Stretch& a, const Stretch& b) { return a.begin < b.begin; });
+    free = std::move(more);
+  }
+  for (const Stretch& strip : free)
+    if (are_beside(rows, band, strip, kTogether)) band.strips.push_back(strip);
   if (band.strips.empty()) return std::nullopt;
+  if (what == For::columns) return band;
+  // A column of a table may have a head only, far from the others.
+  constexpr double kFar = 3;  // times the least strip
+  band.strips.clear();
+  for (const Stretch& strip : free)
+    if (are_beside(rows, band, strip, strip.end - strip.begin > kFar * least ? 1 : kTogether))
+      band.strips.push_back(strip);
   return band;
 }
 

@@ -88,7 +88,10 @@ class Bands {
   std::vector<Stretch> strips_in(const std::vector<Stretch>& taken, double least, double height,
                                  double top, double bottom, For what) const;
   bool heads_columns(const Row& row, const std::vector<Stretch>& strips) const;
-  bool are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip) const;
+  // Whether what stands on both sides of a strip stands beside each other, in so many rows at
+  // least, and not above.
+  bool are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip,
+                  std::size_t together) const;
   std::size_t column_at(double along, const std::vector<Stretch>& strips) const;
   // What a piece takes along the lines: one in a grid all that the grid does.
   Stretch taken_by(std::size_t at) const {

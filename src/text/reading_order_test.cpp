@@ -356,3 +356,12 @@ TEST_CASE("a heading between the rows of a table is none of them", "[text]") {
                 at(180, 686, "11") + at(180, 650, "13") + "ET")
             .find("Weirs") != std::string::npos);
 }
+
+TEST_CASE("a column that has a head only is one", "[text]") {
+  std::string table =
+      "BT /F 10 Tf " + at(50, 716, "Bridge") + at(150, 716, "Length") + at(230, 716, "Grade");
+  for (int row = 0; row < 3; ++row)
+    table += at(50, 700 - 16 * row, "Pell " + std::to_string(row)) +
+             at(150, 700 - 16 * row, std::to_string(row + 10));
+  CHECK(said_on(table + "ET") == "Bridge\tLength\tGrade\nPell 0\t10\t\nPell 1\t11\t\nPell 2\t12\t");
+}
