@@ -50,8 +50,7 @@ Result<std::optional<Photograph>> stored_photograph(const Stream& image,
   const auto chain = filters::filter_chain(image.dict, context.resolver);
   if (chain.empty()) return std::optional<Photograph>();
   const auto& last = chain.back().name;
-  if (last != "DCTDecode" && last != "DCT" && last != "JPXDecode")
-    return std::optional<Photograph>();
+  if (last != "DCTDecode" && last != "JPXDecode") return std::optional<Photograph>();
   LUMVET_TRY(filters::StreamContent content,
              filters::decode_stream(image, context.resolver, context.budget, context.findings));
   if (content.left.size() != 1) return std::optional<Photograph>();

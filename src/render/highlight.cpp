@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/luminance.h"
+
 namespace lumvet {
 namespace {
 
@@ -65,8 +67,7 @@ struct PixelParts {
 };
 
 PixelParts parts_of(PixelFormat format, Color color) {
-  const auto gray =
-      static_cast<std::uint8_t>((color.red * 77 + color.green * 151 + color.blue * 28) >> 8);
+  const auto gray = static_cast<std::uint8_t>(luminance(color.red, color.green, color.blue));
   switch (format) {
     case PixelFormat::rgba: return {4, {color.red, color.green, color.blue}};
     case PixelFormat::bgra: return {4, {color.blue, color.green, color.red}};

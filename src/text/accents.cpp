@@ -18,7 +18,7 @@ struct Accent {
   char32_t mark;   // the one that combines
 };
 
-// Spacing forms of combining marks (the compatibility decompositions of U+0020 with each).
+// Of ASCII, Latin-1 and the spacing modifier letters; Unicode decomposes few of them itself.
 constexpr std::array<Accent, 17> kAccents = {{{0x5E, 0x302},
                                               {0x60, 0x300},
                                               {0x7E, 0x303},

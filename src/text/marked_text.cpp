@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "content/scene_data.h"
+#include "text/styles.h"
 #include "text/word_list.h"
 
 namespace lumvet::text {
@@ -19,19 +20,17 @@ struct MarkedLetters {
 
 }  // namespace
 
-std::map<MarkKey, MarkedText> marked_text(const Scene& scene) {
+std::map<ContentMark, MarkedText> marked_text(const Scene& scene) {
   const content::SceneData& data = data_of(scene);
   const content::SceneText& text = data.text;
   const std::vector<Direction> directions = letters_of(data, {});
-  std::map<MarkKey, MarkedLetters> marked;
+  std::map<ContentMark, MarkedLetters> marked;
   const auto add = [&](std::size_t direction, const Letter& letter) {
     for (std::int32_t at = text.runs[letter.run].mark; at >= 0;) {
       const content::TextMark& mark = text.marks[static_cast<std::size_t>(at)];
       at = mark.outer;
       if (!mark.number) continue;
-      std::optional<std::uint64_t> form;
-      if (mark.form >= 0) form = text.forms[static_cast<std::size_t>(mark.form)];
-      MarkedLetters& own = marked[{form, *mark.number}];
+      MarkedLetters& own = marked[content_mark(text, mark)];
       if (own.letters.empty()) {
         own.said.begin = directions[direction].to_display(letter.begin, letter.base);
         own.said.height = letter.size;
@@ -44,7 +43,7 @@ std::map<MarkKey, MarkedText> marked_text(const Scene& scene) {
   };
   for (std::size_t i = 0; i < directions.size(); ++i)
     for (const Letter& letter : directions[i].letters) add(i, letter);
-  std::map<MarkKey, MarkedText> texts;
+  std::map<ContentMark, MarkedText> texts;
   for (auto& [key, own] : marked) {
     WordList list;
     for (auto& [i, letters] : own.letters) {

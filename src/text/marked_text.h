@@ -5,12 +5,10 @@
 #pragma once
 
 #include <map>
-#include <optional>
 #include <string>
-#include <utility>
 
 #include "lumvet/content/scene.h"
-#include "lumvet/geometry/matrix.h"
+#include "lumvet/text/page_words.h"
 
 namespace lumvet::text {
 
@@ -21,11 +19,7 @@ struct MarkedText {
   double height = 0;  // of that letter's font, in points
 };
 
-// Marked content by the stream that it is in, by offset in the file, and its number; the page's own
-// content is no stream.
-using MarkKey = std::pair<std::optional<std::uint64_t>, int>;
-
 // Of the page's content, without its annotations.
-std::map<MarkKey, MarkedText> marked_text(const Scene& scene);
+std::map<ContentMark, MarkedText> marked_text(const Scene& scene);
 
 }  // namespace lumvet::text

@@ -46,6 +46,14 @@ class Joining {
 
 }  // namespace
 
+ContentMark content_mark(const Document& document, const StructurePart& part) {
+  ContentMark mark{part.mark, {}};
+  if (part.object == ObjectId()) return mark;
+  const Object object = store_of(document).resolve(Object(part.object));
+  if (const Stream* stream = object.as_stream()) mark.form = stream->offset;
+  return mark;
+}
+
 Result<const MarkedText*> PageMarks::find(const StructurePart& part) {
   constexpr std::size_t kMostKept = 8;
   auto known = texts_.find(*part.page);
@@ -55,12 +63,7 @@ Result<const MarkedText*> PageMarks::find(const StructurePart& part) {
     if (texts_.size() >= kMostKept) texts_.erase(texts_.begin());
     known = texts_.emplace(*part.page, marked_text(scene)).first;
   }
-  std::optional<std::uint64_t> form;
-  if (part.object != ObjectId()) {
-    const Object object = store_of(document_).resolve(Object(part.object));
-    if (const Stream* stream = object.as_stream()) form = stream->offset;
-  }
-  const auto text = known->second.find(MarkKey(form, part.mark));
+  const auto text = known->second.find(content_mark(document_, part));
   return text == known->second.end() ? nullptr : &text->second;
 }
 

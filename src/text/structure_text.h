@@ -13,6 +13,9 @@
 
 namespace lumvet::text {
 
+// Of a part that is marked content.
+ContentMark content_mark(const Document& document, const StructurePart& part);
+
 // The pages' texts, the last few of them, each read where it is asked for.
 class PageMarks {
  public:
@@ -23,7 +26,7 @@ class PageMarks {
 
  private:
   Document document_;
-  std::map<int, std::map<MarkKey, MarkedText>> texts_;
+  std::map<int, std::map<ContentMark, MarkedText>> texts_;
 };
 
 struct ElementText {

@@ -5,14 +5,16 @@
 
 namespace lumvet::text {
 
+ContentMark content_mark(const content::SceneText& text, const content::TextMark& mark) {
+  ContentMark found{*mark.number, {}};
+  if (mark.form >= 0) found.form = text.forms[static_cast<std::size_t>(mark.form)];
+  return found;
+}
+
 std::optional<ContentMark> mark_around(const content::SceneText& text, std::int32_t mark) {
   while (mark >= 0) {
     const content::TextMark& known = text.marks[static_cast<std::size_t>(mark)];
-    if (known.number) {
-      ContentMark found{*known.number, {}};
-      if (known.form >= 0) found.form = text.forms[static_cast<std::size_t>(known.form)];
-      return found;
-    }
+    if (known.number) return content_mark(text, known);
     mark = known.outer;
   }
   return std::nullopt;

@@ -13,6 +13,8 @@
 
 namespace lumvet::text {
 
+// Of a mark that has a number.
+ContentMark content_mark(const content::SceneText& text, const content::TextMark& mark);
 // The innermost marked content with a number that a mark is, or lies in.
 std::optional<ContentMark> mark_around(const content::SceneText& text, std::int32_t mark);
 

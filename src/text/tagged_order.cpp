@@ -4,16 +4,13 @@
 #include <algorithm>
 #include <map>
 #include <set>
-#include <tuple>
+#include <utility>
 
 #include "base/attempt.h"
-#include "document/inside.h"
+#include "text/structure_text.h"
 
 namespace lumvet {
 namespace {
-
-// A page, the form that it is in by offset in the file, and the number of marked content.
-using MarkPlace = std::tuple<int, std::optional<std::uint64_t>, int>;
 
 struct HeldMark {
   int element;
@@ -24,11 +21,11 @@ struct HeldMark {
 
 struct TaggedOrder::Impl {
   Structure structure;
-  std::map<MarkPlace, HeldMark> marks;
+  std::map<std::pair<int, ContentMark>, HeldMark> marks;  // by page
 
   const HeldMark* find(int page, const TextWord& word) const {
     if (!word.mark) return nullptr;
-    const auto found = marks.find({page, word.mark->form, word.mark->number});
+    const auto found = marks.find({page, *word.mark});
     return found == marks.end() ? nullptr : &found->second;
   }
 };
@@ -38,15 +35,6 @@ Result<TaggedOrder> TaggedOrder::of(const Document& document) {
     auto impl = std::make_shared<Impl>();
     LUMVET_TRY(impl->structure, document.structure());
     const auto& elements = impl->structure.elements;
-    std::map<ObjectId, std::optional<std::uint64_t>> forms;
-    const auto offset_of = [&](ObjectId id) -> std::optional<std::uint64_t> {
-      const auto [known, is_new] = forms.try_emplace(id);
-      if (is_new) {
-        const Object object = store_of(document).resolve(Object(id));
-        if (const Stream* stream = object.as_stream()) known->second = stream->offset;
-      }
-      return known->second;
-    };
     std::set<int> met;
     std::vector<std::pair<int, std::size_t>> open;  // elements, and the next of their parts
     for (std::size_t root = 0; root < elements.size(); ++root) {
@@ -65,9 +53,7 @@ Result<TaggedOrder> TaggedOrder::of(const Document& document) {
             met.insert(part.element).second)
           open.emplace_back(part.element, 0);
         if (part.kind != StructurePart::Kind::marked_content || !part.page) continue;
-        std::optional<std::uint64_t> form;
-        if (part.object != ObjectId()) form = offset_of(part.object);
-        impl->marks.try_emplace({*part.page, form, part.mark},
+        impl->marks.try_emplace({*part.page, text::content_mark(document, part)},
                                 HeldMark{holder, impl->marks.size()});
       }
     }

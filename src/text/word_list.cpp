@@ -247,8 +247,7 @@ class Writing {
         list_.shares.push_back({share(letter.begin), share(letter.end)});
         continue;
       }
-      std::string characters = visible(letter.characters);
-      if (options_.splits_ligatures) characters = without_ligatures(characters);
+      const std::string characters = said_by(letter);
       list_.text += characters;
       add_shares(letter, characters, share);
     }
@@ -260,6 +259,11 @@ class Writing {
     if (word.end == word.begin) return;
     if (word.is_bent) add_bends(items, first, end, word);
     list_.words.push_back(word);
+  }
+
+  std::string said_by(const Letter& letter) const {
+    std::string characters = visible(letter.characters);
+    return options_.splits_ligatures ? without_ligatures(characters) : characters;
   }
 
   // What its first letter says of a word.
@@ -290,12 +294,10 @@ class Writing {
     const std::size_t before = list_.bends.size();
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
-      std::string characters = visible(letter.characters);
-      if (options_.splits_ligatures) characters = without_ligatures(characters);
       const Quad quad = direction_.quad_of(letter);
       for (const Point corner : quad)
         around.include({direction_.place_along(corner), direction_.place_across(corner)});
-      list_.bends.insert(list_.bends.end(), code_points_in(characters), quad);
+      list_.bends.insert(list_.bends.end(), code_points_in(said_by(letter)), quad);
     }
     if (list_.bends.size() == before) return;
     word.left = static_cast<float>(around.left);

@@ -20,6 +20,7 @@
 #pragma once
 
 #include <array>
+#include <compare>
 #include <cstddef>
 #include <cstdint>
 #include <functional>
@@ -67,7 +68,7 @@ struct WordStyle {
 struct ContentMark {
   int number = 0;
   std::optional<std::uint64_t> form = {};  // that it is in, by offset in the file; none of a page's
-  bool operator==(const ContentMark&) const = default;
+  auto operator<=>(const ContentMark&) const = default;
 };
 
 struct TextWord {
