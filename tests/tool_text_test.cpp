@@ -201,6 +201,31 @@ TEST_CASE("the images that pages show are written as they are stored", "[tool]")
              Catch::Contains("no images"));
 }
 
+TEST_CASE("what goes on onto the next page is one hit, marked on both", "[tool]") {
+  const TemporaryFolder folder;
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2,
+             "<</Type/Pages/Kids[3 0 R 5 0 R]/Count 2/MediaBox[0 0 300 200]/Resources<</Font<</F"
+             "<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>>>>>>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/Contents 4 0 R>>");
+  pdf.stream(4, "", "BT /F 10 Tf 20 100 Td (Paint the old swing) Tj ET");
+  pdf.object(5, "<</Type/Page/Parent 2 0 R/Contents 6 0 R>>");
+  pdf.stream(6, "", "BT /F 10 Tf 20 120 Td (bridge in a dry May.) Tj ET");
+  test::write_file(folder / "a.pdf", pdf.finish());
+  const Ran found = run(folder, "find 'swing bridge' a.pdf --pictures hits");
+  CHECK(found.code == 0);
+  CHECK(found.out == "a.pdf, pages 1 and 2: Paint the old swing bridge in a dry May.\n");
+  CHECK(std::filesystem::exists(folder / "hits/a-1.png"));
+  CHECK(std::filesystem::exists(folder / "hits/a-2.png"));
+  const Json hit = Json::parse(run(folder, "find 'swing bridge' a.pdf --json").out);
+  CHECK(hit["page"] == 1);
+  CHECK(hit["hit"] == "swing bridge");
+  CHECK(hit["quads"].size() == 1);
+  CHECK(hit["next"]["page"] == 2);
+  CHECK(hit["next"]["quads"].size() == 1);
+}
+
 TEST_CASE("pictures of hits in documents of one name do not take each other's place", "[tool]") {
   const TemporaryFolder folder;
   test::PdfBuilder pdf;

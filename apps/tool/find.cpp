@@ -6,6 +6,8 @@
 #include <iostream>
 #include <map>
 #include <memory>
+#include <optional>
+#include <utility>
 
 #include <lumvet/render/highlight.h>
 #include <lumvet/text/document_search.h>
@@ -51,21 +53,26 @@ std::vector<std::string> files_of(const std::vector<std::string>& inputs) {
   return files;
 }
 
-void print_hit(const Options& options, const lumvet::Document& document, int page,
-               const lumvet::PageWords& words, const lumvet::TextSpan& hit) {
-  const lumvet::Snippet snippet = lumvet::snippet_around(words.text(), hit);
-  if (options.json) {
-    Json quads = Json::array();
-    for (const lumvet::Quad& quad : words.quads(hit.begin, hit.end))
-      quads.push_back(quad_json(quad));
-    print_json_line({{"file", document.name()},
-                     {"page", page + 1},
-                     {"before", snippet.before},
-                     {"hit", snippet.hit},
-                     {"after", snippet.after},
-                     {"quads", std::move(quads)}});
-    return;
-  }
+Json quads_json(const lumvet::PageWords& words, const lumvet::TextSpan& span) {
+  Json quads = Json::array();
+  for (const lumvet::Quad& quad : words.quads(span.begin, span.end))
+    quads.push_back(quad_json(quad));
+  return quads;
+}
+
+void print_hit_json(const lumvet::Document& document, const lumvet::PageHits& found,
+                    const lumvet::TextSpan& here, const lumvet::TextSpan* next,
+                    const lumvet::Snippet& snippet) {
+  Json line = {{"file", document.name()},  {"page", found.page + 1},
+               {"before", snippet.before}, {"hit", snippet.hit},
+               {"after", snippet.after},   {"quads", quads_json(found.words, here)}};
+  if (next != nullptr)
+    line["next"] = {{"page", found.page + 2}, {"quads", quads_json(*found.next, *next)}};
+  print_json_line(line);
+}
+
+void print_hit_line(const lumvet::Document& document, const std::string& pages,
+                    const lumvet::Snippet& snippet) {
   static const bool kIsTerminal = ::isatty(STDOUT_FILENO) != 0;
   // The tool's own signs go past what keeps those of documents from a terminal.
   const auto sign = [](const char* text) {
@@ -73,11 +80,36 @@ void print_hit(const Options& options, const lumvet::Document& document, int pag
     std::cout.flush();
     raw_output() << text << std::flush;
   };
-  std::cout << document.name() << ", page " << page + 1 << ": " << snippet.before;
+  std::cout << document.name() << ", " << pages << ": " << snippet.before;
   sign("\x1B[1;7m");
   std::cout << snippet.hit;
   sign("\x1B[0m");
   std::cout << snippet.after << '\n';
+}
+
+// Hits on the page, and those that go on onto the next, in the order of the text: none begins
+// behind the first of those.
+void print_hits(const Options& options, const lumvet::Document& document,
+                const lumvet::PageHits& found) {
+  const std::string& text = found.words.text();
+  const std::string page = "page " + std::to_string(found.page + 1);
+  for (const lumvet::TextSpan& hit : found.hits) {
+    const lumvet::Snippet snippet = lumvet::snippet_around(text, hit);
+    if (options.json)
+      print_hit_json(document, found, hit, nullptr, snippet);
+    else
+      print_hit_line(document, page, snippet);
+  }
+  for (const lumvet::HitAcross& hit : found.across) {
+    const lumvet::Snippet snippet = lumvet::snippet_across(text, found.next->text(), hit);
+    if (options.json)
+      print_hit_json(document, found, hit.here, &hit.next, snippet);
+    else
+      print_hit_line(
+          document,
+          "pages " + std::to_string(found.page + 1) + " and " + std::to_string(found.page + 2),
+          snippet);
+  }
 }
 
 // Where the pictures of documents go, whose names may be alike.
@@ -90,29 +122,59 @@ class Pictures {
     stem_ = fs::path(document.name()).stem().string();
     const int times = ++taken_[stem_];
     if (times > 1) stem_ += " (" + std::to_string(times) + ")";
+    begun_.reset();
   }
-  // The page, with what was found as if marked with a pen.
-  lumvet::Status draw(const lumvet::Document& document, const lumvet::PageHits& found) const {
-    constexpr double kDpi = 110;
-    constexpr double kPointsPerInch = 72;
-    LUMVET_TRY(const lumvet::Page page, document.page(found.page));
-    LUMVET_TRY(lumvet::Raster sheet, lumvet::render(page, {.dpi = kDpi, .cancel = interruption()}));
+  // The page, with what was found as if marked with a pen; what goes on onto the next page is
+  // marked there as well.
+  lumvet::Status draw(const lumvet::Document& document, const lumvet::PageHits& found) {
     std::vector<lumvet::Quad> quads;
-    for (const lumvet::TextSpan& hit : found.hits) {
-      const auto own = found.words.quads(hit.begin, hit.end);
+    const auto mark = [&](const lumvet::PageWords& words, const lumvet::TextSpan& span) {
+      const auto own = words.quads(span.begin, span.end);
       quads.insert(quads.end(), own.begin(), own.end());
+    };
+    for (const lumvet::TextSpan& hit : found.hits) mark(found.words, hit);
+    for (const lumvet::HitAcross& hit : found.across) mark(found.words, hit.here);
+    if (begun_ && begun_->page == found.page) {
+      quads.insert(quads.end(), begun_->quads.begin(), begun_->quads.end());
+      begun_.reset();
     }
-    LUMVET_RETURN_IF_ERROR(lumvet::highlight(sheet, quads, {.scale = kDpi / kPointsPerInch}));
-    std::error_code ignored;
-    fs::create_directories(folder_, ignored);
-    return sheet.write_png(fs::path(folder_) /
-                           (stem_ + "-" + std::to_string(found.page + 1) + ".png"));
+    LUMVET_RETURN_IF_ERROR(end(document));
+    LUMVET_RETURN_IF_ERROR(draw(document, found.page, quads));
+    if (found.across.empty()) return lumvet::Done{};
+    quads.clear();
+    for (const lumvet::HitAcross& hit : found.across) mark(*found.next, hit.next);
+    begun_ = {found.page + 1, std::move(quads)};
+    return lumvet::Done{};
+  }
+  // The last page, when something only goes on onto it.
+  lumvet::Status end(const lumvet::Document& document) {
+    if (!begun_) return lumvet::Done{};
+    const Begun last = *std::exchange(begun_, std::nullopt);
+    return draw(document, last.page, last.quads);
   }
 
  private:
+  struct Begun {
+    int page = 0;
+    std::vector<lumvet::Quad> quads;
+  };
+
+  lumvet::Status draw(const lumvet::Document& document, int number,
+                      const std::vector<lumvet::Quad>& quads) const {
+    constexpr double kDpi = 110;
+    constexpr double kPointsPerInch = 72;
+    LUMVET_TRY(const lumvet::Page page, document.page(number));
+    LUMVET_TRY(lumvet::Raster sheet, lumvet::render(page, {.dpi = kDpi, .cancel = interruption()}));
+    LUMVET_RETURN_IF_ERROR(lumvet::highlight(sheet, quads, {.scale = kDpi / kPointsPerInch}));
+    std::error_code ignored;
+    fs::create_directories(folder_, ignored);
+    return sheet.write_png(fs::path(folder_) / (stem_ + "-" + std::to_string(number + 1) + ".png"));
+  }
+
   std::string folder_;
   std::string stem_;  // of the names of a document's pictures
   std::map<std::string, int> taken_;
+  std::optional<Begun> begun_;  // marks of what goes on onto a page that is not drawn yet
 };
 
 // Pages that cannot be read are told, and the rest is looked through.
@@ -125,12 +187,11 @@ lumvet::Status look_through(const Options& options, const lumvet::TextSearch& se
       {document}, search,
       {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
        .cancel = interruption()});
-  const lumvet::Status looked =
-      looking.go_on([&](const lumvet::DocumentHits& found) -> lumvet::Status {
-        for (const lumvet::TextSpan& hit : found.page.hits)
-          print_hit(options, document, found.page.page, found.page.words, hit);
-        return pictures.are_wanted() ? pictures.draw(document, found.page) : lumvet::Done{};
-      });
+  lumvet::Status looked = looking.go_on([&](const lumvet::DocumentHits& found) -> lumvet::Status {
+    print_hits(options, document, found.page);
+    return pictures.are_wanted() ? pictures.draw(document, found.page) : lumvet::Done{};
+  });
+  if (looked.ok()) looked = pictures.end(document);
   hits += looking.hit_count();
   for (const lumvet::UnreadPage& page : looking.unread()) fail(page.error);
   return looked;
@@ -172,7 +233,7 @@ void add_find(CLI::App& app, Run& chosen) {
   verb->add_flag("--json", options->json, "A line of JSON for each hit, with its place");
   add_secret_options(*verb, options->secrets);
   verb->footer(
-      "Line ends, hyphens at them and widths of characters make no difference.\n"
+      "Line ends, page ends, hyphens at them and widths of characters make no difference.\n"
       "What cannot be read is told, and the rest is looked through.\n"
       "Exit codes: 0 something was found, 1 nothing was, 2 wrong usage.\n\n"
       "Examples:\n"

@@ -2,26 +2,18 @@
 #include "lumvet/text/document_search.h"
 
 #include <numeric>
-#include <optional>
 
 #include "base/attempt.h"
 #include "text/each_scene.h"
+#include "text/hits_in_order.h"
 
 namespace lumvet {
-namespace {
-
-struct Searched {
-  std::optional<PageHits> hits;
-  std::optional<Error> error;  // in their place
-};
-
-}  // namespace
-
 struct DocumentSearch::Impl {
   std::vector<Document> documents;
   TextSearch search;
   ReadOptions options;
   std::vector<std::vector<int>> left;  // pages of each document
+  std::vector<text::HitsInOrder> found;
   std::size_t hits = 0;
   std::vector<UnreadPage> unread;
 
@@ -31,10 +23,11 @@ struct DocumentSearch::Impl {
 DocumentSearch::DocumentSearch(std::vector<Document> documents, TextSearch search,
                                ReadOptions options)
     : impl_(std::make_unique<Impl>(
-          Impl{std::move(documents), std::move(search), std::move(options), {}, 0, {}})) {
+          Impl{std::move(documents), std::move(search), std::move(options), {}, {}, 0, {}})) {
   for (const Document& document : impl_->documents) {
     auto& pages = impl_->left.emplace_back(static_cast<std::size_t>(document.page_count()));
     std::iota(pages.begin(), pages.end(), 0);
+    impl_->found.emplace_back(impl_->search);
   }
 }
 DocumentSearch::DocumentSearch(DocumentSearch&&) noexcept = default;
@@ -44,31 +37,33 @@ DocumentSearch::~DocumentSearch() = default;
 Status DocumentSearch::Impl::go_on(std::size_t number, const Take& take) {
   const std::vector<int> pages = left[number];
   std::vector<int> put_off;
-  std::size_t done = 0;
-  const Status status = text::each_scene<Searched>(
-      documents[number], pages, options,
-      [&](int page, const Scene& scene) -> Result<Searched> {
-        PageWords words = PageWords::of(scene, options.letters);
-        LUMVET_TRY(std::vector<TextSpan> found, search.in(words));
-        return Searched{PageHits{page, std::move(words), std::move(found)}, {}};
-      },
-      [&](int page, const Searched& searched) -> Status {
-        if (searched.error && searched.error->code() == ErrorCode::need_more_data)
-          put_off.push_back(page);
-        else if (searched.error)
-          unread.push_back({number, page, *searched.error});
-        if (searched.hits && !searched.hits->hits.empty()) {
-          LUMVET_RETURN_IF_ERROR(called_back(take, DocumentHits{number, *searched.hits}));
-          hits += searched.hits->hits.size();
-        }
-        ++done;
+  text::HitsInOrder& in_order = found[number];
+  in_order.begin(
+      [&](const PageHits& page) -> Status {
+        LUMVET_RETURN_IF_ERROR(called_back(take, DocumentHits{number, page}));
+        hits += page.hits.size() + page.across.size();
         return Done{};
       },
+      [&](int page, const Error& error) -> Status {
+        if (error.code() == ErrorCode::need_more_data)
+          put_off.push_back(page);
+        else
+          unread.push_back({number, page, error});
+        return Done{};
+      });
+  using Searched = Result<text::SearchedPage>;
+  Status status = text::each_scene<Searched>(
+      documents[number], pages, options,
+      [&](int, const Scene& scene) -> Result<Searched> {
+        return text::SearchedPage::of(search, PageWords::of(scene, options.letters));
+      },
+      [&](int page, const Searched& searched) { return in_order.add(page, searched); },
       [](Result<Searched> read) -> Result<Searched> {
         if (read.ok() || read.error().code() == ErrorCode::cancelled) return read;
-        return Searched{{}, std::move(read).error()};
+        return Searched(std::move(read).error());
       });
-  left[number].assign(pages.begin() + static_cast<std::ptrdiff_t>(done), pages.end());
+  if (status.ok()) status = in_order.finish();
+  left[number].assign(pages.begin() + static_cast<std::ptrdiff_t>(in_order.given()), pages.end());
   left[number].insert(left[number].begin(), put_off.begin(), put_off.end());
   return status;
 }

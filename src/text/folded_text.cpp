@@ -18,6 +18,24 @@ bool is_blank(char32_t c) {
          (c > 0x7F && u_isUWhiteSpace(static_cast<UChar32>(c)));
 }
 
+// A sign of scripts that have no blanks between words: a line may end anywhere there.
+bool needs_no_blank(char32_t c) {
+  constexpr char32_t kFirst = 0x0E00;  // of Thai
+  if (c < kFirst) return false;
+  switch (u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_LINE_BREAK)) {
+    case U_LB_IDEOGRAPHIC:
+    case U_LB_NONSTARTER:
+    case U_LB_CONDITIONAL_JAPANESE_STARTER:
+    case U_LB_COMPLEX_CONTEXT: return true;
+    case U_LB_OPEN_PUNCTUATION:
+    case U_LB_CLOSE_PUNCTUATION: {
+      const auto width = u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_EAST_ASIAN_WIDTH);
+      return width == U_EA_WIDE || width == U_EA_FULLWIDTH;
+    }
+    default: return false;
+  }
+}
+
 constexpr char32_t kSoftHyphen = 0xAD;
 
 bool is_hyphen(char32_t c) { return c == '-' || c == 0x2010 || c == kSoftHyphen; }
@@ -27,14 +45,19 @@ bool is_mark(UChar32 c) {
   return kind == U_NON_SPACING_MARK || kind == U_ENCLOSING_MARK;
 }
 
-// One character as it is compared, in UTF-8.
+// One character as it is compared.
+struct Character {
+  std::string folded;  // UTF-8
+  bool needs_no_blank = false;
+};
+
 class Characters {
  public:
   explicit Characters(const Folding& folding) : folding_(folding) {}
 
-  const std::string& of(char32_t c) {
+  const Character& of(char32_t c) {
     const auto [known, is_new] = known_.try_emplace(c);
-    if (is_new) known->second = made(c);
+    if (is_new) known->second = {made(c), needs_no_blank(c)};
     return known->second;
   }
 
@@ -73,7 +96,7 @@ class Characters {
   }
 
   Folding folding_;
-  std::unordered_map<char32_t, std::string> known_;
+  std::unordered_map<char32_t, Character> known_;
 };
 
 class Writer {
@@ -98,19 +121,31 @@ class Writer {
         const bool is_capital = !folding_.keeps_case && c >= 'A' && c <= 'Z';
         put(static_cast<char>(is_capital ? c + ('a' - 'A') : c), begin, at);
       } else if (c != kSoftHyphen) {
-        for (const char part : characters_.of(c)) put(part, begin, at);
+        put_character(c, begin, at);
       }
     }
     return std::move(result_);
   }
 
  private:
+  void put_character(char32_t c, std::size_t begin, std::size_t end) {
+    const Character& character = characters_.of(c);
+    if (character.needs_no_blank && !result_.text.empty() && result_.text.back() == ' ') {
+      result_.text.pop_back();
+      result_.begins.pop_back();
+      result_.ends.pop_back();
+    }
+    for (const char part : character.folded) put(part, begin, end);
+    takes_no_blank_ = character.needs_no_blank;
+  }
   void put(char c, std::size_t begin, std::size_t end) {
+    takes_no_blank_ = false;
     result_.text += c;
     result_.begins.push_back(static_cast<std::uint32_t>(begin));
     result_.ends.push_back(static_cast<std::uint32_t>(end));
   }
   void put_blank(std::size_t begin, std::size_t end) {
+    if (takes_no_blank_) return;
     if (!result_.text.empty() && result_.text.back() == ' ')
       result_.ends.back() = static_cast<std::uint32_t>(end);
     else
@@ -121,6 +156,7 @@ class Writer {
   Folding folding_;
   Characters characters_;
   FoldedText result_;
+  bool takes_no_blank_ = false;  // behind what was put last
 };
 
 }  // namespace

@@ -22,8 +22,9 @@ struct FoldedText {
   std::vector<std::uint32_t> ends;    // and ends
 };
 
-// Compatible characters become plain ones, white space one blank; soft hyphens, and hyphens at the
-// ends of lines that small letters follow, are left out.
+// Compatible characters become plain ones, white space one blank; soft hyphens, hyphens at the ends
+// of lines that small letters follow, and white space beside signs of scripts that write none
+// between words (Han, Kana, Thai) are left out.
 FoldedText folded(std::string_view text, const Folding& folding);
 
 // Whether a text has a line end at a place, behind a hyphen, and goes on with a small letter.

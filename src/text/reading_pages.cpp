@@ -8,6 +8,7 @@
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/text_search.h"
 #include "text/each_scene.h"
+#include "text/hits_in_order.h"
 
 namespace lumvet {
 namespace {
@@ -65,17 +66,15 @@ Status read_pages(const Document& document, const std::vector<int>& pages,
 
 Status find_in(const Document& document, const std::vector<int>& pages, const TextSearch& search,
                const ReadOptions& options, const TakeHits& take) {
-  return text::each_scene<PageHits>(
+  text::HitsInOrder found(search);
+  found.begin(take, [](int, const Error& error) { return Status(error); });
+  LUMVET_RETURN_IF_ERROR(text::each_scene<text::SearchedPage>(
       document, pages, options,
-      [&](int page, const Scene& scene) -> Result<PageHits> {
-        const PageWords words = PageWords::of(scene, options.letters);
-        LUMVET_TRY(std::vector<TextSpan> hits, search.in(words));
-        return PageHits{page, words, std::move(hits)};
+      [&](int, const Scene& scene) {
+        return text::SearchedPage::of(search, PageWords::of(scene, options.letters));
       },
-      [&](int, const PageHits& found) -> Status {
-        if (found.hits.empty()) return Done{};
-        return called_back(take, found);
-      });
+      [&](int page, const text::SearchedPage& searched) { return found.add(page, searched); }));
+  return found.finish();
 }
 
 }  // namespace lumvet

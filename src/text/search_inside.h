@@ -15,6 +15,9 @@ namespace lumvet {
 // Folded as text::folded does with nothing kept; none of a pattern, or where case or accents count.
 std::optional<std::string> wanted_of(const TextSearch& search);
 
+// How many bytes of a text on either side of a page's end can belong to what is looked for.
+std::size_t reach_of(const TextSearch& search);
+
 // Tells apart what differs by accident; nobody gains by making two alike.
 std::uint64_t index_mark(ByteView bytes, std::uint64_t begin = 0);
 

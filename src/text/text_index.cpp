@@ -4,11 +4,15 @@
 #include <algorithm>
 #include <array>
 #include <cstring>
+#include <deque>
 #include <numeric>
 
 #include "base/attempt.h"
 #include "document/inside.h"
+#include "text/each_scene.h"
+#include "text/edge_rows.h"
 #include "text/folded_text.h"
+#include "text/hits_across.h"
 #include "text/search_inside.h"
 
 namespace lumvet {
@@ -35,12 +39,15 @@ std::uint64_t index_mark(ByteView bytes, std::uint64_t mark) {
 namespace {
 
 // A file of it: these eight bytes, of which the last counts versions; the document's size and mark;
-// how many pages; of each the lengths of its text and of the folded one; all texts; all folded
-// ones, a zero behind each; a mark of all that. Numbers have eight bytes, the lowest first.
+// how many pages; of each the lengths of its text and of the folded one, and where in both what
+// stands between running heads begins and ends; all texts; all folded ones, a zero behind each; a
+// mark of all that. Numbers have eight bytes, the lowest first.
 constexpr std::string_view kName = "LVWORDS";
-constexpr char kVersion = '1';
+constexpr char kVersion = '2';
 constexpr std::size_t kHeader = 8;
 constexpr std::size_t kNumber = sizeof(std::uint64_t);
+constexpr std::size_t kLengths = kHeader + 3 * kNumber;
+constexpr std::size_t kNumbersOfPage = 6;
 
 // Of the beginning and the end of a document's bytes.
 Result<std::uint64_t> mark_of(const Document& document) {
@@ -68,6 +75,78 @@ Error damaged() {
                "an index of a document's text that is damaged or something else; make it anew");
 }
 
+// What stands between a page's running heads, in its text and in the folded one.
+struct Bodies {
+  TextSpan text;
+  TextSpan folded;
+};
+
+struct IndexedPage {
+  PageWords words;
+  text::FoldedText folded;
+  text::Edges edges;
+};
+
+// Pages put one behind the other, each once those near it are there.
+class IndexWriter {
+ public:
+  Status add(IndexedPage page) {
+    near_.push_back(std::move(page));
+    if (next_ + kNear < near_.size()) LUMVET_RETURN_IF_ERROR(put_next());
+    return Done{};
+  }
+  Status finish() {
+    while (next_ < near_.size()) LUMVET_RETURN_IF_ERROR(put_next());
+    return Done{};
+  }
+
+  const Bytes& lengths() const { return lengths_; }
+  const std::string& texts() const { return texts_; }
+  const std::string& foldeds() const { return foldeds_; }
+
+ private:
+  static constexpr std::size_t kNear = text::kNearPages;
+
+  Status put_next() {
+    constexpr std::size_t kMost = std::size_t{1} << 32;
+    const IndexedPage& page = near_[next_];
+    const std::string& said = page.words.text();
+    const Bodies bodies = bodies_of(page);
+    for (const std::size_t number : {said.size(), page.folded.text.size() + 1, bodies.text.begin,
+                                     bodies.text.end, bodies.folded.begin, bodies.folded.end})
+      put_number(number, lengths_);
+    texts_ += said;
+    foldeds_ += page.folded.text + '\0';
+    if (texts_.size() > kMost)
+      return Error(ErrorCode::limit, "more text than an index of 4 GiB can hold");
+    ++next_;
+    if (next_ > kNear) {
+      near_.pop_front();
+      --next_;
+    }
+    return Done{};
+  }
+
+  Bodies bodies_of(const IndexedPage& page) const {
+    std::vector<const text::Edges*> near;
+    for (const IndexedPage& other : near_)
+      if (&other != &page) near.push_back(&other.edges);
+    const TextSpan body = text::body_of(page.words, text::heads_of(page.words, page.edges, near));
+    const auto folded_at = [&](std::size_t at) {
+      const auto& begins = page.folded.begins;
+      return static_cast<std::size_t>(std::lower_bound(begins.begin(), begins.end(), at) -
+                                      begins.begin());
+    };
+    return {body, {folded_at(body.begin), folded_at(body.end)}};
+  }
+
+  std::deque<IndexedPage> near_;
+  std::size_t next_ = 0;  // of near_, to be put
+  Bytes lengths_;
+  std::string texts_;
+  std::string foldeds_;
+};
+
 }  // namespace
 
 struct TextIndex::Impl {
@@ -80,9 +159,55 @@ struct TextIndex::Impl {
   std::string_view text(std::size_t page) const {
     return as_text(ByteView(bytes)).substr(texts[page], texts[page + 1] - texts[page]);
   }
+  std::string_view folded(std::size_t page) const {
+    return as_text(ByteView(bytes)).substr(foldeds[page], foldeds[page + 1] - foldeds[page] - 1);
+  }
   // Of all pages, parted by zeros.
   std::string_view folded() const {
     return as_text(ByteView(bytes)).substr(foldeds.front(), foldeds.back() - foldeds.front());
+  }
+  Bodies bodies(std::size_t page) const {
+    const auto number = [&](std::size_t which) {
+      return static_cast<std::size_t>(
+          number_at(bytes, kLengths + (page * kNumbersOfPage + which) * kNumber));
+    };
+    return {{number(2), number(3)}, {number(4), number(5)}};
+  }
+  bool are_bodies_inside() const {
+    const auto is_inside = [](const TextSpan& span, std::string_view text) {
+      return span.begin <= span.end && span.end <= text.size();
+    };
+    for (std::size_t page = 0; page < page_count(); ++page)
+      if (!is_inside(bodies(page).text, text(page)) ||
+          !is_inside(bodies(page).folded, folded(page)))
+        return false;
+    return true;
+  }
+
+  // Whether it can be that something begins on a page and ends on the next.
+  bool may_go_on(std::size_t page, std::string_view wanted) const {
+    if (page + 1 >= page_count()) return false;
+    const TextSpan here = bodies(page).folded;
+    const TextSpan there = bodies(page + 1).folded;
+    const std::size_t before = std::min(wanted.size(), here.end - here.begin);
+    std::string joined(folded(page).substr(here.end - before, before));
+    joined += '\n';
+    joined +=
+        folded(page + 1).substr(there.begin, std::min(wanted.size(), there.end - there.begin));
+    return text::folded(joined, {}).text.find(wanted) != std::string::npos;
+  }
+  Status look_at(std::size_t page, const TextSearch& search, const Take& take) const {
+    IndexHits found{static_cast<int>(page), text(page), {}};
+    LUMVET_TRY(found.spans, search.in(found.text));
+    if (page + 1 < page_count()) {
+      const std::string_view next = text(page + 1);
+      LUMVET_TRY(const std::vector<TextSpan> next_spans, search.in(next));
+      LUMVET_TRY(found.across,
+                 text::hits_across(search, {found.text, bodies(page).text}, found.spans,
+                                   {next, bodies(page + 1).text}, next_spans));
+      if (!found.across.empty()) found.next = next;
+    }
+    return found.spans.empty() && found.across.empty() ? Status(Done{}) : called_back(take, found);
   }
 };
 
@@ -90,28 +215,25 @@ Result<TextIndex> TextIndex::of(const Document& document, const ReadOptions& opt
   return attempted([&]() -> Result<TextIndex> {
     std::vector<int> pages(static_cast<std::size_t>(document.page_count()));
     std::iota(pages.begin(), pages.end(), 0);
-    std::string texts;
-    std::string foldeds;
-    Bytes lengths;
-    constexpr std::size_t kMost = std::size_t{1} << 32;
-    LUMVET_RETURN_IF_ERROR(
-        read_pages(document, pages, options, [&](int, const PageWords& words) -> Status {
-          const std::string folded = text::folded(words.text(), {}).text;
-          put_number(words.text().size(), lengths);
-          put_number(folded.size() + 1, lengths);
-          texts += words.text();
-          foldeds += folded + '\0';
-          if (texts.size() > kMost)
-            return Error(ErrorCode::limit, "more text than an index of 4 GiB can hold");
-          return Done{};
-        }));
+    IndexWriter writer;
+    LUMVET_RETURN_IF_ERROR(text::each_scene<IndexedPage>(
+        document, pages, options,
+        [&](int, const Scene& scene) -> Result<IndexedPage> {
+          PageWords words = PageWords::of(scene, options.letters);
+          text::FoldedText folded = text::folded(words.text(), {});
+          text::Edges edges = text::edges_of(words);
+          return IndexedPage{std::move(words), std::move(folded), std::move(edges)};
+        },
+        [&](int, const IndexedPage& page) { return writer.add(page); }));
+    LUMVET_RETURN_IF_ERROR(writer.finish());
     LUMVET_TRY(const std::uint64_t mark, mark_of(document));
     Bytes bytes(kName.begin(), kName.end());
     bytes.push_back(kVersion);
     put_number(store_of(document).source()->size(), bytes);
     put_number(mark, bytes);
     put_number(pages.size(), bytes);
-    for (const ByteView part : {ByteView(lengths), as_bytes(texts), as_bytes(foldeds)})
+    for (const ByteView part :
+         {ByteView(writer.lengths()), as_bytes(writer.texts()), as_bytes(writer.foldeds())})
       bytes.insert(bytes.end(), part.begin(), part.end());
     put_number(index_mark(bytes), bytes);
     return load(std::move(bytes));
@@ -120,7 +242,7 @@ Result<TextIndex> TextIndex::of(const Document& document, const ReadOptions& opt
 
 Result<TextIndex> TextIndex::load(Bytes bytes) {
   const ByteView view(bytes);
-  if (view.size() < kHeader + 4 * kNumber || as_text(view).substr(0, kName.size()) != kName)
+  if (view.size() < kLengths + kNumber || as_text(view).substr(0, kName.size()) != kName)
     return damaged();
   if (view[kName.size()] != kVersion)
     return Error(ErrorCode::unsupported,
@@ -129,14 +251,14 @@ Result<TextIndex> TextIndex::load(Bytes bytes) {
   if (index_mark(view.first(end)) != number_at(view, end)) return damaged();
   auto impl = std::make_shared<Impl>();
   const std::uint64_t pages = number_at(view, kHeader + 2 * kNumber);
-  const std::size_t lengths = kHeader + 3 * kNumber;
-  if (pages > (end - lengths) / (2 * kNumber)) return damaged();
-  std::size_t at = lengths + static_cast<std::size_t>(pages) * 2 * kNumber;
+  constexpr std::size_t kOfPage = kNumbersOfPage * kNumber;
+  if (pages > (end - kLengths) / kOfPage) return damaged();
+  std::size_t at = kLengths + static_cast<std::size_t>(pages) * kOfPage;
   for (const std::size_t which : {std::size_t{0}, kNumber}) {
     std::vector<std::size_t>& begins = which == 0 ? impl->texts : impl->foldeds;
     begins.push_back(at);
     for (std::size_t page = 0; page < pages; ++page) {
-      const std::uint64_t length = number_at(view, lengths + page * 2 * kNumber + which);
+      const std::uint64_t length = number_at(view, kLengths + page * kOfPage + which);
       if (length > end - at || (which != 0 && (length == 0 || view[at + length - 1] != 0)))
         return damaged();
       begins.push_back(at += static_cast<std::size_t>(length));
@@ -144,6 +266,7 @@ Result<TextIndex> TextIndex::load(Bytes bytes) {
   }
   if (at != end) return damaged();
   impl->bytes = std::move(bytes);
+  if (!impl->are_bodies_inside()) return damaged();
   return TextIndex(std::move(impl));
 }
 
@@ -167,29 +290,28 @@ std::size_t TextIndex::memory() const {
 }
 
 Status TextIndex::find(const TextSearch& search, const Take& take) const {
-  const auto look_at = [&](std::size_t page) -> Status {
-    IndexHits found{static_cast<int>(page), impl_->text(page), {}};
-    LUMVET_TRY(found.spans, search.in(found.text));
-    return found.spans.empty() ? Status(Done{}) : called_back(take, found);
-  };
+  const std::size_t count = impl_->page_count();
   const std::optional<std::string> wanted = wanted_of(search);
-  if (!wanted) {
-    for (std::size_t page = 0; page < impl_->page_count(); ++page)
-      LUMVET_RETURN_IF_ERROR(look_at(page));
-    return Done{};
-  }
-  // Gone through as a whole; only pages that have it are looked at.
+  // Where what is wanted stands next, gone through as a whole; only pages that can have it are
+  // looked at.
   const std::string_view folded = impl_->folded();
   const std::size_t base = impl_->foldeds.front();
-  std::size_t at = 0;
-  while (at < folded.size()) {
+  std::size_t next_page = 0;  // that has it
+  const auto find_next = [&](std::size_t page) {
+    const std::size_t at = impl_->foldeds[page] - base;
     const void* hit =
         ::memmem(folded.data() + at, folded.size() - at, wanted->data(), wanted->size());
-    if (hit == nullptr) return Done{};
+    if (hit == nullptr) return count;
     const auto place = static_cast<std::size_t>(static_cast<const char*>(hit) - folded.data());
     const auto next = std::upper_bound(impl_->foldeds.begin(), impl_->foldeds.end(), base + place);
-    LUMVET_RETURN_IF_ERROR(look_at(static_cast<std::size_t>(next - impl_->foldeds.begin()) - 1));
-    at = *next - base;
+    return static_cast<std::size_t>(next - impl_->foldeds.begin()) - 1;
+  };
+  if (wanted) next_page = find_next(0);
+  for (std::size_t page = 0; page < count; ++page) {
+    const bool has_it = !wanted || page == next_page;
+    if (has_it || impl_->may_go_on(page, *wanted))
+      LUMVET_RETURN_IF_ERROR(impl_->look_at(page, search, take));
+    if (wanted && page == next_page) next_page = find_next(page + 1);
   }
   return Done{};
 }

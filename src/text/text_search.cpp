@@ -50,6 +50,12 @@ struct Inside<TextSearch> {
     if (impl.pattern || impl.options.match_case || impl.options.match_accents) return std::nullopt;
     return impl.wanted;
   }
+  static std::size_t reach(const TextSearch& search) {
+    constexpr std::size_t kOfPatterns = 1000;
+    // A sign can take four bytes where what it is compared as takes one; and some blanks.
+    const std::size_t length = search.impl_->wanted.size();
+    return search.impl_->pattern ? kOfPatterns : 4 * length + 64;
+  }
 };
 
 std::optional<std::string> wanted_of(const TextSearch& search) {
@@ -95,6 +101,17 @@ Result<std::vector<TextSpan>> TextSearch::in(std::string_view text) const {
   if (impl_->options.whole_words)
     std::erase_if(hits, [&](const TextSpan& hit) { return !is_whole_word(text, hit); });
   return hits;
+}
+
+std::size_t reach_of(const TextSearch& search) { return Inside<TextSearch>::reach(search); }
+
+Snippet snippet_across(std::string_view said, std::string_view next, const HitAcross& hit,
+                       std::size_t most) {
+  const std::string_view here = said.substr(0, std::min(said.size(), hit.here.end));
+  const std::string_view there = next.substr(std::min(next.size(), hit.next.begin));
+  const std::string joined = std::string(here) + '\n' + std::string(there);
+  const std::size_t length = std::max(hit.next.end, hit.next.begin) - hit.next.begin;
+  return snippet_around(joined, {hit.here.begin, here.size() + 1 + length}, most);
 }
 
 Snippet snippet_around(std::string_view said, const TextSpan& hit, std::size_t most) {

@@ -41,7 +41,8 @@ class LUMVET_EXPORT DocumentSearch {
 
   // Looks through the pages that are left, by document and page, several at a time, and gives those
   // on which something is found, on the calling thread. Pages whose bytes are not there yet are
-  // left for the next time; other pages that cannot be read are told in unread(). The progress of
+  // left for the next time, when the page before is given once more for what goes on onto them;
+  // other pages that cannot be read are told in unread(). The progress of
   // the options counts the pages of one document. Errors: of `take`, cancelled, after which the
   // pages that were not given yet are left.
   using Take = std::function<Status(const DocumentHits& found)>;

@@ -27,6 +27,9 @@ struct IndexHits {
   int page = 0;           // from 0
   std::string_view text;  // PageWords::text of it, as long as the index lives
   std::vector<TextSpan> spans;
+  // What goes on onto the next page, as in PageHits, and what that says.
+  std::vector<HitAcross> across = {};
+  std::string_view next = {};
 };
 
 class LUMVET_EXPORT TextIndex {

@@ -6,13 +6,15 @@
 //     for (const lumvet::Quad& quad : words.quads(hit.begin, hit.end)) mark(quad);
 //
 // Case, accents, widths and ligatures make no difference unless asked for, white space is as good
-// as any other and a hyphen at the end of a line is passed over where the word goes on.
+// as any other, and none beside signs of scripts that write without (Han, Kana, Thai); a hyphen at
+// the end of a line is passed over where the word goes on.
 //
 // Copies share it. Threads: immutable, share freely. Since: 0.2
 #pragma once
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -56,15 +58,27 @@ class LUMVET_EXPORT TextSearch {
   std::shared_ptr<const Impl> impl_;
 };
 
+// What begins on one page and ends on the next.
+struct HitAcross {
+  TextSpan here;
+  TextSpan next;
+  bool operator==(const HitAcross&) const = default;
+};
+
 // What is found on a page, in the order of its text.
 struct PageHits {
   int page = 0;  // from 0
   PageWords words;
-  std::vector<TextSpan> hits;
+  std::vector<TextSpan> hits = {};
+  // What goes on onto the next page, below the running heads and page numbers that stand between,
+  // where it overlaps no hit of either page; and the words of that page, when there is some.
+  std::vector<HitAcross> across = {};
+  std::optional<PageWords> next = {};
 };
 
 // Looks through pages in the order asked for, several at a time, and gives those on which something
-// is found as they come, on the calling thread. Otherwise as read_pages; errors of
+// is found as they come, on the calling thread. What ends on a next page is found where both are
+// looked through; of patterns, 1,000 bytes on each side are. Otherwise as read_pages; errors of
 // TextSearch::in too.
 using TakeHits = std::function<Status(const PageHits& found)>;
 LUMVET_EXPORT Status find_in(const Document& document, const std::vector<int>& pages,
@@ -74,5 +88,7 @@ LUMVET_EXPORT Status find_in(const Document& document, const std::vector<int>& p
 // Up to `most` characters on each side, cut between words.
 LUMVET_EXPORT Snippet snippet_around(std::string_view text, const TextSpan& hit,
                                      std::size_t most = 40);
+LUMVET_EXPORT Snippet snippet_across(std::string_view text, std::string_view next,
+                                     const HitAcross& hit, std::size_t most = 40);
 
 }  // namespace lumvet
