@@ -30,6 +30,9 @@ say $lumvet render $demo/made/day-12.pdf --pages 12last-last --width 500 -o $dem
 say $lumvet text $demo/report.pdf --pages 4
 say $lumvet find 'suspension bridge' $demo/report.pdf --pictures $demo/made/found
 
+say $lumvet compose demo/briefs/costs.json --data demo/briefs/costs-data.json -o $demo/made/costs.pdf --preview $demo/made/costs.png
+say $lumvet compose demo/briefs/letter.md --style demo/briefs/office.json -o $demo/made/letter.pdf
+
 say $lumvet linearize $demo/manual.pdf -o $demo/made/web.pdf --sizes --loading --load-pages 1,1600 --waterfall $demo/made/loading.png
 say $lumvet inspect $demo/made/web.pdf --show overview
 # What a server would do with files that are sent to it; one of them is no document.

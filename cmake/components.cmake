@@ -17,6 +17,8 @@ find_package(PNG REQUIRED)
 pkg_check_modules(lcms2 REQUIRED IMPORTED_TARGET lcms2)
 pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
 pkg_check_modules(harfbuzz REQUIRED IMPORTED_TARGET harfbuzz harfbuzz-subset)
+pkg_check_modules(cmark REQUIRED IMPORTED_TARGET libcmark)
+find_package(nlohmann_json REQUIRED)
 pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 
 configure_file(${PROJECT_SOURCE_DIR}/cmake/version.h.in ${PROJECT_BINARY_DIR}/include/lumvet/version.h
@@ -120,7 +122,8 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 # Gradients are reckoned in vectors of numbers, of which nobody asks afterwards what went wrong.
 set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTIES COMPILE_OPTIONS
   "-fno-math-errno;-fno-trapping-math")
-lumvet_component(page fonts color images raster content render text compose)
+lumvet_component(page fonts color images raster content render text draw compose)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
-  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc)
+  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc
+  PkgConfig::cmark hyphen $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)

@@ -36,4 +36,4 @@ endfunction()
 lumvet_pkg_config(core "Reads, binds and saves PDF documents" "" "libdeflate zlib libcrypto icu-uc pugixml"
                   "-lstdc++ -pthread")
 lumvet_pkg_config(page "Draws the pages of PDF documents" "lumvet-core"
-                  "freetype2 fontconfig libjpeg libpng libopenjp2 jbig2dec lcms2 libtiff-4 libwebp libwebpmux harfbuzz harfbuzz-subset icu-i18n icu-uc" "-lstdc++ -pthread")
+                  "freetype2 fontconfig libjpeg libpng libopenjp2 jbig2dec lcms2 libtiff-4 libwebp libwebpmux harfbuzz harfbuzz-subset libcmark icu-i18n icu-uc" "-lhyphen -lstdc++ -pthread")

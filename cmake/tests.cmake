@@ -27,7 +27,7 @@ function(lumvet_test name)
 endfunction()
 
 foreach(room base io geometry crypto objects filters security file document linear save assemble edit
-             fonts color images raster content render text compose)
+             fonts color images raster content render text draw compose)
   file(GLOB room_tests CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*_test.cpp)
   if(room_tests)
     lumvet_test(test-${room} ${room_tests})
@@ -37,5 +37,6 @@ endforeach()
 # The image codecs are held against the encoders of others.
 target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JPEG::JPEG)
 target_link_libraries(test-color PRIVATE PkgConfig::lcms2)
+target_link_libraries(test-compose PRIVATE nlohmann_json::nlohmann_json)
 target_link_libraries(test-render PRIVATE PkgConfig::lcms2 PkgConfig::tiff)
 target_link_libraries(test-raster PRIVATE PkgConfig::tiff PkgConfig::webp JPEG::JPEG)

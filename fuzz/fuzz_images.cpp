@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 // Any file as an image that becomes a page: no crash, and never more pixels than the limit.
-#include "compose/image_frames.h"
+#include "draw/image_frames.h"
 #include "fuzz/small_limits.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const auto frames =
-      lumvet::compose::read_image_file(lumvet::Bytes(data, data + size), fuzz::kSmallLimits);
+      lumvet::draw::read_image_file(lumvet::Bytes(data, data + size), fuzz::kSmallLimits);
   if (!frames.ok()) return 0;
   for (const auto& frame : *frames) {
     const auto pixels =

@@ -100,6 +100,7 @@ int main(int argc, char** argv) {
   tool::add_linearize(app, run);
   tool::add_protect(app, run);
   tool::add_repair(app, run);
+  tool::add_compose(app, run);
   tool::add_help(app, run);
   if (const auto what = misspelled(app, argc, argv)) return tool::wrong_usage(*what);
   try {

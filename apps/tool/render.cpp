@@ -51,16 +51,16 @@ struct Options {
   Secrets secrets;
 };
 
-lumvet::Result<lumvet::Color> parse_color(const std::string& text) {
+lumvet::Result<lumvet::PixelColor> parse_color(const std::string& text) {
   if (text == "white") return lumvet::kWhite;
   if (text == "none") return lumvet::kTransparent;
   unsigned value = 0;
   const char* end = text.data() + text.size();
   const auto read = std::from_chars(text.data() + 1, end, value, 16);
   if (text.size() == 7 && text[0] == '#' && read.ec == std::errc() && read.ptr == end)
-    return lumvet::Color{static_cast<std::uint8_t>(value >> 16),
-                         static_cast<std::uint8_t>(value >> 8), static_cast<std::uint8_t>(value),
-                         255};
+    return lumvet::PixelColor{static_cast<std::uint8_t>(value >> 16),
+                              static_cast<std::uint8_t>(value >> 8),
+                              static_cast<std::uint8_t>(value), 255};
   return lumvet::Error(
       lumvet::ErrorCode::invalid_argument,
       "'" + text + "' is not a background; write white, none or a color like #F4F1E8");

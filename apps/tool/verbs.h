@@ -23,6 +23,7 @@ void add_set(CLI::App& app, Run& run);
 void add_linearize(CLI::App& app, Run& run);
 void add_protect(CLI::App& app, Run& run);
 void add_repair(CLI::App& app, Run& run);
+void add_compose(CLI::App& app, Run& run);
 void add_help(CLI::App& app, Run& run);
 
 }  // namespace tool

@@ -46,7 +46,7 @@ TEST_CASE("the rim of a mesh is as smooth as that of a path", "[color]") {
   int between = 0;
   for (int y = 0; y < shaded.height(); ++y)
     for (int x = 0; x < shaded.width(); ++x) {
-      const Color a = shaded.at(x, y);
+      const PixelColor a = shaded.at(x, y);
       CHECK(a.red == 255);
       most = std::max(most, std::abs(a.green - filled.at(x, y).green));
       between += a.green > 20 && a.green < 235 ? 1 : 0;

@@ -6,15 +6,12 @@
 #include <cmath>
 #include <cstdio>
 
-#include "compose/chart_page.h"
-#include "fonts/substitute.h"
+#include "lumvet/draw/new_document.h"
 
 namespace lumvet {
 namespace {
 
-using compose::ChartPage;
-using compose::Color;
-using compose::Side;
+using Side = Drawing::Side;
 
 constexpr double kWidth = 840;  // points
 constexpr double kHeight = 525;
@@ -23,13 +20,13 @@ constexpr double kBetween = 44;
 constexpr double kTop = 112;  // of the bars
 constexpr double kBottom = kHeight - 52;
 
-constexpr Color kPaper = {0.984, 0.98, 0.969};
-constexpr Color kInk = {0.122, 0.161, 0.2};
-constexpr Color kFaint = {0.42, 0.45, 0.48};
-constexpr Color kGrid = {0.89, 0.88, 0.85};
-constexpr Color kWaiting = {0.8, 0.79, 0.75};
-constexpr std::array<Color, 4> kArriving = {
-    {{0.13, 0.42, 0.44}, {0.78, 0.52, 0.16}, {0.44, 0.29, 0.5}, {0.62, 0.25, 0.24}}};
+const Color kPaper = Color::rgb(0.984, 0.98, 0.969);
+const Color kInk = Color::rgb(0.122, 0.161, 0.2);
+const Color kFaint = Color::rgb(0.42, 0.45, 0.48);
+const Color kGrid = Color::rgb(0.89, 0.88, 0.85);
+const Color kWaiting = Color::rgb(0.8, 0.79, 0.75);
+const std::array<Color, 4> kArriving = {Color::rgb(0.13, 0.42, 0.44), Color::rgb(0.78, 0.52, 0.16),
+                                        Color::rgb(0.44, 0.29, 0.5), Color::rgb(0.62, 0.25, 0.24)};
 
 std::string printed(double value, int digits) {
   std::array<char, 64> text{};
@@ -60,6 +57,31 @@ double tick_of(double seconds) {
     if (factor * power >= least) return factor * power;
   return 10 * power;
 }
+
+// What is drawn on, and with which letters.
+struct ChartPage {
+  Drawing drawing;
+  Typeface face;
+
+  void fill(double left, double top, double width, double height, const Color& color) {
+    drawing.fill(box({left, top, width, height}), color);
+  }
+  // One line, cut to what has room; what no font has a letter for shows as a box. `x` is that side
+  // of it; `line` is where it stands.
+  void write(const std::string& text, double x, double line, double size, const Color& color,
+             Side side = Side::left, double room = 1e9) {
+    const TextStyle style{.face = face, .size = size, .color = color, .shows_missing = true};
+    std::string shown = text;
+    std::string rest = text;
+    while (Drawing::text_width(shown, style).value_or(0) > room && !rest.empty()) {
+      // Whole characters from the beginning, since names end in what tells them apart.
+      do rest.erase(0, 1);
+      while (!rest.empty() && (static_cast<unsigned char>(rest[0]) & 0xC0) == 0x80);
+      shown = "…" + rest;
+    }
+    drawing.write(shown, {x, line}, style, side);
+  }
+};
 
 struct Panel {
   double left;
@@ -146,9 +168,8 @@ Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
   constexpr std::size_t kMost = 4;
   if (loadings.empty() || loadings.size() > kMost)
     return Error(ErrorCode::invalid_argument, "1 to 4 documents have room beside each other");
-  LUMVET_TRY(auto program, fonts::find_face("", fonts_of(fonts)));
-  LUMVET_TRY(compose::TextFont font, compose::TextFont::of(std::move(program)));
-  ChartPage page(kWidth, kHeight, std::move(font));
+  LUMVET_TRY(Typeface face, Typeface::named("", fonts));
+  ChartPage page{Drawing(kWidth, kHeight), std::move(face)};
   page.fill(0, 0, kWidth, kHeight, kPaper);
   draw_legend(loadings.front().report.connection, page);
   double seconds = 0.01;
@@ -159,7 +180,7 @@ Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
   for (std::size_t i = 0; i < loadings.size(); ++i)
     draw_panel({kMargin + static_cast<double>(i) * (width + kBetween), width, seconds * 1.02},
                loadings[i], page);
-  return page.finish("a chart of loading");
+  return page.drawing.as_document();
 }
 
 }  // namespace lumvet

@@ -7,91 +7,46 @@
 #include <numbers>
 #include <set>
 
-#include "compose/single_font_page.h"
-#include "fonts/substitute.h"
-#include "objects/content_numbers.h"
-#include "save/full_writer.h"
+#include "compose/fields.h"
+#include "lumvet/draw/new_document.h"
 
 namespace lumvet {
 namespace {
 
-using compose::EmbeddedFont;
-using compose::ShapedLine;
-using compose::TextFont;
-
-using Fields = std::map<std::string, std::string>;
-
-// With what stands in braces filled in; two of them are one that is meant.
-Result<std::string> filled(const std::string& text, const Fields& fields) {
-  std::string out;
-  for (std::size_t at = 0; at < text.size();) {
-    if (text.compare(at, 2, "{{") == 0 || text.compare(at, 2, "}}") == 0) {
-      out += text[at];
-      at += 2;
-    } else if (text[at] == '{') {
-      const std::size_t end = text.find('}', at);
-      const std::string word =
-          text.substr(at + 1, end == std::string::npos ? std::string::npos : end - at - 1);
-      const auto field = fields.find(word);
-      if (end == std::string::npos || field == fields.end())
-        return Error(ErrorCode::invalid_argument,
-                     "{" + word +
-                         "} means nothing; write {page}, {pages}, {label}, {chapter} or {title}, "
-                         "or {{ for a brace");
-      out += field->second;
-      at = end + 1;
-    } else {
-      out += text[at++];
-    }
-  }
-  return out;
-}
-
-// The text of one page, ready to be placed.
+// The lines of one page's text, ready to be placed.
 struct Block {
   PaperSize paper;
-  std::vector<ShapedLine> lines;
-
-  double width() const {  // of the em
-    double width = 0;
-    for (const ShapedLine& line : lines) width = std::max(width, line.width);
-    return width;
-  }
+  std::vector<std::string> lines;
+  double width = 0;  // of the widest, in parts of the size
 };
 
 class PageTexts {
  public:
-  PageTexts(const PageText& text, TextFont font) : text_(text), font_(std::move(font)) {}
+  PageTexts(const PageText& text, Typeface face) : text_(text), face_(std::move(face)) {}
 
   Status add(const PaperSize& paper, const std::string& text) {
     Block block{paper, {}};
     for (std::size_t at = 0; at <= text.size();) {
       const std::size_t end = std::min(text.find('\n', at), text.size());
-      LUMVET_TRY(ShapedLine line, font_.shape(text.substr(at, end - at)));
-      block.lines.push_back(std::move(line));
+      block.lines.push_back(text.substr(at, end - at));
+      LUMVET_TRY(const double width, width_of(block.lines.back()));
+      block.width = std::max(block.width, width);
       at = end + 1;
     }
-    blocks_.push_back(std::move(block));
+    pages_.add(drawn(block));
     return Done{};
   }
 
   // A page for each, of the size that its text is to be laid over.
-  Result<Document> finish() const {
-    file::Ledger ledger;
-    const ObjectId catalog = ledger.reserve();
-    LUMVET_TRY(const EmbeddedFont font, font_.embed(ledger));
-    saving::PageTreeBuilder tree(ledger, blocks_.size());
-    for (const Block& block : blocks_) {
-      compose::add_text_page(ledger, tree, block.paper.width, block.paper.height, font,
-                             content_of(block, font));
-    }
-    ledger.set(catalog, Dict{{"Type", Object::name("Catalog")}, {"Pages", tree.finish()}});
-    return saving::opened(ledger, catalog, "the text '" + text_.text + "'");
-  }
+  Result<Document> finish() const { return pages_.as_document(); }
 
  private:
   bool is_anchored_at(std::initializer_list<Anchor> any) const {
     return std::find(any.begin(), any.end(), text_.anchor) != any.end();
+  }
+
+  Result<double> width_of(const std::string& line) const {
+    return Drawing::text_width(line, {.face = face_, .size = 1});
   }
 
   // Points.
@@ -100,16 +55,16 @@ class PageTexts {
     constexpr double kOfPage = 0.8;
     if (text_.size) return *text_.size;
     if (text_.anchor != Anchor::center) return kPlain;
-    const auto [width, height] = turned(block.width(), height_of(block, 1));
+    const auto [width, height] = turned(block.width, height_of(block, 1));
     if (width <= 0 || height <= 0) return kPlain;
     return kOfPage * std::min(block.paper.width / width, block.paper.height / height);
   }
 
-  double line_height() const { return font_.ascent() - font_.descent(); }
+  double line_height() const { return face_.ascent() - face_.descent(); }
   // From the top of capitals to the last line.
   double height_of(const Block& block, double size) const {
     const double more = static_cast<double>(block.lines.size()) - 1;
-    return size * (font_.cap_height() + more * line_height());
+    return size * (face_.cap_height() + more * line_height());
   }
 
   double angle() const { return text_.degrees * std::numbers::pi / 180; }
@@ -129,43 +84,40 @@ class PageTexts {
     if (is_anchored_at({Anchor::top_right, Anchor::right, Anchor::bottom_right}))
       middle.x = paper_width - text_.margin - wide / 2;
     if (is_anchored_at({Anchor::bottom_left, Anchor::bottom, Anchor::bottom_right}))
-      middle.y = text_.margin + high / 2;
-    if (is_anchored_at({Anchor::top_left, Anchor::top, Anchor::top_right}))
       middle.y = paper_height - text_.margin - high / 2;
+    if (is_anchored_at({Anchor::top_left, Anchor::top, Anchor::top_right}))
+      middle.y = text_.margin + high / 2;
     return middle;
   }
 
-  std::string content_of(const Block& block, const EmbeddedFont& font) const {
+  Drawing drawn(const Block& block) const {
     const double size = size_of(block);
-    const double width = size * block.width();
+    const double width = size * block.width;
     const double height = height_of(block, size);
     const Point middle = middle_of(block, width, height);
-    const double c = std::cos(angle());
-    const double s = std::sin(angle());
-    std::string content;
-    objects::append_rounded({text_.color[0], text_.color[1], text_.color[2]}, content);
-    content += "rg\nBT\n/Text ";
-    objects::append_rounded({size}, content);
-    content += "Tf\n";
+    const TextStyle style{.face = face_,
+                          .size = size,
+                          .color = Color::rgb(text_.color[0], text_.color[1], text_.color[2])};
+    Drawing page(block.paper.width, block.paper.height);
+    page.move(middle.x, middle.y);
+    page.turn(-text_.degrees);
+    const bool to_left = is_anchored_at({Anchor::top_left, Anchor::left, Anchor::bottom_left});
+    const bool to_right = is_anchored_at({Anchor::top_right, Anchor::right, Anchor::bottom_right});
+    const double x = to_left ? -width / 2 : to_right ? width / 2 : 0;
     for (std::size_t i = 0; i < block.lines.size(); ++i) {
-      const ShapedLine& line = block.lines[i];
-      const double free = width - size * line.width;
-      double x = -width / 2 + free / 2;
-      if (is_anchored_at({Anchor::top_left, Anchor::left, Anchor::bottom_left})) x = -width / 2;
-      if (is_anchored_at({Anchor::top_right, Anchor::right, Anchor::bottom_right}))
-        x = -width / 2 + free;
       const double y =
-          height / 2 - size * (font_.cap_height() + static_cast<double>(i) * line_height());
-      objects::append_rounded({c, s, -s, c, middle.x + c * x - s * y, middle.y + s * x + c * y},
-                              content);
-      content += "Tm\n" + font.show(line, size);
+          -height / 2 + size * (face_.cap_height() + static_cast<double>(i) * line_height());
+      page.write(block.lines[i], {x, y}, style,
+                 to_left    ? Drawing::Side::left
+                 : to_right ? Drawing::Side::right
+                            : Drawing::Side::middle);
     }
-    return content + "ET\n";
+    return page;
   }
 
   const PageText& text_;
-  TextFont font_;
-  std::vector<Block> blocks_;
+  Typeface face_;
+  NewDocument pages_;
 };
 
 // The outermost entry of the outline under which each page comes.
@@ -204,13 +156,12 @@ Status write_on_pages(EditableDocument& pages, const PageSelection& on, const Pa
   LUMVET_RETURN_IF_ERROR(check(text));
   LUMVET_TRY(const Document document, pages.now());
   LUMVET_TRY(const std::vector<int> chosen, on.in(document.page_count()));
-  LUMVET_TRY(auto program, fonts::find_face(text.font, fonts_of(text.fonts)));
-  LUMVET_TRY(TextFont font, TextFont::of(std::move(program)));
-  PageTexts texts(text, std::move(font));
+  LUMVET_TRY(Typeface face, Typeface::named(text.font, text.fonts));
+  PageTexts texts(text, std::move(face));
   LUMVET_TRY(const Metadata metadata, document.metadata());
   LUMVET_TRY(const std::vector<std::string> chapters, chapters_of(document));
-  Fields fields{{"pages", std::to_string(document.page_count())},
-                {"title", metadata.properties.title}};
+  compose::Fields fields{{"pages", std::to_string(document.page_count())},
+                         {"title", metadata.properties.title}};
   std::set<int> done;
   for (const int index : chosen) {
     if (!done.insert(index).second) continue;
@@ -218,7 +169,7 @@ Status write_on_pages(EditableDocument& pages, const PageSelection& on, const Pa
     fields["page"] = std::to_string(index + 1);
     LUMVET_TRY(fields["label"], document.page_label(index));
     fields["chapter"] = chapters[static_cast<std::size_t>(index)];
-    LUMVET_TRY(const std::string own, filled(text.text, fields));
+    LUMVET_TRY(const std::string own, compose::filled(text.text, fields));
     LUMVET_RETURN_IF_ERROR(texts.add({page.width(), page.height()}, own));
   }
   LUMVET_TRY(const Document written, texts.finish());

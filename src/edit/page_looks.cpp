@@ -4,13 +4,13 @@
 
 #include "assemble/blank_pages.h"
 #include "assemble/equal_objects.h"
+#include "assemble/guest_forms.h"
 #include "assemble/layer_builder.h"
 #include "assemble/page_moves.h"
 #include "assemble/page_shape.h"
 #include "document/geometry_objects.h"
 #include "document/permission.h"
 #include "edit/editable_document_impl.h"
-#include "edit/guest_forms.h"
 #include "edit/page_insertion.h"
 #include "edit/places.h"
 
@@ -140,7 +140,7 @@ Status EditableDocument::overlay(const PageSelection& pages, const Document& oth
   if (guests->empty())
     return Error(ErrorCode::invalid_argument, "the selection names no page of " + other.name());
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
-    editing::GuestForms forms(other, ledger);
+    assemble::GuestForms forms(other, ledger);
     std::size_t next = 0;
     LUMVET_TRY(const std::string what,
                impl_->each_page(document, ledger, pages, how.beneath ? "beneath" : "over",

@@ -111,5 +111,11 @@ std::shared_ptr<const FontProgram> FontMatcher::nearest(const FontWish& wish) co
   });
 }
 
+std::shared_ptr<const FontProgram> FontMatcher::with_character(std::uint32_t character,
+                                                               const FontWish& wish) const {
+  return best(*this, wish,
+              [&](const Face& face) { return face.program->glyph_for_unicode(character) != 0; });
+}
+
 }  // namespace fonts
 }  // namespace lumvet

@@ -28,6 +28,9 @@ struct FontMatcher {
   std::shared_ptr<const FontProgram> named(const FontWish& wish) const;
   // Null when there is none that has the wish's language, or none at all.
   std::shared_ptr<const FontProgram> nearest(const FontWish& wish) const;
+  // Null when there is none that has the character.
+  std::shared_ptr<const FontProgram> with_character(std::uint32_t character,
+                                                    const FontWish& wish) const;
 };
 
 }  // namespace lumvet::fonts

@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <map>
 #include <mutex>
+#include <tuple>
+#include <utility>
 #include <vector>
 
 #include "lumvet/io/byte_source.h"
@@ -93,6 +95,13 @@ std::shared_ptr<const FontProgram> load_nearest(FcPattern* pattern) {
   return program;
 }
 
+bool can_be_embedded(FcPattern* font) {
+  FcChar8* text = nullptr;
+  if (FcPatternGetString(font, FC_FONTFORMAT, 0, &text) != FcResultMatch) return false;
+  const std::string_view format(reinterpret_cast<const char*>(text));
+  return format == "TrueType" || format == "CFF";
+}
+
 // The nearest of those that can be embedded. The pattern goes.
 std::shared_ptr<const FontProgram> load_embeddable(FcPattern* pattern) {
   FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
@@ -101,10 +110,7 @@ std::shared_ptr<const FontProgram> load_embeddable(FcPattern* pattern) {
   FcFontSet* sorted = FcFontSort(nullptr, pattern, FcFalse, nullptr, &result);
   std::shared_ptr<const FontProgram> program;
   for (int i = 0; sorted != nullptr && i < sorted->nfont && !program; ++i) {
-    FcChar8* text = nullptr;
-    if (FcPatternGetString(sorted->fonts[i], FC_FONTFORMAT, 0, &text) != FcResultMatch) continue;
-    const std::string_view format(reinterpret_cast<const char*>(text));
-    if (format != "TrueType" && format != "CFF") continue;
+    if (!can_be_embedded(sorted->fonts[i])) continue;
     FcPattern* font = FcFontRenderPrepare(nullptr, pattern, sorted->fonts[i]);
     if (font == nullptr) continue;
     program = load_file(font);
@@ -164,6 +170,64 @@ std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
   if (supplied.uses_system)
     if (auto of_system = find_on_system(wish)) return of_system;
   return supplied.nearest(wish);
+}
+
+namespace {
+
+// The file of a font of the system, loaded once.
+std::shared_ptr<const FontProgram> kept_file(FcPattern* font) {
+  static std::map<std::pair<std::string, int>, std::shared_ptr<const FontProgram>> kept;
+  FcChar8* file = nullptr;
+  int index = 0;
+  if (FcPatternGetString(font, FC_FILE, 0, &file) != FcResultMatch) return nullptr;
+  FcPatternGetInteger(font, FC_INDEX, 0, &index);
+  const std::pair key{std::string(reinterpret_cast<const char*>(file)), index};
+  const auto [known, is_new] = kept.try_emplace(key);
+  if (is_new) known->second = load_file(font);
+  return known->second;
+}
+
+std::shared_ptr<const FontProgram> load_with_character(char32_t character, const FontWish& wish) {
+  FcPattern* pattern = FcPatternCreate();
+  if (pattern == nullptr) return nullptr;
+  FcCharSet* characters = FcCharSetCreate();
+  FcCharSetAddChar(characters, character);
+  FcPatternAddCharSet(pattern, FC_CHARSET, characters);
+  FcPatternAddInteger(pattern, FC_WEIGHT, wish.bold ? FC_WEIGHT_BOLD : FC_WEIGHT_REGULAR);
+  FcPatternAddInteger(pattern, FC_SLANT, wish.italic ? FC_SLANT_ITALIC : FC_SLANT_ROMAN);
+  FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
+  FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
+  FcDefaultSubstitute(pattern);
+  FcResult result = FcResultNoMatch;
+  FcFontSet* sorted = FcFontSort(nullptr, pattern, FcFalse, nullptr, &result);
+  std::shared_ptr<const FontProgram> program;
+  for (int i = 0; sorted != nullptr && i < sorted->nfont && !program; ++i) {
+    FcCharSet* own = nullptr;
+    if (!can_be_embedded(sorted->fonts[i]) ||
+        FcPatternGetCharSet(sorted->fonts[i], FC_CHARSET, 0, &own) != FcResultMatch ||
+        FcCharSetHasChar(own, character) == FcFalse)
+      continue;
+    program = kept_file(sorted->fonts[i]);
+    if (program && program->glyph_for_unicode(character) == 0) program = nullptr;
+  }
+  if (sorted != nullptr) FcFontSetDestroy(sorted);
+  FcCharSetDestroy(characters);
+  FcPatternDestroy(pattern);
+  return program;
+}
+
+}  // namespace
+
+std::shared_ptr<const FontProgram> find_with_character(char32_t character, const FontWish& wish,
+                                                       const FontMatcher& supplied) {
+  if (auto own = supplied.with_character(character, wish)) return own;
+  if (!supplied.uses_system) return nullptr;
+  static std::mutex mutex;
+  static std::map<std::tuple<char32_t, bool, bool>, std::shared_ptr<const FontProgram>> found;
+  const std::lock_guard lock(mutex);
+  const auto [known, is_new] = found.try_emplace({character, wish.bold, wish.italic});
+  if (is_new) known->second = load_with_character(character, wish);
+  return known->second;
 }
 
 namespace {

@@ -34,4 +34,9 @@ std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
 Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
                                                      const FontMatcher& supplied);
 
+// A font that has a character and can be embedded, as bold or italic as the wish; nullptr when
+// there is none. Each of the system's is loaded once. Threads: internally synchronized.
+std::shared_ptr<const FontProgram> find_with_character(char32_t character, const FontWish& wish,
+                                                       const FontMatcher& supplied);
+
 }  // namespace lumvet::fonts

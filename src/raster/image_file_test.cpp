@@ -46,7 +46,7 @@ struct Decoded {
   bool has_profile = false;
   Bytes rgba{};  // straight
 
-  Color at(int x, int y) const {
+  PixelColor at(int x, int y) const {
     const std::uint8_t* p = &rgba[static_cast<std::size_t>(y * width + x) * 4];
     return {p[0], p[1], p[2], p[3]};
   }
@@ -168,8 +168,8 @@ int difference(const Raster& raster, const Decoded& decoded, bool keeps_alpha) {
   int most = 0;
   for (int y = 0; y < kHeight; ++y)
     for (int x = 0; x < kWidth; ++x) {
-      Color wanted = raster.at(x, y);
-      const Color got = decoded.at(x, y);
+      PixelColor wanted = raster.at(x, y);
+      const PixelColor got = decoded.at(x, y);
       if (!keeps_alpha) {
         const auto over = [&](unsigned c) {
           return static_cast<std::uint8_t>((c * wanted.alpha + 255u * (255u - wanted.alpha)) / 255);

@@ -57,7 +57,7 @@ Result<Raster> Raster::make(int width, int height, const Limits& limits, PixelFo
   return raster;
 }
 
-Color Raster::at(int x, int y) const {
+PixelColor Raster::at(int x, int y) const {
   if (x < 0 || y < 0 || x >= width_ || y >= height_) return kTransparent;
   const int within = format_ == PixelFormat::bilevel ? x % 8 : 0;
   std::uint8_t straight[8 * 4];

@@ -18,7 +18,7 @@ TEST_CASE("a PNG reads back as the colors that were in the raster", "[raster]") 
   CHECK(read.height == 2);
   const Bytes& back = read.pixels;
   CHECK(Bytes(back.begin() + 12, back.begin() + 20) == Bytes{255, 0, 0, 255, 0, 128, 0, 128});
-  CHECK(raster.at(1, 1) == Color{0, 128, 0, 128});
+  CHECK(raster.at(1, 1) == PixelColor{0, 128, 0, 128});
   CHECK(raster.at(5, 1) == kTransparent);
 }
 

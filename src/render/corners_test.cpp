@@ -12,9 +12,9 @@ using test::PdfBuilder;
 
 namespace {
 
-constexpr Color kRed{255, 0, 0, 255};
-constexpr Color kBlue{0, 0, 255, 255};
-constexpr Color kGreen{0, 255, 0, 255};
+constexpr PixelColor kRed{255, 0, 0, 255};
+constexpr PixelColor kBlue{0, 0, 255, 255};
+constexpr PixelColor kGreen{0, 255, 0, 255};
 
 // A page of 100 by 100 points.
 Raster drawn(const std::string& content, const std::string& resources = "",
@@ -36,7 +36,7 @@ Raster drawn(const std::string& content, const std::string& resources = "",
   return render(document->page(0).value(), options).value();
 }
 
-bool are_near(const Color& a, const Color& b, int levels = 2) {
+bool are_near(const PixelColor& a, const PixelColor& b, int levels = 2) {
   return std::abs(a.red - b.red) <= levels && std::abs(a.green - b.green) <= levels &&
          std::abs(a.blue - b.blue) <= levels;
 }
@@ -121,8 +121,9 @@ TEST_CASE(
 TEST_CASE("the page's own group may be one that knocks out", "[render]") {
   const std::string shapes = "/Half gs 1 0 0 rg 0 0 60 60 re f 0 0 1 rg 40 40 60 60 re f";
   const std::string half = "/ExtGState<</Half<</ca 0.5>>>>";
-  const Color plain = drawn(shapes, half, {}, {}, "/Group<</S/Transparency>>").at(50, 50);
-  const Color knocked = drawn(shapes, half, {}, {}, "/Group<</S/Transparency/K true>>").at(50, 50);
+  const PixelColor plain = drawn(shapes, half, {}, {}, "/Group<</S/Transparency>>").at(50, 50);
+  const PixelColor knocked =
+      drawn(shapes, half, {}, {}, "/Group<</S/Transparency/K true>>").at(50, 50);
   CHECK(are_near(knocked, {128, 128, 255, 255}));
   CHECK_FALSE(are_near(plain, knocked));
 }
@@ -140,7 +141,7 @@ TEST_CASE("a shading pattern is painted in the graphics state that it asks for",
   CHECK(are_near(color("/ExtGState<</ca 0.3>>").at(50, 50), {255, 179, 179, 255}));
   CHECK(color("/ExtGState<</ca 0.3>>").at(5, 95) == kGreen);  // only while it is painted
   CHECK(color("/ExtGState<</BM/Multiply>>", "0 0 1 rg 0 0 100 100 re f ").at(50, 50) ==
-        Color{0, 0, 0, 255});
+        PixelColor{0, 0, 0, 255});
   CHECK(are_near(color("", "/Half gs ").at(50, 50), {255, 128, 128, 255}));
 }
 
@@ -221,17 +222,17 @@ TEST_CASE("an indexed space of too many colors has its first 256", "[render]") {
 TEST_CASE("dashes of no length turn with the line", "[render]") {
   // Squares stand on their corners along a slanted line.
   const Raster slanted = drawn("10 w 2 J [0 30] 0 d 20 20 m 90 90 l S");
-  CHECK(slanted.at(20, 80) == Color{0, 0, 0, 255});
-  CHECK(slanted.at(20, 74) == Color{0, 0, 0, 255});  // its corners reach 7 points
-  CHECK(slanted.at(25, 80) == Color{0, 0, 0, 255});
+  CHECK(slanted.at(20, 80) == PixelColor{0, 0, 0, 255});
+  CHECK(slanted.at(20, 74) == PixelColor{0, 0, 0, 255});  // its corners reach 7 points
+  CHECK(slanted.at(25, 80) == PixelColor{0, 0, 0, 255});
   CHECK(slanted.at(25, 75) == kWhite);
   const Raster level = drawn("10 w 2 J [0 30] 0 d 20 20 m 90 20 l S");
-  CHECK(level.at(23, 77) == Color{0, 0, 0, 255});
+  CHECK(level.at(23, 77) == PixelColor{0, 0, 0, 255});
   CHECK(level.at(20, 74) == kWhite);
-  CHECK(level.at(50, 77) == Color{0, 0, 0, 255});
+  CHECK(level.at(50, 77) == PixelColor{0, 0, 0, 255});
   const Raster round = drawn("10 w 1 J [0 30] 0 d 20 20 m 90 20 l S");
-  CHECK(round.at(16, 79) == Color{0, 0, 0, 255});
-  CHECK(round.at(23, 79) == Color{0, 0, 0, 255});
+  CHECK(round.at(16, 79) == PixelColor{0, 0, 0, 255});
+  CHECK(round.at(23, 79) == PixelColor{0, 0, 0, 255});
   CHECK(drawn("10 w 0 J [0 30] 0 d 20 20 m 90 20 l S").at(20, 79) == kWhite);
 }
 

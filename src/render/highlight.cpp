@@ -66,7 +66,7 @@ struct PixelParts {
   std::vector<std::uint8_t> color;
 };
 
-PixelParts parts_of(PixelFormat format, Color color) {
+PixelParts parts_of(PixelFormat format, PixelColor color) {
   const auto gray = static_cast<std::uint8_t>(luminance(color.red, color.green, color.blue));
   switch (format) {
     case PixelFormat::rgba: return {4, {color.red, color.green, color.blue}};
@@ -82,7 +82,7 @@ PixelParts parts_of(PixelFormat format, Color color) {
 }  // namespace
 
 Status highlight(const PixelBuffer& sheet, const std::vector<Quad>& quads, const Viewport& viewport,
-                 Color color) {
+                 PixelColor color) {
   const PixelParts parts = parts_of(sheet.format, color);
   if (parts.bytes == 0)
     return Error(ErrorCode::unsupported,
@@ -101,7 +101,7 @@ Status highlight(const PixelBuffer& sheet, const std::vector<Quad>& quads, const
 }
 
 Status highlight(Raster& sheet, const std::vector<Quad>& quads, const Viewport& viewport,
-                 Color color) {
+                 PixelColor color) {
   return highlight(sheet.buffer(), quads, viewport, color);
 }
 
@@ -118,7 +118,7 @@ Result<Raster> picture_of(const Scene& scene, const std::vector<Quad>& quads,
   const double scale = picture.width() / around.width();
   const std::vector<PlacedQuad> list =
       placed(quads, {scale, -around.left * scale, -around.bottom * scale});
-  const Color& paper = options.background;
+  const PixelColor& paper = options.background;
   const auto multiplied = [&](std::uint8_t level) {
     return static_cast<std::uint8_t>(level * paper.alpha / 255);
   };

@@ -15,7 +15,7 @@ namespace {
 Page page_of(const std::string& bytes) { return test::open(bytes)->page(0).value(); }
 
 // Of a page of 40 by 40 points, from the bottom left.
-Color pixel(const std::string& bytes, int x, int y, const RenderOptions& options = {}) {
+PixelColor pixel(const std::string& bytes, int x, int y, const RenderOptions& options = {}) {
   return render(page_of(bytes), options)->at(x, 39 - y);
 }
 
@@ -24,7 +24,7 @@ std::string sheet(const std::string& content, const std::string& resources) {
   return pdf.page(content, "/MediaBox[0 0 40 40]/Resources<<" + resources + ">>").finish();
 }
 
-bool near(const Color& color, int red, int green, int blue) {
+bool near(const PixelColor& color, int red, int green, int blue) {
   return std::abs(color.red - red) <= 2 && std::abs(color.green - green) <= 2 &&
          std::abs(color.blue - blue) <= 2;
 }
@@ -91,9 +91,9 @@ TEST_CASE("an ink that overprints leaves the others, when that is asked to be sh
   const std::string every = over(yellow + "/Over gs /Every cs .5 scn 10 10 20 20 re f");
   CHECK(near(pixel(every, 20, 20, {.record = {.overprint = true}}), 128, 128, 128));
   const std::string magenta = over("1 0 0 0 k 0 0 40 40 re f /Over gs 0 1 0 0 k 10 10 20 20 re f");
-  const Color plain = pixel(magenta, 20, 20);
-  const Color shown = pixel(magenta, 20, 20, {.record = {.overprint = true}});
-  const Color cyan = pixel(magenta, 5, 5);
+  const PixelColor plain = pixel(magenta, 20, 20);
+  const PixelColor shown = pixel(magenta, 20, 20, {.record = {.overprint = true}});
+  const PixelColor cyan = pixel(magenta, 5, 5);
   CHECK(plain.red > 200);
   CHECK(near(shown, plain.red * cyan.red / 255, plain.green * cyan.green / 255,
              plain.blue * cyan.blue / 255));
@@ -119,7 +119,7 @@ TEST_CASE("inks without a profile look as the press they are meant for prints th
     pdf.stream(9, "/N 4", press_profile());
     return pdf.finish();
   };
-  const Color ink = pixel(with_intent(""), 10, 20);
+  const PixelColor ink = pixel(with_intent(""), 10, 20);
   CAPTURE(int{ink.red}, int{ink.green}, int{ink.blue});
   CHECK(near(ink, 0, 0, 0));
   CHECK(near(pixel(with_intent(""), 30, 20), 0, 0, 0));  // in images too
@@ -170,7 +170,7 @@ TEST_CASE("glyphs of one text object mix with one another only if they do not kn
       ".5/TK false>>>>";
   const std::string text = " gs BT /F 40 Tf 14 5 Td (I) Tj 0 0 Td (I) Tj ET";
   const int x = 19;
-  REQUIRE(pixel(sheet("BT /F 40 Tf 14 5 Td (I) Tj ET", resources), x, 20) == Color{0, 0, 0});
+  REQUIRE(pixel(sheet("BT /F 40 Tf 14 5 Td (I) Tj ET", resources), x, 20) == PixelColor{0, 0, 0});
   CHECK(near(pixel(sheet("/Half" + text, resources), x, 20), 128, 128, 128));
   CHECK(near(pixel(sheet("/Mix" + text, resources), x, 20), 64, 64, 64));
   // Two text objects are two.

@@ -83,16 +83,16 @@ TEST_CASE("formats and tones are those of the colored page", "[render]") {
   const Raster toned = render(scene, {.dpi = 72, .tone = Tone::gray}).value();
   const Raster bits = render(scene, {.dpi = 72, .format = PixelFormat::bilevel}).value();
   const Raster night = render(scene, {.dpi = 72, .tone = Tone::night}).value();
-  CHECK(plain.at(100, 240) == Color{51, 102, 204});
+  CHECK(plain.at(100, 240) == PixelColor{51, 102, 204});
   const int expected = (51 * 77 + 102 * 151 + 204 * 28 + 128) / 256;
   CHECK(gray.at(100, 240).green == expected);
   CHECK(toned.at(100, 240) == gray.at(100, 240));
-  CHECK(bits.at(100, 240) == Color{0, 0, 0});
+  CHECK(bits.at(100, 240) == PixelColor{0, 0, 0});
   CHECK(bits.at(195, 240) == kWhite);
-  CHECK(night.at(195, 240) == Color{0, 0, 0});
-  CHECK(night.at(100, 240) == Color{51, 102, 204});  // as light as it is dark
+  CHECK(night.at(195, 240) == PixelColor{0, 0, 0});
+  CHECK(night.at(100, 240) == PixelColor{51, 102, 204});  // as light as it is dark
   const RenderOptions paper{.dpi = 72, .background = {250, 240, 220}};
-  CHECK(render(scene, paper)->at(195, 240) == Color{250, 240, 220});
+  CHECK(render(scene, paper)->at(195, 240) == PixelColor{250, 240, 220});
 }
 
 TEST_CASE("an area is the same part of the whole page", "[render]") {
@@ -196,8 +196,8 @@ TEST_CASE("an embedded thumbnail is taken while it is current, and only then", "
     }
     return test::open(pdf.bytes())->page(0).value();
   };
-  const Color red{255, 1, 1};
-  const Color green{0, 255, 0};
+  const PixelColor red{255, 1, 1};
+  const PixelColor green{0, 255, 0};
   CHECK(thumbnail(with_thumbnail(32, 32, ""), {.side = 32})->at(5, 5) == red);
   CHECK(has_current_thumbnail(with_thumbnail(32, 32, ""), 20).value());
   CHECK(thumbnail(with_thumbnail(32, 32, ""), {.side = 32, .embedded = false})->at(5, 5) == green);
@@ -205,7 +205,7 @@ TEST_CASE("an embedded thumbnail is taken while it is current, and only then", "
   CHECK(thumbnail(with_thumbnail(20, 20, ""), {.side = 32})->at(5, 5) == green);
   CHECK(thumbnail(with_thumbnail(32, 64, ""), {.side = 32})->at(5, 5) == green);
   const Page changed = with_thumbnail(32, 32, "0 0 1 rg 0 0 100 100 re f");
-  CHECK(thumbnail(changed, {.side = 32})->at(5, 5) == Color{0, 0, 255});
+  CHECK(thumbnail(changed, {.side = 32})->at(5, 5) == PixelColor{0, 0, 255});
   CHECK(thumbnail(changed, {.side = 0}).error().code() == ErrorCode::invalid_argument);
   CHECK(thumbnail(changed, {.side = 32})->width() == 32);
 }

@@ -52,7 +52,7 @@ Raster drawn(char flag, Corner begin, Corner end, Corner far_end, Corner far_beg
 
 // A third of the way from the shared edge a pixel is a third blue.
 void check(const Raster& raster, int x, int y, double blue) {
-  const Color color = raster.at(x, 39 - y);
+  const PixelColor color = raster.at(x, 39 - y);
   CAPTURE(x, y, int{color.red}, int{color.green}, int{color.blue});
   CHECK(color.blue == Approx(255 * blue).margin(8));
   CHECK(color.red == Approx(255 * (1 - blue)).margin(8));

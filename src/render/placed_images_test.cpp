@@ -214,8 +214,8 @@ TEST_CASE("a selection's picture is as large as it and shows nothing beside it",
                              .value();
   CHECK(picture.width() == 40);
   CHECK(picture.height() == 20);
-  CHECK(picture.at(35, 5) == Color{0, 0, 0, 255});
-  CHECK(picture.at(10, 15) == Color{0, 0, 0, 255});
+  CHECK(picture.at(35, 5) == PixelColor{0, 0, 0, 255});
+  CHECK(picture.at(10, 15) == PixelColor{0, 0, 0, 255});
   CHECK(picture.at(35, 15) == kWhite);
   CHECK(picture_of(scene, {}).error().code() == ErrorCode::invalid_argument);
 }

@@ -69,27 +69,28 @@ TEST_CASE("a part drawn by itself equals that part of the whole", "[render]") {
 }
 
 TEST_CASE("whole pixels are filled and empty ones left, the right way up", "[render]") {
-  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 5, 5) == Color{255, 0, 0, 255});
+  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 5, 5) == PixelColor{255, 0, 0, 255});
   CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 5, 95) == kWhite);
-  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 95, 5, "/Rotate 90") == Color{255, 0, 0, 255});
-  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 95, 95, "/Rotate 180") == Color{255, 0, 0, 255});
-  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 5, 95, "/Rotate 270") == Color{255, 0, 0, 255});
-  CHECK(pixel("1 0 0 rg 50 50 9 9 re f", 5, 44, "/CropBox[45 0 100 100]") == Color{255, 0, 0, 255});
+  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 95, 5, "/Rotate 90") == PixelColor{255, 0, 0, 255});
+  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 95, 95, "/Rotate 180") == PixelColor{255, 0, 0, 255});
+  CHECK(pixel("1 0 0 rg 0 80 20 20 re f", 5, 95, "/Rotate 270") == PixelColor{255, 0, 0, 255});
+  CHECK(pixel("1 0 0 rg 50 50 9 9 re f", 5, 44, "/CropBox[45 0 100 100]") ==
+        PixelColor{255, 0, 0, 255});
 }
 
 TEST_CASE("backgrounds, opacity and groups mix as they should", "[render]") {
   const std::string half = "/Resources<</ExtGState<</H<</ca 0.5>>>>/XObject<</G 9 0 R>>>>";
   CHECK(pixel("", 5, 5, "", {.background = kTransparent}) == kTransparent);
-  CHECK(pixel("", 5, 5, "", {.background = {10, 20, 30, 255}}) == Color{10, 20, 30, 255});
-  CHECK(pixel("/H gs 0 0 100 100 re f", 5, 5, half) == Color{127, 127, 127, 255});
+  CHECK(pixel("", 5, 5, "", {.background = {10, 20, 30, 255}}) == PixelColor{10, 20, 30, 255});
+  CHECK(pixel("/H gs 0 0 100 100 re f", 5, 5, half) == PixelColor{127, 127, 127, 255});
   CHECK(pixel("/H gs 1 0 0 rg 0 0 100 100 re f", 5, 5, half, {.background = kTransparent}) ==
-        Color{255, 0, 0, 128});
+        PixelColor{255, 0, 0, 128});
   // Within a group the half counts once, however much overlaps.
   PdfBuilder pdf;
   pdf.page("/H gs /G Do", "/MediaBox[0 0 100 100]" + half);
   pdf.stream(9, "/Subtype/Form/BBox[0 0 100 100]/Group<</S/Transparency>>",
              "0 0 100 100 re f 0 0 100 100 re f");
-  CHECK(render(page_of(pdf.finish()))->at(5, 5) == Color{127, 127, 127, 255});
+  CHECK(render(page_of(pdf.finish()))->at(5, 5) == PixelColor{127, 127, 127, 255});
 }
 
 TEST_CASE("images stand upright, average when shrunk, and show their masks", "[render]") {
@@ -105,21 +106,21 @@ TEST_CASE("images stand upright, average when shrunk, and show their masks", "[r
   const std::string rgb = "/Subtype/Image/Width 2/Height 2/ColorSpace/DeviceRGB/BitsPerComponent 8";
   const std::string data("\xFF\0\0\0\xFF\0\0\0\xFF\xFF\xFF\0", 12);  // red green / blue yellow
   const Raster large = draw(rgb, data, "100 0 0 100 0 0");
-  CHECK(large.at(10, 10) == Color{255, 0, 0, 255});
-  CHECK(large.at(90, 10) == Color{0, 255, 0, 255});
-  CHECK(large.at(10, 90) == Color{0, 0, 255, 255});
-  CHECK(large.at(90, 90) == Color{255, 255, 0, 255});
+  CHECK(large.at(10, 10) == PixelColor{255, 0, 0, 255});
+  CHECK(large.at(90, 10) == PixelColor{0, 255, 0, 255});
+  CHECK(large.at(10, 90) == PixelColor{0, 0, 255, 255});
+  CHECK(large.at(90, 90) == PixelColor{255, 255, 0, 255});
   const Raster turned = draw(rgb, data, "0 100 -100 0 100 0");  // a quarter turn to the left
-  CHECK(turned.at(10, 10) == Color{0, 255, 0, 255});
-  CHECK(turned.at(10, 90) == Color{255, 0, 0, 255});
+  CHECK(turned.at(10, 10) == PixelColor{0, 255, 0, 255});
+  CHECK(turned.at(10, 90) == PixelColor{255, 0, 0, 255});
   const Raster tiny = draw(rgb, data, "1 0 0 1 50 50");
-  CHECK(tiny.at(50, 49) == Color{128, 128, 64, 255});
+  CHECK(tiny.at(50, 49) == PixelColor{128, 128, 64, 255});
   CHECK(draw(rgb + "/SMask 10 0 R", data, "100 0 0 100 0 0", std::string("\0\xFF", 2)).at(10, 10) ==
         kWhite);
   CHECK(draw(rgb + "/SMask 10 0 R", data, "100 0 0 100 0 0", std::string("\0\xFF", 2)).at(90, 10) ==
-        Color{0, 255, 0, 255});
+        PixelColor{0, 255, 0, 255});
   CHECK(draw("/Subtype/Image/Width 2/Height 1/ImageMask true", "\x40", "100 0 0 100 0 0")
-            .at(10, 10) == Color{0, 0, 255, 255});
+            .at(10, 10) == PixelColor{0, 0, 255, 255});
 }
 
 TEST_CASE("a large image is decoded as far down as it is drawn", "[render]") {
@@ -163,17 +164,18 @@ TEST_CASE("the paper shows wherever what is drawn first does not hide it", "[ren
     pdf.stream(11, square + "/ColorSpace/DeviceGray", std::string("\0", 1));
     return render(page_of(pdf.finish()), {.background = {200, 100, 50, 255}})->at(1, 1);
   };
-  const Color black{0, 0, 0, 255};
-  const Color paper{200, 100, 50, 255};
+  const PixelColor black{0, 0, 0, 255};
+  const PixelColor paper{200, 100, 50, 255};
   CHECK(corner("0 0 20 20 re f") == black);
   CHECK(corner("20 0 0 20 0 0 cm /I Do") == black);
   CHECK(corner("20 0 0 20 0 0 cm /J Do") == paper);
   CHECK(corner("5 5 9 9 re W n 0 0 20 20 re f") == paper);
   CHECK(corner("10 10 m 19 19 l 10 19 l h W n 0 0 20 20 re f") == paper);
   CHECK(corner("5 0 15 20 re f") == paper);
-  CHECK(corner("/G gs 0 0 20 20 re f", "/G<</ca 0.5>>") == Color{100, 50, 25, 255});
+  CHECK(corner("/G gs 0 0 20 20 re f", "/G<</ca 0.5>>") == PixelColor{100, 50, 25, 255});
   // The page is put together before it is laid onto its paper (11.4.7).
-  CHECK(corner("/G gs 1 0 0 rg 0 0 20 20 re f", "/G<</BM/Multiply>>") == Color{255, 0, 0, 255});
+  CHECK(corner("/G gs 1 0 0 rg 0 0 20 20 re f", "/G<</BM/Multiply>>") ==
+        PixelColor{255, 0, 0, 255});
 }
 
 TEST_CASE("strips of images that adjoin leave no seam", "[render]") {
@@ -188,7 +190,7 @@ TEST_CASE("strips of images that adjoin leave no seam", "[render]") {
   for (const double dpi : {72.0, 97.0, 131.0}) {
     const Raster raster = render(page, {.dpi = dpi}).value();
     for (int y = 2; y < raster.height(); ++y)
-      REQUIRE(raster.at(raster.width() / 2, y) == Color{0, 0, 0, 255});
+      REQUIRE(raster.at(raster.width() / 2, y) == PixelColor{0, 0, 0, 255});
   }
 }
 

@@ -37,20 +37,20 @@ std::string turned(double degrees) {
 }
 
 // By how much the pixels of the page's middle differ from a color.
-int most_levels_from(const Raster& raster, Color color, double margin = 0.3) {
+int most_levels_from(const Raster& raster, PixelColor color, double margin = 0.3) {
   const int from = static_cast<int>(raster.width() * margin);
   const int to = raster.width() - from;
   int most = 0;
   for (int y = from; y < to; ++y)
     for (int x = from; x < to; ++x) {
-      const Color there = raster.at(x, y);
+      const PixelColor there = raster.at(x, y);
       most = std::max({most, std::abs(there.red - color.red), std::abs(there.green - color.green),
                        std::abs(there.blue - color.blue)});
     }
   return most;
 }
 
-constexpr Color kRed{204, 0, 51, 255};
+constexpr PixelColor kRed{204, 0, 51, 255};
 const std::string kRedFill = "0.8 0 0.2 rg ";
 
 // All of these cover the page's middle.
@@ -192,7 +192,7 @@ TEST_CASE("neighbors of several colors share a pixel by what each covers", "[ren
   // Black and white halves of a pixel: gray, with nothing of the green below.
   const Scene scene =
       scene_of("0 1 0 rg 0 0 100 100 re f 0 g 10 10 40.5 80 re f 1 g 50.5 10 39.5 80 re f");
-  const Color between = render(scene, {}).value().at(50, 50);
+  const PixelColor between = render(scene, {}).value().at(50, 50);
   CHECK(std::abs(between.red - 128) <= 1);
   CHECK(std::abs(between.green - 128) <= 1);
   CHECK(std::abs(between.blue - 128) <= 1);

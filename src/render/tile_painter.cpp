@@ -391,7 +391,7 @@ const TilePainter::SoftMaskValues& TilePainter::soft_mask_of(content::MaskId id,
   if (mask_painters_.size() >= kMostPainters && !mask_painters_.contains(id))
     mask_painters_.clear();
   TilePainter& painter =
-      mask_painters_.try_emplace(id, *prepared.scene, Color{red, green, blue, opaque})
+      mask_painters_.try_emplace(id, *prepared.scene, PixelColor{red, green, blue, opaque})
           .first->second;
   const std::uint8_t* pixels = painter.paint_apart(area);
   SoftMaskValues mask{.area = area, .values = workspace_->take_room()};

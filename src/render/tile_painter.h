@@ -21,7 +21,7 @@ namespace lumvet::rendering {
 class TilePainter {
  public:
   // `gamma`, where given, outlives the painter and is for the edges of letters.
-  TilePainter(const PreparedScene& scene, Color background,
+  TilePainter(const PreparedScene& scene, PixelColor background,
               const raster::ScreenGamma* gamma = nullptr)
       : scene_(scene), background_(background), gamma_(gamma) {}
 
@@ -102,7 +102,7 @@ class TilePainter {
   const SoftMaskValues& soft_mask_of(content::MaskId mask, const raster::PixelRect& area);
 
   const PreparedScene& scene_;
-  Color background_;
+  PixelColor background_;
   const raster::ScreenGamma* gamma_;
   raster::PixelRect tile_;
   BorrowedWorkspace workspace_ = borrow_workspace();

@@ -29,7 +29,7 @@ class Sheet {
 
 // From the bottom left corner, as on the page.
 Rgb at(const Raster& raster, int x, int y) {
-  const Color color = raster.at(x, 39 - y);
+  const PixelColor color = raster.at(x, 39 - y);
   return {color.red, color.green, color.blue};
 }
 

@@ -63,7 +63,7 @@ TEST_CASE("the ink of a word lies within its quad, on pages and lines turned by 
       std::size_t red = 0;
       for (int y = 0; y < sheet.height(); ++y)
         for (int x = 0; x < sheet.width(); ++x) {
-          const Color color = sheet.at(x, y);
+          const PixelColor color = sheet.at(x, y);
           if (color.red < 200 || color.green > 60) continue;
           ++red;
           CHECK(is_inside(quad, {(x + 0.5) / kScale, (y + 0.5) / kScale}, 0.3));

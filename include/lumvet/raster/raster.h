@@ -21,16 +21,16 @@
 namespace lumvet {
 
 // A color as people name it: 0-255 each, not multiplied by alpha.
-struct Color {
+struct PixelColor {
   std::uint8_t red = 0;
   std::uint8_t green = 0;
   std::uint8_t blue = 0;
   std::uint8_t alpha = 255;
-  bool operator==(const Color&) const = default;
+  bool operator==(const PixelColor&) const = default;
 };
 
-inline constexpr Color kWhite{255, 255, 255, 255};
-inline constexpr Color kTransparent{0, 0, 0, 0};
+inline constexpr PixelColor kWhite{255, 255, 255, 255};
+inline constexpr PixelColor kTransparent{0, 0, 0, 0};
 
 // How a pixel lies in memory.
 enum class PixelFormat {
@@ -102,7 +102,7 @@ class LUMVET_EXPORT Raster {
     return {bytes_.data(), width_, height_, static_cast<std::ptrdiff_t>(stride()), format_};
   }
   // The pixel as a color; transparent outside.
-  Color at(int x, int y) const;
+  PixelColor at(int x, int y) const;
 
   // As a PNG image, with `dpi` pixels to the inch noted in it when that is above 0; without an
   // alpha channel when every pixel is opaque. Errors: invalid_argument when empty, io.

@@ -14,15 +14,15 @@
 
 namespace lumvet {
 
-inline constexpr Color kHighlighter{255, 214, 92, 255};
+inline constexpr PixelColor kHighlighter{255, 214, 92, 255};
 
 // Multiplies a color into the pixels whose middles lie within a quad, once where several overlap,
 // as a pen for marking text does: dark letters stay dark. Errors: unsupported for
 // PixelFormat::bilevel.
 LUMVET_EXPORT Status highlight(const PixelBuffer& sheet, const std::vector<Quad>& quads,
-                               const Viewport& viewport, Color color = kHighlighter);
+                               const Viewport& viewport, PixelColor color = kHighlighter);
 LUMVET_EXPORT Status highlight(Raster& sheet, const std::vector<Quad>& quads,
-                               const Viewport& viewport, Color color = kHighlighter);
+                               const Viewport& viewport, PixelColor color = kHighlighter);
 
 // What lies within some quads, as a picture: as large as the box around them, with the background
 // elsewhere. An area among the options does not count. Errors: as render's; invalid_argument

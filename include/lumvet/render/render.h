@@ -31,7 +31,7 @@ struct RenderOptions {
   double dpi = 72;                    // pixels to the inch
   std::optional<int> width = {};      // pixels; if given, dpi does not count
   std::optional<PageArea> area = {};  // in place of the whole page; what lies beside it is paper
-  Color background = kWhite;          // the paper's color
+  PixelColor background = kWhite;     // the paper's color
   Tone tone = Tone::as_drawn;
   PixelFormat format = PixelFormat::rgba;   // of render and render_rows; a buffer has its own
   Halftone halftone = Halftone::threshold;  // of PixelFormat::bilevel

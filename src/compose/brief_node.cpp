@@ -1,0 +1,196 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "compose/brief_node.h"
+
+#include <algorithm>
+#include <numeric>
+
+namespace lumvet::compose {
+namespace {
+
+// "line 3, column 12", from a byte on.
+std::string place_of(std::string_view text, std::size_t byte) {
+  byte = std::min(byte, text.size());
+  const std::string_view before = text.substr(0, byte);
+  const auto line = std::count(before.begin(), before.end(), '\n') + 1;
+  const std::size_t begin =
+      before.rfind('\n') == std::string_view::npos ? 0 : before.rfind('\n') + 1;
+  const auto column = std::count_if(before.begin() + static_cast<std::ptrdiff_t>(begin),
+                                    before.end(), [](char c) { return (c & 0xC0) != 0x80; });
+  return "line " + std::to_string(line) + ", column " + std::to_string(column + 1);
+}
+
+// Walks through JSON that is well formed.
+class Walk {
+ public:
+  explicit Walk(std::string_view text) : text_(text) {}
+
+  // The byte at which the value of a path begins.
+  std::size_t find(const std::vector<std::string>& path) {
+    skip_blanks();
+    for (const std::string& step : path)
+      if (!enter(step)) break;
+    return at_;
+  }
+
+ private:
+  char now() const { return at_ < text_.size() ? text_[at_] : '\0'; }
+  void skip_blanks() {
+    while (at_ < text_.size() &&
+           std::string_view(" \t\r\n").find(text_[at_]) != std::string_view::npos)
+      ++at_;
+  }
+  // Over a string, to behind it; gives it with its escapes taken as they are.
+  std::string_view skip_string() {
+    const std::size_t begin = ++at_;
+    while (at_ < text_.size() && text_[at_] != '"') at_ += text_[at_] == '\\' ? 2 : 1;
+    const std::string_view inside = text_.substr(begin, std::min(at_, text_.size()) - begin);
+    ++at_;
+    return inside;
+  }
+  void skip_value() {
+    int depth = 0;
+    do {
+      skip_blanks();
+      if (now() == '"') {
+        skip_string();
+      } else {
+        const char c = now();
+        if (c == '{' || c == '[') ++depth;
+        if (c == '}' || c == ']') --depth;
+        ++at_;
+        if (depth == 0 && c != '}' && c != ']')
+          while (at_ < text_.size() &&
+                 std::string_view(",]} \t\r\n").find(now()) == std::string_view::npos)
+            ++at_;
+      }
+    } while (depth > 0 && at_ < text_.size());
+  }
+  bool enter(const std::string& step) {
+    const bool is_object = now() == '{';
+    if (!is_object && now() != '[') return false;
+    const std::size_t back = at_++;
+    for (std::size_t place = 0; at_ < text_.size(); ++place) {
+      skip_blanks();
+      if (now() == '}' || now() == ']') break;
+      std::string key = std::to_string(place);
+      if (is_object) {
+        key = std::string(skip_string());
+        skip_blanks();
+        ++at_;  // the colon
+        skip_blanks();
+      }
+      if (key == step) return true;
+      skip_value();
+      skip_blanks();
+      if (now() == ',') ++at_;
+    }
+    at_ = back;
+    return false;
+  }
+
+  std::string_view text_;
+  std::size_t at_ = 0;
+};
+
+std::size_t distance(std::string_view a, std::string_view b) {
+  std::vector<std::size_t> row(b.size() + 1);
+  std::iota(row.begin(), row.end(), std::size_t{0});
+  for (std::size_t i = 0; i < a.size(); ++i) {
+    std::size_t corner = row[0]++;
+    for (std::size_t k = 0; k < b.size(); ++k) {
+      const std::size_t own = std::min({row[k] + 1, row[k + 1] + 1, corner + (a[i] != b[k])});
+      corner = std::exchange(row[k + 1], own);
+    }
+  }
+  return row.back();
+}
+
+const char* kind_of(const Json& json) {
+  if (json.is_object()) return "an object";
+  if (json.is_array()) return "a list";
+  if (json.is_string()) return "a text";
+  if (json.is_number()) return "a number";
+  if (json.is_boolean()) return "true or false";
+  return "null";
+}
+
+}  // namespace
+
+Json json_of(std::string_view text, const std::string& what) {
+  try {
+    return Json::parse(text);
+  } catch (const Json::parse_error& error) {
+    throw ResultError(
+        Error(ErrorCode::malformed, what + " is no JSON: it goes wrong at " +
+                                        place_of(text, error.byte > 0 ? error.byte - 1 : 0)));
+  }
+}
+
+std::string nearest_of(std::string_view word, const std::vector<std::string_view>& names) {
+  const auto nearest = std::min_element(names.begin(), names.end(), [&](auto a, auto b) {
+    return distance(word, a) < distance(word, b);
+  });
+  return nearest == names.end() ? std::string() : std::string(*nearest);
+}
+
+void BriefNode::fail(const std::string& what, ErrorCode code) const {
+  std::string path;
+  for (const std::string& step : path_) path += "/" + step;
+  throw ResultError(Error(code, what + " (" + place_of(text_, Walk(text_).find(path_)) +
+                                    (path.empty() ? "" : ", at " + path) + ")"));
+}
+
+void BriefNode::allow(std::initializer_list<std::string_view> keys) const {
+  if (!json_->is_object()) fail(std::string("an object is wanted here, not ") + kind_of(*json_));
+  for (const auto& [key, value] : json_->items()) {
+    if (std::find(keys.begin(), keys.end(), key) != keys.end()) continue;
+    at(key.c_str())
+        .fail("'" + key + "' means nothing here; the nearest is '" + nearest_of(key, keys) + "'");
+  }
+}
+
+BriefNode BriefNode::at(const char* key) const {
+  std::vector<std::string> path = path_;
+  path.emplace_back(key);
+  return {text_, json_->at(key), std::move(path)};
+}
+
+std::optional<BriefNode> BriefNode::find(const char* key) const {
+  if (!json_->is_object() || !json_->contains(key)) return std::nullopt;
+  return at(key);
+}
+
+std::vector<BriefNode> BriefNode::items() const {
+  if (!json_->is_array()) fail(std::string("a list is wanted here, not ") + kind_of(*json_));
+  std::vector<BriefNode> items;
+  items.reserve(json_->size());
+  for (std::size_t i = 0; i < json_->size(); ++i) {
+    std::vector<std::string> path = path_;
+    path.push_back(std::to_string(i));
+    items.push_back({text_, (*json_)[i], std::move(path)});
+  }
+  return items;
+}
+
+std::vector<std::pair<std::string, BriefNode>> BriefNode::members() const {
+  if (!json_->is_object()) fail(std::string("an object is wanted here, not ") + kind_of(*json_));
+  std::vector<std::pair<std::string, BriefNode>> members;
+  for (const auto& [key, value] : json_->items()) members.emplace_back(key, at(key.c_str()));
+  return members;
+}
+
+std::string BriefNode::text() const {
+  if (!json_->is_string()) fail(std::string("a text is wanted here, not ") + kind_of(*json_));
+  return json_->get<std::string>();
+}
+double BriefNode::number() const {
+  if (!json_->is_number()) fail(std::string("a number is wanted here, not ") + kind_of(*json_));
+  return json_->get<double>();
+}
+bool BriefNode::truth() const {
+  if (!json_->is_boolean())
+    fail(std::string("true or false is wanted here, not ") + kind_of(*json_));
+  return json_->get<bool>();
+}
+
+}  // namespace lumvet::compose

@@ -1,0 +1,206 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "compose/brief_styles.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace lumvet::compose {
+namespace {
+
+constexpr double kQuoteIndent = 18;
+
+double length_of(const BriefNode& node, double least, double most) {
+  const double value = node.number();
+  if (!(value >= least && value <= most))
+    node.fail("a number from " + std::to_string(std::lround(least)) + " to " +
+              std::to_string(std::lround(most)) + " is wanted here");
+  return value;
+}
+
+constexpr double kMost = 14'400;  // points
+
+Margins margins_of(const BriefNode& node) {
+  if (node.json().is_number()) {
+    const double all = length_of(node, 0, kMost);
+    return {all, all, all, all};
+  }
+  const auto items = node.items();
+  if (items.size() != 4) node.fail("margins are one number, or left, top, right and bottom");
+  return {length_of(items[0], 0, kMost), length_of(items[1], 0, kMost),
+          length_of(items[2], 0, kMost), length_of(items[3], 0, kMost)};
+}
+
+PageLine line_of(const BriefNode& node) {
+  node.allow({"left", "middle", "right"});
+  PageLine line;
+  if (const auto part = node.find("left")) line.left = part->text();
+  if (const auto part = node.find("middle")) line.middle = part->text();
+  if (const auto part = node.find("right")) line.right = part->text();
+  return line;
+}
+
+ParagraphStyle::Align align_of(const BriefNode& node) {
+  using Align = ParagraphStyle::Align;
+  const std::vector<std::pair<std::string_view, Align>> known = {
+      {"start", Align::start},         {"end", Align::end},   {"center", Align::center},
+      {"justified", Align::justified}, {"left", Align::left}, {"right", Align::right}};
+  const std::string text = node.text();
+  std::vector<std::string_view> names;
+  for (const auto& [name, align] : known) {
+    if (name == text) return align;
+    names.push_back(name);
+  }
+  node.fail("'" + text + "' is no way to align text; the nearest is '" + nearest_of(text, names) +
+            "'");
+}
+
+}  // namespace
+
+BriefStyles::BriefStyles(const BriefNode& brief, const BriefOptions& options) : options_(options) {
+  read_document(brief);
+  looks_["body"].letters.language = document_.language;
+  if (const auto styles = brief.find("styles")) {
+    // What all others build on comes first.
+    if (styles->find("body")) read_style("body", *styles, 0);
+    add_defaults();
+    for (const auto& [name, style] : styles->members()) read_style(name, *styles, 0);
+  } else {
+    add_defaults();
+  }
+}
+
+void BriefStyles::read_document(const BriefNode& brief) {
+  brief.allow({"title", "author", "language", "paper", "margins", "columns", "between_columns",
+               "header", "footer", "first_page_has_header", "heading_font", "heading_size",
+               "heading_color", "tagged", "styles", "blocks"});
+  FlowOptions& d = document_;
+  if (const auto node = brief.find("title")) d.title = node->text();
+  if (const auto node = brief.find("author")) d.author = node->text();
+  if (const auto node = brief.find("language")) d.language = node->text();
+  if (const auto node = brief.find("paper")) {
+    const auto paper = PaperSize::parse(node->text());
+    if (!paper.ok()) node->fail(paper.error().message());
+    d.paper = *paper;
+  }
+  if (const auto node = brief.find("margins")) d.margins = margins_of(*node);
+  constexpr double kMostColumns = 12;
+  if (const auto node = brief.find("columns"))
+    d.columns = static_cast<int>(length_of(*node, 1, kMostColumns));
+  if (const auto node = brief.find("between_columns"))
+    d.between_columns = length_of(*node, 0, kMost);
+  if (const auto node = brief.find("header")) d.header = line_of(*node);
+  if (const auto node = brief.find("footer")) d.footer = line_of(*node);
+  if (const auto node = brief.find("first_page_has_header"))
+    d.first_page_has_header = node->truth();
+  if (const auto node = brief.find("heading_font")) d.face = face(*node);
+  if (const auto node = brief.find("heading_size")) d.heading_size = length_of(*node, 1, kMost);
+  if (const auto node = brief.find("heading_color")) d.heading_color = color(*node);
+  if (const auto node = brief.find("tagged")) d.is_tagged = node->truth();
+}
+
+// "bold" and "italic" of the body's family, where the system has them.
+void BriefStyles::add_defaults() {
+  const Look body = looks_["body"];
+  const std::string family = body.letters.face.family();
+  const auto variant = [&](const std::string& name) {
+    const auto face = Typeface::named(name, options_.fonts);
+    return face.ok() ? *face : body.letters.face;
+  };
+  const auto add = [&](const char* name) -> Look& {
+    Look& look = looks_[name];
+    look = body;
+    return look;
+  };
+  add("strong").letters.face = variant(family + ":bold");
+  add("emphasis").letters.face = variant(family + ":italic");
+  add("code").letters.face = variant("DejaVu Sans Mono");
+  looks_["code"].letters.size *= 0.88;
+  looks_["code"].paragraph.line_height *= 1.05;
+  Look& quote = add("quote");
+  quote.paragraph.left += kQuoteIndent;
+  quote.letters.color = Color::gray(0.3);
+  Look& link = add("link");
+  link.letters.color = Color::rgb(0.05, 0.3, 0.55);
+  link.letters.underlined = true;
+  looks_["table_head"] = looks_["strong"];
+}
+
+void BriefStyles::read_style(const std::string& name, const BriefNode& styles, int depth) {
+  constexpr int kDeepest = 16;
+  const BriefNode style = styles.at(name.c_str());
+  style.allow({"based_on", "font", "size", "color", "spacing", "rise", "underlined", "struck_out",
+               "language", "align", "line_height", "first_indent", "left", "right", "before",
+               "after", "divides_words", "keeps_together", "keeps_with_next"});
+  Look look = looks_.contains(name) ? looks_[name] : looks_["body"];
+  if (const auto base = style.find("based_on")) {
+    const std::string other = base->text();
+    if (depth >= kDeepest || other == name)
+      base->fail("styles are based on each other in a circle");
+    if (styles.find(other.c_str()))
+      read_style(other, styles, depth + 1);
+    else if (!looks_.contains(other))
+      base->fail("there is no style '" + other + "'");
+    look = looks_[other];
+  }
+  apply(style, look);
+  looks_[name] = look;
+}
+
+void BriefStyles::apply(const BriefNode& style, Look& look) const {
+  TextStyle& letters = look.letters;
+  ParagraphStyle& paragraph = look.paragraph;
+  const auto number = [&](const char* key, double least, double& out) {
+    if (const auto node = style.find(key)) out = length_of(*node, least, kMost);
+  };
+  const auto truth = [&](const char* key, bool& out) {
+    if (const auto node = style.find(key)) out = node->truth();
+  };
+  if (const auto node = style.find("font")) letters.face = face(*node);
+  number("size", 0.1, letters.size);
+  if (const auto node = style.find("color")) letters.color = color(*node);
+  number("spacing", -kMost, letters.spacing);
+  number("rise", -kMost, letters.rise);
+  truth("underlined", letters.underlined);
+  truth("struck_out", letters.struck_out);
+  if (const auto node = style.find("language")) letters.language = node->text();
+  if (const auto node = style.find("align")) paragraph.align = align_of(*node);
+  number("line_height", 0.1, paragraph.line_height);
+  number("first_indent", -kMost, paragraph.first_indent);
+  number("left", 0, paragraph.left);
+  number("right", 0, paragraph.right);
+  number("before", 0, paragraph.before);
+  number("after", 0, paragraph.after);
+  truth("divides_words", paragraph.divides_words);
+  truth("keeps_together", paragraph.keeps_together);
+  truth("keeps_with_next", paragraph.keeps_with_next);
+}
+
+const Look& BriefStyles::look(const std::string& name) const {
+  const auto known = looks_.find(name);
+  return known == looks_.end() ? looks_.at("body") : known->second;
+}
+
+const Look& BriefStyles::look(const BriefNode& name) const {
+  const std::string text = name.text();
+  if (looks_.contains(text)) return looks_.at(text);
+  std::vector<std::string_view> names;
+  for (const auto& [known, look] : looks_) names.push_back(known);
+  name.fail("there is no style '" + text + "'; the nearest is '" + nearest_of(text, names) + "'");
+}
+
+Typeface BriefStyles::face(const BriefNode& name) const {
+  const std::string text = name.text();
+  const bool is_file = text.ends_with(".ttf") || text.ends_with(".otf") || text.ends_with(".ttc");
+  const auto face =
+      is_file ? Typeface::of_file(options_.folder / text) : Typeface::named(text, options_.fonts);
+  if (!face.ok()) name.fail(face.error().message(), face.error().code());
+  return is_file ? face->or_else(Typeface()) : *face;
+}
+
+Color BriefStyles::color(const BriefNode& text) {
+  const auto color = Color::parse(text.text());
+  if (!color.ok()) text.fail(color.error().message());
+  return *color;
+}
+
+}  // namespace lumvet::compose

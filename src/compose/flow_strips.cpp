@@ -1,0 +1,203 @@
+// SPDX-License-Identifier: Apache-2.0
+#include <algorithm>
+#include <cmath>
+
+#include "compose/flow_data.h"
+
+namespace lumvet::compose {
+namespace {
+
+class BlockSetter {
+ public:
+  BlockSetter(const FlowData& flow, const HeadingPages& pages, std::vector<Finding>& findings)
+      : flow_(flow), pages_(pages), findings_(findings) {
+    for (const Block& block : flow.blocks)
+      if (const HeadingBlock* heading = std::get_if<HeadingBlock>(&block))
+        headings_.push_back(heading);
+  }
+
+  Result<std::vector<Strip>> set() {
+    for (const Block& block : flow_.blocks) {
+      key_ = "b" + std::to_string(number_++);
+      const Status added = std::visit([&](const auto& one) { return add(one); }, block);
+      if (!added.ok()) return added.error();
+    }
+    return std::move(strips_);
+  }
+
+ private:
+  double width() const { return flow_.column_width(); }
+
+  static std::string link_name(const HeadingBlock& heading, std::size_t number) {
+    return heading.name.empty() ? "heading-" + std::to_string(number + 1) : heading.name;
+  }
+
+  void take(std::vector<Strip> strips) {
+    strips_.insert(strips_.end(), std::make_move_iterator(strips.begin()),
+                   std::make_move_iterator(strips.end()));
+  }
+
+  Status add(const HeadingBlock& heading) {
+    constexpr double kSmaller = 0.78;  // from level to level
+    const int level = std::clamp(heading.level, 1, 6);
+    const double size = std::max(flow_.options.heading_size * std::pow(kSmaller, level - 1), 10.0);
+    const Paragraph text(heading.text,
+                         {.face = flow_.options.face,
+                          .size = size,
+                          .color = flow_.options.heading_color,
+                          .language = flow_.options.language},
+                         {.line_height = 1.15,
+                          .before = size * 0.9,
+                          .after = size * 0.45,
+                          .keeps_together = true,
+                          .keeps_with_next = true});
+    LUMVET_TRY(std::vector<Strip> strips,
+               strips_of(text, width(), 0, "H" + std::to_string(level), key_));
+    if (strips.empty()) return Done{};
+    const std::size_t number = next_heading_++;
+    strips.front().heading = {number, heading.text, level, link_name(heading, number)};
+    take(std::move(strips));
+    return Done{};
+  }
+
+  Status add(const Paragraph& paragraph) {
+    LUMVET_TRY(std::vector<Strip> strips, strips_of(paragraph, width(), 0, "P", key_));
+    take(std::move(strips));
+    return Done{};
+  }
+
+  // Each item beside its marker, which stands on its first line.
+  Status add(const ListBlock& list) {
+    const TextStyle first = list.items.empty() ? TextStyle() : list.items.front().first_look();
+    const double step = first.size * 1.5;
+    const double left = step * (list.depth + 1);
+    for (std::size_t i = 0; i < list.items.size(); ++i) {
+      const Paragraph& item = list.items[i];
+      const std::string own = key_ + "i" + std::to_string(i);
+      LUMVET_TRY(std::vector<Strip> strips,
+                 strips_of(item, width() - left, left, "LBody", own + "t"));
+      const std::string marker = list.is_numbered
+                                     ? std::to_string(list.first + static_cast<int>(i)) + "."
+                                     : (list.depth % 2 == 0 ? "•" : "–");
+      LUMVET_TRY(const SetParagraph set, Paragraph(marker, item.first_look(),
+                                                   {.align = ParagraphStyle::Align::right,
+                                                    .line_height = item.style().line_height})
+                                             .set(step - first.size * 0.4));
+      for (std::size_t k = 0; k < strips.size(); ++k)
+        strips[k].draw = [draw = strips[k].draw, set, k, own, key = key_, at_marker = left - step](
+                             Drawing& page, Point at) {
+          const auto list_tag = page.tag("L", {.key = key});
+          const auto item_tag = page.tag("LI", {.key = own});
+          if (k == 0) {
+            const auto label = page.tag("Lbl");
+            page.write(set, {at.x + at_marker, at.y});
+          }
+          draw(page, at);
+        };
+      take(std::move(strips));
+    }
+    return Done{};
+  }
+
+  Status add(const Table& table) {
+    LUMVET_TRY(std::vector<Strip> strips, strips_of(table, width(), flow_.column_height(), key_));
+    take(std::move(strips));
+    return Done{};
+  }
+
+  void add_figure(double height, const std::string& description, DrawStrip draw) {
+    constexpr double kAround = 8;  // points
+    Strip strip;
+    strip.height = height;
+    strip.before = strip.after = kAround;
+    strip.draw = [draw = std::move(draw), description](Drawing& page, Point at) {
+      const auto scope = page.tag("Figure", {.alternate = description});
+      draw(page, at);
+    };
+    strips_.push_back(std::move(strip));
+  }
+
+  Status add(const PictureBlock& block) {
+    double wide = block.width > 0 ? block.width : block.picture.wide();
+    double high = wide * block.picture.high() / block.picture.wide();
+    const double scale = std::min({1.0, width() / wide, flow_.column_height() / high});
+    wide *= scale;
+    high *= scale;
+    add_figure(high, block.description,
+               [picture = block.picture, wide, high](Drawing& page, Point at) {
+                 page.draw(picture, {at.x, at.y, wide, high}, Drawing::Fit::stretched);
+               });
+    return Done{};
+  }
+
+  Status add(const ChartBlock& block) {
+    // Once to itself, so that it is known now what goes wrong with it.
+    Drawing drawing(width(), block.height);
+    LUMVET_TRY(const std::vector<Finding> findings,
+               draw_chart(drawing, {0, 0, width(), block.height}, block.chart));
+    findings_.insert(findings_.end(), findings.begin(), findings.end());
+    add_figure(block.height, block.chart.title,
+               [drawing](Drawing& page, Point at) { page.draw(drawing, at); });
+    return Done{};
+  }
+
+  Status add(const DrawingBlock& block) {
+    add_figure(block.drawing.height(), block.description,
+               [drawing = block.drawing](Drawing& page, Point at) { page.draw(drawing, at); });
+    return Done{};
+  }
+
+  Status add(const SpaceBlock& block) {
+    Strip strip;
+    strip.height = block.height;
+    strip.breaks_page = block.breaks_page;
+    strip.draw = [](Drawing&, Point) {};
+    strips_.push_back(std::move(strip));
+    return Done{};
+  }
+
+  // A line a heading, with the page that it is on.
+  Status add(const ContentsBlock& block) {
+    constexpr double kSize = 11;
+    constexpr double kStep = 16;
+    for (std::size_t i = 0; i < headings_.size(); ++i) {
+      const HeadingBlock& heading = *headings_[i];
+      if (heading.level > block.levels) continue;
+      const TextStyle look{
+          .face = flow_.options.face, .size = kSize, .link = "#" + link_name(heading, i)};
+      const int page = i < pages_.size() ? pages_[i] + 1 : 0;
+      const ParagraphStyle style{
+          .left = kStep * (heading.level - 1),
+          .after = 3,
+          .tabs = {{width() - kStep * (heading.level - 1), TabStop::Align::right, "."}}};
+      LUMVET_TRY(std::vector<Strip> strips,
+                 strips_of(Paragraph(heading.text + "\t" + std::to_string(page), look, style),
+                           width(), 0, "TOCI", key_ + "e" + std::to_string(i)));
+      for (Strip& strip : strips)
+        strip.draw = [draw = strip.draw, key = key_](Drawing& drawing, Point at) {
+          const auto scope = drawing.tag("TOC", {.key = key});
+          draw(drawing, at);
+        };
+      take(std::move(strips));
+    }
+    return Done{};
+  }
+
+  const FlowData& flow_;
+  const HeadingPages& pages_;
+  std::vector<Finding>& findings_;
+  std::vector<const HeadingBlock*> headings_;
+  std::vector<Strip> strips_;
+  std::string key_;  // of the block
+  std::size_t number_ = 0;
+  std::size_t next_heading_ = 0;
+};
+
+}  // namespace
+
+Result<std::vector<Strip>> strips_of(const FlowData& flow, const HeadingPages& pages,
+                                     std::vector<Finding>& findings) {
+  return BlockSetter(flow, pages, findings).set();
+}
+
+}  // namespace lumvet::compose

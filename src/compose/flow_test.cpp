@@ -1,0 +1,272 @@
+// SPDX-License-Identifier: Apache-2.0
+// Flows over pages: where they break, what comes again, what the contents say.
+#include "lumvet/compose/flow.h"
+
+#include <algorithm>
+
+#include "lumvet/text/page_words.h"
+#include "lumvet/text/tagged_text.h"
+#include "tests/support/catch.h"
+
+using namespace lumvet;
+
+namespace {
+
+TextStyle look() { return {.face = Typeface::named("Liberation Serif").value(), .size = 10}; }
+
+// Room for 20 lines of 12.5 points.
+FlowOptions small() {
+  return {.paper = {300, 300}, .margins = {25, 25, 25, 25}, .heading_size = 14};
+}
+
+Paragraph lines(int count, ParagraphStyle style = {}) {
+  std::string text;
+  for (int i = 0; i < count; ++i) text += (i > 0 ? "\nline " : "line ") + std::to_string(i + 1);
+  return Paragraph(text, look(), std::move(style));
+}
+
+std::vector<std::string> texts_of(const Document& document) {
+  std::vector<std::string> texts;
+  for (int i = 0; i < document.page_count(); ++i)
+    texts.push_back(text_of(document.page(i).value()).value());
+  return texts;
+}
+
+std::vector<std::string> texts_of(const Flow& flow) {
+  const Document document = flow.as_document().value();
+  CHECK(document.findings().empty());
+  return texts_of(document);
+}
+
+int lines_in(const std::string& text) {
+  int count = 0;
+  for (std::size_t at = text.find("line"); at != std::string::npos; at = text.find("line", at + 1))
+    ++count;
+  return count;
+}
+
+}  // namespace
+
+TEST_CASE("a paragraph goes on over pages, and leaves no line alone", "[compose]") {
+  // Of 21 lines the last two go together.
+  for (const auto& [count, first] :
+       std::vector<std::pair<int, int>>{{20, 20}, {21, 19}, {22, 20}}) {
+    Flow flow(small());
+    flow.add(lines(count));
+    const auto pages = texts_of(flow);
+    CHECK(lines_in(pages[0]) == first);
+    CHECK(pages.size() == (count > 20 ? 2 : 1));
+  }
+  // Nor the first one at the foot.
+  Flow flow(small());
+  flow.add(lines(19));
+  flow.add(lines(5));
+  CHECK(lines_in(texts_of(flow)[0]) == 19);
+  Flow together(small());
+  together.add(lines(15));
+  together.add(lines(8, {.keeps_together = true}));
+  CHECK(lines_in(texts_of(together)[0]) == 15);
+}
+
+TEST_CASE("a heading stays with what follows it, and stands in the outline", "[compose]") {
+  Flow flow(small());
+  flow.add(lines(18));
+  flow.add_heading("Costs", 1, "costs");
+  flow.add(lines(4));
+  Paragraph link("see ", look());
+  TextStyle to = look();
+  to.link = "#costs";
+  flow.add(link.add("the costs", to));
+  const Document document = flow.as_document().value();
+  const auto pages = texts_of(document);
+  REQUIRE(pages.size() == 2);
+  CHECK(pages[0].find("Costs") == std::string::npos);
+  CHECK(pages[1].starts_with("Costs"));
+  const auto outline = document.outline().value();
+  REQUIRE(outline.size() == 1);
+  CHECK(outline[0].page == 1);
+  const auto links = document.page(1)->annotations().value();
+  REQUIRE(links.size() == 1);
+  CHECK(links[0].destination->page == 1);
+}
+
+TEST_CASE("the contents tell the pages on which headings are", "[compose]") {
+  Flow flow(small());
+  flow.add_contents(2);
+  for (int i = 0; i < 30; ++i) {
+    flow.add_heading("Part " + std::to_string(i), i % 3 == 0 ? 1 : 2);
+    flow.add(lines(6));
+  }
+  const Document document = flow.as_document().value();
+  const auto pages = texts_of(document);
+  const auto outline = document.outline().value();
+  REQUIRE(outline.size() == 30);
+  std::string contents;
+  for (int i = 0; i < 2; ++i) contents += pages[static_cast<std::size_t>(i)] + "\n";
+  for (const OutlineEntry& entry : outline) {
+    const std::size_t at = contents.find(entry.title + " ");
+    CAPTURE(entry.title);
+    REQUIRE(at != std::string::npos);
+    const std::string line = contents.substr(at, contents.find('\n', at) - at);
+    CHECK(line.ends_with(" " + std::to_string(*entry.page + 1)));
+    CHECK(pages[static_cast<std::size_t>(*entry.page)].find(entry.title) != std::string::npos);
+  }
+}
+
+TEST_CASE("heads and feet of pages tell pages and chapters, and are no content", "[compose]") {
+  FlowOptions options = small();
+  options.title = "Day 12";
+  options.header = {.left = "{title}", .right = "{chapter}"};
+  options.footer = {.middle = "{page} of {pages}"};
+  options.first_page_has_header = false;
+  Flow flow(options);
+  flow.add_heading("One");
+  flow.add(lines(25));
+  flow.add_heading("Two");
+  flow.add(lines(25));
+  const Document document = flow.as_document().value();
+  const auto pages = texts_of(document);
+  REQUIRE(pages.size() == 3);
+  CHECK(pages[0].find("Day 12") == std::string::npos);
+  CHECK(pages[1].find("Day 12") != std::string::npos);
+  CHECK(pages[2].find("Two") != std::string::npos);
+  CHECK(pages[2].find("3 of 3") != std::string::npos);
+  std::string said;
+  for (const auto& part : tagged_text(document).value()) said += part.text + "|";
+  CHECK(said.find(" of 3") == std::string::npos);
+  CHECK(lines_in(said) == 50);
+  CHECK(said.find("One|line 1") == 0);
+  options.footer = {.middle = "{pagee}"};
+  CHECK_THAT(Flow(options).as_document().error().message(), Catch::Contains("{pagee}"));
+  options.footer = {};
+  options.is_tagged = false;
+  Flow plain(options);
+  plain.add(lines(2));
+  CHECK_FALSE(plain.as_document()->structure()->is_marked);
+}
+
+TEST_CASE("columns are filled one after the other", "[compose]") {
+  FlowOptions options = small();
+  options.columns = 2;
+  Flow flow(options);
+  flow.add(lines(50));
+  const Document document = flow.as_document().value();
+  CHECK(document.page_count() == 2);
+  const PageWords words = PageWords::of(document.page(0).value()).value();
+  CHECK(lines_in(words.text()) == 40);
+  CHECK(words.text().find("line 1\n") < words.text().find("line 21\n"));
+}
+
+TEST_CASE("tables repeat their heads, keep rows whole and say when they are too wide",
+          "[compose]") {
+  Table table{.columns = {{.width = 40, .share = {}}, {.width = {}, .share = 1}, {}}};
+  table.head_rows = 1;
+  table.rows.push_back({{{"No.", look()}, {"Measure", look()}, {"Crowns", look()}}, {}});
+  for (int i = 1; i <= 40; ++i)
+    table.rows.push_back({{{"no " + std::to_string(i), look()},
+                           {i % 7 == 0 ? "two\nlines" : "paint", look()},
+                           {std::to_string(i * 10), look()}},
+                          {}});
+  Flow flow(small());
+  flow.add(lines(3));
+  flow.add(table);
+  const Document document = flow.as_document().value();
+  const auto pages = texts_of(document);
+  REQUIRE(pages.size() > 2);
+  int rows = 0;
+  for (const std::string& text : pages) {
+    CHECK(text.find("Measure") != std::string::npos);
+    for (int i = 1; i <= 40; ++i)
+      rows += text.find("no " + std::to_string(i) + "\t") != std::string::npos;
+  }
+  CHECK(rows >= 36);
+  // One table, with the head once, for those who hear it.
+  const Structure structure = document.structure().value();
+  const auto count = [&](const char* role) {
+    return std::count_if(structure.elements.begin(), structure.elements.end(),
+                         [&](const auto& element) { return element.role == role; });
+  };
+  CHECK(count("Table") == 1);
+  CHECK(count("TR") == 41);
+  CHECK(count("TH") == 3);
+  CHECK(count("TD") == 120);
+
+  Table wide;
+  wide.rows.push_back({{{"Donaudampfschifffahrtsgesellschaft", look()},
+                        {"Hottentottenstottertrottelmutter", look()}},
+                       {}});
+  Flow wrong(small());
+  wrong.add(wide);
+  CHECK_THAT(wrong.as_document().error().message(),
+             Catch::Contains("needs") && Catch::Contains("250"));
+  Table uneven;
+  uneven.columns.resize(3);
+  uneven.rows.push_back({{{"a", look()}}, {}});
+  Flow bad(small());
+  bad.add(uneven);
+  CHECK_FALSE(bad.as_document().ok());
+}
+
+TEST_CASE("cells may take several rows and columns", "[compose]") {
+  Table table;
+  TableCell tall("tall", look());
+  tall.rows = 2;
+  TableCell wide("wide", look());
+  wide.columns = 2;
+  table.rows = {{{tall, wide}, {}}, {{{"b", look()}, {"c", look()}}, {}}};
+  Flow flow(small());
+  flow.add(table);
+  const Document document = flow.as_document().value();
+  const PageWords words = PageWords::of(document.page(0).value()).value();
+  const auto place = [&](const std::string& word) {
+    const std::size_t at = words.text().find(word);
+    REQUIRE(at != std::string::npos);
+    return words.quads(at, at + word.size())[0][0];
+  };
+  CHECK(place("wide").x == Approx(place("b").x).margin(0.01));
+  CHECK(place("c").x > place("b").x);
+  CHECK(place("tall").x < place("b").x);
+  CHECK(place("b").y > place("wide").y);
+  CHECK(place("tall").y == Approx(place("wide").y).margin(0.01));
+}
+
+TEST_CASE("a row that is higher than a page goes on over several", "[compose]") {
+  Table table;
+  std::string text;
+  for (int i = 0; i < 50; ++i) text += (i > 0 ? "\nline " : "line ") + std::to_string(i + 1);
+  table.rows = {{{{text, look()}, {"beside", look()}}, {}}};
+  Flow flow(small());
+  flow.add(table);
+  const auto pages = texts_of(flow);
+  CHECK(pages.size() == 3);
+  int all = 0;
+  for (const std::string& page : pages) all += lines_in(page);
+  CHECK(all == 50);
+}
+
+TEST_CASE("pictures, charts, lists and spaces take their room", "[compose]") {
+  Flow flow(small());
+  flow.add_list({Paragraph("one", look()), Paragraph("two", look())}, true, 3);
+  flow.add(Picture::of_rows(Bytes(40 * 20), 40, 20, Picture::Pixels::gray).value(), 1000,
+           "a dark bar");
+  Chart chart{.labels = {"a", "b"}, .series = {{"", {1, 2}}}};
+  chart.series[0].values.push_back(std::numeric_limits<double>::infinity());
+  flow.add(chart, 120);
+  flow.add_page_break();
+  flow.add_space(30);
+  flow.add(lines(1));
+  std::vector<Finding> findings;
+  const Document document = flow.as_document(&findings).value();
+  CHECK(findings.size() == 1);
+  REQUIRE(document.page_count() == 3);
+  CHECK(texts_of(document)[0].find("3.") != std::string::npos);
+  const auto words = PageWords::of(document.page(2).value()).value();
+  CHECK(words.word(0).quad[0].y > 25 + 30);
+  // What is higher than a page is told.
+  Flow high(small());
+  high.add(Drawing(100, 400), "high");
+  CHECK_THAT(high.as_document().error().message(), Catch::Contains("400"));
+  FlowOptions none = small();
+  none.margins = {150, 150, 150, 150};
+  CHECK_FALSE(Flow(none).as_document().ok());
+}

@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: Apache-2.0
+// What a flow is made of once it is set to a width: strips that pages are filled with from top to
+// bottom, none of them parted.
+//
+// Threads: values.
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "lumvet/compose/table.h"
+#include "lumvet/draw/drawing.h"
+
+namespace lumvet::compose {
+
+using DrawStrip = std::function<void(Drawing& page, Point at)>;
+
+struct Strip {
+  double height = 0;  // points
+  // Free above and below it, of which the larger counts between two; none at the head of a column.
+  double before = 0;
+  double after = 0;
+  bool keeps_with_next = false;
+  bool breaks_page = false;  // the next one begins a page
+  DrawStrip draw = {};
+  // What comes again above it where it begins a column: the heads of its table.
+  std::shared_ptr<const Strip> head = {};
+  // What it says about the document: a heading.
+  struct Heading {
+    std::size_t number = 0;  // among all headings
+    std::string text;
+    int level = 1;
+    std::string name;  // by which links call it
+  };
+  std::optional<Heading> heading = {};
+};
+
+// The lines of a paragraph; `tag` is of what they are, `key` what makes them one element.
+Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, double width, double left,
+                                     const std::string& tag, const std::string& key);
+
+// The rows of a table; rows that are higher than `highest` are parted. Errors: invalid_argument for
+// a table that needs more width, with how much, and for cells that have no place.
+Result<std::vector<Strip>> strips_of(const Table& table, double width, double highest,
+                                     const std::string& key);
+
+}  // namespace lumvet::compose

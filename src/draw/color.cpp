@@ -1,0 +1,143 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/draw/color.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "lumvet/base/assert.h"
+
+namespace lumvet {
+
+struct Color::Space {
+  std::string name;
+  Color full;
+  std::shared_ptr<const Bytes> profile;
+};
+
+namespace {
+
+double within(double value, double least, double most) {
+  return std::isfinite(value) ? std::clamp(value, least, most) : least;
+}
+
+std::vector<double> fractions(std::vector<double> parts) {
+  for (double& part : parts) part = within(part, 0, 1);
+  return parts;
+}
+
+// By its header (ISO 15076-1, 7.2); 0 for what is no such profile.
+std::size_t profile_components(ByteView profile) {
+  constexpr std::size_t kHeader = 128;
+  constexpr std::size_t kSpace = 16;
+  constexpr std::size_t kSignature = 36;
+  if (profile.size() < kHeader || as_text(profile.subspan(kSignature, 4)) != "acsp") return 0;
+  const std::string_view space = as_text(profile.subspan(kSpace, 4));
+  if (space == "GRAY") return 1;
+  if (space == "RGB " || space == "Lab ") return 3;
+  return space == "CMYK" ? 4 : 0;
+}
+
+int digit_of(char c) {
+  if (c >= '0' && c <= '9') return c - '0';
+  if (c >= 'a' && c <= 'f') return c - 'a' + 10;
+  if (c >= 'A' && c <= 'F') return c - 'A' + 10;
+  return -1;
+}
+
+}  // namespace
+
+Color Color::gray(double light) {
+  Color color;
+  color.parts_ = fractions({light});
+  return color;
+}
+
+Color Color::rgb(double red, double green, double blue) {
+  Color color;
+  color.kind_ = Kind::rgb;
+  color.parts_ = fractions({red, green, blue});
+  return color;
+}
+
+Color Color::cmyk(double cyan, double magenta, double yellow, double black) {
+  Color color;
+  color.kind_ = Kind::cmyk;
+  color.parts_ = fractions({cyan, magenta, yellow, black});
+  return color;
+}
+
+Color Color::lab(double lightness, double a, double b) {
+  Color color;
+  color.kind_ = Kind::lab;
+  color.parts_ = {within(lightness, 0, 100), within(a, -128, 127), within(b, -128, 127)};
+  return color;
+}
+
+Color Color::ink(const std::string& name, double tint, const Color& full) {
+  Color color;
+  color.kind_ = Kind::ink;
+  color.parts_ = fractions({tint});
+  // What an ink looks like is said without other inks.
+  color.space_ = std::make_shared<const Space>(
+      Space{name, full.kind_ == Kind::ink ? full.full_ink() : full, nullptr});
+  return color;
+}
+
+Result<Color> Color::of_profile(std::shared_ptr<const Bytes> profile, std::vector<double> parts) {
+  const std::size_t wanted = profile ? profile_components(*profile) : 0;
+  if (wanted == 0)
+    return Error(ErrorCode::invalid_argument, "the profile is none of gray, RGB or CMYK colors");
+  if (parts.size() != wanted)
+    return Error(ErrorCode::invalid_argument, "a color of the profile has " +
+                                                  std::to_string(wanted) + " parts, not " +
+                                                  std::to_string(parts.size()));
+  Color color;
+  color.kind_ = Kind::profile;
+  color.parts_ = fractions(std::move(parts));
+  color.space_ = std::make_shared<const Space>(Space{{}, {}, std::move(profile)});
+  return color;
+}
+
+Result<Color> Color::parse(std::string_view text) {
+  const Error wrong(ErrorCode::invalid_argument,
+                    "'" + std::string(text) + "' is no color; write it as #B8552A");
+  constexpr double kMost = 255;
+  if (text.empty() || text[0] != '#' || (text.size() != 4 && text.size() != 7)) return wrong;
+  std::array<double, 3> parts{};
+  const std::size_t digits = (text.size() - 1) / 3;
+  for (std::size_t i = 0; i < 3; ++i) {
+    const int first = digit_of(text[1 + i * digits]);
+    const int second = digit_of(text[i * digits + digits]);
+    if (first < 0 || second < 0) return wrong;
+    parts[i] = (first * 16 + second) / kMost;
+  }
+  return rgb(parts[0], parts[1], parts[2]);
+}
+
+bool Color::is_beside(const Color& other) const {
+  if (kind_ != other.kind_) return false;
+  if (space_ == other.space_) return true;
+  return space_ && other.space_ && space_->name == other.space_->name &&
+         space_->full == other.space_->full &&
+         (space_->profile == other.space_->profile ||
+          (space_->profile && other.space_->profile && *space_->profile == *other.space_->profile));
+}
+
+bool Color::operator==(const Color& other) const {
+  return parts_ == other.parts_ && is_beside(other);
+}
+
+const std::string& Color::ink_name() const {
+  LUMVET_ASSERT(kind_ == Kind::ink, "only inks have names");
+  return space_->name;
+}
+const Color& Color::full_ink() const {
+  LUMVET_ASSERT(kind_ == Kind::ink, "only inks have names");
+  return space_->full;
+}
+const std::shared_ptr<const Bytes>& Color::profile() const {
+  LUMVET_ASSERT(kind_ == Kind::profile, "the color has no profile");
+  return space_->profile;
+}
+
+}  // namespace lumvet

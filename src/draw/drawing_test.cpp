@@ -1,0 +1,309 @@
+// SPDX-License-Identifier: Apache-2.0
+// Drawings as pages: what they refer to, what they keep apart, what they refuse.
+#include "lumvet/draw/drawing.h"
+
+#include <algorithm>
+
+#include "document/inside.h"
+#include "lumvet/draw/new_document.h"
+#include "lumvet/render/render.h"
+#include "lumvet/text/page_words.h"
+#include "lumvet/text/tagged_text.h"
+#include "tests/support/catch.h"
+#include "tests/support/pdf_builder.h"
+
+using namespace lumvet;
+
+namespace {
+
+Raster shown(const Drawing& drawing) {
+  const Document document = drawing.as_document().value();
+  CHECK(document.findings().empty());
+  return render(document.page(0).value()).value();
+}
+
+PixelColor at(const Drawing& drawing, int x, int y) { return shown(drawing).at(x, y); }
+
+Bytes saved(const NewDocument& document) {
+  BufferSink sink;
+  document.save(sink).value();
+  return sink.take();
+}
+
+const Color kRed = Color::rgb(1, 0, 0);
+const Color kBlue = Color::rgb(0, 0, 1);
+constexpr PixelColor kRedPixel{255, 0, 0, 255};
+constexpr PixelColor kBluePixel{0, 0, 255, 255};
+
+Dict resources_of(const Document& document, int page) {
+  const Object dict = store_of(document).resolve(Object(document.page(page)->id()));
+  return store_of(document).resolve(dict.as_dict()["Resources"]).as_dict();
+}
+
+}  // namespace
+
+TEST_CASE("places are counted from the top left corner, or as in the standard", "[draw]") {
+  Drawing down(100, 50);
+  down.fill(box({0, 0, 10, 10}), kRed);
+  CHECK(at(down, 5, 5) == kRedPixel);
+  CHECK(at(down, 5, 45) == kWhite);
+  Drawing up(100, 50, Drawing::Space::upward);
+  up.fill(box({0, 0, 10, 10}), kRed);
+  CHECK(at(up, 5, 45) == kRedPixel);
+  CHECK(at(up, 5, 5) == kWhite);
+  // Text and drawings stand upright in both.
+  Drawing part(20, 20);
+  part.fill(box({0, 0, 20, 5}), kBlue);
+  down.draw(part, {40, 20});
+  up.draw(part, {40, 30});
+  CHECK(at(down, 50, 22) == kBluePixel);
+  CHECK(at(up, 50, 22) == kBluePixel);
+}
+
+TEST_CASE("what is set within a scope ends with it", "[draw]") {
+  Drawing page(100, 100);
+  {
+    const auto outer = page.scope();
+    page.move(50, 50);
+    page.set_opacity(0.5);
+    {
+      const auto inner = page.scope();
+      page.turn(90);
+      page.fill(box({0, -10, 20, 10}), kBlue);
+    }
+    page.clip(box({0, 0, 5, 5}));
+    page.fill(box({0, 0, 50, 50}), kRed);
+  }
+  page.fill(box({0, 0, 10, 10}), kRed);
+  const Raster raster = shown(page);
+  CHECK(raster.at(5, 5) == kRedPixel);
+  // Half of the red box over half of the turned blue one.
+  CHECK(int{raster.at(52, 52).green} == Approx(64).margin(2));
+  CHECK(int{raster.at(55, 65).red} == Approx(127).margin(2));
+  CHECK(int{raster.at(55, 65).blue} == 255);
+  CHECK(raster.at(70, 55) == kWhite);  // beyond the clip
+  // A scope that was left open is closed with the page.
+  Drawing open(10, 10);
+  const auto left = std::make_unique<Drawing::Scope>(open.scope());
+  CHECK(open.as_document().value().findings().empty());
+}
+
+TEST_CASE("a copy is a drawing of its own", "[draw]") {
+  Drawing page(40, 40);
+  page.fill(box({0, 0, 10, 10}), kRed);
+  Drawing copy = page;
+  copy.fill(box({20, 20, 10, 10}), kBlue);
+  CHECK(at(page, 25, 25) == kWhite);
+  CHECK(at(copy, 25, 25) == kBluePixel);
+  CHECK(at(copy, 5, 5) == kRedPixel);
+}
+
+TEST_CASE("pages of other documents are drawn upright, whatever their turn", "[draw]") {
+  for (const int turn : {0, 90, 180, 270}) {
+    CAPTURE(turn);
+    test::PdfBuilder pdf;
+    // A red corner that is at the top left as shown.
+    const char* const corner = turn == 0     ? "0 80 20 20"
+                               : turn == 90  ? "0 0 20 20"
+                               : turn == 180 ? "80 0 20 20"
+                                             : "80 80 20 20";
+    pdf.page("1 0 0 rg " + std::string(corner) + " re f",
+             "/MediaBox[0 0 100 100]/Rotate " + std::to_string(turn));
+    const Document other = test::open(pdf.finish()).value();
+    Drawing page(200, 200);
+    page.draw(other.page(0).value(), {50, 50, 100, 100});
+    CHECK(at(page, 55, 55) == kRedPixel);
+    CHECK(at(page, 145, 145) == kWhite);
+    Drawing up(200, 200, Drawing::Space::upward);
+    up.draw(other.page(0).value(), {50, 150, 100, 100});
+    CHECK(at(up, 55, 55) == kRedPixel);
+  }
+}
+
+TEST_CASE("what is drawn often is in the document once", "[draw]") {
+  const Picture picture =
+      Picture::of_rows(Bytes(3 * 64 * 64, 77), 64, 64, Picture::Pixels::rgb).value();
+  const Picture again =
+      Picture::of_rows(Bytes(3 * 64 * 64, 77), 64, 64, Picture::Pixels::rgb).value();
+  const Document report =
+      Document::open(std::string(LUMVET_SOURCE_DIR) + "/demo/producers/drawing.pdf").value();
+  NewDocument document;
+  Drawing stamp(50, 20);
+  stamp.write("seen", {2, 15}, {.size = 12});
+  for (int i = 0; i < 3; ++i) {
+    Drawing& page = document.add_page({300, 300});
+    page.draw(picture, {0, 0, 50, 50});
+    page.draw(again, {60, 0, 50, 50});
+    page.draw(stamp, {100, 100});
+    page.draw(report.page(0).value(), {0, 100, 100, 100});
+    page.write("text", {10, 290}, {.size = 12});
+  }
+  const Document made = document.as_document().value();
+  const auto first = resources_of(made, 0);
+  for (int i = 1; i < 3; ++i) {
+    const auto other = resources_of(made, i);
+    for (const char* kind : {"Font", "XObject"}) CHECK(first[kind] == other[kind]);
+  }
+  const Dict objects = store_of(made).resolve(first["XObject"]).as_dict();
+  CHECK(objects["I0"] == objects["I1"]);
+}
+
+TEST_CASE("the same drawings give the same bytes", "[draw]") {
+  const auto made = [] {
+    NewDocument document({.title = "Day 12", .language = "en"});
+    for (int i = 0; i < 3; ++i) {
+      Drawing& page = document.add_page({200, 100});
+      page.write("page " + std::to_string(i), {10, 50}, {.size = 20});
+      page.fill(box({0, 0, 20, 20}), Gradient::along({0, 0}, {20, 0}, {{0, kRed}, {1, kBlue}}));
+      page.add_outline_entry("part " + std::to_string(i), 50, i % 2);
+    }
+    return saved(document);
+  };
+  CHECK(made() == made());
+}
+
+TEST_CASE("links, named places, the outline and properties are told by the document", "[draw]") {
+  NewDocument document({.title = "Day 12", .author = "Ilse Marren", .language = "de-AT"});
+  Drawing& first = document.add_page({200, 100});
+  first.link({10, 10, 50, 20}, "https://example.org/day-12");
+  first.link({10, 40, 50, 20}, "#costs");
+  first.add_outline_entry("Summary", 10);
+  first.add_outline_entry("Grades", 30, 1);
+  Drawing& second = document.add_page({200, 100});
+  second.name_place("costs", {0, 25});
+  second.add_outline_entry("Costs", 25);
+  second.write("see", {10, 60}, {.size = 10, .underlined = true, .link = "#costs"});
+  const Document made = document.as_document().value();
+  CHECK(made.metadata()->properties.title == "Day 12");
+  CHECK(made.metadata()->properties.author == "Ilse Marren");
+  const auto annotations = made.page(0)->annotations().value();
+  REQUIRE(annotations.size() == 2);
+  CHECK(annotations[0].rect == Rect{10, 70, 60, 90});
+  REQUIRE(annotations[0].actions.size() == 1);
+  CHECK(annotations[0].actions[0].target == "https://example.org/day-12");
+  REQUIRE(annotations[1].destination);
+  CHECK(annotations[1].destination->page == 1);
+  CHECK(annotations[1].destination->top == 75);
+  const auto outline = made.outline().value();
+  REQUIRE(outline.size() == 3);
+  CHECK(outline[1].title == "Grades");
+  CHECK(outline[1].depth == 1);
+  CHECK(outline[2].page == 1);
+  CHECK(made.page(1)->annotations()->size() == 1);
+
+  NewDocument wrong;
+  wrong.add_page({10, 10}).link({0, 0, 5, 5}, "#nowhere");
+  CHECK_THAT(wrong.as_document().error().to_string(),
+             Catch::Contains("#nowhere") && Catch::Contains("page 1"));
+}
+
+TEST_CASE("tags are read in their order, and what is outside of them is no content", "[draw]") {
+  NewDocument document;
+  for (int i = 0; i < 2; ++i) {
+    Drawing& page = document.add_page({300, 200});
+    page.write("running head", {10, 12}, {.size = 8});
+    if (i == 0) {
+      const auto heading = page.tag("H1");
+      page.write("Costs", {10, 40}, {.size = 20});
+    }
+    const auto list = page.tag("Table", {.key = "costs"});
+    const auto row = page.tag("TR");
+    {
+      const auto cell = page.tag("TD");
+      page.write("lamps " + std::to_string(i), {10, 80}, {.size = 10});
+    }
+    {
+      const auto cell = page.tag("TD", {.alternate = "nine hundred crowns"});
+      page.write("900", {100, 80}, {.size = 10});
+    }
+  }
+  const Document made = document.as_document().value();
+  const Structure structure = made.structure().value();
+  CHECK(structure.is_marked);
+  std::vector<std::string> roles;
+  for (const auto& element : structure.elements) roles.push_back(element.role);
+  CHECK(roles == std::vector<std::string>{"H1", "Table", "TR", "TD", "TD", "TR", "TD", "TD"});
+  CHECK(structure.elements[4].alternate == "nine hundred crowns");
+  const PageWords words = PageWords::of(made.page(0).value()).value();
+  CHECK(words.word(0).is_artifact);
+  for (std::size_t i = 2; i < words.word_count(); ++i) {
+    CHECK_FALSE(words.word(i).is_artifact);
+    CHECK(words.word(i).mark);
+  }
+  std::string said;
+  for (const auto& part : tagged_text(made).value()) said += part.text + "|";
+  CHECK_THAT(said, Catch::Contains("Costs") && !Catch::Contains("running"));
+}
+
+TEST_CASE("the first thing that goes wrong stays with a drawing", "[draw]") {
+  const auto error = [](const auto& draw) {
+    Drawing page(100, 100);
+    draw(page);
+    page.fill(box({0, 0, 10, 10}), kRed);
+    CHECK_FALSE(page.as_document().ok());
+    const Status status = page.status();
+    REQUIRE_FALSE(status.ok());
+    CHECK(status.error().code() == ErrorCode::invalid_argument);
+    return status.error().message();
+  };
+  const double nothing = std::numeric_limits<double>::quiet_NaN();
+  CHECK_THAT(error([&](Drawing& d) {
+               d.line({0, nothing}, {1, 1}, kRed);
+             }),
+             Catch::Contains("no number"));
+  CHECK_THAT(error([&](Drawing& d) { d.scale(0, 1); }), Catch::Contains("taken back"));
+  CHECK_THAT(error([&](Drawing& d) {
+               d.fill(box({0, 0, 1, 1}), Gradient{});
+             }),
+             Catch::Contains("one color at least"));
+  CHECK_THAT(
+      error([&](Drawing& d) {
+        d.fill(box({0, 0, 1, 1}), Gradient::along({0, 0}, {1, 0}, {{0.8, kRed}, {0.2, kBlue}}));
+      }),
+      Catch::Contains("in order"));
+  CHECK_THAT(error([&](Drawing& d) {
+               d.fill(box({0, 0, 1, 1}),
+                      Gradient::along({0, 0}, {1, 0}, {{0, kRed}, {1, Color::cmyk(1, 0, 0, 0)}}));
+             }),
+             Catch::Contains("one color space"));
+  CHECK_THAT(error([&](Drawing& d) {
+               d.fill(box({0, 0, 1, 1}), Tiling{});
+             }),
+             Catch::Contains("tiling"));
+  CHECK_FALSE(Drawing(0, 10).status().ok());
+  CHECK_FALSE(NewDocument().as_document().ok());
+  // Of a drawing that is drawn onto another, too.
+  Drawing bad(10, 10);
+  bad.scale(0, 0);
+  Drawing page(10, 10);
+  page.draw(bad, {0, 0});
+  CHECK_FALSE(page.status().ok());
+}
+
+TEST_CASE("colors of every kind are what they say", "[draw]") {
+  Drawing page(100, 20);
+  const auto profile = std::make_shared<const Bytes>(Bytes(64));
+  CHECK_FALSE(Color::of_profile(profile, {1, 0, 0}).ok());
+  page.fill(box({0, 0, 10, 20}), Color::gray(0.5));
+  page.fill(box({10, 0, 10, 20}), Color::cmyk(0, 0, 0, 1));
+  page.fill(box({20, 0, 10, 20}), Color::lab(100, 0, 0));
+  page.fill(box({30, 0, 10, 20}), Color::ink("Ostrel Green", 1, Color::rgb(0, 0.5, 0)));
+  page.fill(box({40, 0, 10, 20}), Color::ink("Ostrel Green", 0.5, Color::rgb(0, 0.5, 0)));
+  page.fill(box({50, 0, 10, 20}), Color::parse("#F00").value());
+  page.fill(box({60, 0, 10, 20}), Color::parse("#0000ff").value());
+  const Raster raster = shown(page);
+  CHECK(int{raster.at(5, 10).red} == Approx(128).margin(1));
+  CHECK(int{raster.at(15, 10).red} < 60);
+  CHECK(int{raster.at(25, 10).green} > 250);
+  CHECK(raster.at(35, 10) == PixelColor{0, 128, 0, 255});
+  CHECK(int{raster.at(45, 10).red} == Approx(128).margin(2));
+  CHECK(raster.at(55, 10) == kRedPixel);
+  CHECK(raster.at(65, 10) == kBluePixel);
+  CHECK_FALSE(Color::parse("red").ok());
+  CHECK_FALSE(Color::parse("#12345").ok());
+  CHECK(Color::rgb(2, -1, 0) == kRed);
+}
+
+TEST_CASE("a document is handed over as text for an inline frame", "[draw]") {
+  CHECK(data_address(as_bytes("%PDF-1.7")) == "data:application/pdf;base64,JVBERi0xLjc=");
+}

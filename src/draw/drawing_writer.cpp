@@ -1,0 +1,306 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "draw/drawing_writer.h"
+
+#include <algorithm>
+
+#include "assemble/layer_builder.h"
+#include "document/geometry_objects.h"
+#include "document/inside.h"
+#include "draw/font_subset.h"
+
+namespace lumvet::draw {
+namespace {
+
+using document::array_of;
+
+const char* name_of(Blend blend) {
+  switch (blend) {
+    case Blend::normal: return "Normal";
+    case Blend::multiply: return "Multiply";
+    case Blend::screen: return "Screen";
+    case Blend::overlay: return "Overlay";
+    case Blend::darken: return "Darken";
+    case Blend::lighten: return "Lighten";
+    case Blend::color_dodge: return "ColorDodge";
+    case Blend::color_burn: return "ColorBurn";
+    case Blend::hard_light: return "HardLight";
+    case Blend::soft_light: return "SoftLight";
+    case Blend::difference: return "Difference";
+    case Blend::exclusion: return "Exclusion";
+    case Blend::hue: return "Hue";
+    case Blend::saturation: return "Saturation";
+    case Blend::color: return "Color";
+    case Blend::luminosity: return "Luminosity";
+  }
+  return "Normal";
+}
+
+// The same font file at the same place on its axes, however often it was opened.
+bool is_same_font(const Face& one, const Face& other) {
+  if (&one == &other) return true;
+  const ByteView a = one.program->bytes();
+  const ByteView b = other.program->bytes();
+  return one.program->face_index() == other.program->face_index() && one.axes == other.axes &&
+         (one.program == other.program || std::equal(a.begin(), a.end(), b.begin(), b.end()));
+}
+
+Array numbers(const std::vector<double>& values) { return Array(values.begin(), values.end()); }
+
+}  // namespace
+
+Result<WrittenContent> DrawingWriter::content_of(const DrawingData& drawing, bool is_tagged) {
+  if (drawing.error) return *drawing.error;
+  WrittenContent written;
+  for (const Stretch& stretch : drawing.stretches) {
+    const bool is_marked = is_tagged && stretch.paints;
+    if (is_marked && stretch.tag >= 0) {
+      written.operators += "/" + drawing.tags[static_cast<std::size_t>(stretch.tag)].type +
+                           " <</MCID " + std::to_string(written.marks.size()) + ">> BDC\n";
+      written.marks.push_back(stretch.tag);
+    } else if (is_marked) {
+      written.operators += "/Artifact BMC\n";
+    }
+    written.operators += stretch.operators;
+    if (is_marked) written.operators += "EMC\n";
+  }
+  for (std::size_t i = 0; i < drawing.saved.size(); ++i) written.operators += "Q\n";
+  LUMVET_TRY(written.resources, resources_of(drawing));
+  return written;
+}
+
+Result<Dict> DrawingWriter::resources_of(const DrawingData& drawing) {
+  Dict resources;
+  const auto put = [&](const char* kind, Dict entries) {
+    if (entries.size() > 0) resources.set(kind, std::move(entries));
+  };
+  const auto named = [](const char* letter, std::size_t place) {
+    return letter + std::to_string(place);
+  };
+  Dict fonts;
+  for (std::size_t i = 0; i < drawing.fonts.size(); ++i)
+    fonts.set(named("F", i), font_of(drawing.fonts[i]));
+  put("Font", std::move(fonts));
+  Dict objects;
+  for (std::size_t i = 0; i < drawing.pictures.size(); ++i)
+    objects.set(named("I", i), picture_of(drawing.pictures[i]));
+  for (std::size_t i = 0; i < drawing.pages.size(); ++i) {
+    LUMVET_TRY(const ObjectId form, page_form(drawing.pages[i]));
+    objects.set(named("D", i), form);
+  }
+  for (std::size_t i = 0; i < drawing.forms.size(); ++i) {
+    LUMVET_TRY(const ObjectId form, form_of(drawing.forms[i]));
+    objects.set(named("X", i), form);
+  }
+  put("XObject", std::move(objects));
+  Dict states;
+  for (std::size_t i = 0; i < drawing.states.size(); ++i) {
+    LUMVET_TRY(Object state, state_of(drawing.states[i]));
+    states.set(named("G", i), std::move(state));
+  }
+  put("ExtGState", std::move(states));
+  Dict patterns;
+  for (std::size_t i = 0; i < drawing.patterns.size(); ++i) {
+    LUMVET_TRY(const ObjectId pattern, pattern_of(drawing.patterns[i]));
+    patterns.set(named("P", i), pattern);
+  }
+  put("Pattern", std::move(patterns));
+  Dict spaces;
+  for (std::size_t i = 0; i < drawing.spaces.size(); ++i)
+    spaces.set(named("C", i), space_of(drawing.spaces[i]));
+  put("ColorSpace", std::move(spaces));
+  return resources;
+}
+
+ObjectId DrawingWriter::font_of(const UsedFont& font) {
+  auto known = std::find_if(fonts_.begin(), fonts_.end(), [&](const Font& other) {
+    return is_same_font(*other.used.face, *font.face);
+  });
+  if (known == fonts_.end())
+    known = fonts_.insert(fonts_.end(), {ledger_.reserve(), {font.face, {}}});
+  for (const auto& [glyph, text] : font.texts) {
+    std::string& own = known->used.texts[glyph];
+    if (own.empty()) own = text;
+  }
+  return known->id;
+}
+
+ObjectId DrawingWriter::picture_of(const std::shared_ptr<const PictureData>& picture) {
+  const auto known = pictures_.find(picture);
+  if (known != pictures_.end()) return known->second;
+  Stream stream = *picture->frame.image.as_stream();
+  if (picture->frame.mask) stream.dict.set("SMask", ledger_.add(*picture->frame.mask));
+  if (picture->frame.profile)
+    stream.dict.set("ColorSpace",
+                    Array{Object::name("ICCBased"), Object(ledger_.add(*picture->frame.profile))});
+  return pictures_.emplace(picture, ledger_.add(Object(std::move(stream)))).first->second;
+}
+
+Result<ObjectId> DrawingWriter::page_form(const Page& page) {
+  const auto core = core_of(page).shared_from_this();
+  const Document document = Inside<Document>::of(std::const_pointer_cast<document::Core>(core));
+  return guests_.try_emplace(core, document, ledger_).first->second.form_of(page);
+}
+
+Result<ObjectId> DrawingWriter::form_of(const UsedForm& form) {
+  const FormKey key{form.drawing, form.is_group, form.isolated, form.knockout};
+  const auto known = forms_.find(key);
+  if (known != forms_.end()) return known->second;
+  LUMVET_TRY(WrittenContent content, content_of(*form.drawing, false));
+  Dict dict{{"Type", Object::name("XObject")},
+            {"Subtype", Object::name("Form")},
+            {"BBox", array_of({0, 0, form.drawing->width, form.drawing->height})},
+            {"Resources", Object(std::move(content.resources))}};
+  if (form.is_group)
+    dict.set("Group", Dict{{"Type", Object::name("Group")},
+                           {"S", Object::name("Transparency")},
+                           {"I", form.isolated},
+                           {"K", form.knockout}});
+  const ObjectId id = ledger_.add(
+      Stream::of(std::move(dict), Bytes(content.operators.begin(), content.operators.end())));
+  forms_.emplace(key, id);
+  return id;
+}
+
+Result<Object> DrawingWriter::state_of(const UsedState& state) {
+  Dict dict{{"Type", Object::name("ExtGState")}};
+  if (state.opacity) {
+    dict.set("ca", *state.opacity);
+    dict.set("CA", *state.opacity);
+  }
+  if (state.blend) dict.set("BM", Object::name(name_of(*state.blend)));
+  if (state.mask) {
+    LUMVET_TRY(WrittenContent content, content_of(*state.mask, false));
+    // Light is judged as gray; a mask of opacity has no space of its own (11.5).
+    const bool is_light = state.mask_kind == Drawing::Mask::light;
+    Dict group{{"Type", Object::name("Group")}, {"S", Object::name("Transparency")}};
+    if (is_light) group.set("CS", Object::name("DeviceGray"));
+    Dict form{{"Type", Object::name("XObject")},
+              {"Subtype", Object::name("Form")},
+              {"BBox", array_of({0, 0, state.mask->width, state.mask->height})},
+              {"Matrix", Object(array_of(state.mask_placed))},
+              {"Resources", Object(std::move(content.resources))},
+              {"Group", Object(std::move(group))}};
+    const ObjectId id = ledger_.add(
+        Stream::of(std::move(form), Bytes(content.operators.begin(), content.operators.end())));
+    dict.set("SMask", Dict{{"Type", Object::name("Mask")},
+                           {"S", Object::name(is_light ? "Luminosity" : "Alpha")},
+                           {"G", id}});
+  }
+  return Object(std::move(dict));
+}
+
+// From one stop to the next, each a straight line (7.10.3 and 7.10.4).
+Object DrawingWriter::function_of(const std::vector<ColorStop>& stops) const {
+  const auto between = [](const Color& from, const Color& to) {
+    return Object(Dict{{"FunctionType", 2},
+                       {"Domain", array_of({0, 1})},
+                       {"C0", Object(numbers(from.parts()))},
+                       {"C1", Object(numbers(to.parts()))},
+                       {"N", 1}});
+  };
+  std::vector<ColorStop> all = stops;
+  if (all.front().at > 0) all.insert(all.begin(), {0, all.front().color});
+  if (all.back().at < 1) all.push_back({1, all.back().color});
+  if (all.size() == 1) all.push_back({1, all.front().color});
+  if (all.size() == 2) return between(all[0].color, all[1].color);
+  Array functions;
+  Array bounds;
+  Array encode;
+  for (std::size_t i = 0; i + 1 < all.size(); ++i) {
+    functions.push_back(between(all[i].color, all[i + 1].color));
+    if (i > 0) bounds.push_back(all[i].at);
+    encode.push_back(0);
+    encode.push_back(1);
+  }
+  return Dict{{"FunctionType", 3},
+              {"Domain", array_of({0, 1})},
+              {"Functions", Object(std::move(functions))},
+              {"Bounds", Object(std::move(bounds))},
+              {"Encode", Object(std::move(encode))}};
+}
+
+Result<ObjectId> DrawingWriter::pattern_of(const UsedPattern& pattern) {
+  if (pattern.tile) {
+    LUMVET_TRY(WrittenContent content, content_of(*pattern.tile, false));
+    Dict dict{{"Type", Object::name("Pattern")},
+              {"PatternType", 1},
+              {"PaintType", 1},
+              {"TilingType", 1},
+              {"BBox", array_of({0, 0, pattern.tile->width, pattern.tile->height})},
+              {"XStep", pattern.across != 0 ? pattern.across : pattern.tile->width},
+              {"YStep", pattern.down != 0 ? pattern.down : pattern.tile->height},
+              {"Matrix", Object(array_of(pattern.placed))},
+              {"Resources", Object(std::move(content.resources))}};
+    return ledger_.add(
+        Stream::of(std::move(dict), Bytes(content.operators.begin(), content.operators.end())));
+  }
+  const Gradient& gradient = *pattern.gradient;
+  const bool is_round = gradient.is_round();
+  const Array coordinates =
+      is_round ? array_of({gradient.from.x, gradient.from.y, gradient.from_radius, gradient.to.x,
+                           gradient.to.y, gradient.to_radius})
+               : array_of({gradient.from.x, gradient.from.y, gradient.to.x, gradient.to.y});
+  return ledger_.add(Dict{{"Type", Object::name("Pattern")},
+                          {"PatternType", 2},
+                          {"Matrix", Object(array_of(pattern.placed))},
+                          {"Shading", Dict{{"ShadingType", is_round ? 3 : 2},
+                                           {"ColorSpace", space_of(gradient.stops.front().color)},
+                                           {"Coords", Object(coordinates)},
+                                           {"Function", function_of(gradient.stops)},
+                                           {"Extend", Array{Object(true), Object(true)}}}}});
+}
+
+Object DrawingWriter::space_of(const Color& color) {
+  switch (color.kind()) {
+    case Color::Kind::gray: return Object::name("DeviceGray");
+    case Color::Kind::rgb: return Object::name("DeviceRGB");
+    case Color::Kind::cmyk: return Object::name("DeviceCMYK");
+    case Color::Kind::lab:
+    case Color::Kind::ink:
+    case Color::Kind::profile: break;
+  }
+  const auto known = std::find_if(spaces_.begin(), spaces_.end(),
+                                  [&](const auto& space) { return space.first.is_beside(color); });
+  if (known != spaces_.end()) return known->second;
+  const Object space(ledger_.add(own_space_of(color)));
+  spaces_.emplace_back(color, space);
+  return space;
+}
+
+Object DrawingWriter::own_space_of(const Color& color) {
+  if (color.kind() == Color::Kind::lab)
+    return Array{Object::name("Lab"), Object(Dict{{"WhitePoint", array_of({0.9642, 1, 0.8249})},
+                                                  {"Range", array_of({-128, 127, -128, 127})}})};
+  if (color.kind() == Color::Kind::profile) {
+    const Bytes& profile = *color.profile();
+    const auto count = static_cast<std::int64_t>(color.parts().size());
+    return Array{Object::name("ICCBased"),
+                 Object(ledger_.add(Stream::of({{"N", count}}, Bytes(profile))))};
+  }
+  // None of an ink is nothing: no light taken away.
+  const Color& full = color.full_ink();
+  std::vector<double> none(full.parts().size(), full.kind() == Color::Kind::cmyk ? 0 : 1);
+  if (full.kind() == Color::Kind::lab) none = {100, 0, 0};
+  if (full.kind() == Color::Kind::profile && none.size() == 4) none.assign(4, 0);
+  return Array{Object::name("Separation"), Object::name(color.ink_name()), space_of(full),
+               Object(Dict{{"FunctionType", 2},
+                           {"Domain", array_of({0, 1})},
+                           {"C0", Object(numbers(none))},
+                           {"C1", Object(numbers(full.parts()))},
+                           {"N", 1}})};
+}
+
+Status DrawingWriter::finish(Dict& catalog) {
+  for (const Font& font : fonts_) {
+    LUMVET_TRY(Object dict, draw::font_of(*font.used.face, font.used.texts, ledger_));
+    ledger_.set(font.id, std::move(dict));
+  }
+  if (guests_.empty()) return Done{};
+  assemble::LayerBuilder layers;
+  for (const auto& [core, guest] : guests_) layers.add(guest.copier());
+  const Object properties = layers.finish(ledger_, catalog["OCProperties"]);
+  if (!properties.is_null()) catalog.set("OCProperties", properties);
+  return Done{};
+}
+
+}  // namespace lumvet::draw

@@ -1,0 +1,242 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/draw/new_document.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "assemble/equal_objects.h"
+#include "crypto/base64.h"
+#include "document/geometry_objects.h"
+#include "draw/drawing_writer.h"
+#include "draw/tag_tree.h"
+#include "lumvet/edit/editable_document.h"
+#include "objects/text_string.h"
+#include "save/full_writer.h"
+#include "save/page_tree_builder.h"
+
+namespace lumvet {
+namespace {
+
+using document::array_of;
+using draw::DrawingData;
+
+class Writing {
+ public:
+  Writing(const NewDocumentOptions& options, const std::deque<Drawing>& pages)
+      : options_(options),
+        pages_(pages),
+        tree_(ledger_, pages.size()),
+        writer_(ledger_),
+        tags_(ledger_) {}
+
+  Result<Document> write() {
+    const ObjectId catalog = ledger_.reserve();
+    ids_.reserve(pages_.size());
+    for (const Drawing& page : pages_) {
+      const DrawingData& drawing = *draw::data_of(page);
+      is_tagged_ |= options_.is_tagged && !drawing.tags.empty();
+      const ObjectId id = ledger_.reserve();
+      for (const draw::NamedPlace& place : drawing.places)
+        places_.emplace(place.name, place_array(id, drawing, place.at.x, place.at.y));
+      ids_.push_back(id);
+    }
+    for (std::size_t i = 0; i < pages_.size(); ++i) {
+      const Status added = add_page(i);
+      if (!added.ok()) return Error(added.error()).during("drawing page " + std::to_string(i + 1));
+    }
+    Dict root{{"Type", Object::name("Catalog")}, {"Pages", tree_.finish()}};
+    LUMVET_RETURN_IF_ERROR(writer_.finish(root));
+    if (is_tagged_) tags_.finish(root);
+    if (!options_.language.empty()) root.set("Lang", Object::string(options_.language));
+    if (!names_.empty()) root.set("Names", Dict{{"Dests", name_tree()}});
+    if (!outline_.empty()) root.set("Outlines", outline());
+    ledger_.set(catalog, Object(std::move(root)));
+    assemble::join_equal_objects(ledger_, 0);
+    return saving::opened(ledger_, catalog);
+  }
+
+ private:
+  struct Entry {
+    draw::OutlineLine line;
+    Array place;
+  };
+
+  static Array place_array(ObjectId page, const DrawingData& drawing, double left, double top) {
+    return Array{Object(page), Object::name("XYZ"), Object(std::clamp(left, 0.0, drawing.width)),
+                 Object(std::clamp(top, 0.0, drawing.height)), Object()};
+  }
+
+  Status add_page(std::size_t index) {
+    const DrawingData& drawing = *draw::data_of(pages_[index]);
+    const ObjectId id = ids_[index];
+    LUMVET_TRY(draw::WrittenContent content, writer_.content_of(drawing, is_tagged_));
+    Dict page{{"Type", Object::name("Page")},
+              {"Parent", tree_.add(id)},
+              {"MediaBox", array_of({0, 0, drawing.width, drawing.height})},
+              {"Resources", Object(std::move(content.resources))},
+              {"Contents", ledger_.add(Stream::of(
+                               {}, Bytes(content.operators.begin(), content.operators.end())))}};
+    if (is_tagged_) {
+      page.set("StructParents", tags_.add_page(id, drawing, content.marks));
+      page.set("Tabs", Object::name("S"));
+    }
+    Array annotations;
+    for (const draw::Link& link : drawing.links) {
+      LUMVET_TRY(Object annotation, annotation_of(link));
+      annotations.push_back(std::move(annotation));
+    }
+    if (!annotations.empty()) page.set("Annots", Object(std::move(annotations)));
+    for (const draw::NamedPlace& place : drawing.places) names_.insert(place.name);
+    for (const draw::OutlineLine& line : drawing.outline)
+      outline_.push_back({line, place_array(id, drawing, 0, line.top)});
+    ledger_.set(id, Object(std::move(page)));
+    return Done{};
+  }
+
+  Result<Object> annotation_of(const draw::Link& link) {
+    Dict dict{{"Type", Object::name("Annot")},
+              {"Subtype", Object::name("Link")},
+              {"Rect", Object(array_of(link.area))},
+              {"Border", array_of({0, 0, 0})},
+              {"F", 4}};
+    if (link.target.starts_with('#')) {
+      const auto place = places_.find(link.target.substr(1));
+      if (place == places_.end())
+        return Error(ErrorCode::invalid_argument,
+                     "a link leads to '" + link.target + "', a place that no page names");
+      dict.set("Dest", Object::string(objects::utf8_to_text(place->first)));
+    } else {
+      dict.set("A", Dict{{"S", Object::name("URI")}, {"URI", Object::string(link.target)}});
+    }
+    return Object(ledger_.add(std::move(dict)));
+  }
+
+  // In one leaf; documents of thousands of places are read all the same.
+  ObjectId name_tree() {
+    std::vector<std::pair<std::string, Array>> entries;
+    entries.reserve(names_.size());
+    for (const std::string& name : names_)
+      entries.emplace_back(objects::utf8_to_text(name), places_.at(name));
+    std::sort(entries.begin(), entries.end(),
+              [](const auto& a, const auto& b) { return a.first < b.first; });
+    Array names;
+    for (auto& [name, place] : entries) {
+      names.push_back(Object::string(name));
+      names.push_back(Object(std::move(place)));
+    }
+    return ledger_.add(Dict{{"Names", Object(std::move(names))}});
+  }
+
+  // An entry below the last one that is less deep, each linked to those beside it (12.3.3).
+  ObjectId outline() {
+    struct Node {
+      ObjectId id;
+      int depth = -1;
+      std::vector<std::size_t> children;
+    };
+    std::vector<Node> nodes{{ledger_.reserve(), -1, {}}};
+    std::vector<std::size_t> open{0};
+    for (const Entry& entry : outline_) {
+      while (nodes[open.back()].depth >= entry.line.depth) open.pop_back();
+      nodes[open.back()].children.push_back(nodes.size());
+      open.push_back(nodes.size());
+      nodes.push_back({ledger_.reserve(), entry.line.depth, {}});
+    }
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+      const Node& node = nodes[i];
+      Dict dict = i == 0 ? Dict{{"Type", Object::name("Outlines")}} : Dict();
+      if (i > 0) {
+        const Entry& entry = outline_[i - 1];
+        dict.set("Title", Object::string(objects::utf8_to_text(entry.line.title)));
+        dict.set("Dest", Object(entry.place));
+      }
+      if (!node.children.empty()) {
+        dict.set("First", nodes[node.children.front()].id);
+        dict.set("Last", nodes[node.children.back()].id);
+        const auto count = static_cast<std::int64_t>(node.children.size());
+        dict.set("Count", i == 0 ? count : -count);  // entries below are shown when asked for
+      }
+      for (std::size_t k = 0; k < node.children.size(); ++k) {
+        Links& links = links_[node.children[k]];
+        links.parent = node.id;
+        if (k > 0) links.before = nodes[node.children[k - 1]].id;
+        if (k + 1 < node.children.size()) links.behind = nodes[node.children[k + 1]].id;
+      }
+      if (i > 0) {
+        const Links& links = links_.at(i);
+        dict.set("Parent", links.parent);
+        if (links.before) dict.set("Prev", *links.before);
+        if (links.behind) dict.set("Next", *links.behind);
+      }
+      ledger_.set(node.id, Object(std::move(dict)));
+    }
+    return nodes.front().id;
+  }
+
+  struct Links {
+    ObjectId parent;
+    std::optional<ObjectId> before;
+    std::optional<ObjectId> behind;
+  };
+
+  const NewDocumentOptions& options_;
+  const std::deque<Drawing>& pages_;
+  file::Ledger ledger_;
+  saving::PageTreeBuilder tree_;
+  draw::DrawingWriter writer_;
+  draw::TagTree tags_;
+  bool is_tagged_ = false;
+  std::vector<ObjectId> ids_;
+  std::map<std::string, Array> places_;
+  std::set<std::string> names_;
+  std::vector<Entry> outline_;
+  std::map<std::size_t, Links> links_;
+};
+
+}  // namespace
+
+Drawing& NewDocument::add_page(const PaperSize& size) {
+  return pages_.emplace_back(size.width, size.height);
+}
+Drawing& NewDocument::add(Drawing drawing) { return pages_.emplace_back(std::move(drawing)); }
+
+Result<Document> NewDocument::as_document() const {
+  if (pages_.empty()) return Error(ErrorCode::invalid_argument, "a document has one page at least");
+  LUMVET_TRY(const Document written, Writing(options_, pages_).write());
+  EditableDocument document = EditableDocument::of(written);
+  NewProperties properties;
+  const auto put = [](const std::string& text, std::optional<std::string>& property) {
+    if (!text.empty()) property = text;
+  };
+  put(options_.title, properties.title);
+  put(options_.author, properties.author);
+  put(options_.subject, properties.subject);
+  put(options_.keywords, properties.keywords);
+  if (properties.title || properties.author || properties.subject || properties.keywords)
+    LUMVET_RETURN_IF_ERROR(document.set_properties(properties));
+  LUMVET_RETURN_IF_ERROR(document.set_view(options_.view));
+  return document.now();
+}
+
+Result<SaveReport> NewDocument::save(const std::filesystem::path& path,
+                                     const SaveOptions& options) const {
+  LUMVET_TRY(const Document document, as_document());
+  return lumvet::save(document, path, options);
+}
+Result<SaveReport> NewDocument::save(ByteSink& sink, const SaveOptions& options) const {
+  LUMVET_TRY(const Document document, as_document());
+  return lumvet::save(document, sink, options);
+}
+
+Result<Document> Drawing::as_document() const {
+  NewDocument document;
+  document.add(*this);
+  return document.as_document();
+}
+
+std::string data_address(ByteView document) {
+  return "data:application/pdf;base64," + crypto::base64(document);
+}
+
+}  // namespace lumvet

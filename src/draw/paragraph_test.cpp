@@ -1,0 +1,237 @@
+// SPDX-License-Identifier: Apache-2.0
+// Paragraphs: where lines end and stand, and that they are read back as they were set.
+#include "lumvet/draw/paragraph.h"
+
+#include <unicode/ubrk.h>
+
+#include <set>
+
+#include "lumvet/draw/new_document.h"
+#include "lumvet/text/page_words.h"
+#include "objects/text_string.h"
+#include "tests/support/catch.h"
+
+using namespace lumvet;
+using Align = ParagraphStyle::Align;
+
+namespace {
+
+const std::string kText =
+    "Six footbridges over the Ostrel, the Lesser Ostrel and the Pell were inspected on one day. "
+    "Two are in very good condition, two need small repairs with the next painting, one has to be "
+    "looked at by divers, and one was limited to ten persons at a time until its hangers have been "
+    "replaced.";
+
+Typeface face() { return Typeface::named("Liberation Serif").value(); }
+
+PageWords read(const Drawing& drawing) {
+  const Document document = drawing.as_document().value();
+  CHECK(document.findings().empty());
+  return PageWords::of(document.page(0).value()).value();
+}
+
+PageWords read(const SetParagraph& set, Point at = {50, 50}) {
+  Drawing page(600, 800);
+  page.write(set, at);
+  REQUIRE(page.status().ok());
+  return read(page);
+}
+
+std::string in_one_line(std::string text) {
+  for (char& c : text)
+    if (c == '\n') c = ' ';
+  return text;
+}
+
+}  // namespace
+
+TEST_CASE("text is read back as it was set, in the scripts of the valley's visitors", "[draw]") {
+  // What a script needs that the font lacks comes from another.
+  for (const char* text :
+       {"Six footbridges, office affluent", "Γέφυρες της κοιλάδας", "Мосты долины Острель",
+        "جسور الوادي", "גשרים בעמק", "पुल क्षेत्र निरीक्षण", "山谷中的人行桥", "谷の歩道橋を点検",
+        "계곡의 보도교", "Prüfung „Stahl“ – 12 °C"}) {
+    CAPTURE(text);
+    const PageWords words = read(Paragraph(text, {.face = face(), .size = 14}).set(500).value());
+    CHECK(words.text() == text);
+    CHECK(words.unknown_count() == 0);
+  }
+}
+
+TEST_CASE("lines stand where the paragraph says", "[draw]") {
+  for (const Align align : {Align::left, Align::right, Align::center, Align::justified}) {
+    const double width = 220;
+    const SetParagraph set =
+        Paragraph(kText, {.face = face(), .size = 11}, {.align = align}).set(width).value();
+    REQUIRE(set.line_count() > 5);
+    const PageWords words = read(set, {60, 70});
+    REQUIRE(words.line_count() == set.line_count());
+    CHECK(in_one_line(words.text()) == kText);
+    for (std::size_t i = 0; i < set.line_count(); ++i) {
+      CAPTURE(i);
+      const auto quads = words.quads(words.line(i).begin, words.line(i).end);
+      REQUIRE(quads.size() == 1);
+      CHECK(quads[0][0].x == Approx(60 + set.line_left(i)).margin(0.2));
+      CHECK(quads[0][1].x == Approx(60 + set.line_right(i)).margin(0.2));
+      const bool is_last = i + 1 == set.line_count();
+      const double left = set.line_left(i);
+      const double right = width - set.line_right(i);
+      if (align == Align::left || (align == Align::justified && is_last)) CHECK(left == Approx(0));
+      if (align == Align::right) CHECK(right == Approx(0).margin(1e-6));
+      if (align == Align::center) CHECK(left == Approx(right).margin(1e-6));
+      if (align == Align::justified && !is_last) {
+        CHECK(left == Approx(0).margin(1e-6));
+        CHECK(right == Approx(0).margin(1e-6));
+      }
+    }
+    CHECK(set.height() == Approx(11 * 1.25 * static_cast<double>(set.line_count())));
+  }
+}
+
+TEST_CASE("lines end where the scripts let them, and are as full as can be", "[draw]") {
+  for (const std::string& text :
+       {kText, std::string("山谷中的人行桥在秋天检查过了。其中两座状况良好,两座需要小修。"),
+        std::string("a-b c/d https://example.org/a/very/long/path e\u00A0f g\u200Bh")}) {
+    CAPTURE(text);
+    const std::u16string units = objects::utf8_to_utf16(text);
+    UErrorCode failed = U_ZERO_ERROR;
+    UBreakIterator* breaks =
+        ubrk_open(UBRK_LINE, "", units.data(), static_cast<int>(units.size()), &failed);
+    std::vector<std::size_t> ends;
+    for (int at = ubrk_next(breaks); at != UBRK_DONE; at = ubrk_next(breaks))
+      ends.push_back(static_cast<std::size_t>(at));
+    ubrk_close(breaks);
+    const TextStyle look{.face = face(), .size = 11};
+    const auto width_of = [&](std::size_t from, std::size_t to) {
+      std::u16string part = units.substr(from, to - from);
+      while (!part.empty() && part.back() == ' ') part.pop_back();
+      return Drawing::text_width(objects::utf16_to_utf8(part), look).value();
+    };
+    const double room = 120;
+    const SetParagraph set = Paragraph(text, look).set(room).value();
+    std::size_t at = 0;
+    for (std::size_t i = 0; i < set.line_count(); ++i) {
+      // The last opportunity up to which there is room, by measuring each.
+      std::size_t expected = 0;
+      for (const std::size_t end : ends)
+        if (end > at && width_of(at, end) <= room) expected = end;
+      REQUIRE(expected > at);
+      std::u16string line = units.substr(at, expected - at);
+      while (!line.empty() && line.back() == ' ') line.pop_back();
+      CHECK(set.line_text(i) == objects::utf16_to_utf8(line));
+      at = expected;
+    }
+    CHECK(at == units.size());
+  }
+}
+
+TEST_CASE("words are divided by the patterns of their language, where that is asked for",
+          "[draw]") {
+  const TextStyle look{.face = face(), .size = 11, .language = "en-US"};
+  const std::string text = "maintenance responsibilities notwithstanding administration";
+  const SetParagraph whole = Paragraph(text, look).set(90).value();
+  const SetParagraph divided = Paragraph(text, look, {.divides_words = true}).set(90).value();
+  std::string joined;
+  int hyphens = 0;
+  for (std::size_t i = 0; i < divided.line_count(); ++i) {
+    std::string line = divided.line_text(i);
+    CHECK(divided.line_right(i) <= 90 + 1e-6);
+    if (line.ends_with('-')) {
+      ++hyphens;
+      line.pop_back();
+    } else {
+      line += ' ';
+    }
+    joined += line;
+  }
+  joined.pop_back();
+  CHECK(joined == text);
+  CHECK(hyphens >= 2);
+  CHECK(divided.line_text(0) == "maintenance re-");
+  for (std::size_t i = 0; i < whole.line_count(); ++i)
+    CHECK_FALSE(whole.line_text(i).ends_with('-'));
+  // A soft hyphen shows where a line ends behind it only.
+  const SetParagraph soft = Paragraph("Brücken\u00ADprüfung", look).set(60).value();
+  CHECK(soft.line_text(0) == "Brücken-");
+  CHECK(soft.line_text(1) == "prüfung");
+  CHECK(read(Paragraph("Brücken\u00ADprüfung", look).set(200).value()).text() == "Brückenprüfung");
+}
+
+TEST_CASE("a word that is wider than the paragraph is cut between letters", "[draw]") {
+  const SetParagraph set =
+      Paragraph("ab Donaudampfschifffahrt", {.face = face(), .size = 11}).set(40).value();
+  std::string all;
+  for (std::size_t i = 1; i < set.line_count(); ++i) {
+    CHECK(set.line_right(i) <= 40 + 1e-6);
+    all += set.line_text(i);
+  }
+  CHECK(set.line_text(0) == "ab");
+  CHECK(all == "Donaudampfschifffahrt");
+  // However narrow: a letter a line.
+  CHECK(Paragraph("abc", {.face = face(), .size = 11}).set(0.5).value().line_count() == 3);
+}
+
+TEST_CASE("tabs lead to their stops, and leaders fill the way", "[draw]") {
+  const ParagraphStyle style{.tabs = {{200, TabStop::Align::right, "."}}};
+  const SetParagraph set =
+      Paragraph("Summary\t3\nConditions\t114", {.face = face(), .size = 11}, style)
+          .set(220)
+          .value();
+  REQUIRE(set.line_count() == 2);
+  CHECK(set.line_right(0) == Approx(200));
+  CHECK(set.line_right(1) == Approx(200));
+  const PageWords words = read(set);
+  CHECK(words.text().starts_with("Summary"));
+  CHECK(words.text().find(". . .") + words.text().find("....") != 2 * std::string::npos);
+  CHECK(words.text().find("114") != std::string::npos);
+}
+
+TEST_CASE("styles change within a paragraph, and its lines are as high as their largest letters",
+          "[draw]") {
+  Paragraph text("small ", {.face = face(), .size = 10});
+  text.add("LARGE", {.face = Typeface::named("Liberation Sans:bold").value(),
+                     .size = 20,
+                     .color = Color::rgb(0.8, 0.2, 0.1)})
+      .add(" small\nsmall again", {.face = face(), .size = 10});
+  const SetParagraph set = text.set(300).value();
+  REQUIRE(set.line_count() == 2);
+  CHECK(set.line_top(1) == Approx(25));
+  CHECK(set.height() == Approx(37.5));
+  const PageWords words = read(set);
+  CHECK(in_one_line(words.text()).starts_with("small LARGE small"));
+  CHECK(words.text().ends_with("small again"));
+  const TextWord large = words.word(1);
+  CHECK(large.size == Approx(20));
+  CHECK(words.styles()[large.style].is_bold);
+  CHECK(words.styles()[large.style].color == std::array<std::uint8_t, 3>{204, 51, 26});
+}
+
+TEST_CASE("a letter that no font has is named; a box stands for it on request", "[draw]") {
+  const auto alone =
+      Typeface::of_file("/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf").value();
+  const auto wrong = Paragraph("bridge 桥", {.face = alone, .size = 11}).set(100);
+  REQUIRE_FALSE(wrong.ok());
+  CHECK(wrong.error().code() == ErrorCode::invalid_argument);
+  CHECK_THAT(wrong.error().message(), Catch::Contains("Liberation Serif") &&
+                                          Catch::Contains("'桥'") && Catch::Contains("U+6865"));
+  CHECK(Paragraph("bridge 桥", {.face = alone, .size = 11, .shows_missing = true}).set(100).ok());
+  CHECK(Paragraph("bridge 桥", {.face = alone.or_else(Typeface()), .size = 11}).set(100).ok());
+  CHECK_FALSE(Paragraph("a", {.face = alone}).set(0).ok());
+  CHECK_FALSE(Paragraph("a", {.face = alone, .size = -1}).set(10).ok());
+  CHECK(Typeface::named("No Such Family").error().code() == ErrorCode::invalid_argument);
+  CHECK(Typeface::of(Bytes{1, 2, 3}).error().code() == ErrorCode::malformed);
+}
+
+TEST_CASE("features and axes of fonts are used and embedded", "[draw]") {
+  const Typeface plain = face();
+  const auto width = [&](const Typeface& used, const std::string& text) {
+    return Drawing::text_width(text, {.face = used, .size = 100}).value();
+  };
+  // Without ligatures "ffi" is as wide as its letters.
+  const Typeface apart = plain.with_feature("liga", 0);
+  CHECK(width(apart, "fi") == Approx(width(plain, "f") + width(plain, "i")));
+  // Spacing and kerning.
+  CHECK(Drawing::text_width("abc", {.face = plain, .size = 10, .spacing = 2}).value() ==
+        Approx(width(plain, "abc") / 10 + 6));
+  CHECK(width(plain, "AVAV") < width(plain.with_feature("kern", 0), "AVAV"));
+}

@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: Apache-2.0
+// Lines of a paragraph as they stand: runs of glyphs at places.
+//
+// Threads: immutable once made.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "draw/shaping.h"
+#include "lumvet/draw/paragraph.h"
+
+namespace lumvet::draw {
+
+struct PlacedRun {
+  double left = 0;  // points from the paragraph's left
+  TextStyle style;
+  // The text of which its clusters are parts.
+  std::shared_ptr<const std::u16string> text;
+  ShapedRun glyphs;
+
+  double width() const { return width_of(glyphs.glyphs) * style.size; }
+};
+
+struct SetLine {
+  double top = 0;  // points from the paragraph's top
+  double height = 0;
+  double base_line = 0;  // from the paragraph's top
+  double left = 0;
+  double right = 0;
+  std::vector<PlacedRun> runs;  // as they are seen, from left to right
+  std::string text;             // UTF-8
+};
+
+struct SetLines {
+  std::vector<SetLine> lines;
+};
+
+const SetLines& lines_of(const SetParagraph& paragraph);
+
+// Ends of lines and soft hyphens, of which nothing is shown.
+constexpr bool is_unseen(char16_t c) {
+  return c == '\n' || c == '\r' || c == 0xAD || c == 0x2028 || c == 0x2029;
+}
+inline std::u16string seen(std::u16string_view text) {
+  std::u16string rest(text);
+  std::erase_if(rest, is_unseen);
+  return rest;
+}
+
+}  // namespace lumvet::draw

@@ -1,0 +1,75 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "draw/tag_tree.h"
+
+#include "objects/text_string.h"
+
+namespace lumvet::draw {
+
+// Goes on with the element of a tag's name; otherwise a new one, where its parent is.
+std::size_t TagTree::element_of(const Tag& tag, const std::vector<std::size_t>& made) {
+  if (!tag.options.key.empty()) {
+    const auto known = by_key_.find(tag.options.key);
+    if (known != by_key_.end()) return known->second;
+    by_key_.emplace(tag.options.key, elements_.size());
+  }
+  Element element{ledger_.reserve(), tag.type, tag.options, root_, ObjectId(), {}};
+  if (tag.parent < 0) {
+    roots_.push_back(element.id);
+  } else {
+    Element& parent = elements_[made[static_cast<std::size_t>(tag.parent)]];
+    element.parent = parent.id;
+    parent.kids.push_back(element.id);
+  }
+  elements_.push_back(std::move(element));
+  return elements_.size() - 1;
+}
+
+int TagTree::add_page(ObjectId page, const DrawingData& drawing, const std::vector<int>& marks) {
+  std::vector<std::size_t> made;  // elements, by tag
+  const auto make_up_to = [&](std::size_t count) {
+    while (made.size() < count) made.push_back(element_of(drawing.tags[made.size()], made));
+  };
+  Array elements;
+  for (std::size_t i = 0; i < marks.size(); ++i) {
+    const auto tag = static_cast<std::size_t>(marks[i]);
+    make_up_to(tag + 1);
+    Element& element = elements_[made[tag]];
+    const auto number = static_cast<std::int64_t>(i);
+    if (element.page == ObjectId()) element.page = page;
+    if (element.page == page)
+      element.kids.push_back(number);
+    else
+      element.kids.push_back(Dict{{"Type", Object::name("MCR")}, {"Pg", page}, {"MCID", number}});
+    elements.push_back(element.id);
+  }
+  make_up_to(drawing.tags.size());
+  pages_.push_back(next_page_);
+  pages_.push_back(Object(std::move(elements)));
+  return next_page_++;
+}
+
+void TagTree::finish(Dict& catalog) {
+  for (Element& element : elements_) {
+    Dict dict{{"Type", Object::name("StructElem")},
+              {"S", Object::name(element.type)},
+              {"P", element.parent}};
+    if (element.page != ObjectId()) dict.set("Pg", element.page);
+    if (!element.kids.empty()) dict.set("K", Object(std::move(element.kids)));
+    const auto put = [&](const char* key, const std::string& text) {
+      if (!text.empty()) dict.set(key, Object::string(objects::utf8_to_text(text)));
+    };
+    put("T", element.options.title);
+    put("Lang", element.options.language);
+    put("Alt", element.options.alternate);
+    put("ActualText", element.options.actual_text);
+    ledger_.set(element.id, Object(std::move(dict)));
+  }
+  ledger_.set(root_, Dict{{"Type", Object::name("StructTreeRoot")},
+                          {"K", Object(std::move(roots_))},
+                          {"ParentTree", ledger_.add(Dict{{"Nums", Object(std::move(pages_))}})},
+                          {"ParentTreeNextKey", next_page_}});
+  catalog.set("StructTreeRoot", root_);
+  catalog.set("MarkInfo", Dict{{"Marked", true}});
+}
+
+}  // namespace lumvet::draw

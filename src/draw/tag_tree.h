@@ -1,0 +1,46 @@
+// SPDX-License-Identifier: Apache-2.0
+// The structure tree of a new document (ISO 32000-2, 14.7), out of the tags of its drawings.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "draw/drawing_data.h"
+#include "file/ledger.h"
+
+namespace lumvet::draw {
+
+class TagTree {
+ public:
+  explicit TagTree(file::Ledger& ledger) : ledger_(ledger), root_(ledger.reserve()) {}
+
+  // `marks` are the tags of the page's marked contents, by their numbers. Gives what /StructParents
+  // of the page is.
+  int add_page(ObjectId page, const DrawingData& drawing, const std::vector<int>& marks);
+  void finish(Dict& catalog);
+
+ private:
+  struct Element {
+    ObjectId id;
+    std::string type;
+    TagOptions options;
+    ObjectId parent;
+    ObjectId page;  // of its first content; 0 0 for none
+    Array kids;
+  };
+
+  std::size_t element_of(const Tag& tag, const std::vector<std::size_t>& made);
+
+  file::Ledger& ledger_;
+  ObjectId root_;
+  std::vector<Element> elements_;
+  Array roots_;
+  std::map<std::string, std::size_t> by_key_;
+  Array pages_;  // number and elements in turn
+  int next_page_ = 0;
+};
+
+}  // namespace lumvet::draw
