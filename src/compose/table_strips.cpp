@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <span>
 
 #include "compose/strips.h"
 
@@ -44,6 +45,7 @@ class TableSetter {
   Status place_cells() {
     std::vector<std::size_t> taken;  // of each column, by how many rows more
     for (std::size_t row = 0; row < table_->rows.size(); ++row) {
+      row_begins_.push_back(cells_.size());
       std::size_t column = 0;
       const auto skip = [&] {
         while (column < taken.size() && taken[column] > 0) ++column;
@@ -56,6 +58,7 @@ class TableSetter {
         const auto columns = static_cast<std::size_t>(cell.columns);
         const std::size_t rows =
             std::min(static_cast<std::size_t>(cell.rows), table_->rows.size() - row);
+        if (rows > 1) tall_.push_back(cells_.size());
         cells_.push_back({&cell, row, column, rows, columns, {}});
         if (taken.size() < column + columns) taken.resize(column + columns);
         for (std::size_t i = 0; i < columns; ++i) {
@@ -70,6 +73,7 @@ class TableSetter {
       for (std::size_t& rows : taken) rows -= rows > 0 ? 1 : 0;
       for (const auto& [at, rows] : now) taken[at] = rows - 1;
     }
+    row_begins_.push_back(cells_.size());
     count_ = taken.size();
     if (count_ == 0) return Error(ErrorCode::invalid_argument, "a table has one cell at least");
     if (!table_->columns.empty() && table_->columns.size() != count_)
@@ -229,8 +233,7 @@ class TableSetter {
                  const std::shared_ptr<const Strip>& head, std::vector<Strip>& strips) const {
     std::size_t lines = 0;
     double line = 0;
-    for (const Placed& placed : cells_) {
-      if (placed.row != row) continue;
+    for (const Placed& placed : cells_of(row)) {
       lines = std::max(lines, placed.set.line_count());
       for (std::size_t i = 0; i < placed.set.line_count(); ++i)
         line = std::max(line, placed.set.line_top(i + 1) - placed.set.line_top(i));
@@ -265,8 +268,7 @@ class TableSetter {
   void draw_part(Drawing& page, Point at, std::size_t row, std::size_t first, std::size_t end,
                  double above, double height, bool is_last) const {
     const auto tag_row = page.tag("TR", {.key = key_ + "r" + std::to_string(row)});
-    for (const Placed& placed : cells_) {
-      if (placed.row != row) continue;
+    for (const Placed& placed : cells_of(row)) {
       const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
       fill(page, placed, area);
       const auto tag_cell = page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)});
@@ -290,8 +292,7 @@ class TableSetter {
   void draw_row(Drawing& page, Point at, std::size_t row, bool is_tagged) const {
     std::optional<Drawing::Scope> tag_row;
     if (is_tagged) tag_row.emplace(page.tag("TR", {.key = key_ + "r" + std::to_string(row)}));
-    for (const Placed& placed : cells_) {
-      if (placed.row != row) continue;
+    for (const Placed& placed : cells_of(row)) {
       double height = 0;
       for (std::size_t i = 0; i < placed.rows; ++i) height += heights_[row + i];
       const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
@@ -325,10 +326,15 @@ class TableSetter {
         if (!goes_through(row, i))
           rule({at.x + lefts_[i], bottom}, {at.x + lefts_[i + 1], bottom}, width);
     }
-    for (const Placed& placed : cells_)
-      if (placed.row <= row && row < placed.row + placed.rows && placed.column > 0)
+    const auto rule_beside = [&](const Placed& placed) {
+      if (placed.column > 0)
         rule({at.x + lefts_[placed.column], at.y}, {at.x + lefts_[placed.column], bottom},
              table_->rule_between_columns);
+    };
+    for (const Placed& placed : cells_of(row)) rule_beside(placed);
+    for (const std::size_t tall : tall_)
+      if (cells_[tall].row < row && row < cells_[tall].row + cells_[tall].rows)
+        rule_beside(cells_[tall]);
     rule({at.x, at.y}, {at.x, bottom}, table_->rule_around);
     rule({right, at.y}, {right, bottom}, table_->rule_around);
     if (row == 0) rule({at.x, at.y}, {right, at.y}, table_->rule_around);
@@ -336,10 +342,15 @@ class TableSetter {
   }
 
   bool goes_through(std::size_t row, std::size_t column) const {
-    return std::any_of(cells_.begin(), cells_.end(), [&](const Placed& placed) {
+    return std::any_of(tall_.begin(), tall_.end(), [&](std::size_t tall) {
+      const Placed& placed = cells_[tall];
       return placed.column <= column && column < placed.column + placed.columns &&
              placed.row <= row && row + 1 < placed.row + placed.rows;
     });
+  }
+
+  std::span<const Placed> cells_of(std::size_t row) const {
+    return std::span(cells_).subspan(row_begins_[row], row_begins_[row + 1] - row_begins_[row]);
   }
 
   static constexpr double kAround = 6;  // points above and below a table
@@ -348,8 +359,10 @@ class TableSetter {
   double width_;
   double highest_;
   std::string key_;
-  std::size_t count_ = 0;  // columns
-  std::vector<Placed> cells_;
+  std::size_t count_ = 0;                // columns
+  std::vector<Placed> cells_;            // row by row
+  std::vector<std::size_t> row_begins_;  // of cells_, and one more
+  std::vector<std::size_t> tall_;        // of cells_, those that take several rows
   std::vector<double> widths_;
   std::vector<double> lefts_;
   std::vector<double> heights_;
