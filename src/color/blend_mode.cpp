@@ -103,6 +103,8 @@ Color together(BlendMode mode, const Color& b, const Color& s) {
 
 }  // namespace
 
+std::string_view name_of(BlendMode mode) { return kNames[static_cast<std::size_t>(mode)]; }
+
 std::optional<BlendMode> blend_mode_named(std::string_view name) {
   if (name == "Compatible") return BlendMode::normal;
   const auto found = std::find(kNames.begin(), kNames.end(), name);

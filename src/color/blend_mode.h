@@ -34,6 +34,7 @@ enum class BlendMode {
 
 // By the standard's name, "Multiply"; "Compatible" is normal; nothing for others.
 std::optional<BlendMode> blend_mode_named(std::string_view name);
+std::string_view name_of(BlendMode mode);
 
 using Rgb8 = std::array<std::uint8_t, 3>;
 

@@ -14,6 +14,8 @@ namespace {
 
 constexpr std::size_t kMostBlocks = 1'000'000;
 constexpr int kDeepest = 16;
+constexpr double kMostPoints = 14'400;
+constexpr int kMostCells = 1000;  // that one takes the room of, along a row or down a column
 
 class BriefReader {
  public:
@@ -52,7 +54,7 @@ class BriefReader {
     }
     if (block.has("space")) {
       block.allow({"space"});
-      return flow_.add_space(block.at("space").number());
+      return flow_.add_space(block.at("space").number(0, kMostPoints));
     }
     if (block.has("page_break")) {
       block.allow({"page_break"});
@@ -61,7 +63,7 @@ class BriefReader {
     }
     if (block.has("contents")) {
       block.allow({"contents"});
-      return flow_.add_contents(static_cast<int>(block.at("contents").number()));
+      return flow_.add_contents(block.at("contents").integer(1, 6));
     }
     block.allow({"heading", "paragraph", "list", "table", "picture", "chart", "each", "space",
                  "page_break", "contents"});
@@ -135,8 +137,7 @@ class BriefReader {
     block.allow({"heading", "level", "name"});
     const auto level = block.find("level");
     const auto name = block.find("name");
-    flow_.add_heading(filled_text(block.at("heading"), fields),
-                      level ? static_cast<int>(level->number()) : 1,
+    flow_.add_heading(filled_text(block.at("heading"), fields), level ? level->integer(1, 6) : 1,
                       name ? filled_text(*name, fields) : std::string());
   }
 
@@ -160,13 +161,12 @@ class BriefReader {
     const auto numbered = block.find("numbered");
     const auto first = block.find("first");
     const auto depth = block.find("depth");
-    flow_.add_list(items, numbered && numbered->truth(),
-                   first ? static_cast<int>(first->number()) : 1,
-                   depth ? static_cast<int>(depth->number()) : 0);
+    flow_.add_list(items, numbered && numbered->truth(), first ? first->integer(0, 1'000'000) : 1,
+                   depth ? depth->integer(0, 20) : 0);
   }
 
   TableColumn column_of(const BriefNode& node) const {
-    if (node.json().is_number()) return {.width = node.number(), .share = {}};
+    if (node.json().is_number()) return {.width = node.number(1, kMostPoints), .share = {}};
     const std::string text = node.text();
     if (text == "content") return {};
     constexpr std::string_view kShare = "share";
@@ -184,9 +184,8 @@ class BriefReader {
     Look own = look;
     if (const auto style = node.find("style")) own = styles_.look(*style);
     TableCell cell(paragraph_of(member(node, "content"), own, fields));
-    if (const auto columns = node.find("columns"))
-      cell.columns = static_cast<int>(columns->number());
-    if (const auto count = node.find("rows")) cell.rows = static_cast<int>(count->number());
+    if (const auto columns = node.find("columns")) cell.columns = columns->integer(1, kMostCells);
+    if (const auto count = node.find("rows")) cell.rows = count->integer(1, kMostCells);
     if (const auto fill = node.find("fill")) cell.fill = BriefStyles::color(*fill);
     return cell;
   }
@@ -243,10 +242,13 @@ class BriefReader {
 
   static void read_rules(const BriefNode& node, Table& table) {
     node.allow({"around", "between_rows", "between_columns", "below_head", "color"});
-    if (const auto rule = node.find("around")) table.rule_around = rule->number();
-    if (const auto rule = node.find("between_rows")) table.rule_between_rows = rule->number();
-    if (const auto rule = node.find("between_columns")) table.rule_between_columns = rule->number();
-    if (const auto rule = node.find("below_head")) table.rule_below_head = rule->number();
+    if (const auto rule = node.find("around")) table.rule_around = rule->number(0, kMostPoints);
+    if (const auto rule = node.find("between_rows"))
+      table.rule_between_rows = rule->number(0, kMostPoints);
+    if (const auto rule = node.find("between_columns"))
+      table.rule_between_columns = rule->number(0, kMostPoints);
+    if (const auto rule = node.find("below_head"))
+      table.rule_below_head = rule->number(0, kMostPoints);
     if (const auto color = node.find("color")) table.rule_color = BriefStyles::color(*color);
   }
 
@@ -258,7 +260,7 @@ class BriefReader {
       block.at("picture").fail(picture.error().to_string(), picture.error().code());
     const auto width = block.find("width");
     const auto description = block.find("description");
-    flow_.add(*picture, width ? width->number() : 0,
+    flow_.add(*picture, width ? width->number(0, kMostPoints) : 0,
               description ? filled_text(*description, fields) : std::string());
   }
 
@@ -297,7 +299,7 @@ class BriefReader {
       chart.value_title = filled_text(*title, fields);
     if (const auto truth = node.find("shows_values")) chart.shows_values = truth->truth();
     if (const auto truth = node.find("shows_legend")) chart.shows_legend = truth->truth();
-    if (const auto size = node.find("text_size")) chart.text_size = size->number();
+    if (const auto size = node.find("text_size")) chart.text_size = size->number(1, kMostPoints);
     if (const auto labels = node.find("labels"))
       each_value(*labels, fields, [&](const BriefNode& label, const Fields& row) {
         chart.labels.push_back(filled_text(label, row));
@@ -313,7 +315,7 @@ class BriefReader {
       chart.series.push_back(std::move(own));
     }
     const auto height = block.find("height");
-    flow_.add(chart, height ? height->number() : 220);
+    flow_.add(chart, height ? height->number(1, kMostPoints) : 220);
   }
 
   static Chart::Kind kind_of(const BriefNode& node) {

@@ -2,6 +2,7 @@
 #include "compose/brief_node.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 
 namespace lumvet::compose {
@@ -186,6 +187,17 @@ std::string BriefNode::text() const {
 double BriefNode::number() const {
   if (!json_->is_number()) fail(std::string("a number is wanted here, not ") + kind_of(*json_));
   return json_->get<double>();
+}
+double BriefNode::number(double least, double most) const {
+  const double value = number();
+  if (value >= least && value <= most) return value;
+  fail("a number from " + std::to_string(std::lround(least)) + " to " +
+       std::to_string(std::lround(most)) + " is wanted here");
+}
+int BriefNode::integer(int least, int most) const {
+  const double value = number(least, most);
+  if (value != std::floor(value)) fail("a whole number is wanted here");
+  return static_cast<int>(value);
 }
 bool BriefNode::truth() const {
   if (!json_->is_boolean())

@@ -41,6 +41,8 @@ class BriefNode {
 
   std::string text() const;  // as it stands
   double number() const;
+  double number(double least, double most) const;
+  int integer(int least, int most) const;
   bool truth() const;
 
  private:

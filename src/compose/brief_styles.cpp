@@ -9,25 +9,17 @@ namespace {
 
 constexpr double kQuoteIndent = 18;
 
-double length_of(const BriefNode& node, double least, double most) {
-  const double value = node.number();
-  if (!(value >= least && value <= most))
-    node.fail("a number from " + std::to_string(std::lround(least)) + " to " +
-              std::to_string(std::lround(most)) + " is wanted here");
-  return value;
-}
-
 constexpr double kMost = 14'400;  // points
 
 Margins margins_of(const BriefNode& node) {
   if (node.json().is_number()) {
-    const double all = length_of(node, 0, kMost);
+    const double all = node.number(0, kMost);
     return {all, all, all, all};
   }
   const auto items = node.items();
   if (items.size() != 4) node.fail("margins are one number, or left, top, right and bottom");
-  return {length_of(items[0], 0, kMost), length_of(items[1], 0, kMost),
-          length_of(items[2], 0, kMost), length_of(items[3], 0, kMost)};
+  return {items[0].number(0, kMost), items[1].number(0, kMost), items[2].number(0, kMost),
+          items[3].number(0, kMost)};
 }
 
 PageLine line_of(const BriefNode& node) {
@@ -83,17 +75,15 @@ void BriefStyles::read_document(const BriefNode& brief) {
     d.paper = *paper;
   }
   if (const auto node = brief.find("margins")) d.margins = margins_of(*node);
-  constexpr double kMostColumns = 12;
-  if (const auto node = brief.find("columns"))
-    d.columns = static_cast<int>(length_of(*node, 1, kMostColumns));
-  if (const auto node = brief.find("between_columns"))
-    d.between_columns = length_of(*node, 0, kMost);
+  constexpr int kMostColumns = 12;
+  if (const auto node = brief.find("columns")) d.columns = node->integer(1, kMostColumns);
+  if (const auto node = brief.find("between_columns")) d.between_columns = node->number(0, kMost);
   if (const auto node = brief.find("header")) d.header = line_of(*node);
   if (const auto node = brief.find("footer")) d.footer = line_of(*node);
   if (const auto node = brief.find("first_page_has_header"))
     d.first_page_has_header = node->truth();
   if (const auto node = brief.find("heading_font")) d.face = face(*node);
-  if (const auto node = brief.find("heading_size")) d.heading_size = length_of(*node, 1, kMost);
+  if (const auto node = brief.find("heading_size")) d.heading_size = node->number(1, kMost);
   if (const auto node = brief.find("heading_color")) d.heading_color = color(*node);
   if (const auto node = brief.find("tagged")) d.is_tagged = node->truth();
 }
@@ -150,7 +140,7 @@ void BriefStyles::apply(const BriefNode& style, Look& look) const {
   TextStyle& letters = look.letters;
   ParagraphStyle& paragraph = look.paragraph;
   const auto number = [&](const char* key, double least, double& out) {
-    if (const auto node = style.find(key)) out = length_of(*node, least, kMost);
+    if (const auto node = style.find(key)) out = node->number(least, kMost);
   };
   const auto truth = [&](const char* key, bool& out) {
     if (const auto node = style.find(key)) out = node->truth();

@@ -123,6 +123,13 @@ TEST_CASE("what is wrong in a brief is told with its place", "[compose]") {
         Case{R"({"blocks": [{}]})", "a block is one of", "at /blocks/0"},
         Case{R"({"blocks": [{"picture": "none.png"}]})", "none.png", "at /blocks/0/picture"},
         Case{R"({"styles": {"a": {"size": 0}}})", "a number from 0", "at /styles/a/size"},
+        Case{R"({"blocks": [{"heading": "x", "level": 9}]})", "a number from 1 to 6",
+             "at /blocks/0/level"},
+        Case{R"({"blocks": [{"contents": 1.5}]})", "a whole number", "at /blocks/0/contents"},
+        Case{R"({"blocks": [{"list": [], "first": 1e18}]})", "a number from 0",
+             "at /blocks/0/first"},
+        Case{R"({"blocks": [{"table": {"rows": [[{"content": "a", "columns": 2e9}]]}}]})",
+             "a number from 1 to 1000", "at /blocks/0/table/rows/0/0/columns"},
         Case{R"({"margins": [1, 2]})", "left, top, right and bottom", "at /margins"}}) {
     CAPTURE(known.brief);
     const std::string message = refusal(known.brief).message();

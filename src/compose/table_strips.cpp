@@ -55,6 +55,8 @@ class TableSetter {
         skip();
         if (cell.columns < 1 || cell.rows < 1)
           return Error(ErrorCode::invalid_argument, "a cell takes one row and one column at least");
+        if (static_cast<std::size_t>(cell.columns) > kMostColumns - std::min(column, kMostColumns))
+          return Error(ErrorCode::limit, "a table has more than 1000 columns");
         const auto columns = static_cast<std::size_t>(cell.columns);
         const std::size_t rows =
             std::min(static_cast<std::size_t>(cell.rows), table_->rows.size() - row);
@@ -353,6 +355,7 @@ class TableSetter {
     return std::span(cells_).subspan(row_begins_[row], row_begins_[row + 1] - row_begins_[row]);
   }
 
+  static constexpr std::size_t kMostColumns = 1000;
   static constexpr double kAround = 6;  // points above and below a table
 
   std::shared_ptr<const Table> table_;  // in which the cells are

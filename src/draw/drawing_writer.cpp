@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "assemble/layer_builder.h"
+#include "color/blend_mode.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
 #include "draw/font_subset.h"
@@ -13,26 +14,11 @@ namespace {
 
 using document::array_of;
 
-const char* name_of(Blend blend) {
-  switch (blend) {
-    case Blend::normal: return "Normal";
-    case Blend::multiply: return "Multiply";
-    case Blend::screen: return "Screen";
-    case Blend::overlay: return "Overlay";
-    case Blend::darken: return "Darken";
-    case Blend::lighten: return "Lighten";
-    case Blend::color_dodge: return "ColorDodge";
-    case Blend::color_burn: return "ColorBurn";
-    case Blend::hard_light: return "HardLight";
-    case Blend::soft_light: return "SoftLight";
-    case Blend::difference: return "Difference";
-    case Blend::exclusion: return "Exclusion";
-    case Blend::hue: return "Hue";
-    case Blend::saturation: return "Saturation";
-    case Blend::color: return "Color";
-    case Blend::luminosity: return "Luminosity";
-  }
-  return "Normal";
+// In the same order.
+static_assert(static_cast<int>(Blend::luminosity) ==
+              static_cast<int>(color::BlendMode::luminosity));
+std::string_view name_of(Blend blend) {
+  return color::name_of(static_cast<color::BlendMode>(blend));
 }
 
 // The same font file at the same place on its axes, however often it was opened.

@@ -5,7 +5,9 @@
 #include <unicode/uchar.h>
 
 #include <algorithm>
+#include <map>
 #include <memory>
+#include <string>
 
 #include "draw/hyphenation.h"
 
@@ -21,6 +23,20 @@ struct CloseBreaks {
 
 bool is_blank(char16_t c) {
   return c == ' ' || (c >= '\t' && c <= '\r') || c == 0x2028 || c == 0x2029 || c == 0x3000;
+}
+
+// ICU's iterator over a text; opening one takes longer than most paragraphs do, so that each
+// thread keeps those of the languages that it met. Null when there is none.
+UBreakIterator* breaks_in(const std::string& language, const std::u16string& text) {
+  thread_local std::map<std::string, std::unique_ptr<UBreakIterator, CloseBreaks>> kept;
+  constexpr std::size_t kMostKept = 16;
+  UErrorCode failed = U_ZERO_ERROR;
+  if (kept.size() > kMostKept) kept.clear();
+  auto& breaks = kept[language];
+  if (!breaks) breaks.reset(ubrk_open(UBRK_LINE, language.c_str(), nullptr, 0, &failed));
+  if (!breaks || U_FAILURE(failed)) return nullptr;
+  ubrk_setText(breaks.get(), text.data(), static_cast<int>(text.size()), &failed);
+  return U_FAILURE(failed) ? nullptr : breaks.get();
 }
 
 // The stop that comes next.
@@ -61,15 +77,13 @@ Result<LineBreaks> LineBreaks::of(const ShapedText& text, const ParagraphStyle& 
     breaks.has_tabs_ |= is_tab;
     breaks.widths_[i + 1] = breaks.widths_[i] + (is_tab || all[i] == '\n' ? 0 : own[i]);
   }
-  UErrorCode failed = U_ZERO_ERROR;
   const std::string language = text.styles().empty() ? "" : text.styles().front().language;
-  const std::unique_ptr<UBreakIterator, CloseBreaks> iterator(
-      ubrk_open(UBRK_LINE, language.c_str(), all.data(), size, &failed));
-  if (U_FAILURE(failed))
+  UBreakIterator* iterator = breaks_in(language, all);
+  if (iterator == nullptr)
     return Error(ErrorCode::invalid_argument, "it cannot be told where the text's lines may end");
-  ubrk_first(iterator.get());
-  for (int at = ubrk_next(iterator.get()); at != UBRK_DONE; at = ubrk_next(iterator.get())) {
-    const int status = ubrk_getRuleStatus(iterator.get());
+  ubrk_first(iterator);
+  for (int at = ubrk_next(iterator); at != UBRK_DONE; at = ubrk_next(iterator)) {
+    const int status = ubrk_getRuleStatus(iterator);
     const bool is_hard = status >= UBRK_LINE_HARD && status < UBRK_LINE_HARD_LIMIT;
     breaks.opportunities_.push_back({at, is_hard || at == size});
   }

@@ -2,7 +2,7 @@
 #include "lumvet/text/document_search.h"
 
 #include "tests/support/catch.h"
-#include "tests/support/interrupted_source.h"
+#include "tests/support/gapped_source.h"
 #include "tests/support/pdf_builder.h"
 
 using namespace lumvet;
@@ -29,21 +29,6 @@ std::string book(int count) {
   return pdf.finish();
 }
 
-// Bytes of which a range is not there until it has arrived.
-class GappedSource final : public test::InterruptedSource {
- public:
-  using InterruptedSource::InterruptedSource;
-
-  std::uint64_t gap_begin = 0;
-  std::uint64_t gap_end = 0;
-
- protected:
-  Status admit(std::uint64_t begin, std::uint64_t end) const override {
-    if (begin >= gap_end || end <= gap_begin) return Done{};
-    return Error(ErrorCode::need_more_data, "not here yet").at_offset(gap_begin);
-  }
-};
-
 }  // namespace
 
 TEST_CASE("several documents are looked through in their order", "[text]") {
@@ -66,7 +51,7 @@ TEST_CASE("several documents are looked through in their order", "[text]") {
 
 TEST_CASE("a search goes on when more of a document has arrived", "[text]") {
   const std::string bytes = book(6);
-  const auto source = std::make_shared<GappedSource>(
+  const auto source = std::make_shared<test::GappedSource>(
       make_buffer_source(Bytes(bytes.begin(), bytes.end()), "book.pdf"));
   const Document document = Document::open(std::shared_ptr<const ByteSource>(source)).value();
   // The third page's content is missing, as readers meet it that look for other pages first.

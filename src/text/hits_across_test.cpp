@@ -6,7 +6,7 @@
 #include "lumvet/text/document_search.h"
 #include "lumvet/text/text_index.h"
 #include "tests/support/catch.h"
-#include "tests/support/interrupted_source.h"
+#include "tests/support/gapped_source.h"
 #include "tests/support/pdf_builder.h"
 
 using namespace lumvet;
@@ -100,21 +100,6 @@ std::string found(const Document& document, const std::string& wanted,
   return all;
 }
 
-// Bytes of which a range is not there until it has arrived.
-class GappedSource final : public test::InterruptedSource {
- public:
-  using InterruptedSource::InterruptedSource;
-
-  std::uint64_t gap_begin = 0;
-  std::uint64_t gap_end = 0;
-
- protected:
-  Status admit(std::uint64_t begin, std::uint64_t end) const override {
-    if (begin >= gap_end || end <= gap_begin) return Done{};
-    return Error(ErrorCode::need_more_data, "not here yet").at_offset(gap_begin);
-  }
-};
-
 }  // namespace
 
 TEST_CASE("what begins on one page and ends on the next is found", "[text]") {
@@ -151,7 +136,7 @@ TEST_CASE("an empty page has nothing that goes on", "[text]") {
 
 TEST_CASE("what goes on onto a page that arrives late is found then", "[text]") {
   const std::string bytes = book(kPages);
-  const auto source = std::make_shared<GappedSource>(
+  const auto source = std::make_shared<test::GappedSource>(
       make_buffer_source(Bytes(bytes.begin(), bytes.end()), "book.pdf"));
   const Document document = Document::open(std::shared_ptr<const ByteSource>(source)).value();
   source->gap_begin = bytes.find("(bridge is closed");

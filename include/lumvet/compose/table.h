@@ -18,7 +18,7 @@ namespace lumvet {
 
 struct TableCell {
   Paragraph content = Paragraph();
-  int columns = 1;  // that it takes
+  int columns = 1;  // that it takes; a table has 1,000 at most
   int rows = 1;
   std::optional<Color> fill = {};
   enum class Stand { top, middle, bottom };
