@@ -101,14 +101,21 @@ TEST_CASE("the contents tell the pages on which headings are", "[compose]") {
   const auto pages = texts_of(document);
   const auto outline = document.outline().value();
   REQUIRE(outline.size() == 30);
+  // The dots that lead to the numbers are not heard.
+  std::string heard;
+  for (const auto& part : tagged_text(document).value()) heard += part.text + "|";
+  CHECK(heard.find("..") == std::string::npos);
+  CHECK(heard.find("Part 0") != std::string::npos);
   std::string contents;
   for (int i = 0; i < 2; ++i) contents += pages[static_cast<std::size_t>(i)] + "\n";
   for (const OutlineEntry& entry : outline) {
-    const std::size_t at = contents.find(entry.title + " ");
+    const std::size_t at =
+        std::min(contents.find(entry.title + " "), contents.find(entry.title + "\t"));
     CAPTURE(entry.title);
     REQUIRE(at != std::string::npos);
     const std::string line = contents.substr(at, contents.find('\n', at) - at);
-    CHECK(line.ends_with(" " + std::to_string(*entry.page + 1)));
+    CHECK((line.ends_with(" " + std::to_string(*entry.page + 1)) ||
+           line.ends_with("\t" + std::to_string(*entry.page + 1))));
     CHECK(pages[static_cast<std::size_t>(*entry.page)].find(entry.title) != std::string::npos);
   }
 }

@@ -35,6 +35,14 @@ void DrawingData::fail(Error what) {
   if (!error) error = std::move(what);
 }
 
+int DrawingData::innermost_tag() const {
+  return open_tags.empty() || open_tags.back() < 0 ? -1 : open_tags.back();
+}
+
+void DrawingData::add_link(const PageArea& area, const std::string& target) {
+  links.push_back({state.current.bounds_of(rect_of(area)), target, innermost_tag()});
+}
+
 Stretch& DrawingData::stretch() {
   const int tag = open_tags.empty() ? Stretch::kOutside : open_tags.back();
   if (stretches.empty() || stretches.back().tag != tag) stretches.push_back({tag, false, {}});
@@ -456,8 +464,7 @@ void Drawing::draw(const Drawing& drawing, Point at, const DrawOptions& options)
 }
 
 void Drawing::link(const PageArea& area, const std::string& target) {
-  DrawingData& data = own();
-  data.links.push_back({data.state.current.bounds_of(data.rect_of(area)), target});
+  own().add_link(area, target);
 }
 
 void Drawing::name_place(const std::string& name, Point at) {

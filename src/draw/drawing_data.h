@@ -65,6 +65,7 @@ struct UsedPattern {
 struct Link {
   Rect area;  // in the space in which the content begins
   std::string target;
+  int tag = -1;  // innermost; of DrawingData::tags
 };
 struct NamedPlace {
   std::string name;
@@ -116,6 +117,8 @@ struct DrawingData {
   std::string& operators() { return stretch().operators; }
   std::string& painting();
   void fail(Error what);
+  int innermost_tag() const;  // -1 for none
+  void add_link(const PageArea& area, const std::string& target);
 
  private:
   Stretch& stretch();

@@ -235,6 +235,31 @@ TEST_CASE("tags are read in their order, and what is outside of them is no conte
   CHECK_THAT(said, Catch::Contains("Costs") && !Catch::Contains("running"));
 }
 
+TEST_CASE("links within tags are elements, which the tags hold", "[draw]") {
+  NewDocument document;
+  Drawing& page = document.add_page({300, 200});
+  {
+    const auto paragraph = page.tag("P");
+    page.write("the office", {10, 40}, {.size = 10, .link = "https://example.org"});
+  }
+  page.link({0, 0, 10, 10}, "https://example.org/other");
+  const Document made = document.as_document().value();
+  const Structure structure = made.structure().value();
+  std::vector<std::string> roles;
+  for (const auto& element : structure.elements) roles.push_back(element.role);
+  REQUIRE(roles == std::vector<std::string>{"P", "Link", "Link"});
+  CHECK(structure.elements[1].parent == 0);
+  CHECK(structure.elements[2].parent == -1);
+  const auto annotations = made.page(0)->annotations().value();
+  REQUIRE(annotations.size() == 2);
+  for (std::size_t i = 0; i < 2; ++i) {
+    const auto& parts = structure.elements[i + 1].parts;
+    REQUIRE(parts.size() == 1);
+    CHECK(parts[0].kind == StructurePart::Kind::object);
+    CHECK(parts[0].object == annotations[i].id);
+  }
+}
+
 TEST_CASE("the first thing that goes wrong stays with a drawing", "[draw]") {
   const auto error = [](const auto& draw) {
     Drawing page(100, 100);

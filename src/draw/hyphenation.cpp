@@ -4,6 +4,7 @@
 #include <hyphen.h>
 #include <unicode/ucnv.h>
 
+#include <cctype>
 #include <cstdlib>
 #include <filesystem>
 #include <map>
@@ -28,6 +29,9 @@ std::vector<std::string> files_of(std::string language) {
   for (char& c : language)
     if (c == '-') c = '_';
   if (language.empty()) language = "en_US";
+  // Names of languages have no signs that mean something in paths.
+  for (const char c : language)
+    if (c != '_' && std::isalnum(static_cast<unsigned char>(c)) == 0) return {};
   const std::string plain = language.substr(0, language.find('_'));
   std::string country = plain;
   for (char& c : country) c = static_cast<char>(c >= 'a' && c <= 'z' ? c - 'a' + 'A' : c);

@@ -83,8 +83,11 @@ class Writing {
     }
     Array annotations;
     for (const draw::Link& link : drawing.links) {
-      LUMVET_TRY(Object annotation, annotation_of(link));
-      annotations.push_back(std::move(annotation));
+      LUMVET_TRY(Dict annotation, annotation_of(link));
+      const ObjectId own = ledger_.reserve();
+      if (is_tagged_) annotation.set("StructParent", tags_.add_link(own, id, link.tag));
+      ledger_.set(own, Object(std::move(annotation)));
+      annotations.push_back(own);
     }
     if (!annotations.empty()) page.set("Annots", Object(std::move(annotations)));
     for (const draw::NamedPlace& place : drawing.places) names_.insert(place.name);
@@ -94,11 +97,13 @@ class Writing {
     return Done{};
   }
 
-  Result<Object> annotation_of(const draw::Link& link) {
+  Result<Dict> annotation_of(const draw::Link& link) {
     Dict dict{{"Type", Object::name("Annot")},
               {"Subtype", Object::name("Link")},
               {"Rect", Object(array_of(link.area))},
               {"Border", array_of({0, 0, 0})},
+              // What it is said to be where it is not seen (14.9.3).
+              {"Contents", Object::string(objects::utf8_to_text(link.target))},
               {"F", 4}};
     if (link.target.starts_with('#')) {
       const auto place = places_.find(link.target.substr(1));
@@ -109,7 +114,7 @@ class Writing {
     } else {
       dict.set("A", Dict{{"S", Object::name("URI")}, {"URI", Object::string(link.target)}});
     }
-    return Object(ledger_.add(std::move(dict)));
+    return dict;
   }
 
   // In one leaf; documents of thousands of places are read all the same.

@@ -71,7 +71,7 @@ class Setting {
         return is_unseen(all[static_cast<std::size_t>(glyph.cluster)]);
       });
       const TextStyle& style = text_.styles()[run.style];
-      runs.push_back({x, style, units_, std::move(run)});
+      runs.push_back({x, style, units_, std::move(run), false});
       x += runs.back().width();
     }
     return Done{};
@@ -90,7 +90,7 @@ class Setting {
     const double step = width_of(leader.runs().front().glyphs) * style.size + style.size / 6;
     const double gap = style.size / 2;
     for (double x = std::ceil((from + gap) / step) * step; x + step <= to - gap / 2; x += step)
-      runs.push_back({x, style, text, leader.runs().front()});
+      runs.push_back({x, style, text, leader.runs().front(), true});
     return Done{};
   }
 

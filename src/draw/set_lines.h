@@ -19,6 +19,7 @@ struct PlacedRun {
   // The text of which its clusters are parts.
   std::shared_ptr<const std::u16string> text;
   ShapedRun glyphs;
+  bool is_leader = false;  // before a tab's stop, which says nothing
 
   double width() const { return width_of(glyphs.glyphs) * style.size; }
 };

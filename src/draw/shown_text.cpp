@@ -146,18 +146,29 @@ void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, s
   const SetLines& set = lines_of(paragraph);
   end = std::min(end, set.lines.size());
   if (first >= end) return;
-  std::string& out = drawing.painting();
-  out += "BT\n";
-  Showing showing(drawing, out);
   const auto place_of = [&](const SetLine& line, const PlacedRun& run) {
     return Point{at.x + run.left, at.y + down * line.base_line};
   };
-  for (std::size_t i = first; i < end; ++i)
-    for (const PlacedRun& run : set.lines[i].runs) {
-      set_paint(drawing, run.style.color, false);
-      showing.show(run, place_of(set.lines[i], run));
-    }
-  out += "ET\n";
+  bool has_leaders = false;
+  const auto show = [&](bool leaders) {
+    std::string& out = drawing.painting();
+    out += "BT\n";
+    Showing showing(drawing, out);
+    for (std::size_t i = first; i < end; ++i)
+      for (const PlacedRun& run : set.lines[i].runs) {
+        has_leaders |= run.is_leader;
+        if (run.is_leader != leaders) continue;
+        set_paint(drawing, run.style.color, false);
+        showing.show(run, place_of(set.lines[i], run));
+      }
+    out += "ET\n";
+  };
+  show(false);
+  if (has_leaders) {
+    drawing.open_tags.push_back(Stretch::kArtifact);
+    show(true);
+    drawing.open_tags.pop_back();
+  }
   for (std::size_t i = first; i < end; ++i)
     for (const PlacedRun& run : set.lines[i].runs) {
       const Face& face = *run.glyphs.face;
@@ -167,9 +178,7 @@ void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, s
       if (run.style.link.empty()) continue;
       const double height = (face.ascent - face.descent) * run.style.size;
       const double top = place.y - down * face.ascent * run.style.size;
-      drawing.links.push_back(
-          {drawing.state.current.bounds_of(drawing.rect_of({place.x, top, run.width(), height})),
-           run.style.link});
+      drawing.add_link({place.x, top, run.width(), height}, run.style.link);
     }
 }
 

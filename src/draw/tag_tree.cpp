@@ -25,15 +25,15 @@ std::size_t TagTree::element_of(const Tag& tag, const std::vector<std::size_t>& 
 }
 
 int TagTree::add_page(ObjectId page, const DrawingData& drawing, const std::vector<int>& marks) {
-  std::vector<std::size_t> made;  // elements, by tag
+  made_.clear();
   const auto make_up_to = [&](std::size_t count) {
-    while (made.size() < count) made.push_back(element_of(drawing.tags[made.size()], made));
+    while (made_.size() < count) made_.push_back(element_of(drawing.tags[made_.size()], made_));
   };
   Array elements;
   for (std::size_t i = 0; i < marks.size(); ++i) {
     const auto tag = static_cast<std::size_t>(marks[i]);
     make_up_to(tag + 1);
-    Element& element = elements_[made[tag]];
+    Element& element = elements_[made_[tag]];
     const auto number = static_cast<std::int64_t>(i);
     if (element.page == ObjectId()) element.page = page;
     if (element.page == page)
@@ -43,9 +43,25 @@ int TagTree::add_page(ObjectId page, const DrawingData& drawing, const std::vect
     elements.push_back(element.id);
   }
   make_up_to(drawing.tags.size());
-  pages_.push_back(next_page_);
-  pages_.push_back(Object(std::move(elements)));
-  return next_page_++;
+  parents_.push_back(next_parent_);
+  parents_.push_back(Object(std::move(elements)));
+  return next_parent_++;
+}
+
+int TagTree::add_link(ObjectId annotation, ObjectId page, int tag) {
+  Element link{ledger_.reserve(), "Link", {}, root_, page, {}};
+  if (tag < 0) {
+    roots_.push_back(link.id);
+  } else {
+    Element& parent = elements_[made_[static_cast<std::size_t>(tag)]];
+    link.parent = parent.id;
+    parent.kids.push_back(link.id);
+  }
+  link.kids.push_back(Dict{{"Type", Object::name("OBJR")}, {"Pg", page}, {"Obj", annotation}});
+  parents_.push_back(next_parent_);
+  parents_.push_back(link.id);
+  elements_.push_back(std::move(link));
+  return next_parent_++;
 }
 
 void TagTree::finish(Dict& catalog) {
@@ -66,8 +82,8 @@ void TagTree::finish(Dict& catalog) {
   }
   ledger_.set(root_, Dict{{"Type", Object::name("StructTreeRoot")},
                           {"K", Object(std::move(roots_))},
-                          {"ParentTree", ledger_.add(Dict{{"Nums", Object(std::move(pages_))}})},
-                          {"ParentTreeNextKey", next_page_}});
+                          {"ParentTree", ledger_.add(Dict{{"Nums", Object(std::move(parents_))}})},
+                          {"ParentTreeNextKey", next_parent_}});
   catalog.set("StructTreeRoot", root_);
   catalog.set("MarkInfo", Dict{{"Marked", true}});
 }

@@ -20,6 +20,8 @@ class TagTree {
   // `marks` are the tags of the page's marked contents, by their numbers. Gives what /StructParents
   // of the page is.
   int add_page(ObjectId page, const DrawingData& drawing, const std::vector<int>& marks);
+  // A link within a tag of the page that was added last. Gives what /StructParent of it is.
+  int add_link(ObjectId annotation, ObjectId page, int tag);
   void finish(Dict& catalog);
 
  private:
@@ -39,8 +41,9 @@ class TagTree {
   std::vector<Element> elements_;
   Array roots_;
   std::map<std::string, std::size_t> by_key_;
-  Array pages_;  // number and elements in turn
-  int next_page_ = 0;
+  std::vector<std::size_t> made_;  // of the page that was added last: elements, by tag
+  Array parents_;                  // numbers, and elements or lists of them, in turn
+  int next_parent_ = 0;
 };
 
 }  // namespace lumvet::draw

@@ -21,7 +21,9 @@ struct BriefOptions {
   // What {words} in braces and "each" stand for: a JSON object of values and of lists of rows, or a
   // list alone, which is called "rows". Without any, braces are braces.
   std::string data = {};
-  std::filesystem::path folder = {};  // from which pictures are named; the current one for none
+  // From which pictures and fonts are named; the current one for none. A brief can name any file
+  // that the program may read.
+  std::filesystem::path folder = {};
   FontSupply fonts = FontSupply();
   Limits limits = {};  // of pictures, and of how deep things lie within each other
 };
