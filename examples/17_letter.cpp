@@ -18,7 +18,7 @@ int main(int argc, char** argv) {
     const lumvet::Flow letter =
         lumvet::flow_of_commonmark(text, R"({"styles": {"body": {"size": 12}}})").value();
     lumvet::BufferSink sink;
-    lumvet::save(letter.as_document().value(), sink).value();
+    letter.save(sink).value();
     const std::string address = lumvet::data_address(sink.bytes());
     std::cout << "<iframe src=\"" << address.substr(0, 40) << "…\">, " << address.size()
               << " characters\n";

@@ -120,26 +120,17 @@ int run(const Options& options) {
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto flow = flow_of(options);
   if (!flow.ok()) return fail(flow.error());
-  std::vector<lumvet::Finding> findings;
-  const auto document = flow->as_document(&findings);
-  if (!document.ok()) return fail(document.error());
-  if (is_strict() && !findings.empty())
-    return fail(lumvet::Error(lumvet::ErrorCode::malformed,
-                              "nothing was written, since something would have to be noted: " +
-                                  findings.front().to_string()));
-  auto report = save_as(
+  const auto report = save_as(
       options.saving,
-      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
-        return lumvet::save(*document, sink, how);
-      },
-      [&](const fs::path& path, const lumvet::SaveOptions& how) {
-        return lumvet::save(*document, path, how);
-      });
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) { return flow->save(sink, how); },
+      [&](const fs::path& path, const lumvet::SaveOptions& how) { return flow->save(path, how); });
   if (!report.ok()) return fail(report.error());
-  report->findings.insert(report->findings.end(), findings.begin(), findings.end());
-  if (!options.preview.empty())
-    if (const auto drawn = write_preview(*document, options.preview); !drawn.ok())
-      return fail(drawn.error());
+  if (!options.preview.empty()) {
+    const auto document = flow->as_document();
+    const auto drawn = document.ok() ? write_preview(*document, options.preview)
+                                     : lumvet::Status(document.error());
+    if (!drawn.ok()) return fail(drawn.error());
+  }
   if (options.saving.output == "-") return report_findings(report->findings);
   print(options, *report);
   return options.json ? code_for(report->findings) : report_findings(report->findings);

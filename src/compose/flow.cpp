@@ -3,174 +3,179 @@
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
 
 #include "compose/fields.h"
 #include "compose/flow_data.h"
+#include "save/full_writer.h"
 
 namespace lumvet {
 
 using compose::FlowData;
 using compose::HeadingPages;
 using compose::Strip;
+using compose::StripSource;
 
 namespace {
 
 constexpr double kSlack = 1e-6;  // points
 
-// Where a strip stands.
-struct Place {
-  std::size_t strip = 0;
-  int page = 0;
-  Point at;
-  bool has_head = false;  // of its table, above it
-};
-
-// Fills columns with strips.
+// Fills columns with strips, and draws each column once it is known where it ends.
 class Filling {
  public:
-  Filling(const FlowData& flow, const std::vector<Strip>& strips) : flow_(flow), strips_(strips) {}
+  explicit Filling(const FlowData& flow)
+      : flow_(flow),
+        document_({.title = flow.options.title,
+                   .author = flow.options.author,
+                   .language = flow.options.language,
+                   .view = flow.options.view,
+                   .is_tagged = flow.options.is_tagged}) {}
 
-  Result<std::vector<Place>> fill() {
-    for (std::size_t i = 0; i < strips_.size();) {
-      const Strip& strip = strips_[i];
-      const bool is_first = places_.size() == column_begin_;
-      const double head = is_first && strip.head ? strip.head->height : 0;
-      const double gap = is_first ? 0 : std::max(after_, strip.before);
-      if (y_ + gap + head + strip.height > flow_.column_height() + kSlack) {
-        if (is_first)
-          return Error(ErrorCode::invalid_argument,
-                       "something is " + std::to_string(std::lround(strip.height + head)) +
-                           " points high, and pages have room for " +
-                           std::to_string(std::lround(flow_.column_height())));
-        i = last_break(i);
-        next_column();
-        continue;
+  Status fill(const StripSource& strips) {
+    for (;;) {
+      if (again_.empty()) {
+        LUMVET_TRY(std::optional<Strip> strip, strips());
+        if (!strip) break;
+        again_.push_back(std::move(*strip));
       }
-      y_ += gap + head;
-      places_.push_back({i, page_, {left(), flow_.options.margins.top + y_}, head > 0});
-      y_ += strip.height;
-      after_ = strip.after;
-      if (strip.breaks_page) {
-        column_ = std::max(1, flow_.options.columns) - 1;
-        next_column();
-      }
-      ++i;
+      Strip strip = std::move(again_.front());
+      again_.pop_front();
+      LUMVET_RETURN_IF_ERROR(place(std::move(strip)));
     }
-    return std::move(places_);
+    end_column();
+    if (document_.page_count() == 0) new_page();
+    return draw_lines();
   }
+
+  // The pages that headings are on, by their numbers.
+  const HeadingPages& heading_pages() const { return heading_pages_; }
+  const NewDocument& document() const { return document_; }
 
  private:
-  double left() const {
-    return flow_.options.margins.left +
-           column_ * (flow_.column_width() + flow_.options.between_columns);
-  }
+  // A strip of the column that is being filled.
+  struct Placed {
+    Strip strip;
+    double y = 0;           // below the margin
+    bool has_head = false;  // of its table, above it
+  };
 
-  // The strip before which the column may end, at or before one that has no room; what stands
-  // behind it is taken back. Where all hold together, they end here.
-  std::size_t last_break(std::size_t strip) {
-    std::size_t begin = strip;
-    while (begin > 0 && strips_[begin - 1].keeps_with_next) --begin;
-    const std::size_t first = places_[column_begin_].strip;
-    if (begin <= first) return strip;
-    while (!places_.empty() && places_.back().strip >= begin) places_.pop_back();
-    return begin;
-  }
-
-  void next_column() {
-    if (++column_ >= std::max(1, flow_.options.columns)) {
-      column_ = 0;
-      ++page_;
+  Status place(Strip strip) {
+    const bool is_first = column_.empty();
+    const double head = is_first && strip.head ? strip.head->height : 0;
+    const double gap = is_first ? 0 : std::max(after_, strip.before);
+    if (y_ + gap + head + strip.height > flow_.column_height() + kSlack) {
+      if (is_first)
+        return Error(ErrorCode::invalid_argument,
+                     "something is " + std::to_string(std::lround(strip.height + head)) +
+                         " points high, and pages have room for " +
+                         std::to_string(std::lround(flow_.column_height())));
+      again_.push_front(std::move(strip));
+      take_back();
+      end_column();
+      return Done{};
     }
+    y_ += gap + head;
+    const double height = strip.height;
+    after_ = strip.after;
+    const bool breaks_page = strip.breaks_page;
+    column_.push_back({std::move(strip), y_, head > 0});
+    y_ += height;
+    if (breaks_page) {
+      end_column();
+      next_column_ = 0;
+    }
+    return Done{};
+  }
+
+  // What holds on to the strip that has no room goes to the next column with it, unless all do.
+  void take_back() {
+    std::size_t end = column_.size();
+    while (end > 0 && column_[end - 1].strip.keeps_with_next) --end;
+    if (end == 0) return;
+    while (column_.size() > end) {
+      again_.push_front(std::move(column_.back().strip));
+      column_.pop_back();
+    }
+  }
+
+  void new_page() {
+    page_ = &document_.add_page(flow_.options.paper);
+    chapters_.push_back(chapters_.empty() ? std::string() : chapters_.back());
+  }
+
+  void end_column() {
+    if (column_.empty()) return;
+    if (next_column_ == 0) new_page();
+    const double left = flow_.options.margins.left +
+                        next_column_ * (flow_.column_width() + flow_.options.between_columns);
+    for (const Placed& placed : column_) draw(placed, {left, flow_.options.margins.top + placed.y});
+    column_.clear();
+    next_column_ = (next_column_ + 1) % std::max(1, flow_.options.columns);
     y_ = 0;
     after_ = 0;
-    column_begin_ = places_.size();
   }
 
-  const FlowData& flow_;
-  const std::vector<Strip>& strips_;
-  std::vector<Place> places_;
-  std::size_t column_begin_ = 0;  // of places_
-  int page_ = 0;
-  int column_ = 0;
-  double y_ = 0;  // below the margin
-  double after_ = 0;
-};
-
-class Pages {
- public:
-  Pages(const FlowData& flow, const std::vector<Strip>& strips, const std::vector<Place>& places)
-      : flow_(flow), strips_(strips), places_(places) {}
-
-  Result<Document> draw() {
-    const FlowOptions& options = flow_.options;
-    NewDocument document({.title = options.title,
-                          .author = options.author,
-                          .language = options.language,
-                          .view = options.view,
-                          .is_tagged = options.is_tagged});
-    const int count = places_.empty() ? 1 : places_.back().page + 1;
-    std::string chapter;
-    std::size_t next = 0;
-    for (int number = 0; number < count; ++number) {
-      Drawing& page = document.add_page(options.paper);
-      for (; next < places_.size() && places_[next].page == number; ++next)
-        draw(page, places_[next], chapter);
-      LUMVET_RETURN_IF_ERROR(draw_lines(page, number, count, chapter));
-      if (!page.status().ok()) return page.status().error();
-    }
-    return document.as_document();
-  }
-
- private:
-  void draw(Drawing& page, const Place& place, std::string& chapter) {
-    const Strip& strip = strips_[place.strip];
-    if (place.has_head) strip.head->draw(page, {place.at.x, place.at.y - strip.head->height});
+  void draw(const Placed& placed, Point at) {
+    const Strip& strip = placed.strip;
+    if (placed.has_head) strip.head->draw(*page_, {at.x, at.y - strip.head->height});
     if (strip.heading) {
-      if (strip.heading->level == 1) chapter = strip.heading->text;
-      page.add_outline_entry(strip.heading->text, place.at.y, strip.heading->level - 1);
-      page.name_place(strip.heading->name, place.at);
+      if (strip.heading->level == 1) chapters_.back() = strip.heading->text;
+      page_->add_outline_entry(strip.heading->text, at.y, strip.heading->level - 1);
+      page_->name_place(strip.heading->name, at);
+      heading_pages_.push_back(document_.page_count() - 1);
     }
-    strip.draw(page, place.at);
+    strip.draw(*page_, at);
   }
 
-  Status draw_lines(Drawing& page, int number, int count, const std::string& chapter) const {
+  // Heads and feet, once it is known how many pages there are.
+  Status draw_lines() {
     const FlowOptions& options = flow_.options;
-    const compose::Fields fields{{"page", std::to_string(number + 1)},
-                                 {"pages", std::to_string(count)},
-                                 {"chapter", chapter},
-                                 {"title", options.title}};
-    const auto scope = page.artifact();
-    const auto draw = [&](const PageLine& line, double y) -> Status {
-      constexpr double kSize = 9;
-      const TextStyle look{.face = options.face, .size = kSize, .color = Color::gray(0.35)};
-      const double right = options.paper.width - options.margins.right;
-      const std::pair<const std::string*, std::pair<double, Drawing::Side>> parts[] = {
-          {&line.left, {options.margins.left, Drawing::Side::left}},
-          {&line.middle, {(options.margins.left + right) / 2, Drawing::Side::middle}},
-          {&line.right, {right, Drawing::Side::right}}};
-      for (const auto& [text, place] : parts) {
-        LUMVET_TRY(const std::string filled, compose::filled(*text, fields));
-        if (!filled.empty()) page.write(filled, {place.first, y}, look, place.second);
-      }
+    constexpr double kOfMargin = 0.55;
+    for (int number = 0; number < document_.page_count(); ++number) {
+      Drawing& page = document_.page(number);
+      const compose::Fields fields{{"page", std::to_string(number + 1)},
+                                   {"pages", std::to_string(document_.page_count())},
+                                   {"chapter", chapters_[static_cast<std::size_t>(number)]},
+                                   {"title", options.title}};
+      const auto scope = page.artifact();
+      if (number > 0 || options.first_page_has_header)
+        LUMVET_RETURN_IF_ERROR(
+            draw_line(page, options.header, options.margins.top * kOfMargin, fields));
+      LUMVET_RETURN_IF_ERROR(
+          draw_line(page, options.footer,
+                    options.paper.height - options.margins.bottom * (1 - kOfMargin), fields));
+    }
+    return Done{};
+  }
+
+  Status draw_line(Drawing& page, const PageLine& line, double y,
+                   const compose::Fields& fields) const {
+    constexpr double kSize = 9;
+    const FlowOptions& options = flow_.options;
+    const TextStyle look{.face = options.face, .size = kSize, .color = Color::gray(0.35)};
+    const double left = options.margins.left;
+    const double right = options.paper.width - options.margins.right;
+    const auto draw = [&](const std::string& text, double x, Drawing::Side side) -> Status {
+      LUMVET_TRY(const std::string filled, compose::filled(text, fields));
+      if (!filled.empty()) page.write(filled, {x, y}, look, side);
       return Done{};
     };
-    constexpr double kOfMargin = 0.55;
-    if (number > 0 || options.first_page_has_header)
-      LUMVET_RETURN_IF_ERROR(draw(options.header, options.margins.top * kOfMargin));
-    return draw(options.footer, options.paper.height - options.margins.bottom * (1 - kOfMargin));
+    LUMVET_RETURN_IF_ERROR(draw(line.left, left, Drawing::Side::left));
+    LUMVET_RETURN_IF_ERROR(draw(line.middle, (left + right) / 2, Drawing::Side::middle));
+    return draw(line.right, right, Drawing::Side::right);
   }
 
   const FlowData& flow_;
-  const std::vector<Strip>& strips_;
-  const std::vector<Place>& places_;
+  NewDocument document_;
+  Drawing* page_ = nullptr;
+  std::vector<std::string> chapters_;  // of each page, as it ends
+  HeadingPages heading_pages_;
+  std::deque<Strip> again_;  // to be placed, before what the source gives
+  std::vector<Placed> column_;
+  int next_column_ = 0;  // of the page, that is being filled
+  double y_ = 0;         // below the margin
+  double after_ = 0;
 };
-
-HeadingPages heading_pages(const std::vector<Strip>& strips, const std::vector<Place>& places) {
-  HeadingPages pages;
-  for (const Place& place : places)
-    if (strips[place.strip].heading) pages.push_back(place.page);
-  return pages;
-}
 
 }  // namespace
 
@@ -204,37 +209,52 @@ void Flow::add_space(double points) {
 void Flow::add_page_break() { data_->blocks.emplace_back(compose::SpaceBlock{0, true}); }
 void Flow::add_contents(int levels) { data_->blocks.emplace_back(compose::ContentsBlock{levels}); }
 
-Result<Document> Flow::as_document(std::vector<Finding>* findings) const {
-  const FlowData& flow = *data_;
+namespace {
+
+// Until all headings are where the contents say; numbers that grow can move what is behind them.
+// Calls take(document) with what is made then.
+template <typename Made, typename Take>
+Result<Made> made(const FlowData& flow, std::vector<Finding>& findings, const Take& take) {
   if (!(flow.column_width() > 0 && flow.column_height() > 0))
     return Error(ErrorCode::invalid_argument, "the margins leave no room on the paper");
-  // Until all headings are where the contents say; numbers that grow can move what is behind them.
   constexpr int kMostTries = 6;
+  const bool has_contents =
+      std::any_of(flow.blocks.begin(), flow.blocks.end(), [](const compose::Block& block) {
+        return std::holds_alternative<compose::ContentsBlock>(block);
+      });
   HeadingPages pages;
   for (int tried = 0;; ++tried) {
-    std::vector<Finding> found;
-    LUMVET_TRY(const std::vector<Strip> strips, compose::strips_of(flow, pages, found));
-    LUMVET_TRY(const std::vector<Place> places, Filling(flow, strips).fill());
-    HeadingPages now = heading_pages(strips, places);
-    const bool has_contents =
-        std::any_of(flow.blocks.begin(), flow.blocks.end(), [](const compose::Block& block) {
-          return std::holds_alternative<compose::ContentsBlock>(block);
-        });
-    if (has_contents && now != pages && tried < kMostTries) {
-      pages = std::move(now);
-      continue;
-    }
-    if (findings != nullptr) *findings = std::move(found);
-    return Pages(flow, strips, places).draw();
+    findings.clear();
+    Filling filling(flow);
+    LUMVET_RETURN_IF_ERROR(filling.fill(compose::strips_of(flow, pages, findings)));
+    if (!has_contents || filling.heading_pages() == pages || tried >= kMostTries)
+      return take(filling.document());
+    pages = filling.heading_pages();
   }
 }
 
-Result<SaveReport> Flow::save(const std::filesystem::path& path, const SaveOptions& options) const {
-  std::vector<Finding> findings;
-  LUMVET_TRY(const Document document, as_document(&findings));
-  LUMVET_TRY(SaveReport report, lumvet::save(document, path, options));
-  report.findings.insert(report.findings.end(), findings.begin(), findings.end());
+}  // namespace
+
+Result<Document> Flow::as_document(std::vector<Finding>* findings) const {
+  std::vector<Finding> found;
+  LUMVET_TRY(const Document document, made<Document>(*data_, found, [](const NewDocument& pages) {
+               return pages.as_document();
+             }));
+  if (findings != nullptr) *findings = std::move(found);
+  return document;
+}
+
+Result<SaveReport> Flow::save(ByteSink& sink, const SaveOptions& options) const {
+  std::vector<Finding> found;
+  LUMVET_TRY(SaveReport report, made<SaveReport>(*data_, found, [&](const NewDocument& pages) {
+               return pages.save(sink, options);
+             }));
+  report.findings.insert(report.findings.end(), found.begin(), found.end());
   return report;
+}
+
+Result<SaveReport> Flow::save(const std::filesystem::path& path, const SaveOptions& options) const {
+  return saving::save_to_file(path, options, [&](ByteSink& sink) { return save(sink, options); });
 }
 
 }  // namespace lumvet

@@ -65,8 +65,9 @@ struct FlowData {
 // The pages that headings are on, by their numbers; none as long as that is not known.
 using HeadingPages = std::vector<int>;
 
-// All blocks set, one below the other. Errors: as Flow::as_document's.
-Result<std::vector<Strip>> strips_of(const FlowData& flow, const HeadingPages& pages,
-                                     std::vector<Finding>& findings);
+// All blocks set, one below the other, as they are asked for; all that it is given stays meanwhile.
+// Errors, also of the source: as Flow::as_document's.
+StripSource strips_of(const FlowData& flow, const HeadingPages& pages,
+                      std::vector<Finding>& findings);
 
 }  // namespace lumvet::compose

@@ -16,13 +16,22 @@ class BlockSetter {
         headings_.push_back(heading);
   }
 
-  Result<std::vector<Strip>> set() {
-    for (const Block& block : flow_.blocks) {
-      key_ = "b" + std::to_string(number_++);
+  Result<std::optional<Strip>> next() {
+    for (;;) {
+      if (rows_) {
+        LUMVET_TRY(std::optional<Strip> row, rows_());
+        if (row) return row;
+        rows_ = nullptr;
+      }
+      if (ready_ < strips_.size()) return std::optional<Strip>(std::move(strips_[ready_++]));
+      strips_.clear();
+      ready_ = 0;
+      if (number_ >= flow_.blocks.size()) return std::optional<Strip>();
+      key_ = "b" + std::to_string(number_);
+      const Block& block = flow_.blocks[number_++];
       const Status added = std::visit([&](const auto& one) { return add(one); }, block);
       if (!added.ok()) return added.error();
     }
-    return std::move(strips_);
   }
 
  private:
@@ -55,7 +64,8 @@ class BlockSetter {
                strips_of(text, width(), 0, "H" + std::to_string(level), key_));
     if (strips.empty()) return Done{};
     const std::size_t number = next_heading_++;
-    strips.front().heading = {number, heading.text, level, link_name(heading, number)};
+    strips.front().heading = std::make_shared<const Strip::Heading>(
+        Strip::Heading{number, heading.text, level, link_name(heading, number)});
     take(std::move(strips));
     return Done{};
   }
@@ -100,8 +110,7 @@ class BlockSetter {
   }
 
   Status add(const Table& table) {
-    LUMVET_TRY(std::vector<Strip> strips, strips_of(table, width(), flow_.column_height(), key_));
-    take(std::move(strips));
+    LUMVET_TRY(rows_, strips_of(table, width(), flow_.column_height(), key_));
     return Done{};
   }
 
@@ -187,17 +196,20 @@ class BlockSetter {
   const HeadingPages& pages_;
   std::vector<Finding>& findings_;
   std::vector<const HeadingBlock*> headings_;
-  std::vector<Strip> strips_;
-  std::string key_;  // of the block
-  std::size_t number_ = 0;
+  std::vector<Strip> strips_;  // of the block
+  std::size_t ready_ = 0;      // that is given next
+  StripSource rows_;           // of the table that the block is
+  std::string key_;            // of the block
+  std::size_t number_ = 0;     // of the block that comes next
   std::size_t next_heading_ = 0;
 };
 
 }  // namespace
 
-Result<std::vector<Strip>> strips_of(const FlowData& flow, const HeadingPages& pages,
-                                     std::vector<Finding>& findings) {
-  return BlockSetter(flow, pages, findings).set();
+StripSource strips_of(const FlowData& flow, const HeadingPages& pages,
+                      std::vector<Finding>& findings) {
+  auto setter = std::make_shared<BlockSetter>(flow, pages, findings);
+  return [setter = std::move(setter)] { return setter->next(); };
 }
 
 }  // namespace lumvet::compose

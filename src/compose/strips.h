@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 // What a flow is made of once it is set to a width: strips that pages are filled with from top to
-// bottom, none of them parted.
+// bottom, none of them parted. They are made as they are needed, and gone once they are drawn.
 //
-// Threads: values.
+// Threads: one thread at a time.
 #pragma once
 
 #include <functional>
@@ -28,23 +28,27 @@ struct Strip {
   DrawStrip draw = {};
   // What comes again above it where it begins a column: the heads of its table.
   std::shared_ptr<const Strip> head = {};
-  // What it says about the document: a heading.
+  // What it says about the document.
   struct Heading {
     std::size_t number = 0;  // among all headings
     std::string text;
     int level = 1;
     std::string name;  // by which links call it
   };
-  std::optional<Heading> heading = {};
+  std::shared_ptr<const Heading> heading = {};
 };
+
+// Gives one strip after the other, nothing behind the last.
+using StripSource = std::function<Result<std::optional<Strip>>()>;
 
 // The lines of a paragraph; `tag` is of what they are, `key` what makes them one element.
 Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, double width, double left,
                                      const std::string& tag, const std::string& key);
 
-// The rows of a table; rows that are higher than `highest` are parted. Errors: invalid_argument for
-// a table that needs more width, with how much, and for cells that have no place.
-Result<std::vector<Strip>> strips_of(const Table& table, double width, double highest,
-                                     const std::string& key);
+// The rows of a table, which stays as long as they are asked for; rows that are higher than
+// `highest` are parted. Errors, also of the source: invalid_argument for a table that needs more
+// width, with how much, and for cells that have no place.
+Result<StripSource> strips_of(const Table& table, double width, double highest,
+                              const std::string& key);
 
 }  // namespace lumvet::compose

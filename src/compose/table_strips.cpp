@@ -21,78 +21,172 @@ struct Placed {
 
 std::string points(double value) { return std::to_string(static_cast<long>(std::ceil(value))); }
 
-class TableSetter {
- public:
-  TableSetter(const Table& table, double width, double highest, std::string key)
-      : table_(std::make_shared<const Table>(table)),
-        width_(width),
-        highest_(highest),
-        key_(std::move(key)) {}
+// Rows that cells hold together, set.
+struct RowGroup {
+  std::size_t first = 0;                // row
+  std::vector<Placed> cells;            // row by row
+  std::vector<std::size_t> row_begins;  // of the cells, and one more
+  std::vector<double> heights;          // of the rows
 
-  Result<std::vector<Strip>> set() {
+  std::size_t end() const { return first + heights.size(); }
+  double height(std::size_t row) const { return heights[row - first]; }
+  std::span<const Placed> cells_of(std::size_t row) const {
+    const std::size_t begin = row_begins[row - first];
+    return std::span(cells).subspan(begin, row_begins[row - first + 1] - begin);
+  }
+};
+using RowGroupPtr = std::shared_ptr<const RowGroup>;
+
+// Where the columns of a table are, and how its rows are drawn.
+class Grid {
+ public:
+  Grid(const Table& table, double width, std::string key)
+      : table_(table), width_(width), key_(std::move(key)) {}
+
+  // Looks at all rows once.
+  Status measure() {
     LUMVET_RETURN_IF_ERROR(place_cells());
     LUMVET_RETURN_IF_ERROR(find_widths());
-    for (Placed& placed : cells_) {
-      const double room = width_of(placed) - 2 * table_->padding_across;
+    cells_.clear();
+    cells_.shrink_to_fit();
+    return Done{};
+  }
+
+  const Table& table() const { return table_; }
+  const std::string& key() const { return key_; }
+  std::size_t head_rows() const {
+    return static_cast<std::size_t>(
+        std::clamp<int>(table_.head_rows, 0, static_cast<int>(table_.rows.size())));
+  }
+
+  // The rows from one on that hold together.
+  Result<RowGroupPtr> group_from(std::size_t first) const {
+    auto group = std::make_shared<RowGroup>();
+    group->first = first;
+    std::vector<std::size_t> taken(count_);
+    for (std::size_t row = first, end = first + 1; row < end; ++row) {
+      group->row_begins.push_back(group->cells.size());
+      place_row(row, taken, [&](const Placed& placed) {
+        group->cells.push_back(placed);
+        end = std::max(end, row + placed.rows);
+        return true;
+      });
+      group->heights.push_back(2 * table_.padding_along);
+    }
+    group->row_begins.push_back(group->cells.size());
+    for (Placed& placed : group->cells) {
+      const double room = width_of(placed) - 2 * table_.padding_across;
       LUMVET_TRY(placed.set, placed.cell->content.set(std::max(room, 1e-3)));
     }
-    find_heights();
-    return strips();
+    find_heights(*group);
+    return RowGroupPtr(std::move(group));
+  }
+
+  void draw_row(const RowGroup& group, Drawing& page, Point at, std::size_t row,
+                bool is_tagged) const {
+    std::optional<Drawing::Scope> tag_row;
+    if (is_tagged) tag_row.emplace(page.tag("TR", {.key = key_ + "r" + std::to_string(row)}));
+    for (const Placed& placed : group.cells_of(row)) {
+      double height = 0;
+      for (std::size_t i = 0; i < placed.rows; ++i) height += group.height(row + i);
+      const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
+      fill(page, placed, area);
+      const double free = height - height_of(placed);
+      const double down = placed.cell->stand == TableCell::Stand::middle   ? free / 2
+                          : placed.cell->stand == TableCell::Stand::bottom ? free
+                                                                           : 0;
+      std::optional<Drawing::Scope> tag_cell;
+      if (is_tagged)
+        tag_cell.emplace(page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)}));
+      page.write(placed.set,
+                 {area.left + table_.padding_across, at.y + table_.padding_along + down});
+    }
+    draw_rules(group, page, at, row, group.height(row), true);
+  }
+
+  // Lines of a row that is parted.
+  struct Part {
+    std::size_t first = 0;
+    std::size_t end = 0;
+    double above = 0;  // points before the first
+    double height = 0;
+    bool is_last = false;
+  };
+  void draw_part(const RowGroup& group, Drawing& page, Point at, std::size_t row,
+                 const Part& part) const {
+    const auto tag_row = page.tag("TR", {.key = key_ + "r" + std::to_string(row)});
+    for (const Placed& placed : group.cells_of(row)) {
+      const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), part.height};
+      fill(page, placed, area);
+      const auto tag_cell = page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)});
+      if (part.first < placed.set.line_count())
+        page.write(placed.set, {area.left + table_.padding_across, at.y + part.above}, part.first,
+                   part.end);
+    }
+    draw_rules(group, page, at, row, part.height, part.is_last);
   }
 
  private:
-  // Row by row, each cell into the first place that none above takes.
-  Status place_cells() {
-    std::vector<std::size_t> taken;  // of each column, by how many rows more
-    for (std::size_t row = 0; row < table_->rows.size(); ++row) {
-      row_begins_.push_back(cells_.size());
-      std::size_t column = 0;
-      const auto skip = [&] {
-        while (column < taken.size() && taken[column] > 0) ++column;
-      };
-      std::vector<std::pair<std::size_t, std::size_t>> now;
-      for (const TableCell& cell : table_->rows[row].cells) {
-        skip();
-        if (cell.columns < 1 || cell.rows < 1)
-          return Error(ErrorCode::invalid_argument, "a cell takes one row and one column at least");
-        if (static_cast<std::size_t>(cell.columns) > kMostColumns - std::min(column, kMostColumns))
-          return Error(ErrorCode::limit, "a table has more than 1000 columns");
-        const auto columns = static_cast<std::size_t>(cell.columns);
-        const std::size_t rows =
-            std::min(static_cast<std::size_t>(cell.rows), table_->rows.size() - row);
-        if (rows > 1) tall_.push_back(cells_.size());
-        cells_.push_back({&cell, row, column, rows, columns, {}});
-        if (taken.size() < column + columns) taken.resize(column + columns);
-        for (std::size_t i = 0; i < columns; ++i) {
-          if (taken[column + i] > 0)
-            return Error(ErrorCode::invalid_argument,
-                         "a cell of row " + std::to_string(row + 1) +
-                             " has no place beside one that takes several rows");
-          now.emplace_back(column + i, rows);
-        }
-        column += columns;
+  // The cells of a row, each into the first place that none above takes; `taken` says of each
+  // column by how many rows more. False when one has no place.
+  template <typename Take>
+  bool place_row(std::size_t row, std::vector<std::size_t>& taken, const Take& take) const {
+    std::vector<std::pair<std::size_t, std::size_t>> now;
+    std::size_t column = 0;
+    for (const TableCell& cell : table_.rows[row].cells) {
+      while (column < taken.size() && taken[column] > 0) ++column;
+      const auto columns = static_cast<std::size_t>(std::max(cell.columns, 1));
+      const std::size_t rows =
+          std::min(static_cast<std::size_t>(std::max(cell.rows, 1)), table_.rows.size() - row);
+      if (!take(Placed{&cell, row, column, rows, columns, {}})) return false;
+      if (taken.size() < column + columns) taken.resize(column + columns);
+      for (std::size_t i = 0; i < columns; ++i) {
+        if (taken[column + i] > 0) return false;
+        now.emplace_back(column + i, rows);
       }
-      for (std::size_t& rows : taken) rows -= rows > 0 ? 1 : 0;
-      for (const auto& [at, rows] : now) taken[at] = rows - 1;
+      column += columns;
     }
-    row_begins_.push_back(cells_.size());
+    for (std::size_t& rows : taken) rows -= rows > 0 ? 1 : 0;
+    for (const auto& [at, rows] : now) taken[at] = rows - 1;
+    return true;
+  }
+
+  Status place_cells() {
+    std::vector<std::size_t> taken;
+    for (std::size_t row = 0; row < table_.rows.size(); ++row) {
+      std::optional<Error> wrong;
+      const bool have_place = place_row(row, taken, [&](const Placed& placed) {
+        if (placed.cell->columns < 1 || placed.cell->rows < 1)
+          wrong =
+              Error(ErrorCode::invalid_argument, "a cell takes one row and one column at least");
+        else if (placed.columns > kMostColumns - std::min(placed.column, kMostColumns))
+          wrong = Error(ErrorCode::limit, "a table has more than 1000 columns");
+        if (!wrong) cells_.push_back(placed);
+        return !wrong;
+      });
+      if (wrong) return *wrong;
+      if (!have_place)
+        return Error(ErrorCode::invalid_argument,
+                     "a cell of row " + std::to_string(row + 1) +
+                         " has no place beside one that takes several rows");
+    }
     count_ = taken.size();
     if (count_ == 0) return Error(ErrorCode::invalid_argument, "a table has one cell at least");
-    if (!table_->columns.empty() && table_->columns.size() != count_)
+    if (!table_.columns.empty() && table_.columns.size() != count_)
       return Error(ErrorCode::invalid_argument,
                    "the table's rows have " + std::to_string(count_) + " columns, and " +
-                       std::to_string(table_->columns.size()) + " are described");
+                       std::to_string(table_.columns.size()) + " are described");
     return Done{};
   }
 
   TableColumn column(std::size_t i) const {
-    return table_->columns.empty() ? TableColumn() : table_->columns[i];
+    return table_.columns.empty() ? TableColumn() : table_.columns[i];
   }
 
   Status find_widths() {
     std::vector<double> least(count_);
     std::vector<double> whole(count_);
-    const double padding = 2 * table_->padding_across;
+    const double padding = 2 * table_.padding_across;
     for (const bool alone : {true, false})
       for (const Placed& placed : cells_) {
         if ((placed.columns == 1) != alone) continue;
@@ -168,214 +262,195 @@ class TableSetter {
     return lefts_[placed.column + placed.columns] - lefts_[placed.column];
   }
   double height_of(const Placed& placed) const {
-    return placed.set.height() + 2 * table_->padding_along;
+    return placed.set.height() + 2 * table_.padding_along;
   }
 
-  void find_heights() {
-    heights_.assign(table_->rows.size(), 2 * table_->padding_along);
-    for (const Placed& placed : cells_)
-      if (placed.rows == 1)
-        heights_[placed.row] = std::max(heights_[placed.row], height_of(placed));
+  void find_heights(RowGroup& group) const {
+    const auto own = [&](std::size_t row) -> double& { return group.heights[row - group.first]; };
+    for (const Placed& placed : group.cells)
+      if (placed.rows == 1) own(placed.row) = std::max(own(placed.row), height_of(placed));
     // The last of several rows is as high as their cell still needs.
-    for (const Placed& placed : cells_) {
+    for (const Placed& placed : group.cells) {
       double there = 0;
-      for (std::size_t i = 0; i < placed.rows; ++i) there += heights_[placed.row + i];
+      for (std::size_t i = 0; i < placed.rows; ++i) there += own(placed.row + i);
       const double more = height_of(placed) - there;
-      if (more > 0) heights_[placed.row + placed.rows - 1] += more;
+      if (more > 0) own(placed.row + placed.rows - 1) += more;
     }
   }
 
-  std::vector<Strip> strips() {
-    const auto shared = std::make_shared<const TableSetter>(*this);
-    std::vector<Strip> strips;
-    const auto heads = static_cast<std::size_t>(
-        std::clamp<int>(table_->head_rows, 0, static_cast<int>(table_->rows.size())));
-    std::shared_ptr<const Strip> head;
-    if (heads > 0 && heads < table_->rows.size()) {
-      auto all = std::make_shared<Strip>();
-      all->height = std::accumulate(heights_.begin(),
-                                    heights_.begin() + static_cast<std::ptrdiff_t>(heads), 0.0);
-      all->draw = [shared, heads](Drawing& page, Point at) {
-        const auto scope = page.artifact();  // it is read once
-        for (std::size_t row = 0; row < heads; ++row) {
-          shared->draw_row(page, at, row, false);
-          at.y += shared->heights_[row];
-        }
-      };
-      head = std::move(all);
-    }
-    std::vector<bool> goes_on(table_->rows.size());  // a cell of it takes the next one too
-    for (const Placed& placed : cells_)
-      for (std::size_t i = 0; i + 1 < placed.rows; ++i) goes_on[placed.row + i] = true;
-    for (std::size_t row = 0; row < table_->rows.size(); ++row) {
-      const double room = highest_ - (row >= heads && head ? head->height : 0);
-      const bool is_parted = !goes_on[row] && (row == 0 || !goes_on[row - 1]) &&
-                             (heights_[row] > room || table_->parts_rows);
-      if (is_parted && add_parts(shared, row, room, row >= heads ? head : nullptr, strips))
-        continue;
-      Strip strip;
-      strip.height = heights_[row];
-      strip.keeps_with_next = row < heads || goes_on[row];
-      if (row >= heads) strip.head = head;
-      strip.draw = [shared, row](Drawing& page, Point at) {
-        const auto table = page.tag("Table", {.key = shared->key_});
-        shared->draw_row(page, at, row, true);
-      };
-      strips.push_back(std::move(strip));
-    }
-    if (!strips.empty()) {
-      strips.front().before = kAround;
-      strips.back().after = kAround;
-    }
-    return strips;
-  }
-
-  // A row in parts of so many lines as have room, all cells alike. False when it need not be.
-  bool add_parts(const std::shared_ptr<const TableSetter>& shared, std::size_t row, double room,
-                 const std::shared_ptr<const Strip>& head, std::vector<Strip>& strips) const {
-    std::size_t lines = 0;
-    double line = 0;
-    for (const Placed& placed : cells_of(row)) {
-      lines = std::max(lines, placed.set.line_count());
-      for (std::size_t i = 0; i < placed.set.line_count(); ++i)
-        line = std::max(line, placed.set.line_top(i + 1) - placed.set.line_top(i));
-    }
-    const double padding = 2 * table_->padding_along;
-    const std::size_t each =
-        table_->parts_rows
-            ? 1
-            : static_cast<std::size_t>(std::max(1.0, std::floor((room - padding) / line)));
-    if (lines < 2 || lines <= each) return false;
-    for (std::size_t first = 0; first < lines; first += each) {
-      const std::size_t end = std::min(lines, first + each);
-      Strip strip;
-      strip.head = head;
-      const double above = first == 0 ? table_->padding_along : 0;
-      const double below = end == lines ? table_->padding_along : 0;
-      strip.height = line * static_cast<double>(end - first) + above + below;
-      strip.draw = [shared, row, first, end, above, height = strip.height, lines](Drawing& page,
-                                                                                  Point at) {
-        const auto table = page.tag("Table", {.key = shared->key_});
-        shared->draw_part(page, at, row, first, end, above, height, end == lines);
-      };
-      strips.push_back(std::move(strip));
-    }
-    return true;
-  }
-
-  bool is_head(std::size_t row) const {
-    return row < static_cast<std::size_t>(std::max(table_->head_rows, 0));
-  }
-
-  void draw_part(Drawing& page, Point at, std::size_t row, std::size_t first, std::size_t end,
-                 double above, double height, bool is_last) const {
-    const auto tag_row = page.tag("TR", {.key = key_ + "r" + std::to_string(row)});
-    for (const Placed& placed : cells_of(row)) {
-      const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
-      fill(page, placed, area);
-      const auto tag_cell = page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)});
-      if (first < placed.set.line_count())
-        page.write(placed.set, {area.left + table_->padding_across, at.y + above}, first, end);
-    }
-    draw_rules(page, at, row, height, is_last);
-  }
+  bool is_head(std::size_t row) const { return row < head_rows(); }
 
   std::string cell_key(const Placed& placed) const {
     return key_ + "r" + std::to_string(placed.row) + "c" + std::to_string(placed.column);
   }
 
   void fill(Drawing& page, const Placed& placed, const PageArea& area) const {
-    const auto& color = placed.cell->fill ? placed.cell->fill : table_->rows[placed.row].fill;
+    const auto& color = placed.cell->fill ? placed.cell->fill : table_.rows[placed.row].fill;
     if (!color) return;
     const auto scope = page.artifact();
     page.fill(box(area), *color);
   }
 
-  void draw_row(Drawing& page, Point at, std::size_t row, bool is_tagged) const {
-    std::optional<Drawing::Scope> tag_row;
-    if (is_tagged) tag_row.emplace(page.tag("TR", {.key = key_ + "r" + std::to_string(row)}));
-    for (const Placed& placed : cells_of(row)) {
-      double height = 0;
-      for (std::size_t i = 0; i < placed.rows; ++i) height += heights_[row + i];
-      const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
-      fill(page, placed, area);
-      const double free = height - height_of(placed);
-      const double down = placed.cell->stand == TableCell::Stand::middle   ? free / 2
-                          : placed.cell->stand == TableCell::Stand::bottom ? free
-                                                                           : 0;
-      std::optional<Drawing::Scope> tag_cell;
-      if (is_tagged)
-        tag_cell.emplace(page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)}));
-      page.write(placed.set,
-                 {area.left + table_->padding_across, at.y + table_->padding_along + down});
-    }
-    draw_rules(page, at, row, heights_[row], true);
-  }
-
-  void draw_rules(Drawing& page, Point at, std::size_t row, double height, bool is_last) const {
+  void draw_rules(const RowGroup& group, Drawing& page, Point at, std::size_t row, double height,
+                  bool is_last) const {
     const auto scope = page.artifact();
     const double right = at.x + lefts_.back();
     const double bottom = at.y + height;
     const auto rule = [&](Point from, Point to, double width) {
-      if (width > 0) page.line(from, to, table_->rule_color, {.width = width});
+      if (width > 0) page.line(from, to, table_.rule_color, {.width = width});
     };
-    const bool ends_table = row + 1 == table_->rows.size();
-    const bool ends_head = row + 1 == static_cast<std::size_t>(std::max(table_->head_rows, 0));
+    const bool ends_table = row + 1 == table_.rows.size();
+    const bool ends_head = row + 1 == head_rows();
     if (is_last && !ends_table) {
       // Not through cells that go on.
-      const double width = ends_head ? table_->rule_below_head : table_->rule_between_rows;
+      const double width = ends_head ? table_.rule_below_head : table_.rule_between_rows;
       for (std::size_t i = 0; i < count_; ++i)
-        if (!goes_through(row, i))
+        if (!goes_through(group, row, i))
           rule({at.x + lefts_[i], bottom}, {at.x + lefts_[i + 1], bottom}, width);
     }
-    const auto rule_beside = [&](const Placed& placed) {
-      if (placed.column > 0)
-        rule({at.x + lefts_[placed.column], at.y}, {at.x + lefts_[placed.column], bottom},
-             table_->rule_between_columns);
-    };
-    for (const Placed& placed : cells_of(row)) rule_beside(placed);
-    for (const std::size_t tall : tall_)
-      if (cells_[tall].row < row && row < cells_[tall].row + cells_[tall].rows)
-        rule_beside(cells_[tall]);
-    rule({at.x, at.y}, {at.x, bottom}, table_->rule_around);
-    rule({right, at.y}, {right, bottom}, table_->rule_around);
-    if (row == 0) rule({at.x, at.y}, {right, at.y}, table_->rule_around);
-    if (ends_table && is_last) rule({at.x, bottom}, {right, bottom}, table_->rule_around);
+    if (table_.rule_between_columns > 0)
+      for (const Placed& placed : group.cells)
+        if (placed.row <= row && row < placed.row + placed.rows && placed.column > 0)
+          rule({at.x + lefts_[placed.column], at.y}, {at.x + lefts_[placed.column], bottom},
+               table_.rule_between_columns);
+    rule({at.x, at.y}, {at.x, bottom}, table_.rule_around);
+    rule({right, at.y}, {right, bottom}, table_.rule_around);
+    if (row == 0) rule({at.x, at.y}, {right, at.y}, table_.rule_around);
+    if (ends_table && is_last) rule({at.x, bottom}, {right, bottom}, table_.rule_around);
   }
 
-  bool goes_through(std::size_t row, std::size_t column) const {
-    return std::any_of(tall_.begin(), tall_.end(), [&](std::size_t tall) {
-      const Placed& placed = cells_[tall];
+  static bool goes_through(const RowGroup& group, std::size_t row, std::size_t column) {
+    return std::any_of(group.cells.begin(), group.cells.end(), [&](const Placed& placed) {
       return placed.column <= column && column < placed.column + placed.columns &&
              placed.row <= row && row + 1 < placed.row + placed.rows;
     });
   }
 
-  std::span<const Placed> cells_of(std::size_t row) const {
-    return std::span(cells_).subspan(row_begins_[row], row_begins_[row + 1] - row_begins_[row]);
-  }
-
   static constexpr std::size_t kMostColumns = 1000;
-  static constexpr double kAround = 6;  // points above and below a table
 
-  std::shared_ptr<const Table> table_;  // in which the cells are
+  const Table& table_;
   double width_;
-  double highest_;
   std::string key_;
-  std::size_t count_ = 0;                // columns
-  std::vector<Placed> cells_;            // row by row
-  std::vector<std::size_t> row_begins_;  // of cells_, and one more
-  std::vector<std::size_t> tall_;        // of cells_, those that take several rows
+  std::size_t count_ = 0;      // columns
+  std::vector<Placed> cells_;  // while widths are found
   std::vector<double> widths_;
   std::vector<double> lefts_;
-  std::vector<double> heights_;
+};
+
+// Rows as strips, one after the other.
+class TableStrips {
+ public:
+  TableStrips(std::shared_ptr<const Grid> grid, double highest)
+      : grid_(std::move(grid)), highest_(highest) {}
+
+  Result<std::optional<Strip>> next() {
+    if (next_ >= ready_.size()) LUMVET_RETURN_IF_ERROR(make_ready());
+    if (next_ >= ready_.size()) return std::optional<Strip>();
+    return std::optional<Strip>(std::move(ready_[next_++]));
+  }
+
+ private:
+  // The next rows that hold together.
+  Status make_ready() {
+    ready_.clear();
+    next_ = 0;
+    if (row_ >= grid_->table().rows.size()) return Done{};
+    LUMVET_TRY(const RowGroupPtr group, grid_->group_from(row_));
+    const std::size_t heads = grid_->head_rows();
+    if (row_ < heads) head_groups_.push_back(group);
+    if (!head_ && row_ >= heads && !head_groups_.empty()) head_ = repeated_head();
+    const bool is_first = row_ == 0;
+    for (std::size_t row = group->first; row < group->end(); ++row) add_row(group, row, heads);
+    row_ = group->end();
+    constexpr double kAround = 6;  // points above and below a table
+    if (is_first) ready_.front().before = kAround;
+    if (row_ >= grid_->table().rows.size()) ready_.back().after = kAround;
+    return Done{};
+  }
+
+  std::shared_ptr<const Strip> repeated_head() const {
+    auto head = std::make_shared<Strip>();
+    for (const RowGroupPtr& group : head_groups_)
+      for (const double height : group->heights) head->height += height;
+    head->draw = [grid = grid_, groups = head_groups_](Drawing& page, Point at) {
+      const auto scope = page.artifact();  // it is read once
+      for (const RowGroupPtr& group : groups)
+        for (std::size_t row = group->first; row < group->end(); ++row) {
+          grid->draw_row(*group, page, at, row, false);
+          at.y += group->height(row);
+        }
+    };
+    return head;
+  }
+
+  void add_row(const RowGroupPtr& group, std::size_t row, std::size_t heads) {
+    const std::shared_ptr<const Strip> head = row >= heads ? head_ : nullptr;
+    const double room = highest_ - (head ? head->height : 0);
+    const bool is_alone = group->heights.size() == 1;
+    if (is_alone && (group->height(row) > room || grid_->table().parts_rows) &&
+        add_parts(group, row, room, head))
+      return;
+    Strip strip;
+    strip.height = group->height(row);
+    strip.keeps_with_next = row < heads || row + 1 < group->end();
+    strip.head = head;
+    strip.draw = [grid = grid_, group, row](Drawing& page, Point at) {
+      const auto table = page.tag("Table", {.key = grid->key()});
+      grid->draw_row(*group, page, at, row, true);
+    };
+    ready_.push_back(std::move(strip));
+  }
+
+  // A row in parts of so many lines as have room, all cells alike. False when it need not be.
+  bool add_parts(const RowGroupPtr& group, std::size_t row, double room,
+                 const std::shared_ptr<const Strip>& head) {
+    std::size_t lines = 0;
+    double line = 0;
+    for (const Placed& placed : group->cells) {
+      lines = std::max(lines, placed.set.line_count());
+      for (std::size_t i = 0; i < placed.set.line_count(); ++i)
+        line = std::max(line, placed.set.line_top(i + 1) - placed.set.line_top(i));
+    }
+    const double padding = grid_->table().padding_along;
+    const std::size_t each =
+        grid_->table().parts_rows
+            ? 1
+            : static_cast<std::size_t>(std::max(1.0, std::floor((room - 2 * padding) / line)));
+    if (lines < 2 || lines <= each) return false;
+    for (std::size_t first = 0; first < lines; first += each) {
+      Grid::Part part{first, std::min(lines, first + each), first == 0 ? padding : 0, 0, false};
+      part.is_last = part.end == lines;
+      part.height =
+          line * static_cast<double>(part.end - first) + part.above + (part.is_last ? padding : 0);
+      Strip strip;
+      strip.head = head;
+      strip.height = part.height;
+      strip.draw = [grid = grid_, group, row, part](Drawing& page, Point at) {
+        const auto table = page.tag("Table", {.key = grid->key()});
+        grid->draw_part(*group, page, at, row, part);
+      };
+      ready_.push_back(std::move(strip));
+    }
+    return true;
+  }
+
+  std::shared_ptr<const Grid> grid_;
+  double highest_;
+  std::size_t row_ = 0;  // that comes next
+  std::vector<Strip> ready_;
+  std::size_t next_ = 0;
+  std::vector<RowGroupPtr> head_groups_;
+  std::shared_ptr<const Strip> head_;
 };
 
 }  // namespace
 
-Result<std::vector<Strip>> strips_of(const Table& table, double width, double highest,
-                                     const std::string& key) {
-  return TableSetter(table, width, highest, key).set();
+Result<StripSource> strips_of(const Table& table, double width, double highest,
+                              const std::string& key) {
+  auto grid = std::make_shared<Grid>(table, width, key);
+  LUMVET_RETURN_IF_ERROR(grid->measure());
+  auto strips = std::make_shared<TableStrips>(std::move(grid), highest);
+  return StripSource([strips = std::move(strips)] { return strips->next(); });
 }
 
 }  // namespace lumvet::compose

@@ -273,7 +273,10 @@ Drawing::Scope Drawing::tag(const std::string& type, const TagOptions& options) 
   int parent = -1;
   for (const int open : data.open_tags)
     if (open >= 0) parent = open;
-  data.tags.push_back({type, options, parent});
+  const bool says_more = !options.alternate.empty() || !options.actual_text.empty() ||
+                         !options.language.empty() || !options.title.empty();
+  data.tags.push_back({type, options.key,
+                       says_more ? std::make_shared<const TagOptions>(options) : nullptr, parent});
   data.open_tags.push_back(static_cast<int>(data.tags.size()) - 1);
   return Scope(*this, Scope::Kind::tag);
 }

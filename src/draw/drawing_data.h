@@ -33,8 +33,9 @@ struct Stretch {
 
 struct Tag {
   std::string type;
-  TagOptions options;
-  int parent = -1;  // of the same list
+  std::string key;
+  std::shared_ptr<const TagOptions> options;  // null where they say nothing else
+  int parent = -1;                            // of the same list
 };
 
 struct UsedFont {

@@ -30,7 +30,7 @@ class Writing {
         writer_(ledger_),
         tags_(ledger_) {}
 
-  Result<Document> write() {
+  Status write() {
     const ObjectId catalog = ledger_.reserve();
     ids_.reserve(pages_.size());
     for (const Drawing& page : pages_) {
@@ -53,7 +53,13 @@ class Writing {
     if (!outline_.empty()) root.set("Outlines", outline());
     ledger_.set(catalog, Object(std::move(root)));
     assemble::join_equal_objects(ledger_, 0);
-    return saving::opened(ledger_, catalog);
+    catalog_ = Object(catalog);
+    return Done{};
+  }
+
+  // Once it is written. Errors: as saving::write_full's.
+  Result<std::uint64_t> save(const SaveOptions& options, ByteSink& sink) {
+    return saving::write_full({ledger_, catalog_, info(), "1.7", {}}, options, sink);
   }
 
  private:
@@ -61,6 +67,18 @@ class Writing {
     draw::OutlineLine line;
     Array place;
   };
+
+  Object info() {
+    Dict dict;
+    const auto put = [&](const char* key, const std::string& text) {
+      if (!text.empty()) dict.set(key, Object::string(objects::utf8_to_text(text)));
+    };
+    put("Title", options_.title);
+    put("Author", options_.author);
+    put("Subject", options_.subject);
+    put("Keywords", options_.keywords);
+    return dict.size() > 0 ? Object(ledger_.add(std::move(dict))) : Object();
+  }
 
   static Array place_array(ObjectId page, const DrawingData& drawing, double left, double top) {
     return Array{Object(page), Object::name("XYZ"), Object(std::clamp(left, 0.0, drawing.width)),
@@ -191,6 +209,7 @@ class Writing {
   saving::PageTreeBuilder tree_;
   draw::DrawingWriter writer_;
   draw::TagTree tags_;
+  Object catalog_;
   bool is_tagged_ = false;
   std::vector<ObjectId> ids_;
   std::map<std::string, Array> places_;
@@ -206,32 +225,52 @@ Drawing& NewDocument::add_page(const PaperSize& size) {
 }
 Drawing& NewDocument::add(Drawing drawing) { return pages_.emplace_back(std::move(drawing)); }
 
+namespace {
+
+bool says_anything(const NewView& view) {
+  return view.layout || view.mode || view.destination || view.hide_toolbar || view.hide_menubar ||
+         view.hide_controls || view.fit_window || view.center_window || view.title_in_window ||
+         view.right_to_left || view.print_scaling || view.duplex || view.copies;
+}
+
+Status check(const std::deque<Drawing>& pages) {
+  if (!pages.empty()) return Done{};
+  return Error(ErrorCode::invalid_argument, "a document has one page at least");
+}
+
+}  // namespace
+
 Result<Document> NewDocument::as_document() const {
-  if (pages_.empty()) return Error(ErrorCode::invalid_argument, "a document has one page at least");
-  LUMVET_TRY(const Document written, Writing(options_, pages_).write());
+  LUMVET_RETURN_IF_ERROR(check(pages_));
+  BufferSink sink;
+  Writing writing(options_, pages_);
+  LUMVET_RETURN_IF_ERROR(writing.write());
+  LUMVET_TRY(const std::uint64_t bytes, writing.save({}, sink));
+  static_cast<void>(bytes);
+  LUMVET_TRY(const Document written, Document::open(sink.take()));
+  if (!says_anything(options_.view)) return written;
   EditableDocument document = EditableDocument::of(written);
-  NewProperties properties;
-  const auto put = [](const std::string& text, std::optional<std::string>& property) {
-    if (!text.empty()) property = text;
-  };
-  put(options_.title, properties.title);
-  put(options_.author, properties.author);
-  put(options_.subject, properties.subject);
-  put(options_.keywords, properties.keywords);
-  if (properties.title || properties.author || properties.subject || properties.keywords)
-    LUMVET_RETURN_IF_ERROR(document.set_properties(properties));
   LUMVET_RETURN_IF_ERROR(document.set_view(options_.view));
   return document.now();
 }
 
+Result<SaveReport> NewDocument::save(ByteSink& sink, const SaveOptions& options) const {
+  if (says_anything(options_.view)) {
+    LUMVET_TRY(const Document document, as_document());
+    return lumvet::save(document, sink, options);
+  }
+  LUMVET_RETURN_IF_ERROR(check(pages_));
+  Writing writing(options_, pages_);
+  LUMVET_RETURN_IF_ERROR(writing.write());
+  SaveReport report;
+  LUMVET_TRY(report.bytes, writing.save(options, sink));
+  report.pages = page_count();
+  saving::note_weak_lock(options, report.findings);
+  return report;
+}
 Result<SaveReport> NewDocument::save(const std::filesystem::path& path,
                                      const SaveOptions& options) const {
-  LUMVET_TRY(const Document document, as_document());
-  return lumvet::save(document, path, options);
-}
-Result<SaveReport> NewDocument::save(ByteSink& sink, const SaveOptions& options) const {
-  LUMVET_TRY(const Document document, as_document());
-  return lumvet::save(document, sink, options);
+  return saving::save_to_file(path, options, [&](ByteSink& sink) { return save(sink, options); });
 }
 
 Result<Document> Drawing::as_document() const {

@@ -7,10 +7,10 @@ namespace lumvet::draw {
 
 // Goes on with the element of a tag's name; otherwise a new one, where its parent is.
 std::size_t TagTree::element_of(const Tag& tag, const std::vector<std::size_t>& made) {
-  if (!tag.options.key.empty()) {
-    const auto known = by_key_.find(tag.options.key);
+  if (!tag.key.empty()) {
+    const auto known = by_key_.find(tag.key);
     if (known != by_key_.end()) return known->second;
-    by_key_.emplace(tag.options.key, elements_.size());
+    by_key_.emplace(tag.key, elements_.size());
   }
   Element element{ledger_.reserve(), tag.type, tag.options, root_, ObjectId(), {}};
   if (tag.parent < 0) {
@@ -74,12 +74,16 @@ void TagTree::finish(Dict& catalog) {
     const auto put = [&](const char* key, const std::string& text) {
       if (!text.empty()) dict.set(key, Object::string(objects::utf8_to_text(text)));
     };
-    put("T", element.options.title);
-    put("Lang", element.options.language);
-    put("Alt", element.options.alternate);
-    put("ActualText", element.options.actual_text);
+    if (element.options) {
+      put("T", element.options->title);
+      put("Lang", element.options->language);
+      put("Alt", element.options->alternate);
+      put("ActualText", element.options->actual_text);
+    }
     ledger_.set(element.id, Object(std::move(dict)));
   }
+  elements_.clear();
+  by_key_.clear();
   ledger_.set(root_, Dict{{"Type", Object::name("StructTreeRoot")},
                           {"K", Object(std::move(roots_))},
                           {"ParentTree", ledger_.add(Dict{{"Nums", Object(std::move(parents_))}})},

@@ -4,8 +4,9 @@
 // Threads: one thread at a time.
 #pragma once
 
-#include <map>
+#include <memory>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 #include "draw/drawing_data.h"
@@ -28,7 +29,7 @@ class TagTree {
   struct Element {
     ObjectId id;
     std::string type;
-    TagOptions options;
+    std::shared_ptr<const TagOptions> options;  // null for none
     ObjectId parent;
     ObjectId page;  // of its first content; 0 0 for none
     Array kids;
@@ -40,7 +41,7 @@ class TagTree {
   ObjectId root_;
   std::vector<Element> elements_;
   Array roots_;
-  std::map<std::string, std::size_t> by_key_;
+  std::unordered_map<std::string, std::size_t> by_key_;
   std::vector<std::size_t> made_;  // of the page that was added last: elements, by tag
   Array parents_;                  // numbers, and elements or lists of them, in turn
   int next_parent_ = 0;

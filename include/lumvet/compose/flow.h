@@ -82,7 +82,9 @@ class LUMVET_EXPORT Flow {
   // for tables that are wider than their column, with the width that they need, and for links to
   // names that are none.
   Result<Document> as_document(std::vector<Finding>* findings = nullptr) const;
+  // What charts left out is among the report's findings.
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
+  Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;
 
  private:
   std::unique_ptr<compose::FlowData> data_;

@@ -38,6 +38,9 @@ class LUMVET_EXPORT NewDocument {
   // Empty; it stays where it is while others are added.
   Drawing& add_page(const PaperSize& size);
   Drawing& add(Drawing drawing);
+  Drawing& page(int index) {
+    return pages_[static_cast<std::size_t>(index)];
+  }  // below page_count()
   int page_count() const { return static_cast<int>(pages_.size()); }
 
   // To be read, rendered and changed like any other. Errors: those of the drawings, with the page;
