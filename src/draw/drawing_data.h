@@ -41,6 +41,8 @@ struct Tag {
 struct UsedFont {
   FacePtr face;
   std::map<unsigned, std::string> texts;  // of each glyph that is shown, what it stands for
+  // The same by glyphs, of those that stand for one unit; 0 for others.
+  std::vector<char16_t> units = {};
 };
 struct UsedForm {
   DrawingPtr drawing;

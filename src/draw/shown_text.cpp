@@ -55,8 +55,11 @@ class Showing {
       while (end < glyphs.size() && glyphs[end].cluster == glyphs[i].cluster) ++end;
       const auto begin = static_cast<std::size_t>(glyphs[i].cluster);
       const auto after = static_cast<std::size_t>(after_cluster(run.glyphs, i, end));
-      const std::u16string text = seen(std::u16string_view(*run.text).substr(begin, after - begin));
-      const bool says_it = end == i + 1 && font_says(glyphs[i].glyph, text);
+      const auto whole = std::u16string_view(*run.text).substr(begin, after - begin);
+      const bool is_plain =
+          end == i + 1 && whole.size() == 1 && is_known(glyphs[i].glyph, whole[0]);
+      const std::u16string text = is_plain ? std::u16string() : seen(whole);
+      const bool says_it = is_plain || (end == i + 1 && font_says(glyphs[i].glyph, text));
       if (!says_it) {
         finish();
         out_ += "/Span <</ActualText " + utf16_hex(text) + ">> BDC\n";
@@ -75,20 +78,31 @@ class Showing {
     return end < run.glyphs.size() ? run.glyphs[end].cluster : run.end;
   }
 
+  bool is_known(unsigned glyph, char16_t unit) const {
+    const std::vector<char16_t>& units = drawing_.fonts[font_].units;
+    return glyph < units.size() && units[glyph] == unit && !is_unseen(unit);
+  }
+
   // Whether the font can say it: what a glyph stood for first is what it stands for.
   bool font_says(unsigned glyph, std::u16string_view text) {
     const std::string utf8 = objects::utf16_to_utf8(text);
-    auto& texts = drawing_.fonts[font_].texts;
-    const auto known = texts.find(glyph);
-    if (known == texts.end() || known->second.empty()) {
-      texts[glyph] = utf8;
+    UsedFont& font = drawing_.fonts[font_];
+    const auto known = font.texts.find(glyph);
+    if (known == font.texts.end() || known->second.empty()) {
+      font.texts[glyph] = utf8;
+      if (text.size() == 1) {
+        if (font.units.size() <= glyph) font.units.resize(glyph + 1);
+        font.units[glyph] = text[0];
+      }
       return true;
     }
     return known->second == utf8;
   }
 
   void put(const Face& face, const ShapedGlyph& glyph) {
-    drawing_.fonts[font_].texts.try_emplace(glyph.glyph);
+    const UsedFont& font = drawing_.fonts[font_];
+    if (glyph.glyph >= font.units.size() || font.units[glyph.glyph] == 0)
+      drawing_.fonts[font_].texts.try_emplace(glyph.glyph);
     if (glyph.rise != rise_) {
       finish();
       rise_ = glyph.rise;
@@ -98,8 +112,13 @@ class Showing {
     move(owed_ - glyph.shift * kThousand);
     if (!is_in_string_) row_ += '<';
     is_in_string_ = true;
-    row_ += four_digits(face.code_of(glyph.glyph));
+    append_digits(face.code_of(glyph.glyph));
     owed_ = (glyph.own_advance - glyph.advance + glyph.shift) * kThousand;
+  }
+
+  void append_digits(unsigned code) {
+    constexpr std::string_view kDigits = "0123456789ABCDEF";
+    for (const int shift : {12, 8, 4, 0}) row_ += kDigits[(code >> shift) & 15];
   }
 
   void move(double by) {
