@@ -36,7 +36,11 @@ TEST_CASE("compose sets a brief with its data, and draws a preview", "[tool]") {
   CHECK(again.code == 1);
   CHECK_THAT(again.err, Catch::Contains("already there"));
   CHECK(run(folder, "compose " + kBriefs + "costs.json' --data " + kBriefs +
-                        "costs-data.json' -o other.pdf")
+                        "costs-data.json' -o other.pdf --preview costs.png")
+            .code == 1);
+  CHECK_FALSE(std::filesystem::exists(folder / "other.pdf"));
+  CHECK(run(folder, "compose " + kBriefs + "costs.json' --data " + kBriefs +
+                        "costs-data.json' -o other.pdf --preview costs.png --replace")
             .code == 0);
   CHECK(test::read_file(folder / "costs.pdf") == test::read_file(folder / "other.pdf"));
   const Ran piped =

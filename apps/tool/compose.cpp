@@ -71,7 +71,7 @@ lumvet::Result<lumvet::Flow> flow_of(const Options& options) {
 }
 
 // All pages side by side on one sheet.
-lumvet::Status write_preview(const lumvet::Document& document, const std::string& path) {
+lumvet::Status write_preview(const lumvet::Document& document, const Options& options) {
   constexpr double kWide = 300;  // points that a page is wide
   constexpr double kGap = 14;
   constexpr int kMost = 60;
@@ -93,7 +93,8 @@ lumvet::Status write_preview(const lumvet::Document& document, const std::string
   LUMVET_TRY(const lumvet::Page page, drawn.page(0));
   LUMVET_TRY(const lumvet::Raster raster,
              lumvet::render(page, {.dpi = 96, .cancel = interruption()}));
-  return raster.write_png(path);
+  return raster.write_png(options.preview, options.saving.replace ? lumvet::IfExists::replace
+                                                                  : lumvet::IfExists::refuse);
 }
 
 void print(const Options& options, const lumvet::SaveReport& report) {
@@ -118,6 +119,10 @@ int run(const Options& options) {
   if (options.input.empty() || options.saving.output.empty())
     return wrong_usage("compose takes a brief or a text, and -o with the document's name");
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
+  std::error_code ignored;
+  if (!options.preview.empty() && !options.saving.replace && fs::exists(options.preview, ignored))
+    return fail(lumvet::Error(lumvet::ErrorCode::exists,
+                              options.preview + " is already there; nothing was written"));
   const auto flow = flow_of(options);
   if (!flow.ok()) return fail(flow.error());
   const auto report = save_as(
@@ -127,8 +132,8 @@ int run(const Options& options) {
   if (!report.ok()) return fail(report.error());
   if (!options.preview.empty()) {
     const auto document = flow->as_document();
-    const auto drawn = document.ok() ? write_preview(*document, options.preview)
-                                     : lumvet::Status(document.error());
+    const auto drawn =
+        document.ok() ? write_preview(*document, options) : lumvet::Status(document.error());
     if (!drawn.ok()) return fail(drawn.error());
   }
   if (options.saving.output == "-") return report_findings(report->findings);

@@ -120,6 +120,11 @@ class BriefReader {
         paragraph.add(filled_text(part, fields), look.letters);
         continue;
       }
+      if (part.has("note")) {
+        part.allow({"note"});
+        paragraph.add_note(filled_text(part.at("note"), fields), look.letters);
+        continue;
+      }
       part.allow({"text", "style", "link"});
       TextStyle letters = look.letters;
       const auto link = part.find("link");

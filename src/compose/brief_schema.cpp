@@ -22,6 +22,8 @@ std::string_view brief_schema() {
     },
     "columns": {"type": "integer", "minimum": 1, "maximum": 12},
     "between_columns": {"type": "number", "minimum": 0},
+    "background": {"$ref": "#/$defs/color"},
+    "letterhead": {"type": "string"},
     "header": {"$ref": "#/$defs/line"},
     "footer": {"$ref": "#/$defs/line"},
     "first_page_has_header": {"type": "boolean"},
@@ -82,6 +84,12 @@ std::string_view brief_schema() {
                   "text": {"type": "string"}, "style": {"type": "string"},
                   "link": {"type": "string"}
                 }
+              },
+              {
+                "type": "object",
+                "additionalProperties": false,
+                "required": ["note"],
+                "properties": {"note": {"type": "string"}}
               }
             ]
           }

@@ -63,8 +63,8 @@ BriefStyles::BriefStyles(const BriefNode& brief, const BriefOptions& options) : 
 
 void BriefStyles::read_document(const BriefNode& brief) {
   brief.allow({"title", "author", "language", "paper", "margins", "columns", "between_columns",
-               "header", "footer", "first_page_has_header", "heading_font", "heading_size",
-               "heading_color", "tagged", "styles", "blocks"});
+               "background", "letterhead", "header", "footer", "first_page_has_header",
+               "heading_font", "heading_size", "heading_color", "tagged", "styles", "blocks"});
   FlowOptions& d = document_;
   if (const auto node = brief.find("title")) d.title = node->text();
   if (const auto node = brief.find("author")) d.author = node->text();
@@ -78,6 +78,8 @@ void BriefStyles::read_document(const BriefNode& brief) {
   constexpr int kMostColumns = 12;
   if (const auto node = brief.find("columns")) d.columns = node->integer(1, kMostColumns);
   if (const auto node = brief.find("between_columns")) d.between_columns = node->number(0, kMost);
+  if (const auto node = brief.find("background")) d.background = color(*node);
+  if (const auto node = brief.find("letterhead")) d.letterhead = first_page(*node);
   if (const auto node = brief.find("header")) d.header = line_of(*node);
   if (const auto node = brief.find("footer")) d.footer = line_of(*node);
   if (const auto node = brief.find("first_page_has_header"))
@@ -176,6 +178,14 @@ const Look& BriefStyles::look(const BriefNode& name) const {
   std::vector<std::string_view> names;
   for (const auto& [known, look] : looks_) names.push_back(known);
   name.fail("there is no style '" + text + "'; the nearest is '" + nearest_of(text, names) + "'");
+}
+
+Page BriefStyles::first_page(const BriefNode& name) const {
+  const auto document = Document::open(options_.folder / name.text(), {.limits = options_.limits});
+  if (!document.ok()) name.fail(document.error().to_string(), document.error().code());
+  const auto page = document->page(0);
+  if (!page.ok()) name.fail(page.error().to_string(), page.error().code());
+  return *page;
 }
 
 Typeface BriefStyles::face(const BriefNode& name) const {

@@ -31,6 +31,7 @@ class BriefStyles {
   // The same, told where the name stands.
   const Look& look(const BriefNode& name) const;
   Typeface face(const BriefNode& name) const;
+  Page first_page(const BriefNode& name) const;
   static Color color(const BriefNode& text);
 
  private:

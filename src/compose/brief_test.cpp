@@ -120,6 +120,7 @@ TEST_CASE("what is wrong in a brief is told with its place", "[compose]") {
              "at /blocks/0/style"},
         Case{R"({"blocks": [{"chart": {"kind": "bar", "series": []}}]})", "nearest is 'bars'",
              "at /blocks/0/chart/kind"},
+        Case{R"({"letterhead": "none.pdf"})", "none.pdf", "at /letterhead"},
         Case{R"({"blocks": [{}]})", "a block is one of", "at /blocks/0"},
         Case{R"({"blocks": [{"picture": "none.png"}]})", "none.png", "at /blocks/0/picture"},
         Case{R"({"styles": {"a": {"size": 0}}})", "a number from 0", "at /styles/a/size"},

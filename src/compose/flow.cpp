@@ -18,7 +18,8 @@ using compose::StripSource;
 
 namespace {
 
-constexpr double kSlack = 1e-6;  // points
+constexpr double kSlack = 1e-6;     // points
+constexpr double kAboveNotes = 14;  // points between the text and its notes, with the rule
 
 // Fills columns with strips, and draws each column once it is known where it ends.
 class Filling {
@@ -63,10 +64,13 @@ class Filling {
     const bool is_first = column_.empty();
     const double head = is_first && strip.head ? strip.head->height : 0;
     const double gap = is_first ? 0 : std::max(after_, strip.before);
-    if (y_ + gap + head + strip.height > flow_.column_height() + kSlack) {
+    double notes = height_of(strip.notes);
+    for (const Placed& placed : column_) notes += height_of(placed.strip.notes);
+    if (notes > 0) notes += kAboveNotes;
+    if (y_ + gap + head + strip.height + notes > flow_.column_height() + kSlack) {
       if (is_first)
         return Error(ErrorCode::invalid_argument,
-                     "something is " + std::to_string(std::lround(strip.height + head)) +
+                     "something is " + std::to_string(std::lround(strip.height + head + notes)) +
                          " points high, and pages have room for " +
                          std::to_string(std::lround(flow_.column_height())));
       again_.push_front(std::move(strip));
@@ -99,7 +103,12 @@ class Filling {
   }
 
   void new_page() {
-    page_ = &document_.add_page(flow_.options.paper);
+    const FlowOptions& options = flow_.options;
+    page_ = &document_.add_page(options.paper);
+    const PageArea whole{0, 0, options.paper.width, options.paper.height};
+    const auto scope = page_->artifact();
+    if (options.background) page_->fill(box(whole), *options.background);
+    if (options.letterhead) page_->draw(*options.letterhead, whole);
     chapters_.push_back(chapters_.empty() ? std::string() : chapters_.back());
   }
 
@@ -109,10 +118,39 @@ class Filling {
     const double left = flow_.options.margins.left +
                         next_column_ * (flow_.column_width() + flow_.options.between_columns);
     for (const Placed& placed : column_) draw(placed, {left, flow_.options.margins.top + placed.y});
+    draw_notes(left);
     column_.clear();
     next_column_ = (next_column_ + 1) % std::max(1, flow_.options.columns);
     y_ = 0;
     after_ = 0;
+  }
+
+  static double height_of(const std::vector<compose::FootNote>& notes) {
+    double height = 0;
+    for (const compose::FootNote& note : notes) height += note.set.height();
+    return height;
+  }
+
+  // At the foot of the column, below a short rule.
+  void draw_notes(double left) {
+    double height = 0;
+    for (const Placed& placed : column_) height += height_of(placed.strip.notes);
+    if (height <= 0) return;
+    constexpr double kRule = 60;  // points
+    double y = flow_.options.margins.top + flow_.column_height() - height;
+    {
+      const auto scope = page_->artifact();
+      const double at = y - kAboveNotes * 0.4;
+      page_->line({left, at}, {left + std::min(kRule, flow_.column_width()), at}, Color::gray(0.5),
+                  {.width = 0.5});
+    }
+    for (const Placed& placed : column_)
+      for (const compose::FootNote& note : placed.strip.notes) {
+        const auto scope = page_->tag("Note");
+        page_->name_place(note.place, {left, y});
+        page_->write(note.set, {left, y});
+        y += note.set.height();
+      }
   }
 
   void draw(const Placed& placed, Point at) {

@@ -60,8 +60,8 @@ class BlockSetter {
                           .after = size * 0.45,
                           .keeps_together = true,
                           .keeps_with_next = true});
-    LUMVET_TRY(std::vector<Strip> strips,
-               strips_of(text, width(), 0, "H" + std::to_string(level), key_));
+    LUMVET_TRY(std::vector<Strip> strips, strips_of(text, {width(), 0, width()},
+                                                    "H" + std::to_string(level), key_, next_note_));
     if (strips.empty()) return Done{};
     const std::size_t number = next_heading_++;
     strips.front().heading = std::make_shared<const Strip::Heading>(
@@ -71,7 +71,8 @@ class BlockSetter {
   }
 
   Status add(const Paragraph& paragraph) {
-    LUMVET_TRY(std::vector<Strip> strips, strips_of(paragraph, width(), 0, "P", key_));
+    LUMVET_TRY(std::vector<Strip> strips,
+               strips_of(paragraph, {width(), 0, width()}, "P", key_, next_note_));
     take(std::move(strips));
     return Done{};
   }
@@ -85,7 +86,7 @@ class BlockSetter {
       const Paragraph& item = list.items[i];
       const std::string own = key_ + "i" + std::to_string(i);
       LUMVET_TRY(std::vector<Strip> strips,
-                 strips_of(item, width() - left, left, "LBody", own + "t"));
+                 strips_of(item, {width() - left, left, width()}, "LBody", own + "t", next_note_));
       const std::string marker = list.is_numbered
                                      ? std::to_string(list.first + static_cast<int>(i)) + "."
                                      : (list.depth % 2 == 0 ? "•" : "–");
@@ -179,9 +180,10 @@ class BlockSetter {
           .left = kStep * (heading.level - 1),
           .after = 3,
           .tabs = {{width() - kStep * (heading.level - 1), TabStop::Align::right, "."}}};
-      LUMVET_TRY(std::vector<Strip> strips,
-                 strips_of(Paragraph(heading.text + "\t" + std::to_string(page), look, style),
-                           width(), 0, "TOCI", key_ + "e" + std::to_string(i)));
+      LUMVET_TRY(
+          std::vector<Strip> strips,
+          strips_of(Paragraph(heading.text + "\t" + std::to_string(page), look, style),
+                    {width(), 0, width()}, "TOCI", key_ + "e" + std::to_string(i), next_note_));
       for (Strip& strip : strips)
         strip.draw = [draw = strip.draw, key = key_](Drawing& drawing, Point at) {
           const auto scope = drawing.tag("TOC", {.key = key});
@@ -202,6 +204,7 @@ class BlockSetter {
   std::string key_;            // of the block
   std::size_t number_ = 0;     // of the block that comes next
   std::size_t next_heading_ = 0;
+  int next_note_ = 1;
 };
 
 }  // namespace

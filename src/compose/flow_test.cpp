@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/tagged_text.h"
 #include "tests/support/catch.h"
@@ -276,4 +277,72 @@ TEST_CASE("pictures, charts, lists and spaces take their room", "[compose]") {
   FlowOptions none = small();
   none.margins = {150, 150, 150, 150};
   CHECK_FALSE(Flow(none).as_document().ok());
+}
+
+TEST_CASE("a background and a letterhead lie below every page, and are no content", "[compose]") {
+  Drawing head(300, 300);
+  head.write("Ostrel Valley", {30, 20}, look());
+  const Document letter = head.as_document().value();
+  FlowOptions options = small();
+  options.background = Color::rgb(1, 1, 0);
+  options.letterhead = letter.page(0).value();
+  Flow flow(options);
+  flow.add(lines(30));
+  const Document document = flow.as_document().value();
+  CHECK(document.page_count() == 2);
+  for (int i = 0; i < 2; ++i) {
+    CHECK(texts_of(document)[static_cast<std::size_t>(i)].starts_with("Ostrel Valley"));
+    CHECK(render(document.page(i).value())->at(5, 5) == PixelColor{255, 255, 0, 255});
+  }
+  std::string heard;
+  for (const auto& part : tagged_text(document).value()) heard += part.text;
+  CHECK(heard.find("Ostrel") == std::string::npos);
+}
+
+TEST_CASE("notes stand at the foot of the column that their numbers are in", "[compose]") {
+  Flow flow(small());
+  for (int i = 0; i < 40; ++i) {
+    Paragraph line("line " + std::to_string(i) + ".", look());
+    if (i % 8 == 3) line.add_note("the note of " + std::to_string(i), look());
+    flow.add(line);
+  }
+  const Document document = flow.as_document().value();
+  CHECK(document.findings().empty());
+  int notes = 0;
+  for (int page = 0; page < document.page_count(); ++page) {
+    const PageWords words = PageWords::of(document.page(page).value()).value();
+    const std::string& text = words.text();
+    double lowest = 0;  // of the lines
+    for (int i = 0; i < 40; ++i) {
+      const std::string own = "line " + std::to_string(i) + ".";
+      const std::size_t at = text.find(own);
+      if (at == std::string::npos) continue;
+      lowest = std::max(lowest, words.quads(at, at + 4)[0][2].y);
+      if (i % 8 != 3) continue;
+      CAPTURE(i, page);
+      CHECK(text.find("the note of " + std::to_string(i)) != std::string::npos);
+      CHECK(text.find(own + std::to_string(i / 8 + 1)) != std::string::npos);
+    }
+    for (std::size_t at = text.find("the note"); at != std::string::npos;
+         at = text.find("the note", at + 1)) {
+      ++notes;
+      const Quad quad = words.quads(at, at + 3)[0];
+      CHECK(quad[0].y > lowest);
+      CHECK(quad[2].y < 276);
+    }
+  }
+  CHECK(notes == 5);
+  // A number leads to its note.
+  const auto links = document.page(0)->annotations().value();
+  REQUIRE_FALSE(links.empty());
+  CHECK(links[0].destination->page == 0);
+  std::string heard;
+  for (const auto& part : tagged_text(document).value()) heard += part.role + "|";
+  CHECK(heard.find("Note") != std::string::npos);
+  // Elsewhere they are refused, not lost.
+  Table table;
+  table.rows = {{{TableCell(Paragraph("a", look()).add_note("b", look()))}, {}}};
+  Flow wrong(small());
+  wrong.add(table);
+  CHECK_THAT(wrong.as_document().error().message(), Catch::Contains("notes"));
 }

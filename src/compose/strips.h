@@ -18,6 +18,12 @@ namespace lumvet::compose {
 
 using DrawStrip = std::function<void(Drawing& page, Point at)>;
 
+// What stands at the foot of the column in which a strip is.
+struct FootNote {
+  SetParagraph set;
+  std::string place;  // by which its number leads to it
+};
+
 struct Strip {
   double height = 0;  // points
   // Free above and below it, of which the larger counts between two; none at the head of a column.
@@ -28,6 +34,7 @@ struct Strip {
   DrawStrip draw = {};
   // What comes again above it where it begins a column: the heads of its table.
   std::shared_ptr<const Strip> head = {};
+  std::vector<FootNote> notes = {};
   // What it says about the document.
   struct Heading {
     std::size_t number = 0;  // among all headings
@@ -41,9 +48,16 @@ struct Strip {
 // Gives one strip after the other, nothing behind the last.
 using StripSource = std::function<Result<std::optional<Strip>>()>;
 
-// The lines of a paragraph; `tag` is of what they are, `key` what makes them one element.
-Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, double width, double left,
-                                     const std::string& tag, const std::string& key);
+// The lines of a paragraph; `tag` is of what they are, `key` what makes them one element. Its notes
+// are as wide as `column`, and numbered from `next_note` on.
+struct LinePlace {
+  double width = 0;  // points
+  double left = 0;
+  double column = 0;
+};
+Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace& place,
+                                     const std::string& tag, const std::string& key,
+                                     int& next_note);
 
 // The rows of a table, which stays as long as they are asked for; rows that are higher than
 // `highest` are parted. Errors, also of the source: invalid_argument for a table that needs more

@@ -21,7 +21,34 @@ struct Inside<SetParagraph> {
   }
 };
 
+template <>
+struct Inside<Paragraph> {
+  static Paragraph with_numbers(const Paragraph& paragraph, int& next,
+                                std::vector<draw::Note>& notes) {
+    constexpr double kSmaller = 0.65;
+    constexpr double kRaised = 0.36;  // of the size
+    Paragraph numbered(paragraph.style_);
+    for (const Paragraph::Part& part : paragraph.parts_) {
+      if (!part.is_note) {
+        numbered.parts_.push_back(part);
+        continue;
+      }
+      notes.push_back({next, part.text, part.look});
+      TextStyle raised = part.look;
+      raised.size *= kSmaller;
+      raised.rise += part.look.size * kRaised;
+      raised.link = "#" + notes.back().place();
+      numbered.add(std::to_string(next++), raised);
+    }
+    return numbered;
+  }
+};
+
 namespace draw {
+
+Paragraph with_numbers(const Paragraph& paragraph, int& next, std::vector<Note>& notes) {
+  return Inside<Paragraph>::with_numbers(paragraph, next, notes);
+}
 
 const SetLines& lines_of(const SetParagraph& paragraph) {
   return Inside<SetParagraph>::lines(paragraph);
@@ -240,13 +267,23 @@ std::string SetParagraph::line_text(std::size_t line) const {
 }
 
 Paragraph& Paragraph::add(std::string text, const TextStyle& look) {
-  parts_.push_back({std::move(text), look});
+  parts_.push_back({std::move(text), look, false});
   return *this;
+}
+Paragraph& Paragraph::add_note(std::string note, const TextStyle& look) {
+  parts_.push_back({std::move(note), look, true});
+  return *this;
+}
+bool Paragraph::has_notes() const {
+  return std::any_of(parts_.begin(), parts_.end(), [](const Part& part) { return part.is_note; });
 }
 
 Result<SetParagraph> Paragraph::set(double width) const {
   if (!(width > 0) || !std::isfinite(width))
     return Error(ErrorCode::invalid_argument, "a paragraph is set to a width of more than 0");
+  if (has_notes())
+    return Error(ErrorCode::invalid_argument,
+                 "notes stand in paragraphs and lists of a flow alone");
   std::vector<draw::StyledPart> parts;
   parts.reserve(parts_.size());
   for (const Part& part : parts_) {

@@ -40,6 +40,16 @@ struct SetLines {
 
 const SetLines& lines_of(const SetParagraph& paragraph);
 
+// A note of a paragraph, and its number.
+struct Note {
+  int number = 0;
+  std::string text;
+  TextStyle look;  // of the letters that it belongs to
+  std::string place() const { return "note-" + std::to_string(number); }
+};
+// The paragraph with raised numbers for its notes, from `next` on, each with a link to its place.
+Paragraph with_numbers(const Paragraph& paragraph, int& next, std::vector<Note>& notes);
+
 // Ends of lines and soft hyphens, of which nothing is shown.
 constexpr bool is_unseen(char16_t c) {
   return c == '\n' || c == '\r' || c == 0xAD || c == 0x2028 || c == 0x2029;

@@ -15,6 +15,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -45,6 +46,9 @@ struct FlowOptions {
   Margins margins = {64, 72, 64, 72};
   int columns = 1;
   double between_columns = 20;
+  std::optional<Color> background = {};  // of every page
+  // A page of another document below every page, as large as it has room: a letterhead.
+  std::optional<Page> letterhead = {};
   PageLine header = {};
   PageLine footer = {};
   Typeface face = Typeface();  // of headings, and of heads and feet of pages

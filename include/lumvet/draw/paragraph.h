@@ -55,6 +55,10 @@ class LUMVET_EXPORT Paragraph {
 
   // UTF-8; a line end in it ends a line, a tab leads to the next stop.
   Paragraph& add(std::string text, const TextStyle& look);
+  // A note, which in a Flow stands at the foot of the column, with a raised number here. `look` is
+  // of the letters before it. Elsewhere notes are an error.
+  Paragraph& add_note(std::string note, const TextStyle& look);
+  bool has_notes() const;
   const ParagraphStyle& style() const { return style_; }
   // Of its first letters; the usual one of a paragraph without any.
   TextStyle first_look() const { return parts_.empty() ? TextStyle() : parts_.front().look; }
@@ -70,9 +74,11 @@ class LUMVET_EXPORT Paragraph {
   Result<Widths> widths() const;
 
  private:
+  friend struct Inside<Paragraph>;
   struct Part {
     std::string text;
     TextStyle look;
+    bool is_note = false;
   };
   ParagraphStyle style_;
   std::vector<Part> parts_;
