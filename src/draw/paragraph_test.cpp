@@ -7,6 +7,7 @@
 #include <set>
 
 #include "lumvet/draw/new_document.h"
+#include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "objects/text_string.h"
 #include "tests/support/catch.h"
@@ -222,7 +223,7 @@ TEST_CASE("a letter that no font has is named; a box stands for it on request", 
   CHECK(Typeface::of(Bytes{1, 2, 3}).error().code() == ErrorCode::malformed);
 }
 
-TEST_CASE("features and axes of fonts are used and embedded", "[draw]") {
+TEST_CASE("features of fonts, and room between letters, count", "[draw]") {
   const Typeface plain = face();
   const auto width = [&](const Typeface& used, const std::string& text) {
     return Drawing::text_width(text, {.face = used, .size = 100}).value();
@@ -234,4 +235,36 @@ TEST_CASE("features and axes of fonts are used and embedded", "[draw]") {
   CHECK(Drawing::text_width("abc", {.face = plain, .size = 10, .spacing = 2}).value() ==
         Approx(width(plain, "abc") / 10 + 6));
   CHECK(width(plain, "AVAV") < width(plain.with_feature("kern", 0), "AVAV"));
+}
+
+TEST_CASE("a variable font is embedded as it is at its place on the axes", "[draw]") {
+  const auto variable =
+      Typeface::of_file("/usr/share/fonts/truetype/inter-vf/Inter-roman.var.ttf").value();
+  const auto ink = [&](double weight) {
+    Drawing page(200, 60);
+    page.write("Ostrel", {10, 45}, {.face = variable.with_axis("wght", weight), .size = 40});
+    const Document document = page.as_document().value();
+    CHECK(document.findings().empty());
+    CHECK(text_of(document.page(0).value()).value() == "Ostrel");
+    const Raster raster = render(document.page(0).value(), {.dpi = 144}).value();
+    double dark = 0;
+    for (int y = 0; y < raster.height(); ++y)
+      for (int x = 0; x < raster.width(); ++x) dark += 255 - raster.at(x, y).red;
+    return dark;
+  };
+  CHECK(ink(700) > 1.4 * ink(400));
+  CHECK(ink(400) > 1.4 * ink(100));
+  // Beyond its ends an axis ends, and one that a font has not changes nothing.
+  CHECK(ink(5000) == Approx(ink(900)));
+  CHECK(Drawing::text_width("a", {.face = variable.with_axis("none", 3), .size = 10}).value() ==
+        Drawing::text_width("a", {.face = variable, .size = 10}).value());
+  // Two places on the axes are two fonts of a document.
+  Drawing both(200, 60);
+  both.write("thin", {10, 20}, {.face = variable.with_axis("wght", 200), .size = 12});
+  both.write("bold", {10, 40}, {.face = variable.with_axis("wght", 800), .size = 12});
+  const Document document = both.as_document().value();
+  const Dict resources = document.resolve(document.page(0)->dict()["Resources"]).value().as_dict();
+  const Dict fonts = document.resolve(resources["Font"]).value().as_dict();
+  REQUIRE(fonts.size() == 2);
+  CHECK_FALSE(fonts["F0"] == fonts["F1"]);
 }
