@@ -193,6 +193,9 @@ TEST_CASE("CommonMark becomes headings, lists, quotes and code", "[compose]") {
   CHECK_FALSE(flow_of_commonmark("x", "{").ok());
   // However deep things lie within each other.
   CHECK(flow_of_commonmark(std::string(20'000, '>') + "x").ok());
+  std::string lists;
+  for (int i = 0; i < 500; ++i) lists += "- ";
+  CHECK_THAT(said(flow_of_commonmark(lists + "deep").value()), Catch::Contains("deep"));
 }
 
 TEST_CASE("rows of CSV are data", "[compose]") {

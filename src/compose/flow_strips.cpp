@@ -81,7 +81,9 @@ class BlockSetter {
   Status add(const ListBlock& list) {
     const TextStyle first = list.items.empty() ? TextStyle() : list.items.front().first_look();
     const double step = first.size * 1.5;
-    const double left = step * (list.depth + 1);
+    // However deep, there is room for its text.
+    constexpr double kMostOfWidth = 0.6;
+    const double left = std::max(step, std::min(step * (list.depth + 1), width() * kMostOfWidth));
     for (std::size_t i = 0; i < list.items.size(); ++i) {
       const Paragraph& item = list.items[i];
       const std::string own = key_ + "i" + std::to_string(i);

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cstdio>
+#include <span>
 
 #include "objects/text_string.h"
 
@@ -215,12 +216,24 @@ Status ShapedText::shape_with(std::size_t choice, const std::vector<FacePtr>& fa
 Result<ShapedRun> ShapedText::cut(const ShapedRun& run, int begin, int end) const {
   if (begin <= run.begin && end >= run.end) return run;
   ShapedRun part{run.face, run.style, begin, end, run.leftward, {}};
-  bool is_joined = false;
-  for (const ShapedGlyph& glyph : run.glyphs) {
-    if ((glyph.cluster == begin && begin > run.begin) || glyph.cluster == end)
-      is_joined |= glyph.is_joined;
-    if (glyph.cluster >= begin && glyph.cluster < end) part.glyphs.push_back(glyph);
-  }
+  // Clusters stand in the order of the text, from either side.
+  const auto behind = [&](int unit) {
+    return std::partition_point(
+        run.glyphs.begin(), run.glyphs.end(), [&](const ShapedGlyph& glyph) {
+          return run.leftward ? glyph.cluster >= unit : glyph.cluster < unit;
+        });
+  };
+  const auto between = [&](int from, int to) {
+    return run.leftward ? std::span(behind(to), behind(from)) : std::span(behind(from), behind(to));
+  };
+  const auto joins_at = [&](int unit) {
+    const auto glyphs = between(unit, unit + 1);
+    return std::any_of(glyphs.begin(), glyphs.end(),
+                       [](const ShapedGlyph& glyph) { return glyph.is_joined; });
+  };
+  const auto own_glyphs = between(begin, end);
+  part.glyphs.assign(own_glyphs.begin(), own_glyphs.end());
+  const bool is_joined = (begin > run.begin && joins_at(begin)) || joins_at(end);
   if (!is_joined) return part;
   const std::u16string_view own = std::u16string_view(text_).substr(
       static_cast<std::size_t>(begin), static_cast<std::size_t>(end - begin));
