@@ -84,8 +84,10 @@ lumvet::Status write_preview(const lumvet::Document& document, const Options& op
   sheet.fill(lumvet::box({0, 0, sheet.width(), sheet.height()}), lumvet::Color::gray(0.85));
   for (int i = 0; i < count; ++i) {
     LUMVET_TRY(const lumvet::Page page, document.page(i));
-    const lumvet::PageArea area{kGap + i % across * (kWide + kGap),
-                                kGap + i / across * (high + kGap), kWide, high};
+    const int column = i % across;
+    const int row = i / across;
+    const lumvet::PageArea area{kGap + column * (kWide + kGap), kGap + row * (high + kGap), kWide,
+                                high};
     sheet.fill(lumvet::box(area), lumvet::Color::gray(1));
     sheet.draw(page, area);
   }
