@@ -63,9 +63,8 @@ class BlockSetter {
     LUMVET_TRY(std::vector<Strip> strips, strips_of(text, {width(), 0, width()},
                                                     "H" + std::to_string(level), key_, next_note_));
     if (strips.empty()) return Done{};
-    const std::size_t number = next_heading_++;
     strips.front().heading = std::make_shared<const Strip::Heading>(
-        Strip::Heading{number, heading.text, level, link_name(heading, number)});
+        Strip::Heading{heading.text, level, link_name(heading, next_heading_++)});
     take(std::move(strips));
     return Done{};
   }

@@ -37,7 +37,6 @@ struct Strip {
   std::vector<FootNote> notes = {};
   // What it says about the document.
   struct Heading {
-    std::size_t number = 0;  // among all headings
     std::string text;
     int level = 1;
     std::string name;  // by which links call it

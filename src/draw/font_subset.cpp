@@ -96,7 +96,7 @@ Result<std::unique_ptr<hb_face_t, Release>> cut_down(const Face& face,
 // "<0041>" and so on, of UTF-16.
 std::string hex_of(const std::string& utf8) {
   std::string hex = "<";
-  for (const char16_t unit : objects::utf8_to_utf16(utf8)) hex += four_digits(unit);
+  for (const char16_t unit : objects::utf8_to_utf16(utf8)) append_digits(unit, hex);
   return hex + ">";
 }
 
@@ -104,9 +104,12 @@ std::string hex_of(const std::string& utf8) {
 Object to_unicode(const Face& face, const std::map<unsigned, std::string>& texts,
                   file::Ledger& ledger) {
   std::vector<std::string> lines;
-  for (const auto& [glyph, text] : texts)
-    if (!text.empty())
-      lines.push_back("<" + four_digits(face.code_of(glyph)) + "> " + hex_of(text) + "\n");
+  for (const auto& [glyph, text] : texts) {
+    if (text.empty()) continue;
+    std::string line = "<";
+    append_digits(face.code_of(glyph), line);
+    lines.push_back(line + "> " + hex_of(text) + "\n");
+  }
   std::string map =
       "/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n"
       "/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def\n"
@@ -163,11 +166,9 @@ Dict descriptor(const Face& of, const std::string& name) {
 
 }  // namespace
 
-std::string four_digits(unsigned code) {
+void append_digits(unsigned code, std::string& out) {
   constexpr std::string_view kDigits = "0123456789ABCDEF";
-  std::string text;
-  for (const int shift : {12, 8, 4, 0}) text += kDigits[(code >> shift) & 15];
-  return text;
+  for (const int shift : {12, 8, 4, 0}) out += kDigits[(code >> shift) & 15];
 }
 
 Result<std::unique_ptr<hb_face_t, Release>> face_to_embed(const fonts::FontProgram& program) {

@@ -13,7 +13,7 @@
 
 namespace lumvet::draw {
 
-std::string four_digits(unsigned code);  // "004F"
+void append_digits(unsigned code, std::string& out);  // "004F"
 
 // Which lends the program's bytes. Errors: unsupported, as Typeface::named's.
 Result<std::unique_ptr<hb_face_t, Release>> face_to_embed(const fonts::FontProgram& program);

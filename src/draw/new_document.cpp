@@ -3,11 +3,12 @@
 
 #include <algorithm>
 #include <map>
-#include <set>
 
 #include "assemble/equal_objects.h"
 #include "crypto/base64.h"
 #include "document/geometry_objects.h"
+#include "document/outline_builder.h"
+#include "document/tree_builder.h"
 #include "draw/drawing_writer.h"
 #include "draw/tag_tree.h"
 #include "lumvet/edit/editable_document.h"
@@ -49,8 +50,8 @@ class Writing {
     LUMVET_RETURN_IF_ERROR(writer_.finish(root));
     if (is_tagged_) tags_.finish(root);
     if (!options_.language.empty()) root.set("Lang", Object::string(options_.language));
-    if (!names_.empty()) root.set("Names", Dict{{"Dests", name_tree()}});
-    if (!outline_.empty()) root.set("Outlines", outline());
+    if (!places_.empty()) root.set("Names", Dict{{"Dests", name_tree()}});
+    root.set("Outlines", document::build_outline(ledger_, std::move(outline_)));
     ledger_.set(catalog, Object(std::move(root)));
     assemble::join_equal_objects(ledger_, 0);
     catalog_ = Object(catalog);
@@ -63,11 +64,6 @@ class Writing {
   }
 
  private:
-  struct Entry {
-    draw::OutlineLine line;
-    Array place;
-  };
-
   Object info() {
     Dict dict;
     const auto put = [&](const char* key, const std::string& text) {
@@ -108,9 +104,10 @@ class Writing {
       annotations.push_back(own);
     }
     if (!annotations.empty()) page.set("Annots", Object(std::move(annotations)));
-    for (const draw::NamedPlace& place : drawing.places) names_.insert(place.name);
     for (const draw::OutlineLine& line : drawing.outline)
-      outline_.push_back({line, place_array(id, drawing, 0, line.top)});
+      outline_.push_back({Dict{{"Title", Object::string(objects::utf8_to_text(line.title))},
+                               {"Dest", Object(place_array(id, drawing, 0, line.top))}},
+                          std::max(line.depth, 0), false});
     ledger_.set(id, Object(std::move(page)));
     return Done{};
   }
@@ -135,73 +132,11 @@ class Writing {
     return dict;
   }
 
-  // In one leaf; documents of thousands of places are read all the same.
-  ObjectId name_tree() {
-    std::vector<std::pair<std::string, Array>> entries;
-    entries.reserve(names_.size());
-    for (const std::string& name : names_)
-      entries.emplace_back(objects::utf8_to_text(name), places_.at(name));
-    std::sort(entries.begin(), entries.end(),
-              [](const auto& a, const auto& b) { return a.first < b.first; });
-    Array names;
-    for (auto& [name, place] : entries) {
-      names.push_back(Object::string(name));
-      names.push_back(Object(std::move(place)));
-    }
-    return ledger_.add(Dict{{"Names", Object(std::move(names))}});
+  Object name_tree() {
+    std::map<std::string, Object> entries;
+    for (const auto& [name, place] : places_) entries[objects::utf8_to_text(name)] = Object(place);
+    return document::build_name_tree(ledger_, entries);
   }
-
-  // An entry below the last one that is less deep, each linked to those beside it (12.3.3).
-  ObjectId outline() {
-    struct Node {
-      ObjectId id;
-      int depth = -1;
-      std::vector<std::size_t> children;
-    };
-    std::vector<Node> nodes{{ledger_.reserve(), -1, {}}};
-    std::vector<std::size_t> open{0};
-    for (const Entry& entry : outline_) {
-      while (nodes[open.back()].depth >= entry.line.depth) open.pop_back();
-      nodes[open.back()].children.push_back(nodes.size());
-      open.push_back(nodes.size());
-      nodes.push_back({ledger_.reserve(), entry.line.depth, {}});
-    }
-    for (std::size_t i = 0; i < nodes.size(); ++i) {
-      const Node& node = nodes[i];
-      Dict dict = i == 0 ? Dict{{"Type", Object::name("Outlines")}} : Dict();
-      if (i > 0) {
-        const Entry& entry = outline_[i - 1];
-        dict.set("Title", Object::string(objects::utf8_to_text(entry.line.title)));
-        dict.set("Dest", Object(entry.place));
-      }
-      if (!node.children.empty()) {
-        dict.set("First", nodes[node.children.front()].id);
-        dict.set("Last", nodes[node.children.back()].id);
-        const auto count = static_cast<std::int64_t>(node.children.size());
-        dict.set("Count", i == 0 ? count : -count);  // entries below are shown when asked for
-      }
-      for (std::size_t k = 0; k < node.children.size(); ++k) {
-        Links& links = links_[node.children[k]];
-        links.parent = node.id;
-        if (k > 0) links.before = nodes[node.children[k - 1]].id;
-        if (k + 1 < node.children.size()) links.behind = nodes[node.children[k + 1]].id;
-      }
-      if (i > 0) {
-        const Links& links = links_.at(i);
-        dict.set("Parent", links.parent);
-        if (links.before) dict.set("Prev", *links.before);
-        if (links.behind) dict.set("Next", *links.behind);
-      }
-      ledger_.set(node.id, Object(std::move(dict)));
-    }
-    return nodes.front().id;
-  }
-
-  struct Links {
-    ObjectId parent;
-    std::optional<ObjectId> before;
-    std::optional<ObjectId> behind;
-  };
 
   const NewDocumentOptions& options_;
   const std::deque<Drawing>& pages_;
@@ -213,9 +148,7 @@ class Writing {
   bool is_tagged_ = false;
   std::vector<ObjectId> ids_;
   std::map<std::string, Array> places_;
-  std::set<std::string> names_;
-  std::vector<Entry> outline_;
-  std::map<std::size_t, Links> links_;
+  std::vector<document::NewEntry> outline_;
 };
 
 }  // namespace

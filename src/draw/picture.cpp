@@ -2,7 +2,7 @@
 #include "lumvet/draw/picture.h"
 
 #include "draw/picture_data.h"
-#include "lumvet/io/byte_source.h"
+#include "io/whole_file.h"
 
 namespace lumvet {
 
@@ -28,9 +28,7 @@ namespace {
 
 Result<std::vector<draw::ImageFrame>> frames_of(const std::filesystem::path& path,
                                                 const Limits& limits) {
-  LUMVET_TRY(const auto source, open_file_source(path));
-  Bytes bytes(source->size());
-  LUMVET_RETURN_IF_ERROR(source->read(0, bytes));
+  LUMVET_TRY(const Bytes bytes, whole_file(path));
   auto frames = draw::read_image_file(bytes, limits);
   if (!frames.ok()) return std::move(frames).error().about(path.string());
   return frames;

@@ -17,7 +17,7 @@ constexpr double kThousand = 1000;
 
 std::string utf16_hex(std::u16string_view text) {
   std::string hex = "<FEFF";
-  for (const char16_t unit : text) hex += four_digits(unit);
+  for (const char16_t unit : text) append_digits(unit, hex);
   return hex + ">";
 }
 
@@ -112,13 +112,8 @@ class Showing {
     move(owed_ - glyph.shift * kThousand);
     if (!is_in_string_) row_ += '<';
     is_in_string_ = true;
-    append_digits(face.code_of(glyph.glyph));
+    append_digits(face.code_of(glyph.glyph), row_);
     owed_ = (glyph.own_advance - glyph.advance + glyph.shift) * kThousand;
-  }
-
-  void append_digits(unsigned code) {
-    constexpr std::string_view kDigits = "0123456789ABCDEF";
-    for (const int shift : {12, 8, 4, 0}) row_ += kDigits[(code >> shift) & 15];
   }
 
   void move(double by) {

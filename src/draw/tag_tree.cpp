@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "draw/tag_tree.h"
 
+#include "document/tree_builder.h"
 #include "objects/text_string.h"
 
 namespace lumvet::draw {
@@ -43,8 +44,7 @@ int TagTree::add_page(ObjectId page, const DrawingData& drawing, const std::vect
     elements.push_back(element.id);
   }
   make_up_to(drawing.tags.size());
-  parents_.push_back(next_parent_);
-  parents_.push_back(Object(std::move(elements)));
+  parents_[next_parent_] = Object(std::move(elements));
   return next_parent_++;
 }
 
@@ -58,8 +58,7 @@ int TagTree::add_link(ObjectId annotation, ObjectId page, int tag) {
     parent.kids.push_back(link.id);
   }
   link.kids.push_back(Dict{{"Type", Object::name("OBJR")}, {"Pg", page}, {"Obj", annotation}});
-  parents_.push_back(next_parent_);
-  parents_.push_back(link.id);
+  parents_[next_parent_] = link.id;
   elements_.push_back(std::move(link));
   return next_parent_++;
 }
@@ -86,7 +85,7 @@ void TagTree::finish(Dict& catalog) {
   by_key_.clear();
   ledger_.set(root_, Dict{{"Type", Object::name("StructTreeRoot")},
                           {"K", Object(std::move(roots_))},
-                          {"ParentTree", ledger_.add(Dict{{"Nums", Object(std::move(parents_))}})},
+                          {"ParentTree", document::build_number_tree(ledger_, parents_)},
                           {"ParentTreeNextKey", next_parent_}});
   catalog.set("StructTreeRoot", root_);
   catalog.set("MarkInfo", Dict{{"Marked", true}});

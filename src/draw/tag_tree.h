@@ -4,6 +4,7 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <string>
 #include <unordered_map>
@@ -42,8 +43,8 @@ class TagTree {
   std::vector<Element> elements_;
   Array roots_;
   std::unordered_map<std::string, std::size_t> by_key_;
-  std::vector<std::size_t> made_;  // of the page that was added last: elements, by tag
-  Array parents_;                  // numbers, and elements or lists of them, in turn
+  std::vector<std::size_t> made_;           // of the page that was added last: elements, by tag
+  std::map<std::int64_t, Object> parents_;  // elements, or lists of them, by number
   int next_parent_ = 0;
 };
 

@@ -10,7 +10,7 @@
 #include "draw/face.h"
 #include "draw/font_subset.h"
 #include "fonts/substitute.h"
-#include "lumvet/io/byte_source.h"
+#include "io/whole_file.h"
 
 namespace lumvet {
 
@@ -127,9 +127,7 @@ Result<Typeface> Typeface::named(const std::string& name, const FontSupply& font
 }
 
 Result<Typeface> Typeface::of_file(const std::filesystem::path& path, int face) {
-  LUMVET_TRY(const auto source, open_file_source(path));
-  Bytes bytes(source->size());
-  LUMVET_RETURN_IF_ERROR(source->read(0, bytes));
+  LUMVET_TRY(Bytes bytes, whole_file(path));
   Result<Typeface> made = of(std::move(bytes), face);
   if (!made.ok()) return std::move(made).error().about(path.string());
   return made;

@@ -5,8 +5,8 @@
 #include <atomic>
 
 #include "fonts/substitute.h"
+#include "io/whole_file.h"
 #include "lumvet/fonts/font_supply.h"
-#include "lumvet/io/byte_source.h"
 
 namespace lumvet {
 namespace {
@@ -38,9 +38,7 @@ Status FontSupply::add(Bytes font) {
 }
 
 Status FontSupply::add_file(const fs::path& path) {
-  LUMVET_TRY(const auto source, open_file_source(path));
-  Bytes bytes(source->size());
-  LUMVET_RETURN_IF_ERROR(source->read(0, bytes));
+  LUMVET_TRY(Bytes bytes, whole_file(path));
   Status added = add(std::move(bytes));
   if (!added.ok()) return std::move(added).error().about(path.string());
   return added;

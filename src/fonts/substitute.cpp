@@ -10,7 +10,7 @@
 #include <utility>
 #include <vector>
 
-#include "lumvet/io/byte_source.h"
+#include "io/whole_file.h"
 
 namespace lumvet::fonts {
 
@@ -72,11 +72,9 @@ std::shared_ptr<const FontProgram> load_file(FcPattern* font) {
   int index = 0;
   if (FcPatternGetString(font, FC_FILE, 0, &file) != FcResultMatch) return nullptr;
   FcPatternGetInteger(font, FC_INDEX, 0, &index);
-  const auto source = open_file_source(reinterpret_cast<const char*>(file));
-  if (!source.ok()) return nullptr;
-  Bytes bytes((*source)->size());
-  if (!(*source)->read(0, bytes).ok()) return nullptr;
-  auto loaded = FontProgram::load(std::move(bytes), index);
+  Result<Bytes> bytes = whole_file(reinterpret_cast<const char*>(file));
+  if (!bytes.ok()) return nullptr;
+  auto loaded = FontProgram::load(*std::move(bytes), index);
   return loaded.ok() ? *std::move(loaded) : nullptr;
 }
 
