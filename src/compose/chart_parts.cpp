@@ -22,12 +22,27 @@ struct Plot {
   double height() const { return bottom - top; }
 };
 
+// As much of a text as has room, with a sign for the rest.
+Result<std::string> shortened(const std::string& text, const TextStyle& style, double room) {
+  std::string shown = text;
+  for (std::string rest = text;;) {
+    LUMVET_TRY(const double width, Drawing::text_width(shown, style));
+    if (width <= room || rest.empty()) return shown;
+    // Whole characters.
+    while (!rest.empty() && (static_cast<unsigned char>(rest.back()) & 0xC0) == 0x80)
+      rest.pop_back();
+    if (!rest.empty()) rest.pop_back();
+    shown = rest + "…";
+  }
+}
+
 class Drawer {
  public:
   Drawer(Drawing& drawing, const PageArea& area, const Chart& chart, const ChartValues& values)
       : drawing_(drawing),
         chart_(chart),
         values_(values),
+        left_(area.left),
         plot_{area.left, area.top, area.left + area.width, area.top + area.height} {}
 
   Status draw() {
@@ -87,7 +102,8 @@ class Drawer {
     std::vector<Entry> entries;
     double x = 0;
     std::size_t rows = 0;
-    for (const std::string& name : names) {
+    for (std::string& name : names) {
+      LUMVET_TRY(name, shortened(name, style(), plot_.width() - patch * 1.6));
       LUMVET_TRY(const double width, Drawing::text_width(name, style()));
       const double all = patch * 1.6 + width;
       if (x > 0 && x + all > plot_.width()) {
@@ -200,19 +216,35 @@ class Drawer {
 
   Status turned_names(std::size_t count, double longest) {
     constexpr double kDegrees = 45;
+    constexpr double kMostOfHeight = 0.6;
+    constexpr double kMostOfWidth = 0.25;
     const double slanted = std::numbers::sqrt2 / 2;
-    const double down = std::min(longest, plot_.height() * 0.6 / slanted) * slanted + size();
-    plot_.bottom -= down;
+    const double length = std::min(longest, plot_.height() * kMostOfHeight / slanted);
+    plot_.bottom -= length * slanted + size();
+    // The first ones lean out to the left.
+    const double out = length * slanted - (middle_of(0) - left_);
+    plot_.left += std::clamp(out, 0.0, plot_.width() * kMostOfWidth);
     // Lines of letters that stand aslant need so much beside each other.
     const double needed = size() * 1.3 / slanted;
     const auto each = static_cast<std::size_t>(std::max(1.0, std::ceil(needed / slot())));
     for (std::size_t i = 0; i < count; i += each) {
+      const double room = std::min(length, (middle_of(i) - left_) / slanted);
+      LUMVET_TRY(const std::string name, shortened(chart_.labels[i], style(), room));
       const auto scope = drawing_.scope();
       drawing_.move(middle_of(i) + size() * 0.3, plot_.bottom + size());
       drawing_.turn(-kDegrees);
-      drawing_.write(chart_.labels[i], {0, 0}, style(), Drawing::Side::right);
+      drawing_.write(name, {0, 0}, style(), Drawing::Side::right);
     }
     return Done{};
+  }
+
+  // Whether a place is free; it is taken then.
+  bool takes(const Rect& own) {
+    const bool is_free = std::none_of(written_.begin(), written_.end(), [&](const Rect& other) {
+      return !own.intersected(other).is_empty();
+    });
+    if (is_free) written_.push_back(own);
+    return is_free;
   }
 
   // Where it runs into no other that is there already.
@@ -223,12 +255,7 @@ class Drawer {
     const double width = Drawing::text_width(text, small).value_or(0) + size() * 0.3;
     const double line = value < 0 ? y + size() * 1.1 : y - size() * 0.35;
     const Rect own{x - width / 2, line - size(), x + width / 2, line};
-    const bool has_room = own.left >= plot_.left && own.right <= plot_.right + size() &&
-                          std::none_of(written_.begin(), written_.end(), [&](const Rect& other) {
-                            return !own.intersected(other).is_empty();
-                          });
-    if (!has_room) return;
-    written_.push_back(own);
+    if (own.left < plot_.left || own.right > plot_.right || !takes(own)) return;
     drawing_.write(text, {x, line}, small, Drawing::Side::middle);
   }
 
@@ -305,9 +332,12 @@ class Drawer {
     for (const auto& value : own) sum += value.value_or(0);
     if (!(sum > 0))
       return Error(ErrorCode::invalid_argument, "the values of a pie are more than 0 together");
+    const TextStyle small = style(kInk, 0.95);
+    LUMVET_TRY(const double widest, Drawing::text_width("100\u2009%", small));
     const double margin = size() * 2.2;  // for the shares
-    const double radius = std::min(plot_.width() / 2 - margin * 1.4, plot_.height() / 2 - margin);
-    if (radius < size()) return no_room(4 * margin, 3 * margin);
+    const double radius =
+        std::min(plot_.width() / 2 - widest - size() * 1.3, plot_.height() / 2 - margin);
+    if (radius < size()) return no_room(2 * (widest + size() * 2.3), 2 * (margin + size()));
     const Point center{(plot_.left + plot_.right) / 2, (plot_.top + plot_.bottom) / 2};
     constexpr double kWhole = 360;
     constexpr double kPercent = 100;
@@ -320,17 +350,19 @@ class Drawer {
       if (part < 1)
         drawing_.stroke(sector(center, radius, at, to), Color::gray(1), {.width = 0.75});
       const double middle = (at + to) / 2 * std::numbers::pi / 180;
-      // Around the circle letters have room for as long an arc as they are high.
-      if (part * 2 * std::numbers::pi * (radius + size()) > size() * 1.1) {
-        const double out = radius + size() * 1.1;
-        const double x = center.x + out * std::sin(middle);
-        const double y = center.y - out * std::cos(middle) + size() * 0.35;
-        const auto side = std::sin(middle) > 0.3    ? Drawing::Side::left
-                          : std::sin(middle) < -0.3 ? Drawing::Side::right
-                                                    : Drawing::Side::middle;
-        drawing_.write(number_text(kPercent * part, part < 0.01 ? 0.1 : 1) + "\u2009%", {x, y},
-                       style(kInk, 0.95), side);
-      }
+      // Beside its sector, where it runs into no other.
+      const double out = radius + size() * 1.1;
+      const double x = center.x + out * std::sin(middle);
+      const double y = center.y - out * std::cos(middle) + size() * 0.35;
+      const auto side = std::sin(middle) > 0.3    ? Drawing::Side::left
+                        : std::sin(middle) < -0.3 ? Drawing::Side::right
+                                                  : Drawing::Side::middle;
+      const std::string share = number_text(kPercent * part, part < 0.01 ? 0.1 : 1) + "\u2009%";
+      LUMVET_TRY(const double width, Drawing::text_width(share, small));
+      const double left = side == Drawing::Side::left    ? x
+                          : side == Drawing::Side::right ? x - width
+                                                         : x - width / 2;
+      if (takes({left, y - size(), left + width, y})) drawing_.write(share, {left, y}, small);
       at = to;
     }
     return Done{};
@@ -339,6 +371,7 @@ class Drawer {
   Drawing& drawing_;
   const Chart& chart_;
   const ChartValues& values_;
+  double left_;  // of the area
   Plot plot_;
   std::vector<double> marks_;
   std::vector<Rect> written_;  // values, with y downward

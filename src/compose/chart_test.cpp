@@ -153,6 +153,32 @@ TEST_CASE("no word of a chart runs into another", "[compose]") {
     }
 }
 
+TEST_CASE("nothing of a chart stands out of its area", "[compose]") {
+  const std::string longest =
+      "The footbridge over the Lesser Ostrel below the quarry, with its approaches";
+  for (const auto kind : {Chart::Kind::bars, Chart::Kind::lines, Chart::Kind::pie})
+    for (const double width : {140.0, 360.0}) {
+      CAPTURE(static_cast<int>(kind), width);
+      Chart chart{.kind = kind, .title = "Costs", .shows_values = true};
+      chart.series = {{longest, {}}, {"other", {}}};
+      for (int i = 0; i < 14; ++i) {
+        chart.labels.push_back(longest + " " + std::to_string(i));
+        chart.series[0].values.push_back(i == 0 ? 90'000 : 1'000 * i);
+        chart.series[1].values.push_back(500 * i);
+      }
+      chart.shows_legend = kind != Chart::Kind::pie;
+      const PageArea area{20, 20, width, 260};
+      const Drawn all = drawn(chart, area);
+      for (int y = 0; y < all.raster.height(); ++y)
+        for (int x = 0; x < all.raster.width(); ++x) {
+          const bool is_inside = x >= area.left - 1 && x <= area.left + width + 1 &&
+                                 y >= area.top - 1 && y <= area.top + area.height + 1;
+          if (!is_inside && !(all.raster.at(x, y) == kWhite)) FAIL("at " << x << ", " << y);
+        }
+      CHECK(all.words.text().find("Costs") != std::string::npos);
+    }
+}
+
 TEST_CASE("colors of charts differ for people who see fewer of them", "[compose]") {
   // What is left of red and green where the receptors of one are missing, in linear light (after
   // Viénot, Brettel and Mollon, 1999), and lightness and hue in L*a*b*.

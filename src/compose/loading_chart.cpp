@@ -6,6 +6,7 @@
 #include <cmath>
 #include <cstdio>
 
+#include "compose/chart_parts.h"
 #include "lumvet/draw/new_document.h"
 
 namespace lumvet {
@@ -48,16 +49,6 @@ double seconds_of(const LoadingReport& report) {
   return seconds;
 }
 
-// 1, 2 or 5 times a power of ten, so that there are few ticks.
-double tick_of(double seconds) {
-  constexpr double kMostTicks = 5;
-  const double least = std::max(seconds, 1e-6) / kMostTicks;
-  const double power = std::pow(10, std::floor(std::log10(least)));
-  for (const double factor : {1.0, 2.0, 5.0})
-    if (factor * power >= least) return factor * power;
-  return 10 * power;
-}
-
 // What is drawn on, and with which letters.
 struct ChartPage {
   Drawing drawing;
@@ -90,12 +81,13 @@ struct Panel {
 };
 
 void draw_axis(const Panel& panel, ChartPage& page) {
-  const double tick = tick_of(panel.seconds);
-  const int digits = tick < 0.1 ? 2 : (tick < 1 ? 1 : 0);
-  for (int i = 0; i * tick <= panel.seconds * 1.0001; ++i) {
-    const double x = panel.left + panel.width * i * tick / panel.seconds;
+  const std::vector<double> marks = round_marks(0, panel.seconds);
+  for (const double mark : marks) {
+    if (mark > panel.seconds * 1.0001) break;
+    const double x = panel.left + panel.width * mark / panel.seconds;
     page.fill(x - 0.25, kTop, 0.5, kBottom - kTop, kGrid);
-    page.write(printed(i * tick, digits) + " s", x, kBottom + 14, 8.5, kFaint, Side::middle);
+    page.write(compose::number_text(mark, marks[1]) + " s", x, kBottom + 14, 8.5, kFaint,
+               Side::middle);
   }
 }
 

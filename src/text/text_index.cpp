@@ -196,20 +196,31 @@ struct TextIndex::Impl {
         folded(page + 1).substr(there.begin, std::min(wanted.size(), there.end - there.begin));
     return text::folded(joined, {}).text.find(wanted) != std::string::npos;
   }
-  Status look_at(std::size_t page, const TextSearch& search, const Take& take) const {
-    IndexHits found{static_cast<int>(page), text(page), {}};
-    LUMVET_TRY(found.spans, search.in(found.text));
-    if (page + 1 < page_count()) {
-      const std::string_view next = text(page + 1);
-      LUMVET_TRY(const std::vector<TextSpan> next_spans, search.in(next));
-      LUMVET_TRY(found.across,
-                 text::hits_across(search, {found.text, bodies(page).text}, found.spans,
-                                   {next, bodies(page + 1).text}, next_spans));
-      if (!found.across.empty()) found.next = next;
-    }
-    return found.spans.empty() && found.across.empty() ? Status(Done{}) : called_back(take, found);
-  }
 };
+
+namespace {
+
+// What pages have by themselves, each looked for once: a page is asked for beside the one before it
+// and then by itself.
+class PageSpans {
+ public:
+  PageSpans(const TextIndex& index, const TextSearch& search) : index_(index), search_(search) {}
+
+  Result<std::vector<TextSpan>> of(std::size_t page) {
+    if (known_page_ == page) return known_;
+    LUMVET_TRY(known_, search_.in(index_.text(static_cast<int>(page))));
+    known_page_ = page;
+    return known_;
+  }
+
+ private:
+  const TextIndex& index_;
+  const TextSearch& search_;
+  std::optional<std::size_t> known_page_;
+  std::vector<TextSpan> known_;
+};
+
+}  // namespace
 
 Result<TextIndex> TextIndex::of(const Document& document, const ReadOptions& options) {
   return attempted([&]() -> Result<TextIndex> {
@@ -306,11 +317,24 @@ Status TextIndex::find(const TextSearch& search, const Take& take) const {
     const auto next = std::upper_bound(impl_->foldeds.begin(), impl_->foldeds.end(), base + place);
     return static_cast<std::size_t>(next - impl_->foldeds.begin()) - 1;
   };
+  PageSpans spans(*this, search);
+  const auto look_at = [&](std::size_t page) -> Status {
+    IndexHits found{static_cast<int>(page), impl_->text(page), {}};
+    LUMVET_TRY(found.spans, spans.of(page));
+    if (page + 1 < count) {
+      const std::string_view next = impl_->text(page + 1);
+      LUMVET_TRY(const std::vector<TextSpan> next_spans, spans.of(page + 1));
+      LUMVET_TRY(found.across,
+                 text::hits_across(search, {found.text, impl_->bodies(page).text}, found.spans,
+                                   {next, impl_->bodies(page + 1).text}, next_spans));
+      if (!found.across.empty()) found.next = next;
+    }
+    return found.spans.empty() && found.across.empty() ? Status(Done{}) : called_back(take, found);
+  };
   if (wanted) next_page = find_next(0);
   for (std::size_t page = 0; page < count; ++page) {
     const bool has_it = !wanted || page == next_page;
-    if (has_it || impl_->may_go_on(page, *wanted))
-      LUMVET_RETURN_IF_ERROR(impl_->look_at(page, search, take));
+    if (has_it || impl_->may_go_on(page, *wanted)) LUMVET_RETURN_IF_ERROR(look_at(page));
     if (wanted && page == next_page) next_page = find_next(page + 1);
   }
   return Done{};
