@@ -6,12 +6,12 @@
 #include <iostream>
 #include <new>
 
+#include <lumvet/base/nearest_word.h>
 #include <lumvet/base/result.h>
 #include <lumvet/version.h>
 #include <CLI/CLI.hpp>
 
 #include "console.h"
-#include "nearest.h"
 #include "printable.h"
 #include "saving.h"
 #include "verbs.h"
@@ -30,7 +30,8 @@ std::optional<std::string> misspelled(const CLI::App& app, int argc, char** argv
     return what + (meant ? "; did you mean " + *meant + "?" : "; " + list + " lists them");
   };
   if (std::find(verbs.begin(), verbs.end(), word) == verbs.end())
-    return told("there is no verb '" + word + "'", tool::nearest(word, verbs), "lumvet --help");
+    return told("there is no verb '" + word + "'", lumvet::nearest_word(word, verbs),
+                "lumvet --help");
   const CLI::App& verb = *app.get_subcommand(word);
   const auto options_of = [](const CLI::App& of) {
     std::vector<std::string> names;
@@ -45,8 +46,8 @@ std::optional<std::string> misspelled(const CLI::App& app, int argc, char** argv
     const std::string option = std::string(argv[i]).substr(0, std::string(argv[i]).find('='));
     if (option.size() > 2 && option.starts_with("--") &&
         std::find(options.begin(), options.end(), option) == options.end())
-      return told("lumvet " + word + " has no option " + option, tool::nearest(option, options),
-                  "lumvet " + word + " --help");
+      return told("lumvet " + word + " has no option " + option,
+                  lumvet::nearest_word(option, options), "lumvet " + word + " --help");
   }
   return std::nullopt;
 }

@@ -330,13 +330,12 @@ class BriefReader {
         {"lines", Chart::Kind::lines},
         {"pie", Chart::Kind::pie}};
     const std::string text = node.text();
-    std::vector<std::string_view> names;
+    std::vector<std::string> names;
     for (const auto& [name, kind] : known) {
       if (name == text) return kind;
-      names.push_back(name);
+      names.emplace_back(name);
     }
-    node.fail("'" + text + "' is no kind of chart; the nearest is '" + nearest_of(text, names) +
-              "'");
+    node.fail("'" + text + "' is no kind of chart; " + meant_by(text, names));
   }
 
   BriefNode brief_;

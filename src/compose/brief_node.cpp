@@ -3,7 +3,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
+
+#include "lumvet/base/nearest_word.h"
 
 namespace lumvet::compose {
 namespace {
@@ -93,19 +94,6 @@ class Walk {
   std::size_t at_ = 0;
 };
 
-std::size_t distance(std::string_view a, std::string_view b) {
-  std::vector<std::size_t> row(b.size() + 1);
-  std::iota(row.begin(), row.end(), std::size_t{0});
-  for (std::size_t i = 0; i < a.size(); ++i) {
-    std::size_t corner = row[0]++;
-    for (std::size_t k = 0; k < b.size(); ++k) {
-      const std::size_t own = std::min({row[k] + 1, row[k + 1] + 1, corner + (a[i] != b[k])});
-      corner = std::exchange(row[k + 1], own);
-    }
-  }
-  return row.back();
-}
-
 const char* kind_of(const Json& json) {
   if (json.is_object()) return "an object";
   if (json.is_array()) return "a list";
@@ -127,11 +115,11 @@ Json json_of(std::string_view text, const std::string& what) {
   }
 }
 
-std::string nearest_of(std::string_view word, const std::vector<std::string_view>& names) {
-  const auto nearest = std::min_element(names.begin(), names.end(), [&](auto a, auto b) {
-    return distance(word, a) < distance(word, b);
-  });
-  return nearest == names.end() ? std::string() : std::string(*nearest);
+std::string meant_by(const std::string& word, const std::vector<std::string>& known) {
+  if (const auto nearest = nearest_word(word, known)) return "the nearest is '" + *nearest + "'";
+  std::string all;
+  for (const std::string& name : known) all += (all.empty() ? "" : ", ") + name;
+  return "there are " + all;
 }
 
 void BriefNode::fail(const std::string& what, ErrorCode code) const {
@@ -146,7 +134,7 @@ void BriefNode::allow(std::initializer_list<std::string_view> keys) const {
   for (const auto& [key, value] : json_->items()) {
     if (std::find(keys.begin(), keys.end(), key) != keys.end()) continue;
     at(key.c_str())
-        .fail("'" + key + "' means nothing here; the nearest is '" + nearest_of(key, keys) + "'");
+        .fail("'" + key + "' means nothing here; " + meant_by(key, {keys.begin(), keys.end()}));
   }
 }
 

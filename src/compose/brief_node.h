@@ -54,7 +54,7 @@ class BriefNode {
   std::vector<std::string> path_;  // keys, and places in lists from 0
 };
 
-// The one of some names that a word is nearest to.
-std::string nearest_of(std::string_view word, const std::vector<std::string_view>& names);
+// "the nearest is 'bars'"; all that there are, where none is near.
+std::string meant_by(const std::string& word, const std::vector<std::string>& known);
 
 }  // namespace lumvet::compose

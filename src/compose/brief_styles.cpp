@@ -37,13 +37,12 @@ ParagraphStyle::Align align_of(const BriefNode& node) {
       {"start", Align::start},         {"end", Align::end},   {"center", Align::center},
       {"justified", Align::justified}, {"left", Align::left}, {"right", Align::right}};
   const std::string text = node.text();
-  std::vector<std::string_view> names;
+  std::vector<std::string> names;
   for (const auto& [name, align] : known) {
     if (name == text) return align;
-    names.push_back(name);
+    names.emplace_back(name);
   }
-  node.fail("'" + text + "' is no way to align text; the nearest is '" + nearest_of(text, names) +
-            "'");
+  node.fail("'" + text + "' is no way to align text; " + meant_by(text, names));
 }
 
 }  // namespace
@@ -105,6 +104,7 @@ void BriefStyles::add_defaults() {
   };
   add("strong").letters.face = variant(family + ":bold");
   add("emphasis").letters.face = variant(family + ":italic");
+  add("strong_emphasis").letters.face = variant(family + ":bold:italic");
   add("code").letters.face = variant("DejaVu Sans Mono");
   looks_["code"].letters.size *= 0.88;
   looks_["code"].paragraph.line_height *= 1.05;
@@ -175,9 +175,9 @@ const Look& BriefStyles::look(const std::string& name) const {
 const Look& BriefStyles::look(const BriefNode& name) const {
   const std::string text = name.text();
   if (looks_.contains(text)) return looks_.at(text);
-  std::vector<std::string_view> names;
+  std::vector<std::string> names;
   for (const auto& [known, look] : looks_) names.push_back(known);
-  name.fail("there is no style '" + text + "'; the nearest is '" + nearest_of(text, names) + "'");
+  name.fail("there is no style '" + text + "'; " + meant_by(text, names));
 }
 
 Page BriefStyles::first_page(const BriefNode& name) const {

@@ -198,6 +198,25 @@ TEST_CASE("CommonMark becomes headings, lists, quotes and code", "[compose]") {
   CHECK_THAT(said(flow_of_commonmark(lists + "deep").value()), Catch::Contains("deep"));
 }
 
+TEST_CASE("looks of CommonMark within each other go together", "[compose]") {
+  const Flow flow =
+      flow_of_commonmark("> gray *slanted* [**both**](https://example.org) ***all***\n", {})
+          .value();
+  const PageWords words = PageWords::of(flow.as_document()->page(0).value()).value();
+  const auto style = [&](const std::string& word) {
+    for (std::size_t i = 0; i < words.word_count(); ++i)
+      if (words.text().substr(words.word(i).begin, word.size()) == word)
+        return words.styles()[words.word(i).style];
+    FAIL("no " + word);
+    return WordStyle();
+  };
+  CHECK(style("slanted").color == style("gray").color);
+  CHECK(style("slanted").is_italic);
+  CHECK(style("both").is_bold);
+  CHECK_FALSE(style("both").color == style("gray").color);
+  CHECK((style("all").is_bold && style("all").is_italic));
+}
+
 TEST_CASE("rows of CSV are data", "[compose]") {
   const auto rows = [](const std::string& csv) {
     return nlohmann::json::parse(data_of_csv(csv).value());

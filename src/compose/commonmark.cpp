@@ -113,6 +113,9 @@ class TextReader {
     ParagraphStyle style = block_look().paragraph;
     constexpr double kAfter = 6;  // points
     if (style.after == 0 && lists_.empty()) style.after = kAfter;
+    // A further paragraph of an item stands below its first one.
+    if (!lists_.empty() && !is_item_begun_)
+      style.left += block_look().letters.size * 1.5 * static_cast<double>(lists_.size());
     paragraph_ = Paragraph(std::move(style));
     plain_.clear();
     picture_.clear();
@@ -124,10 +127,29 @@ class TextReader {
     // What stands in place of a picture is its description.
     if (!picture_.empty()) return;
     has_text_ |= !text.empty();
-    TextStyle letters = block_look().letters;
-    if (!looks_.empty()) letters = styles_.look(looks_.back()).letters;
-    if (!links_.empty()) letters.link = links_.back();
-    paragraph_.add(text, letters);
+    paragraph_.add(text, letters());
+  }
+
+  // Those of the block, with what each look around the text says otherwise than the body.
+  TextStyle letters() const {
+    TextStyle own = block_look().letters;
+    const TextStyle& plain = styles_.look(std::string("body")).letters;
+    const auto has = [&](const char* name) {
+      return std::find(looks_.begin(), looks_.end(), name) != looks_.end();
+    };
+    for (const std::string& name : looks_) {
+      const bool is_both = name != "link" && has("strong") && has("emphasis");
+      const TextStyle& look = styles_.look(is_both ? std::string("strong_emphasis") : name).letters;
+      if (name != "link") own.face = look.face;
+      if (!(look.color == plain.color)) own.color = look.color;
+      own.size *= look.size / plain.size;
+      own.spacing += look.spacing - plain.spacing;
+      own.rise += look.rise - plain.rise;
+      own.underlined |= look.underlined;
+      own.struck_out |= look.struck_out;
+    }
+    if (!links_.empty()) own.link = links_.back();
+    return own;
   }
 
   void end_paragraph() {

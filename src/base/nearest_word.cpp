@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "nearest.h"
+#include "lumvet/base/nearest_word.h"
 
 #include <algorithm>
 
-namespace tool {
+namespace lumvet {
 namespace {
 
 std::size_t distance(const std::string& a, const std::string& b) {
@@ -25,7 +25,8 @@ std::size_t distance(const std::string& a, const std::string& b) {
 
 }  // namespace
 
-std::optional<std::string> nearest(const std::string& word, const std::vector<std::string>& known) {
+std::optional<std::string> nearest_word(const std::string& word,
+                                        const std::vector<std::string>& known) {
   std::optional<std::string> best;
   // A third of the letters may be wrong.
   std::size_t least = std::max<std::size_t>(word.size() / 3, 1) + 1;
@@ -38,4 +39,4 @@ std::optional<std::string> nearest(const std::string& word, const std::vector<st
   return best;
 }
 
-}  // namespace tool
+}  // namespace lumvet
