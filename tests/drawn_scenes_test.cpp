@@ -10,7 +10,7 @@
 #include "tests/support/catch.h"
 
 using namespace test;
-using lumvet::Blend;
+using lumvet::BlendMode;
 using lumvet::Color;
 using lumvet::Drawing;
 using lumvet::FillRule;
@@ -164,21 +164,21 @@ void add_gradients(std::vector<TwinScene>& scenes) {
 }
 
 void add_blends(std::vector<TwinScene>& scenes) {
-  const std::vector<std::pair<Blend, cairo_operator_t>> blends = {
-      {Blend::multiply, CAIRO_OPERATOR_MULTIPLY},
-      {Blend::screen, CAIRO_OPERATOR_SCREEN},
-      {Blend::overlay, CAIRO_OPERATOR_OVERLAY},
-      {Blend::color_dodge, CAIRO_OPERATOR_COLOR_DODGE},
-      {Blend::color_burn, CAIRO_OPERATOR_COLOR_BURN},
-      {Blend::saturation, CAIRO_OPERATOR_HSL_SATURATION},
-      {Blend::color, CAIRO_OPERATOR_HSL_COLOR},
-      {Blend::darken, CAIRO_OPERATOR_DARKEN},
-      {Blend::lighten, CAIRO_OPERATOR_LIGHTEN},
-      {Blend::hard_light, CAIRO_OPERATOR_HARD_LIGHT},
-      {Blend::soft_light, CAIRO_OPERATOR_SOFT_LIGHT},
-      {Blend::difference, CAIRO_OPERATOR_DIFFERENCE},
-      {Blend::exclusion, CAIRO_OPERATOR_EXCLUSION},
-      {Blend::luminosity, CAIRO_OPERATOR_HSL_LUMINOSITY}};
+  const std::vector<std::pair<BlendMode, cairo_operator_t>> blends = {
+      {BlendMode::multiply, CAIRO_OPERATOR_MULTIPLY},
+      {BlendMode::screen, CAIRO_OPERATOR_SCREEN},
+      {BlendMode::overlay, CAIRO_OPERATOR_OVERLAY},
+      {BlendMode::color_dodge, CAIRO_OPERATOR_COLOR_DODGE},
+      {BlendMode::color_burn, CAIRO_OPERATOR_COLOR_BURN},
+      {BlendMode::saturation, CAIRO_OPERATOR_HSL_SATURATION},
+      {BlendMode::color, CAIRO_OPERATOR_HSL_COLOR},
+      {BlendMode::darken, CAIRO_OPERATOR_DARKEN},
+      {BlendMode::lighten, CAIRO_OPERATOR_LIGHTEN},
+      {BlendMode::hard_light, CAIRO_OPERATOR_HARD_LIGHT},
+      {BlendMode::soft_light, CAIRO_OPERATOR_SOFT_LIGHT},
+      {BlendMode::difference, CAIRO_OPERATOR_DIFFERENCE},
+      {BlendMode::exclusion, CAIRO_OPERATOR_EXCLUSION},
+      {BlendMode::luminosity, CAIRO_OPERATOR_HSL_LUMINOSITY}};
   for (const auto& [blend, operation] : blends)
     scenes.push_back({"blended by " + std::to_string(static_cast<int>(blend)),
                       [operation = operation](cairo_t* c) {

@@ -10,27 +10,11 @@
 #include <optional>
 #include <string_view>
 
+#include "lumvet/color/blend_mode.h"
+
 namespace lumvet::color {
 
-// In the order of tables 134 and 135.
-enum class BlendMode {
-  normal,
-  multiply,
-  screen,
-  overlay,
-  darken,
-  lighten,
-  color_dodge,
-  color_burn,
-  hard_light,
-  soft_light,
-  difference,
-  exclusion,
-  hue,
-  saturation,
-  color,
-  luminosity,
-};
+using lumvet::BlendMode;
 
 // By the standard's name, "Multiply"; "Compatible" is normal; nothing for others.
 std::optional<BlendMode> blend_mode_named(std::string_view name);

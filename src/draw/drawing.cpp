@@ -332,7 +332,7 @@ void Drawing::set_opacity(double opacity) {
   data.operators() += "/G" + std::to_string(data.states.size() - 1) + " gs\n";
 }
 
-void Drawing::set_blend(Blend blend) {
+void Drawing::set_blend(BlendMode blend) {
   DrawingData& data = own();
   data.states.push_back({.opacity = {}, .blend = blend});
   data.operators() += "/G" + std::to_string(data.states.size() - 1) + " gs\n";
@@ -451,13 +451,13 @@ void Drawing::draw(const Drawing& drawing, Point at, const DrawOptions& options)
   const draw::DrawingPtr form = draw::data_of(drawing);
   DrawingData& data = own();
   if (form->error) data.fail(*form->error);
-  const bool is_group = options.opacity < 1 || options.blend != Blend::normal || options.knockout ||
-                        !options.isolated;
+  const bool is_group = options.opacity < 1 || options.blend != BlendMode::normal ||
+                        options.knockout || !options.isolated;
   data.forms.push_back({form, is_group, options.isolated, options.knockout});
   const std::size_t place = data.forms.size() - 1;
   std::string& out = data.painting();
   out += "q\n";
-  if (options.opacity < 1 || options.blend != Blend::normal) {
+  if (options.opacity < 1 || options.blend != BlendMode::normal) {
     data.states.push_back(
         {.opacity = std::clamp(options.opacity, 0.0, 1.0), .blend = options.blend});
     out += "/G" + std::to_string(data.states.size() - 1) + " gs\n";

@@ -52,7 +52,7 @@ struct UsedForm {
 };
 struct UsedState {
   std::optional<double> opacity = {};
-  std::optional<Blend> blend = {};
+  std::optional<BlendMode> blend = {};
   DrawingPtr mask = {};
   Drawing::Mask mask_kind = Drawing::Mask::light;
   Matrix mask_placed = {};  // from the mask's own space to the one in which it is set

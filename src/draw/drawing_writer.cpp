@@ -14,13 +14,6 @@ namespace {
 
 using document::array_of;
 
-// In the same order.
-static_assert(static_cast<int>(Blend::luminosity) ==
-              static_cast<int>(color::BlendMode::luminosity));
-std::string_view name_of(Blend blend) {
-  return color::name_of(static_cast<color::BlendMode>(blend));
-}
-
 // The same font file at the same place on its axes, however often it was opened.
 bool is_same_font(const Face& one, const Face& other) {
   if (&one == &other) return true;
@@ -153,7 +146,7 @@ Result<Object> DrawingWriter::state_of(const UsedState& state) {
     dict.set("ca", *state.opacity);
     dict.set("CA", *state.opacity);
   }
-  if (state.blend) dict.set("BM", Object::name(name_of(*state.blend)));
+  if (state.blend) dict.set("BM", Object::name(color::name_of(*state.blend)));
   if (state.mask) {
     LUMVET_TRY(WrittenContent content, content_of(*state.mask, false));
     // Light is judged as gray; a mask of opacity has no space of its own (11.5).

@@ -26,6 +26,7 @@
 #include <optional>
 #include <string>
 
+#include "lumvet/color/blend_mode.h"
 #include "lumvet/document/document.h"
 #include "lumvet/draw/color.h"
 #include "lumvet/draw/paragraph.h"
@@ -47,30 +48,10 @@ LUMVET_EXPORT Path ellipse(const PageArea& area);
 // where an inner radius is given.
 LUMVET_EXPORT Path sector(Point center, double radius, double from, double to, double inner = 0);
 
-// How colors go over what is below (11.3.5).
-enum class Blend {
-  normal,
-  multiply,
-  screen,
-  overlay,
-  darken,
-  lighten,
-  color_dodge,
-  color_burn,
-  hard_light,
-  soft_light,
-  difference,
-  exclusion,
-  hue,
-  saturation,
-  color,
-  luminosity,
-};
-
 // How a drawing goes onto another.
 struct DrawOptions {
   double opacity = 1;  // of all of it together
-  Blend blend = Blend::normal;
+  BlendMode blend = BlendMode::normal;
   bool isolated = true;   // blends among its own parts alone (11.4.5)
   bool knockout = false;  // whose parts replace each other (11.4.6)
 };
@@ -124,7 +105,7 @@ class LUMVET_EXPORT Drawing {
   void transform(const Matrix& matrix);  // from the new space to the one until now
   void clip(const Path& path, FillRule rule = FillRule::nonzero);
   void set_opacity(double opacity);
-  void set_blend(Blend blend);
+  void set_blend(BlendMode blend);
   // What is drawn shows as far as a drawing that lies at a place is light, or opaque (11.5).
   enum class Mask { light, opacity };
   void set_mask(const Drawing& mask, Mask kind, Point at = {});
