@@ -55,17 +55,18 @@ format() {
   find apps bench demo examples fuzz include src tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror
 }
 
-# The lines that have changed, as .clang-tidy says, by the database of the build that clang makes.
+# The lines that have changed, as .clang-tidy says, by a database that knows every file by itself.
 tidy() {
   command -v clang-tidy-diff-14.py >/dev/null || return 1
+  cmake --preset sanitize -B build-tidy -DLUMVET_UNITY=OFF >/dev/null
   base=$(git merge-base HEAD origin/main 2>/dev/null || git rev-parse HEAD~1)
   [ "$base" != "$(git rev-parse HEAD)" ] || base=$(git rev-parse HEAD~1)
   changed=$(git diff --name-only --diff-filter=d "$base" -- 'src/*.cpp' 'apps/*.cpp' ':!*_test.cpp')
   looked_at=$(echo "$changed" | head -n "${1:-1000}")
   [ "$looked_at" = "$changed" ] || echo "clang-tidy looks at the first $1 files that changed; ./test.sh --tidy at all"
   [ -z "$changed" ] || git diff -U0 "$base" -- $looked_at |
-    clang-tidy-diff-14.py -p1 -path build-sanitize -j "$jobs" -quiet >build-sanitize/tidy.log 2>&1 || true
-  [ -z "$changed" ] || ! grep -E ': (warning|error): ' build-sanitize/tidy.log
+    clang-tidy-diff-14.py -p1 -path build-tidy -j "$jobs" -quiet >build-tidy/tidy.log 2>&1 || true
+  [ -z "$changed" ] || ! grep -E ': (warning|error): ' build-tidy/tidy.log
 }
 
 # Runs CTest in a build folder and adds up what it says.
@@ -83,7 +84,7 @@ run_tests() {
 }
 
 fuzz() {
-  for target in words text_index trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
+  for target in briefs words text_index trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
     corpus=build-sanitize/corpus/$target
     mkdir -p "$corpus"
     words=fuzz/dictionaries/$target.dict
@@ -108,7 +109,7 @@ case $mode in
   --field) build release build; exec tools/field_test.sh build/bin/lumvet ;;
   --quick) build release build; run_tests build ;;
   --tsan) threads ;;
-  --tidy) build sanitize build-sanitize; step "clang-tidy" tidy ;;
+  --tidy) step "clang-tidy" tidy ;;
   --fuzz) build sanitize build-sanitize; fuzz "${2:-60}" ;;
   all)
     step "format" format

@@ -42,12 +42,13 @@ std::optional<std::string> misspelled(const CLI::App& app, int argc, char** argv
   std::vector<std::string> options = options_of(verb);
   for (const CLI::App* group : verb.get_subcommands({}))
     for (const std::string& name : options_of(*group)) options.push_back(name);
+  const std::string command = "lumvet " + word;
   for (int i = 2; i < argc && std::string(argv[i]) != "--"; ++i) {
     const std::string option = std::string(argv[i]).substr(0, std::string(argv[i]).find('='));
     if (option.size() > 2 && option.starts_with("--") &&
         std::find(options.begin(), options.end(), option) == options.end())
-      return told("lumvet " + word + " has no option " + option,
-                  lumvet::nearest_word(option, options), "lumvet " + word + " --help");
+      return told(std::string(command).append(" has no option ").append(option),
+                  lumvet::nearest_word(option, options), command + " --help");
   }
   return std::nullopt;
 }

@@ -145,7 +145,7 @@ Object Binder::place_in_other_file(const Part& from, const std::string& file,
 Status Binder::copy_pages(const SaveOptions& options) {
   for (const Part& part : parts_)
     for (std::size_t i = 0; i < part.pages.size(); ++i) pages_ += part.sheet_of(i) ? 0 : 1;
-  saving::PageTreeBuilder tree(ledger_, static_cast<std::size_t>(pages_));
+  saving::PageTreeBuilder tree(ledger_);
   for (std::size_t p = 0; p < parts_.size(); ++p) {
     const Part& part = parts_[p];
     Source& source = source_of(part);

@@ -3,12 +3,8 @@
 
 #include <algorithm>
 #include <array>
-#include <map>
-#include <string>
-#include <unordered_map>
-#include <unordered_set>
-#include <vector>
 
+#include "crypto/digest.h"
 #include "objects/serializer.h"
 
 namespace lumvet::assemble {
@@ -33,111 +29,127 @@ void add_references(const Object& object, std::vector<ObjectId>& out) {
   for (const auto& [key, value] : object.as_dict()) add_references(value, out);
 }
 
-class Joiner {
- public:
-  Joiner(file::Ledger& ledger, std::uint32_t from) : ledger_(ledger), from_(from) {}
+// Of one text: the same bytes, if they are streams.
+bool are_alike(const Object& a, const Object& b) {
+  const Stream* one = a.as_stream();
+  const Stream* other = b.as_stream();
+  if (one == nullptr || other == nullptr) return one == other;
+  return have_equal_bytes(*one, *other);
+}
 
-  std::size_t join() {
-    const std::vector<ObjectId> ids = ledger_.changed_ids();
-    for (const ObjectId id : ids) {
-      const Object object = ledger_.resolve(Object(id));
-      std::vector<ObjectId> references;
-      add_references(object, references);
-      for (const ObjectId target : references) users_[target].push_back(id);
-    }
-    // Level by level: what refers to equal objects may be equal once those are one.
-    std::vector<ObjectId> open = ids;
-    std::size_t joined = 0;
-    while (!open.empty()) {
-      std::vector<ObjectId> gone;
-      for (const ObjectId id : open) {
-        const Object object = ledger_.resolve(Object(id));
-        if (id.number < from_ || same_as_.contains(id) || !is_shareable(object)) continue;
-        const ObjectId first = first_like(id, object);
-        if (first == id) continue;
-        same_as_[id] = first;
-        gone.push_back(id);
-      }
-      joined += gone.size();
-      open = users_of(gone);
-    }
-    std::vector<ObjectId> all_gone;
-    for (const auto& [id, first] : same_as_) all_gone.push_back(id);
-    for (const ObjectId id : users_of(all_gone))
-      if (!same_as_.contains(id)) ledger_.set(id, led_on(ledger_.resolve(Object(id))));
-    for (const ObjectId id : all_gone) ledger_.drop(id);
-    return joined;
+// What an object says, short; empty when its bytes cannot be read, which is like nothing else.
+std::string digest_of(const std::string& text, const Object& object) {
+  ByteSlice bytes;
+  if (const Stream* stream = object.as_stream()) {
+    Result<ByteSlice> read = stream->encoded();
+    if (!read.ok()) return {};
+    bytes = *std::move(read);
   }
-
- private:
-  ObjectId last(ObjectId id) const {
-    for (auto next = same_as_.find(id); next != same_as_.end(); next = same_as_.find(id))
-      id = next->second;
-    return id;
-  }
-
-  // The first object met that says the same; `id` itself when there was none.
-  ObjectId first_like(ObjectId id, const Object& object) {
-    std::string text;
-    objects::serialize(object, text, [this](ObjectId target) { return Object(last(target)); });
-    auto& alike = known_[std::hash<std::string>()(text)];
-    for (const Known& other : alike) {
-      if (other.id == id) return id;
-      if (other.text == text && are_alike(object, ledger_.resolve(Object(other.id))))
-        return last(other.id);
-    }
-    alike.push_back({id, std::move(text)});
-    return id;
-  }
-
-  // Of one text: the same bytes, if they are streams.
-  static bool are_alike(const Object& a, const Object& b) {
-    const Stream* one = a.as_stream();
-    const Stream* other = b.as_stream();
-    if (one == nullptr || other == nullptr) return one == other;
-    return have_equal_bytes(*one, *other);
-  }
-
-  std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const {
-    std::vector<ObjectId> users;
-    for (const ObjectId id : ids)
-      if (const auto found = users_.find(id); found != users_.end())
-        users.insert(users.end(), found->second.begin(), found->second.end());
-    std::sort(users.begin(), users.end());
-    users.erase(std::unique(users.begin(), users.end()), users.end());
-    return users;
-  }
-
-  Object led_on(const Object& object) const {
-    if (object.is_reference()) return last(object.as_reference());
-    if (object.is_array()) {
-      Array items = object.as_array();
-      for (Object& item : items) item = led_on(item);
-      return items;
-    }
-    if (!object.is_dict() && !object.is_stream()) return object;
-    std::vector<Dict::Entry> entries;
-    for (const auto& [key, value] : object.as_dict()) entries.emplace_back(key, led_on(value));
-    if (const Stream* stream = object.as_stream()) {
-      Stream copy = *stream;
-      copy.dict = Dict(std::move(entries));
-      return copy;
-    }
-    return Dict(std::move(entries));
-  }
-
-  struct Known {
-    ObjectId id;
-    std::string text;
-  };
-  file::Ledger& ledger_;
-  std::uint32_t from_;
-  std::map<ObjectId, std::vector<ObjectId>> users_;
-  std::map<ObjectId, ObjectId> same_as_;
-  std::unordered_map<std::size_t, std::vector<Known>> known_;
-};
+  const Bytes digest =
+      crypto::digest(crypto::DigestKind::sha256, {as_bytes(text), as_bytes("\n"), bytes.view()});
+  return std::string(as_text(digest));
+}
 
 }  // namespace
+
+std::size_t EqualObjects::join(file::Ledger& ledger, std::uint32_t from) {
+  users_.clear();
+  known_.clear();
+  const std::vector<ObjectId> ids = ledger.changed_ids();
+  for (const ObjectId id : ids) {
+    const Object object = ledger.resolve(Object(id));
+    std::vector<ObjectId> references;
+    add_references(object, references);
+    for (const ObjectId target : references) users_[target].push_back(id);
+  }
+  // Level by level: what refers to equal objects may be equal once those are one.
+  std::vector<ObjectId> open = ids;
+  std::vector<ObjectId> all_gone;
+  while (!open.empty()) {
+    std::vector<ObjectId> gone;
+    for (const ObjectId id : open) {
+      const Object object = ledger.resolve(Object(id));
+      if (id.number < from || same_as_.contains(id) || !is_shareable(object)) continue;
+      const ObjectId first = first_like(ledger, id, object);
+      if (first == id) continue;
+      same_as_[id] = first;
+      gone.push_back(id);
+    }
+    all_gone.insert(all_gone.end(), gone.begin(), gone.end());
+    open = users_of(gone);
+  }
+  std::vector<ObjectId> led;
+  for (const auto& [target, users] : users_)
+    if (same_as_.contains(target)) led.push_back(target);
+  for (const ObjectId id : users_of(led))
+    if (!same_as_.contains(id)) ledger.set(id, led_on(ledger.resolve(Object(id))));
+  for (const ObjectId id : all_gone) ledger.drop(id);
+  return all_gone.size();
+}
+
+void EqualObjects::remember(const file::Ledger& ledger) {
+  for (const auto& [hash, alike] : known_)
+    for (const Known& one : alike) {
+      if (same_as_.contains(one.id)) continue;
+      std::string digest = digest_of(one.text, ledger.resolve(Object(one.id)));
+      if (!digest.empty()) taken_[hash].push_back({one.id, std::move(digest)});
+    }
+  known_.clear();
+}
+
+ObjectId EqualObjects::last(ObjectId id) const {
+  for (auto next = same_as_.find(id); next != same_as_.end(); next = same_as_.find(id))
+    id = next->second;
+  return id;
+}
+
+// The first object met that says the same; `id` itself when there was none.
+ObjectId EqualObjects::first_like(const file::Ledger& ledger, ObjectId id, const Object& object) {
+  std::string text;
+  objects::serialize(object, text, [this](ObjectId target) { return Object(last(target)); });
+  const std::size_t hash = std::hash<std::string>()(text);
+  if (const auto taken = taken_.find(hash); taken != taken_.end()) {
+    const std::string digest = digest_of(text, object);
+    for (const Known& other : taken->second)
+      if (other.text == digest) return other.id;
+  }
+  auto& alike = known_[hash];
+  for (const Known& other : alike) {
+    if (other.id == id) return id;
+    if (other.text == text && are_alike(object, ledger.resolve(Object(other.id))))
+      return last(other.id);
+  }
+  alike.push_back({id, std::move(text)});
+  return id;
+}
+
+std::vector<ObjectId> EqualObjects::users_of(const std::vector<ObjectId>& ids) const {
+  std::vector<ObjectId> users;
+  for (const ObjectId id : ids)
+    if (const auto found = users_.find(id); found != users_.end())
+      users.insert(users.end(), found->second.begin(), found->second.end());
+  std::sort(users.begin(), users.end());
+  users.erase(std::unique(users.begin(), users.end()), users.end());
+  return users;
+}
+
+Object EqualObjects::led_on(const Object& object) const {
+  if (object.is_reference()) return last(object.as_reference());
+  if (object.is_array()) {
+    Array items = object.as_array();
+    for (Object& item : items) item = led_on(item);
+    return items;
+  }
+  if (!object.is_dict() && !object.is_stream()) return object;
+  std::vector<Dict::Entry> entries;
+  for (const auto& [key, value] : object.as_dict()) entries.emplace_back(key, led_on(value));
+  if (const Stream* stream = object.as_stream()) {
+    Stream copy = *stream;
+    copy.dict = Dict(std::move(entries));
+    return copy;
+  }
+  return Dict(std::move(entries));
+}
 
 bool have_equal_bytes(const Stream& a, const Stream& b) {
   if (a.length != b.length) return false;
@@ -148,7 +160,7 @@ bool have_equal_bytes(const Stream& a, const Stream& b) {
 }
 
 std::size_t join_equal_objects(file::Ledger& ledger, std::uint32_t from) {
-  return Joiner(ledger, from).join();
+  return EqualObjects().join(ledger, from);
 }
 
 }  // namespace lumvet::assemble

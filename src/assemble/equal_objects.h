@@ -5,6 +5,11 @@
 // Threads: free functions.
 #pragma once
 
+#include <map>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
 #include "file/ledger.h"
 
 namespace lumvet::assemble {
@@ -12,8 +17,32 @@ namespace lumvet::assemble {
 bool have_equal_bytes(const Stream& a, const Stream& b);
 
 // Only what may be shared without anybody noticing: no pages, annotations, fields, layers, entries
-// of outlines or structure, which are themselves and not only what they say. Gives how many went.
-// Objects numbered less than `from` stay.
+// of outlines or structure, which are themselves and not only what they say.
+class EqualObjects {
+ public:
+  // Gives how many went. Objects numbered less than `from` stay.
+  std::size_t join(file::Ledger& ledger, std::uint32_t from);
+  // What the ledger holds will be taken out of it, and what comes later may be equal to it.
+  void remember(const file::Ledger& ledger);
+
+ private:
+  struct Known {
+    ObjectId id;
+    std::string text;
+  };
+  ObjectId last(ObjectId id) const;
+  ObjectId first_like(const file::Ledger& ledger, ObjectId id, const Object& object);
+  std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const;
+  Object led_on(const Object& object) const;
+
+  std::map<ObjectId, std::vector<ObjectId>> users_;  // in the ledger
+  std::map<ObjectId, ObjectId> same_as_;             // of all that went
+  std::unordered_map<std::size_t, std::vector<Known>> known_;
+  // Digests in place of texts, of what was taken out.
+  std::unordered_map<std::size_t, std::vector<Known>> taken_;
+};
+
+// The same once.
 std::size_t join_equal_objects(file::Ledger& ledger, std::uint32_t from = 0);
 
 }  // namespace lumvet::assemble

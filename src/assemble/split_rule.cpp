@@ -3,6 +3,7 @@
 #include <map>
 #include <numeric>
 
+#include "base/attempt.h"
 #include "lumvet/assemble/split.h"
 
 namespace lumvet {

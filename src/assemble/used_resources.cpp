@@ -6,6 +6,8 @@
 #include <set>
 #include <string>
 
+#include "document/inside.h"
+
 namespace lumvet::assemble {
 namespace {
 

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <limits>
+#include <memory>
 
 #include "compose/brief_data.h"
 #include "compose/brief_styles.h"
@@ -17,12 +18,20 @@ constexpr int kDeepest = 16;
 constexpr double kMostPoints = 14'400;
 constexpr int kMostCells = 1000;  // that one takes the room of, along a row or down a column
 
-class BriefReader {
+BriefOptions without_data(BriefOptions options) {
+  options.data.clear();
+  return options;
+}
+
+// Stays as long as tables of its flow have rows to come.
+class BriefReader : public std::enable_shared_from_this<BriefReader> {
  public:
-  BriefReader(const BriefNode& brief, const BriefOptions& options)
-      : brief_(brief),
-        options_(options),
-        styles_(brief, options),
+  BriefReader(std::string text, const BriefOptions& options)
+      : text_(std::move(text)),
+        json_(json_of(text_, "the brief")),
+        brief_(text_, json_),
+        options_(without_data(options)),
+        styles_(brief_, options_),
         data_(options.data),
         flow_(styles_.document()) {}
 
@@ -48,9 +57,8 @@ class BriefReader {
     if (block.has("chart")) return add_chart(block, fields);
     if (block.has("each")) {
       block.allow({"each", "blocks"});
-      for (const Fields& row : rows(block, fields))
-        add_all(member(block, "blocks"), row, depth + 1);
-      return;
+      return each_row(block, fields,
+                      [&](const Fields& row) { add_all(member(block, "blocks"), row, depth + 1); });
     }
     if (block.has("space")) {
       block.allow({"space"});
@@ -78,29 +86,35 @@ class BriefReader {
   }
 
   std::string filled_text(const BriefNode& node, const Fields& fields) const {
-    const std::string text = node.text();
+    std::string text = node.text();
     if (data_.is_empty()) return text;
     const Result<std::string> out = filled(text, fields);
     if (!out.ok()) node.fail(out.error().message());
     return *out;
   }
 
-  // Of "each": the rows of that name, with what is known outside of them.
-  std::vector<Fields> rows(const BriefNode& node, const Fields& outer) const {
+  // Of "each": the rows of that name.
+  const DataRows& rows(const BriefNode& node) const {
     const BriefNode each = node.at("each");
     const std::string name = each.text();
-    const std::vector<Fields>* own = data_.rows(name);
+    const DataRows* own = data_.rows(name);
     if (own == nullptr)
       each.fail("the data has no list '" + name + "'" +
                 (data_.names().empty() ? "" : "; it has " + data_.names()));
-    std::vector<Fields> all;
-    all.reserve(own->size());
-    for (const Fields& row : *own) {
-      Fields both = row;
-      both.insert(outer.begin(), outer.end());
-      all.push_back(std::move(both));
-    }
-    return all;
+    return *own;
+  }
+
+  // With what is known outside of it.
+  static Fields row(const DataRows& rows, std::size_t number, const Fields& outer) {
+    Fields both = rows.row(number);
+    both.insert(outer.begin(), outer.end());
+    return both;
+  }
+
+  template <typename Take>
+  void each_row(const BriefNode& node, const Fields& outer, const Take& take) const {
+    const DataRows& all = rows(node);
+    for (std::size_t i = 0; i < all.size(); ++i) take(row(all, i, outer));
   }
 
   const Look& look_of(const BriefNode& block, const char* otherwise = "body") const {
@@ -118,6 +132,13 @@ class BriefReader {
     for (const BriefNode& part : node.items()) {
       if (!part.json().is_object()) {
         paragraph.add(filled_text(part, fields), look.letters);
+        continue;
+      }
+      if (part.has("page_of")) {
+        part.allow({"page_of", "style"});
+        const auto style = part.find("style");
+        paragraph.add_page_of(filled_text(part.at("page_of"), fields),
+                              style ? styles_.look(*style).letters : look.letters);
         continue;
       }
       if (part.has("note")) {
@@ -157,8 +178,9 @@ class BriefReader {
     std::vector<Paragraph> items;
     if (block.has("each")) {
       // One item, for each row.
-      for (const Fields& row : rows(block, fields))
+      each_row(block, fields, [&](const Fields& row) {
         items.push_back(paragraph_of(block.at("list"), look, row));
+      });
     } else {
       for (const BriefNode& item : block.at("list").items())
         items.push_back(paragraph_of(item, look, fields));
@@ -232,17 +254,39 @@ class BriefReader {
     if (const auto rows_node = node.find("rows"))
       for (const BriefNode& row : rows_node->items())
         table.rows.push_back(row_of(row, styles, look, fields));
-    if (node.has("each"))
-      for (const Fields& row : rows(node, fields))
-        table.rows.push_back(row_of(member(node, "row"), styles, look, row));
-    if (const auto fill = node.find("row_fill")) {
-      // Of every second row.
-      for (auto i = static_cast<std::size_t>(table.head_rows) + 1; i < table.rows.size(); i += 2)
-        table.rows[i].fill = BriefStyles::color(*fill);
+    std::optional<Color> fill;  // of every second row
+    if (const auto own = node.find("row_fill")) fill = BriefStyles::color(*own);
+    const auto heads = static_cast<std::size_t>(table.head_rows);
+    for (std::size_t i = heads + 1; i < table.rows.size(); i += 2) table.rows[i].fill = fill;
+    if (node.has("each")) {
+      const bool is_second = (table.rows.size() - heads) % 2 == 1;
+      table.more_rows = rows_later(node, styles, look, fields, is_second, fill);
     }
     if (const auto rules = node.find("rules")) read_rules(*rules, table);
     if (const auto parts = node.find("parts_rows")) table.parts_rows = parts->truth();
     flow_.add(table);
+  }
+
+  // Rows of the data, made when they are asked for.
+  RowSource rows_later(const BriefNode& node, const std::vector<std::string>& styles,
+                       const Look& look, const Fields& fields, bool is_second,
+                       const std::optional<Color>& fill) const {
+    const DataRows& all = rows(node);
+    const auto made = [self = shared_from_this(), &all, of = member(node, "row"), styles, look,
+                       fields, is_second, fill](std::size_t number) {
+      TableRow made = self->row_of(of, styles, look, row(all, number, fields));
+      if ((number % 2 == 1) != is_second) made.fill = fill;
+      return made;
+    };
+    if (all.size() > 0) made(0);  // what is wrong with a row is told before anything is set
+    return [made, &all](std::size_t number) -> Result<std::optional<TableRow>> {
+      if (number >= all.size()) return std::optional<TableRow>();
+      try {
+        return std::optional<TableRow>(made(number));
+      } catch (const ResultError& error) {
+        return error.error();
+      }
+    };
   }
 
   static void read_rules(const BriefNode& node, Table& table) {
@@ -285,8 +329,7 @@ class BriefReader {
     if (node.json().is_object()) {
       node.allow({"each", "value"});
       if (!node.has("each")) node.fail("'each' is missing here");
-      for (const Fields& row : rows(node, fields)) take(member(node, "value"), row);
-      return;
+      return each_row(node, fields, [&](const Fields& row) { take(member(node, "value"), row); });
     }
     for (const BriefNode& item : node.items()) take(item, fields);
   }
@@ -338,8 +381,10 @@ class BriefReader {
     node.fail("'" + text + "' is no kind of chart; " + meant_by(text, names));
   }
 
+  std::string text_;
+  Json json_;
   BriefNode brief_;
-  const BriefOptions& options_;
+  BriefOptions options_;
   BriefStyles styles_;
   BriefData data_;
   Flow flow_;
@@ -351,8 +396,7 @@ class BriefReader {
 
 Result<Flow> flow_of_brief(std::string_view brief, const BriefOptions& options) {
   try {
-    const compose::Json json = compose::json_of(brief, "the brief");
-    return compose::BriefReader(compose::BriefNode(brief, json), options).read();
+    return std::make_shared<compose::BriefReader>(std::string(brief), options)->read();
   } catch (const ResultError& error) {
     return error.error();
   }

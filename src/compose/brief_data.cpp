@@ -10,47 +10,110 @@ namespace lumvet {
 namespace compose {
 namespace {
 
-std::string text_of_value(const Json& value) {
-  if (value.is_string()) return value.get<std::string>();
-  return value.is_null() ? std::string() : value.dump();
-}
+// Takes data as it is read, without all of its JSON being in memory: values, and rows of lists.
+// What lies deeper within them is left out.
+class DataReader : public nlohmann::json_sax<Json> {
+ public:
+  DataReader(std::string_view text, Fields& values, std::map<std::string, DataRows>& rows)
+      : text_(text), values_(values), rows_(rows) {}
 
-Fields fields_of(const Json& row) {
-  Fields fields;
-  if (!row.is_object()) {
-    fields["value"] = text_of_value(row);
-    return fields;
+  bool null() override { return take({}); }
+  bool boolean(bool value) override { return take(value ? "true" : "false"); }
+  bool number_integer(std::int64_t value) override { return take(std::to_string(value)); }
+  bool number_unsigned(std::uint64_t value) override { return take(std::to_string(value)); }
+  bool number_float(double value, const std::string& /*text*/) override {
+    return take(Json(value).dump());
   }
-  for (const auto& [name, value] : row.items())
-    if (!value.is_structured()) fields[name] = text_of_value(value);
-  return fields;
-}
+  bool string(std::string& value) override { return take(std::move(value)); }
+  bool binary(Json::binary_t& /*value*/) override { return take({}); }
 
-std::vector<Fields> rows_of(const Json& list) {
-  std::vector<Fields> rows;
-  rows.reserve(list.size());
-  for (const Json& row : list) rows.push_back(fields_of(row));
-  return rows;
-}
+  bool start_object(std::size_t /*size*/) override {
+    if (deeper_ > 0 || where_ == Where::row || where_ == Where::values) return skip();
+    if (where_ == Where::list) {
+      where_ = Where::row;
+      return true;
+    }
+    is_object_ = true;
+    where_ = Where::values;
+    return true;
+  }
+  bool key(std::string& name) override {
+    if (deeper_ == 0) name_ = std::move(name);
+    return true;
+  }
+  bool end_object() override {
+    if (deeper_ > 0) return leave();
+    if (where_ == Where::row) {
+      list_->add(row_);
+      row_.clear();
+      where_ = Where::list;
+    }
+    return true;
+  }
+  bool start_array(std::size_t /*size*/) override {
+    if (deeper_ > 0 || where_ == Where::row) return skip();
+    if (where_ == Where::list)
+      throw ResultError(Error(ErrorCode::invalid_argument,
+                              "a row of the data is a list; rows are objects, or single values"));
+    list_ = &rows_[where_ == Where::outside ? "rows" : name_];
+    *list_ = DataRows();
+    where_ = Where::list;
+    return true;
+  }
+  bool end_array() override {
+    if (deeper_ > 0) return leave();
+    where_ = is_object_ ? Where::values : Where::outside;
+    return true;
+  }
+  bool parse_error(std::size_t byte, const std::string& /*token*/,
+                   const nlohmann::detail::exception& /*error*/) override {
+    throw_no_json(text_, byte, "the data");
+  }
+
+ private:
+  enum class Where { outside, values, list, row };
+
+  bool skip() {
+    ++deeper_;
+    return true;
+  }
+  bool leave() {
+    --deeper_;
+    return true;
+  }
+  bool take(std::string value) {
+    if (deeper_ > 0) return true;
+    switch (where_) {
+      case Where::outside:
+        throw ResultError(Error(ErrorCode::invalid_argument,
+                                "the data is neither an object of values and lists, nor a list"));
+      case Where::values: values_[name_] = std::move(value); break;
+      case Where::list: list_->add({{"value", std::move(value)}}); break;
+      case Where::row: row_[name_] = std::move(value); break;
+    }
+    return true;
+  }
+
+  std::string_view text_;
+  Fields& values_;
+  std::map<std::string, DataRows>& rows_;
+  Where where_ = Where::outside;
+  bool is_object_ = false;  // all of it
+  std::size_t deeper_ = 0;  // than what is taken
+  std::string name_;
+  DataRows* list_ = nullptr;
+  Fields row_;
+};
 
 }  // namespace
 
 BriefData::BriefData(std::string_view json) : is_empty_(json.empty()) {
   if (is_empty_) return;
-  const Json data = json_of(json, "the data");
-  if (data.is_array()) {
-    rows_["rows"] = rows_of(data);
-    return;
-  }
-  if (!data.is_object())
-    throw ResultError(Error(ErrorCode::invalid_argument,
-                            "the data is neither an object of values and lists, nor a list"));
-  values_ = fields_of(data);
-  for (const auto& [name, value] : data.items())
-    if (value.is_array()) rows_[name] = rows_of(value);
+  DataReader reader(json, values_, rows_);
+  Json::sax_parse(json, &reader);
 }
 
-const std::vector<Fields>* BriefData::rows(const std::string& name) const {
+const DataRows* BriefData::rows(const std::string& name) const {
   const auto found = rows_.find(name);
   return found == rows_.end() ? nullptr : &found->second;
 }
@@ -70,12 +133,16 @@ Result<std::string> data_of_csv(std::string_view csv) {
   const char between =
       std::count(head.begin(), head.end(), ';') > std::count(head.begin(), head.end(), ',') ? ';'
                                                                                             : ',';
-  std::vector<std::vector<std::string>> rows;
-  std::vector<std::size_t> lines;  // where each row begins
+  std::vector<std::string> names;
+  std::string data = "[";
   std::size_t line = 1;
+  // Bytes that are no UTF-8 become U+FFFD.
+  const auto quoted = [](const std::string& text) {
+    return compose::Json(text).dump(-1, ' ', false, compose::Json::error_handler_t::replace);
+  };
   for (std::size_t at = 0; at < csv.size();) {
     std::vector<std::string> row;
-    lines.push_back(line);
+    const std::size_t first_line = line;
     for (bool goes_on = true; goes_on;) {
       std::string field;
       if (at < csv.size() && csv[at] == '"') {
@@ -100,24 +167,21 @@ Result<std::string> data_of_csv(std::string_view csv) {
     if (at < csv.size() && csv[at] == '\r') ++at;
     if (at < csv.size() && csv[at] == '\n') ++at;
     ++line;
-    const bool is_blank = row.size() == 1 && row[0].empty();
-    if (is_blank)
-      lines.pop_back();
-    else
-      rows.push_back(std::move(row));
-  }
-  compose::Json data = compose::Json::array();
-  for (std::size_t i = 1; i < rows.size(); ++i) {
-    if (rows[i].size() != rows[0].size())
+    if (row.size() == 1 && row[0].empty()) continue;  // a blank line
+    if (names.empty()) {
+      for (const std::string& name : row) names.push_back(quoted(name));
+      continue;
+    }
+    if (row.size() != names.size())
       return Error(ErrorCode::malformed,
-                   "line " + std::to_string(lines[i]) + " has " + std::to_string(rows[i].size()) +
-                       " fields, and the first " + std::to_string(rows[0].size()));
-    compose::Json row = compose::Json::object();
-    for (std::size_t k = 0; k < rows[i].size(); ++k) row[rows[0][k]] = rows[i][k];
-    data.push_back(std::move(row));
+                   "line " + std::to_string(first_line) + " has " + std::to_string(row.size()) +
+                       " fields, and the first " + std::to_string(names.size()));
+    data += data.size() > 1 ? ",{" : "{";
+    for (std::size_t k = 0; k < row.size(); ++k)
+      data.append(k > 0 ? "," : "").append(names[k]).append(":").append(quoted(row[k]));
+    data += '}';
   }
-  // Bytes that are no UTF-8 become U+FFFD.
-  return data.dump(-1, ' ', false, compose::Json::error_handler_t::replace);
+  return data + "]";
 }
 
 }  // namespace lumvet

@@ -7,9 +7,8 @@
 #include <map>
 #include <string>
 #include <string_view>
-#include <vector>
 
-#include "compose/fields.h"
+#include "compose/data_rows.h"
 
 namespace lumvet::compose {
 
@@ -20,13 +19,13 @@ class BriefData {
 
   bool is_empty() const { return is_empty_; }
   const Fields& values() const { return values_; }
-  const std::vector<Fields>* rows(const std::string& name) const;  // null for none
-  std::string names() const;                                       // of the lists
+  const DataRows* rows(const std::string& name) const;  // null for none
+  std::string names() const;                            // of the lists
 
  private:
   bool is_empty_ = true;
   Fields values_;
-  std::map<std::string, std::vector<Fields>> rows_;
+  std::map<std::string, DataRows> rows_;
 };
 
 }  // namespace lumvet::compose

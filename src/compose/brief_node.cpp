@@ -109,10 +109,13 @@ Json json_of(std::string_view text, const std::string& what) {
   try {
     return Json::parse(text);
   } catch (const Json::parse_error& error) {
-    throw ResultError(
-        Error(ErrorCode::malformed, what + " is no JSON: it goes wrong at " +
-                                        place_of(text, error.byte > 0 ? error.byte - 1 : 0)));
+    throw_no_json(text, error.byte, what);
   }
+}
+
+void throw_no_json(std::string_view text, std::size_t byte, const std::string& what) {
+  throw ResultError(Error(ErrorCode::malformed, what + " is no JSON: it goes wrong at " +
+                                                    place_of(text, byte > 0 ? byte - 1 : 0)));
 }
 
 std::string meant_by(const std::string& word, const std::vector<std::string>& known) {

@@ -20,7 +20,9 @@ namespace lumvet::compose {
 
 using Json = nlohmann::ordered_json;
 
-// Throws malformed, with line and column.
+// Throws malformed, with line and column of a byte, counted from 1.
+[[noreturn]] void throw_no_json(std::string_view text, std::size_t byte, const std::string& what);
+// Throws the same.
 Json json_of(std::string_view text, const std::string& what);
 
 class BriefNode {

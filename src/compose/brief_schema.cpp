@@ -90,6 +90,12 @@ std::string_view brief_schema() {
                 "additionalProperties": false,
                 "required": ["note"],
                 "properties": {"note": {"type": "string"}}
+              },
+              {
+                "type": "object",
+                "additionalProperties": false,
+                "required": ["page_of"],
+                "properties": {"page_of": {"type": "string"}, "style": {"type": "string"}}
               }
             ]
           }

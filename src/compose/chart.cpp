@@ -34,7 +34,8 @@ std::vector<double> round_marks(double least, double largest, int most) {
     const double last = std::ceil(largest / step - 1e-9);
     if (last - first + 1 > most) continue;
     std::vector<double> marks;
-    for (double k = first; k <= last + 0.5; ++k) marks.push_back(k * step);
+    const auto count = static_cast<int>(std::lround(last - first)) + 1;
+    for (int i = 0; i < count; ++i) marks.push_back((first + i) * step);
     return marks;
   }
   return {least, largest};

@@ -4,9 +4,11 @@
 #include <algorithm>
 #include <cmath>
 #include <deque>
+#include <utility>
 
 #include "compose/fields.h"
 #include "compose/flow_data.h"
+#include "draw/document_writer.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -21,16 +23,60 @@ namespace {
 constexpr double kSlack = 1e-6;     // points
 constexpr double kAboveNotes = 14;  // points between the text and its notes, with the rule
 
-// Fills columns with strips, and draws each column once it is known where it ends.
+// How many pages there are; 0 as long as that is not known.
+using PageCount = std::shared_ptr<int>;
+using TakePage = std::function<Status(Drawing page)>;
+
+bool tell_count(const FlowOptions& options) {
+  const auto tells = [](const std::string& text) {
+    return text.find("{pages}") != std::string::npos;
+  };
+  const auto any = [&](const PageLine& line) {
+    return tells(line.left) || tells(line.middle) || tells(line.right);
+  };
+  return any(options.header) || any(options.footer);
+}
+
+Status draw_line(Drawing& page, const FlowOptions& options, const PageLine& line, double y,
+                 const compose::Fields& fields) {
+  constexpr double kSize = 9;
+  const TextStyle look{.face = options.face, .size = kSize, .color = Color::gray(0.35)};
+  const double left = options.margins.left;
+  const double right = options.paper.width - options.margins.right;
+  const auto draw = [&](const std::string& text, double x, Drawing::Side side) -> Status {
+    LUMVET_TRY(const std::string filled, compose::filled(text, fields));
+    if (!filled.empty()) page.write(filled, {x, y}, look, side);
+    return Done{};
+  };
+  LUMVET_RETURN_IF_ERROR(draw(line.left, left, Drawing::Side::left));
+  LUMVET_RETURN_IF_ERROR(draw(line.middle, (left + right) / 2, Drawing::Side::middle));
+  return draw(line.right, right, Drawing::Side::right);
+}
+
+// Head and foot of a page, by its number from 1.
+Status draw_lines(Drawing& page, const FlowOptions& options, int number, int count,
+                  const std::string& chapter) {
+  constexpr double kOfMargin = 0.55;
+  const compose::Fields fields{{"page", std::to_string(number)},
+                               {"pages", std::to_string(count)},
+                               {"chapter", chapter},
+                               {"title", options.title}};
+  if (number > 1 || options.first_page_has_header)
+    LUMVET_RETURN_IF_ERROR(
+        draw_line(page, options, options.header, options.margins.top * kOfMargin, fields));
+  return draw_line(page, options, options.footer,
+                   options.paper.height - options.margins.bottom * (1 - kOfMargin), fields);
+}
+
+// Fills columns with strips, draws each column once it is known where it ends, and gives each page
+// away once it is full. Nothing is drawn where nobody takes pages.
 class Filling {
  public:
-  explicit Filling(const FlowData& flow)
+  Filling(const FlowData& flow, PageCount count, TakePage take)
       : flow_(flow),
-        document_({.title = flow.options.title,
-                   .author = flow.options.author,
-                   .language = flow.options.language,
-                   .view = flow.options.view,
-                   .is_tagged = flow.options.is_tagged}) {}
+        count_(std::move(count)),
+        take_(std::move(take)),
+        tells_count_(tell_count(flow.options)) {}
 
   Status fill(const StripSource& strips) {
     for (;;) {
@@ -43,14 +89,16 @@ class Filling {
       again_.pop_front();
       LUMVET_RETURN_IF_ERROR(place(std::move(strip)));
     }
-    end_column();
-    if (document_.page_count() == 0) new_page();
-    return draw_lines();
+    LUMVET_RETURN_IF_ERROR(end_column());
+    if (page_count_ == 0) LUMVET_RETURN_IF_ERROR(new_page());
+    LUMVET_RETURN_IF_ERROR(end_page());
+    *count_ = page_count_;
+    return Done{};
   }
 
   // The pages that headings are on, by their numbers.
   const HeadingPages& heading_pages() const { return heading_pages_; }
-  const NewDocument& document() const { return document_; }
+  int page_count() const { return page_count_; }
 
  private:
   // A strip of the column that is being filled.
@@ -75,8 +123,7 @@ class Filling {
                          std::to_string(std::lround(flow_.column_height())));
       again_.push_front(std::move(strip));
       take_back();
-      end_column();
-      return Done{};
+      return end_column();
     }
     y_ += gap + head;
     const double height = strip.height;
@@ -85,7 +132,7 @@ class Filling {
     column_.push_back({std::move(strip), y_, head > 0});
     y_ += height;
     if (breaks_page) {
-      end_column();
+      LUMVET_RETURN_IF_ERROR(end_column());
       next_column_ = 0;
     }
     return Done{};
@@ -102,27 +149,66 @@ class Filling {
     }
   }
 
-  void new_page() {
+  Status new_page() {
+    LUMVET_RETURN_IF_ERROR(end_page());
+    ++page_count_;
+    if (!take_) return Done{};
     const FlowOptions& options = flow_.options;
-    page_ = &document_.add_page(options.paper);
+    page_.emplace(options.paper.width, options.paper.height);
     const PageArea whole{0, 0, options.paper.width, options.paper.height};
     const auto scope = page_->artifact();
     if (options.background) page_->fill(box(whole), *options.background);
     if (options.letterhead) page_->draw(*options.letterhead, whole);
-    chapters_.push_back(chapters_.empty() ? std::string() : chapters_.back());
+    return Done{};
   }
 
-  void end_column() {
-    if (column_.empty()) return;
-    if (next_column_ == 0) new_page();
-    const double left = flow_.options.margins.left +
-                        next_column_ * (flow_.column_width() + flow_.options.between_columns);
-    for (const Placed& placed : column_) draw(placed, {left, flow_.options.margins.top + placed.y});
-    draw_notes(left);
+  Status end_page() {
+    if (!page_) return Done{};
+    {
+      const auto scope = page_->artifact();
+      if (tells_count_ && *count_ == 0)
+        draw::draw_late(*page_, late_lines());
+      else
+        LUMVET_RETURN_IF_ERROR(draw_lines(*page_, flow_.options, page_count_, *count_, chapter_));
+    }
+    LUMVET_RETURN_IF_ERROR(take_(std::move(*page_)));
+    page_.reset();
+    return Done{};
+  }
+
+  std::shared_ptr<const draw::LateDrawing> late_lines() const {
+    draw::LateDrawing late;
+    late.drawn = [&options = flow_.options, number = page_count_, count = count_,
+                  chapter = chapter_]() -> Result<Drawing> {
+      Drawing lines(options.paper.width, options.paper.height);
+      LUMVET_RETURN_IF_ERROR(draw_lines(lines, options, number, *count, chapter));
+      return lines;
+    };
+    return std::make_shared<const draw::LateDrawing>(std::move(late));
+  }
+
+  Status end_column() {
+    if (column_.empty()) return Done{};
+    if (next_column_ == 0) LUMVET_RETURN_IF_ERROR(new_page());
+    for (const Placed& placed : column_)
+      if (placed.strip.heading) {
+        if (placed.strip.heading->level == 1) chapter_ = placed.strip.heading->text;
+        heading_pages_.resize(std::max(heading_pages_.size(), placed.strip.heading->number + 1));
+        heading_pages_[placed.strip.heading->number] = page_count_ - 1;
+      }
+    if (page_) draw_column();
     column_.clear();
     next_column_ = (next_column_ + 1) % std::max(1, flow_.options.columns);
     y_ = 0;
     after_ = 0;
+    return Done{};
+  }
+
+  void draw_column() {
+    const double left = flow_.options.margins.left +
+                        next_column_ * (flow_.column_width() + flow_.options.between_columns);
+    for (const Placed& placed : column_) draw(placed, {left, flow_.options.margins.top + placed.y});
+    draw_notes(left);
   }
 
   static double height_of(const std::vector<compose::FootNote>& notes) {
@@ -157,56 +243,19 @@ class Filling {
     const Strip& strip = placed.strip;
     if (placed.has_head) strip.head->draw(*page_, {at.x, at.y - strip.head->height});
     if (strip.heading) {
-      if (strip.heading->level == 1) chapters_.back() = strip.heading->text;
       page_->add_outline_entry(strip.heading->text, at.y, strip.heading->level - 1);
       page_->name_place(strip.heading->name, at);
-      heading_pages_.push_back(document_.page_count() - 1);
     }
     strip.draw(*page_, at);
   }
 
-  // Heads and feet, once it is known how many pages there are.
-  Status draw_lines() {
-    const FlowOptions& options = flow_.options;
-    constexpr double kOfMargin = 0.55;
-    for (int number = 0; number < document_.page_count(); ++number) {
-      Drawing& page = document_.page(number);
-      const compose::Fields fields{{"page", std::to_string(number + 1)},
-                                   {"pages", std::to_string(document_.page_count())},
-                                   {"chapter", chapters_[static_cast<std::size_t>(number)]},
-                                   {"title", options.title}};
-      const auto scope = page.artifact();
-      if (number > 0 || options.first_page_has_header)
-        LUMVET_RETURN_IF_ERROR(
-            draw_line(page, options.header, options.margins.top * kOfMargin, fields));
-      LUMVET_RETURN_IF_ERROR(
-          draw_line(page, options.footer,
-                    options.paper.height - options.margins.bottom * (1 - kOfMargin), fields));
-    }
-    return Done{};
-  }
-
-  Status draw_line(Drawing& page, const PageLine& line, double y,
-                   const compose::Fields& fields) const {
-    constexpr double kSize = 9;
-    const FlowOptions& options = flow_.options;
-    const TextStyle look{.face = options.face, .size = kSize, .color = Color::gray(0.35)};
-    const double left = options.margins.left;
-    const double right = options.paper.width - options.margins.right;
-    const auto draw = [&](const std::string& text, double x, Drawing::Side side) -> Status {
-      LUMVET_TRY(const std::string filled, compose::filled(text, fields));
-      if (!filled.empty()) page.write(filled, {x, y}, look, side);
-      return Done{};
-    };
-    LUMVET_RETURN_IF_ERROR(draw(line.left, left, Drawing::Side::left));
-    LUMVET_RETURN_IF_ERROR(draw(line.middle, (left + right) / 2, Drawing::Side::middle));
-    return draw(line.right, right, Drawing::Side::right);
-  }
-
   const FlowData& flow_;
-  NewDocument document_;
-  Drawing* page_ = nullptr;
-  std::vector<std::string> chapters_;  // of each page, as it ends
+  PageCount count_;
+  TakePage take_;
+  bool tells_count_;
+  std::optional<Drawing> page_;
+  int page_count_ = 0;
+  std::string chapter_;  // of the page, as it is so far
   HeadingPages heading_pages_;
   std::deque<Strip> again_;  // to be placed, before what the source gives
   std::vector<Placed> column_;
@@ -249,45 +298,68 @@ void Flow::add_contents(int levels) { data_->blocks.emplace_back(compose::Conten
 
 namespace {
 
-// Until all headings are where the contents say; numbers that grow can move what is behind them.
-// Calls take(document) with what is made then.
-template <typename Made, typename Take>
-Result<Made> made(const FlowData& flow, std::vector<Finding>& findings, const Take& take) {
-  if (!(flow.column_width() > 0 && flow.column_height() > 0))
-    return Error(ErrorCode::invalid_argument, "the margins leave no room on the paper");
-  constexpr int kMostTries = 6;
-  const bool has_contents =
-      std::any_of(flow.blocks.begin(), flow.blocks.end(), [](const compose::Block& block) {
-        return std::holds_alternative<compose::ContentsBlock>(block);
-      });
+Status check(const FlowData& flow) {
+  if (flow.column_width() > 0 && flow.column_height() > 0) return Done{};
+  return Error(ErrorCode::invalid_argument, "the margins leave no room on the paper");
+}
+
+// What is known before pages are drawn.
+struct Known {
   HeadingPages pages;
-  for (int tried = 0;; ++tried) {
-    findings.clear();
-    Filling filling(flow);
-    LUMVET_RETURN_IF_ERROR(filling.fill(compose::strips_of(flow, pages, findings)));
-    if (!has_contents || filling.heading_pages() == pages || tried >= kMostTries)
-      return take(filling.document());
-    pages = filling.heading_pages();
+  PageCount count = std::make_shared<int>(0);
+};
+
+// Fills pages that nobody takes until all headings are where the contents say; numbers that grow
+// can move what is behind them. When what tells their pages is as high as before, nothing moves.
+Result<Known> find_out(const FlowData& flow) {
+  constexpr int kMostTries = 6;
+  Known known;
+  LUMVET_TRY(std::vector<double> heights, compose::heights_telling_pages(flow, known.pages));
+  if (heights.empty()) return known;
+  for (int tried = 0; tried < kMostTries; ++tried) {
+    std::vector<Finding> ignored;
+    Filling filling(flow, known.count, nullptr);
+    LUMVET_RETURN_IF_ERROR(filling.fill(compose::strips_of(flow, known.pages, ignored)));
+    known.pages = filling.heading_pages();
+    LUMVET_TRY(std::vector<double> next, compose::heights_telling_pages(flow, known.pages));
+    if (std::exchange(heights, std::move(next)) == heights) break;
   }
+  return known;
 }
 
 }  // namespace
 
 Result<Document> Flow::as_document(std::vector<Finding>* findings) const {
-  std::vector<Finding> found;
-  LUMVET_TRY(const Document document, made<Document>(*data_, found, [](const NewDocument& pages) {
-               return pages.as_document();
-             }));
-  if (findings != nullptr) *findings = std::move(found);
-  return document;
+  BufferSink sink;
+  LUMVET_TRY(SaveReport report, save(sink));
+  if (findings != nullptr) *findings = std::move(report.findings);
+  return Document::open(sink.take());
 }
 
 Result<SaveReport> Flow::save(ByteSink& sink, const SaveOptions& options) const {
-  std::vector<Finding> found;
-  LUMVET_TRY(SaveReport report, made<SaveReport>(*data_, found, [&](const NewDocument& pages) {
-               return pages.save(sink, options);
-             }));
-  report.findings.insert(report.findings.end(), found.begin(), found.end());
+  const FlowData& flow = *data_;
+  LUMVET_RETURN_IF_ERROR(check(flow));
+  LUMVET_TRY(const Known known, find_out(flow));
+  std::vector<Finding> findings;
+  const NewDocumentOptions about{.title = flow.options.title,
+                                 .author = flow.options.author,
+                                 .language = flow.options.language,
+                                 .view = flow.options.view};
+  LUMVET_TRY(SaveReport report,
+             draw::write_new_document(
+                 about, {flow.options.is_tagged, draw::TagTree::Keys::end}, options, sink,
+                 [&](draw::DocumentWriter& writer) {
+                   Filling filling(flow, known.count, [&](const Drawing& page) -> Status {
+                     LUMVET_RETURN_IF_ERROR(writer.add(page));
+                     const auto done = static_cast<std::uint64_t>(writer.page_count());
+                     if (options.progress)
+                       options.progress(done,
+                                        std::max(done, static_cast<std::uint64_t>(*known.count)));
+                     return Done{};
+                   });
+                   return filling.fill(compose::strips_of(flow, known.pages, findings));
+                 }));
+  report.findings.insert(report.findings.end(), findings.begin(), findings.end());
   return report;
 }
 

@@ -65,6 +65,10 @@ struct FlowData {
 // The pages that headings are on, by their numbers; none as long as that is not known.
 using HeadingPages = std::vector<int>;
 
+// How high the strips are of blocks that say on which pages headings are; none without such blocks.
+// Errors: as Flow::as_document's.
+Result<std::vector<double>> heights_telling_pages(const FlowData& flow, const HeadingPages& pages);
+
 // All blocks set, one below the other, as they are asked for; all that it is given stays meanwhile.
 // Errors, also of the source: as Flow::as_document's.
 StripSource strips_of(const FlowData& flow, const HeadingPages& pages,

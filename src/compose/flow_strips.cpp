@@ -12,9 +12,16 @@ class BlockSetter {
   BlockSetter(const FlowData& flow, const HeadingPages& pages, std::vector<Finding>& findings)
       : flow_(flow), pages_(pages), findings_(findings) {
     for (const Block& block : flow.blocks)
-      if (const HeadingBlock* heading = std::get_if<HeadingBlock>(&block))
+      if (const HeadingBlock* heading = std::get_if<HeadingBlock>(&block)) {
+        const std::size_t number = headings_.size();
+        numbers_.pages.emplace(link_name(*heading, number),
+                               number < pages.size() ? pages[number] + 1 : 0);
         headings_.push_back(heading);
+      }
   }
+
+  // Of blocks that say on which pages headings are; the others are left out.
+  void leave_out_others() { is_telling_alone_ = true; }
 
   Result<std::optional<Strip>> next() {
     for (;;) {
@@ -29,6 +36,10 @@ class BlockSetter {
       if (number_ >= flow_.blocks.size()) return std::optional<Strip>();
       key_ = "b" + std::to_string(number_);
       const Block& block = flow_.blocks[number_++];
+      if (is_telling_alone_ && !tells_pages(block)) {
+        leave_out(block);
+        continue;
+      }
       const Status added = std::visit([&](const auto& one) { return add(one); }, block);
       if (!added.ok()) return added.error();
     }
@@ -39,6 +50,22 @@ class BlockSetter {
 
   static std::string link_name(const HeadingBlock& heading, std::size_t number) {
     return heading.name.empty() ? "heading-" + std::to_string(number + 1) : heading.name;
+  }
+
+  static bool tells_pages(const Block& block) {
+    if (const Paragraph* paragraph = std::get_if<Paragraph>(&block))
+      return draw::tells_pages(*paragraph);
+    if (const ListBlock* list = std::get_if<ListBlock>(&block))
+      return std::any_of(list->items.begin(), list->items.end(), draw::tells_pages);
+    return std::holds_alternative<ContentsBlock>(block);
+  }
+
+  // The notes in it count all the same.
+  void leave_out(const Block& block) {
+    if (const Paragraph* paragraph = std::get_if<Paragraph>(&block))
+      numbers_.next_note += draw::count_notes(*paragraph);
+    if (const ListBlock* list = std::get_if<ListBlock>(&block))
+      for (const Paragraph& item : list->items) numbers_.next_note += draw::count_notes(item);
   }
 
   void take(std::vector<Strip> strips) {
@@ -60,25 +87,26 @@ class BlockSetter {
                           .after = size * 0.45,
                           .keeps_together = true,
                           .keeps_with_next = true});
-    LUMVET_TRY(std::vector<Strip> strips, strips_of(text, {width(), 0, width()},
-                                                    "H" + std::to_string(level), key_, next_note_));
+    LUMVET_TRY(std::vector<Strip> strips,
+               strips_of(text, {width(), 0, width()}, "H" + std::to_string(level), key_, numbers_));
+    const std::size_t number = next_heading_++;
     if (strips.empty()) return Done{};
     strips.front().heading = std::make_shared<const Strip::Heading>(
-        Strip::Heading{heading.text, level, link_name(heading, next_heading_++)});
+        Strip::Heading{heading.text, level, link_name(heading, number), number});
     take(std::move(strips));
     return Done{};
   }
 
   Status add(const Paragraph& paragraph) {
     LUMVET_TRY(std::vector<Strip> strips,
-               strips_of(paragraph, {width(), 0, width()}, "P", key_, next_note_));
+               strips_of(paragraph, {width(), 0, width()}, "P", key_, numbers_));
     take(std::move(strips));
     return Done{};
   }
 
   // Each item beside its marker, which stands on its first line.
   Status add(const ListBlock& list) {
-    const TextStyle first = list.items.empty() ? TextStyle() : list.items.front().first_look();
+    const TextStyle first = list.items.empty() ? TextStyle() : draw::first_look(list.items.front());
     const double step = first.size * 1.5;
     // However deep, there is room for its text.
     constexpr double kMostOfWidth = 0.6;
@@ -87,11 +115,11 @@ class BlockSetter {
       const Paragraph& item = list.items[i];
       const std::string own = key_ + "i" + std::to_string(i);
       LUMVET_TRY(std::vector<Strip> strips,
-                 strips_of(item, {width() - left, left, width()}, "LBody", own + "t", next_note_));
+                 strips_of(item, {width() - left, left, width()}, "LBody", own + "t", numbers_));
       const std::string marker = list.is_numbered
                                      ? std::to_string(list.first + static_cast<int>(i)) + "."
                                      : (list.depth % 2 == 0 ? "•" : "–");
-      LUMVET_TRY(const SetParagraph set, Paragraph(marker, item.first_look(),
+      LUMVET_TRY(const SetParagraph set, Paragraph(marker, draw::first_look(item),
                                                    {.align = ParagraphStyle::Align::right,
                                                     .line_height = item.style().line_height})
                                              .set(step - first.size * 0.4));
@@ -184,7 +212,7 @@ class BlockSetter {
       LUMVET_TRY(
           std::vector<Strip> strips,
           strips_of(Paragraph(heading.text + "\t" + std::to_string(page), look, style),
-                    {width(), 0, width()}, "TOCI", key_ + "e" + std::to_string(i), next_note_));
+                    {width(), 0, width()}, "TOCI", key_ + "e" + std::to_string(i), numbers_));
       for (Strip& strip : strips)
         strip.draw = [draw = strip.draw, key = key_](Drawing& drawing, Point at) {
           const auto scope = drawing.tag("TOC", {.key = key});
@@ -205,10 +233,23 @@ class BlockSetter {
   std::string key_;            // of the block
   std::size_t number_ = 0;     // of the block that comes next
   std::size_t next_heading_ = 0;
-  int next_note_ = 1;
+  Numbers numbers_;
+  bool is_telling_alone_ = false;
 };
 
 }  // namespace
+
+Result<std::vector<double>> heights_telling_pages(const FlowData& flow, const HeadingPages& pages) {
+  std::vector<Finding> ignored;
+  BlockSetter setter(flow, pages, ignored);
+  setter.leave_out_others();
+  std::vector<double> heights;
+  for (;;) {
+    LUMVET_TRY(const std::optional<Strip> strip, setter.next());
+    if (!strip) return heights;
+    heights.push_back(strip->height);
+  }
+}
 
 StripSource strips_of(const FlowData& flow, const HeadingPages& pages,
                       std::vector<Finding>& findings) {

@@ -346,3 +346,43 @@ TEST_CASE("notes stand at the foot of the column that their numbers are in", "[c
   wrong.add(table);
   CHECK_THAT(wrong.as_document().error().message(), Catch::Contains("notes"));
 }
+
+TEST_CASE("paragraphs and lists tell the pages of headings", "[compose]") {
+  Flow flow(small());
+  flow.add(Paragraph("See page ", look()).add_page_of("costs", look()).add(".", look()));
+  flow.add_list({Paragraph("costs: ", look()).add_page_of("costs", look())});
+  flow.add(lines(60));
+  flow.add_heading("Costs", 1, "costs");
+  const Document document = flow.as_document().value();
+  const auto pages = texts_of(document);
+  const auto costs = std::find_if(pages.begin(), pages.end(), [](const std::string& text) {
+    return text.find("Costs") != std::string::npos;
+  });
+  const std::string number = std::to_string(costs - pages.begin() + 1);
+  CHECK(number != "1");
+  CHECK_THAT(pages[0], Catch::Contains("See page " + number + "."));
+  CHECK_THAT(pages[0], Catch::Contains("costs: " + number));
+  CHECK(document.page(0)->annotations()->size() == 2);  // which lead there
+  Flow nowhere(small());
+  nowhere.add(Paragraph("See page ", look()).add_page_of("coasts", look()));
+  CHECK_THAT(nowhere.as_document().error().message(), Catch::Contains("'coasts'"));
+  CHECK(Paragraph().add_page_of("costs", look()).set(100).error().code() ==
+        ErrorCode::invalid_argument);
+}
+
+TEST_CASE("numbers of pages that make lines longer move what is behind them", "[compose]") {
+  // The first number has no room in its line once it has two digits, so that the heading that it
+  // tells of moves to the next page.
+  const double width = Drawing::text_width("See page 9", look()).value() + 0.5;
+  Flow flow({.paper = {50 + width, 300}, .margins = {25, 25, 25, 25}, .heading_size = 10});
+  flow.add(Paragraph("See page ", look()).add_page_of("costs", look()));
+  for (int i = 0; i < 8; ++i) flow.add(lines(20, {.keeps_together = i > 0}));
+  flow.add(lines(17));
+  flow.add_heading("Costs", 1, "costs");
+  flow.add(Paragraph("900", look()));
+  const auto pages = texts_of(flow);
+  const auto costs = std::find_if(pages.begin(), pages.end(), [](const std::string& text) {
+    return text.find("Costs") != std::string::npos;
+  });
+  CHECK_THAT(pages[0], Catch::Contains(std::to_string(costs - pages.begin() + 1) + "\n"));
+}

@@ -33,10 +33,10 @@ bool leads_to(const draw::SetLine& line, const draw::Note& note) {
 
 Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace& place,
                                      const std::string& tag, const std::string& key,
-                                     int& next_note) {
+                                     Numbers& numbers) {
   std::vector<draw::Note> notes;
-  const Paragraph numbered =
-      paragraph.has_notes() ? draw::with_numbers(paragraph, next_note, notes) : paragraph;
+  LUMVET_TRY(const Paragraph numbered,
+             draw::with_numbers(paragraph, numbers.pages, numbers.next_note, notes));
   LUMVET_TRY(const SetParagraph set, numbered.set(place.width));
   const ParagraphStyle& style = paragraph.style();
   const auto count = static_cast<int>(set.line_count());

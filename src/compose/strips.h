@@ -11,6 +11,7 @@
 #include <string>
 #include <vector>
 
+#include "draw/set_lines.h"
 #include "lumvet/compose/table.h"
 #include "lumvet/draw/drawing.h"
 
@@ -39,7 +40,8 @@ struct Strip {
   struct Heading {
     std::string text;
     int level = 1;
-    std::string name;  // by which links call it
+    std::string name;        // by which links call it
+    std::size_t number = 0;  // among all headings
   };
   std::shared_ptr<const Heading> heading = {};
 };
@@ -47,8 +49,14 @@ struct Strip {
 // Gives one strip after the other, nothing behind the last.
 using StripSource = std::function<Result<std::optional<Strip>>()>;
 
+// What paragraphs are told.
+struct Numbers {
+  draw::PlacePages pages;
+  int next_note = 1;
+};
+
 // The lines of a paragraph; `tag` is of what they are, `key` what makes them one element. Its notes
-// are as wide as `column`, and numbered from `next_note` on.
+// are as wide as `column`.
 struct LinePlace {
   double width = 0;  // points
   double left = 0;
@@ -56,7 +64,7 @@ struct LinePlace {
 };
 Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace& place,
                                      const std::string& tag, const std::string& key,
-                                     int& next_note);
+                                     Numbers& numbers);
 
 // The rows of a table, which stays as long as they are asked for; rows that are higher than
 // `highest` are parted. Errors, also of the source: invalid_argument for a table that needs more

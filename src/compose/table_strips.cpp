@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include <algorithm>
 #include <cmath>
+#include <deque>
+#include <map>
 #include <numeric>
 #include <span>
 
@@ -8,6 +10,43 @@
 
 namespace lumvet::compose {
 namespace {
+
+using RowPtr = std::shared_ptr<const TableRow>;
+
+// The rows of a table one after the other, of which a few are at hand.
+class RowWindow {
+ public:
+  explicit RowWindow(const Table& table) : table_(table) {}
+
+  // Null behind the last. Errors: those of the table's own source.
+  Result<RowPtr> at(std::size_t row) {
+    while (!has_ended_ && begin_ + rows_.size() <= row) {
+      LUMVET_TRY(RowPtr next, read(begin_ + rows_.size()));
+      if (!next)
+        has_ended_ = true;
+      else
+        rows_.push_back(std::move(next));
+    }
+    return row < begin_ + rows_.size() ? rows_[row - begin_] : nullptr;
+  }
+  void forget_before(std::size_t row) {
+    for (; begin_ < row && !rows_.empty(); ++begin_) rows_.pop_front();
+  }
+
+ private:
+  Result<RowPtr> read(std::size_t row) const {
+    const std::size_t own = table_.rows.size();
+    if (row < own) return RowPtr(RowPtr(), &table_.rows[row]);  // which the table keeps
+    if (!table_.more_rows) return RowPtr();
+    LUMVET_TRY(std::optional<TableRow> next, table_.more_rows(row - own));
+    return next ? std::make_shared<const TableRow>(std::move(*next)) : RowPtr();
+  }
+
+  const Table& table_;
+  std::size_t begin_ = 0;
+  std::deque<RowPtr> rows_;
+  bool has_ended_ = false;
+};
 
 // A cell where it stands in the grid.
 struct Placed {
@@ -24,6 +63,8 @@ std::string points(double value) { return std::to_string(static_cast<long>(std::
 // Rows that cells hold together, set.
 struct RowGroup {
   std::size_t first = 0;                // row
+  bool ends_table = false;              // whether there are no more behind it
+  std::vector<RowPtr> rows;             // in which the cells are
   std::vector<Placed> cells;            // row by row
   std::vector<std::size_t> row_begins;  // of the cells, and one more
   std::vector<double> heights;          // of the rows
@@ -43,37 +84,49 @@ class Grid {
   Grid(const Table& table, double width, std::string key)
       : table_(table), width_(width), key_(std::move(key)) {}
 
-  // Looks at all rows once.
+  // Looks at all rows once, unless it is said how wide all columns are.
   Status measure() {
-    LUMVET_RETURN_IF_ERROR(place_cells());
-    LUMVET_RETURN_IF_ERROR(find_widths());
-    cells_.clear();
-    cells_.shrink_to_fit();
-    return Done{};
+    std::vector<double> least;
+    std::vector<double> whole;
+    const bool are_given =
+        !table_.columns.empty() &&
+        std::all_of(table_.columns.begin(), table_.columns.end(),
+                    [](const TableColumn& one) { return one.width.has_value(); });
+    if (are_given) {
+      count_ = table_.columns.size();
+      least.resize(count_);
+      whole.resize(count_);
+    } else {
+      LUMVET_RETURN_IF_ERROR(measure_content(least, whole));
+    }
+    return find_widths(least, whole);
   }
 
   const Table& table() const { return table_; }
   const std::string& key() const { return key_; }
-  std::size_t head_rows() const {
-    return static_cast<std::size_t>(
-        std::clamp<int>(table_.head_rows, 0, static_cast<int>(table_.rows.size())));
-  }
+  std::size_t head_rows() const { return static_cast<std::size_t>(std::max(table_.head_rows, 0)); }
 
-  // The rows from one on that hold together.
-  Result<RowGroupPtr> group_from(std::size_t first) const {
+  // The rows from one on that hold together. Errors: for cells without a place.
+  Result<RowGroupPtr> group_from(std::size_t first, RowWindow& rows) const {
     auto group = std::make_shared<RowGroup>();
     group->first = first;
     std::vector<std::size_t> taken(count_);
     for (std::size_t row = first, end = first + 1; row < end; ++row) {
+      LUMVET_TRY(const RowPtr own, rows.at(row));
+      group->rows.push_back(own);
       group->row_begins.push_back(group->cells.size());
-      place_row(row, taken, [&](const Placed& placed) {
+      LUMVET_RETURN_IF_ERROR(place_row(*own, row, rows, taken, [&](const Placed& placed) -> Status {
         group->cells.push_back(placed);
         end = std::max(end, row + placed.rows);
-        return true;
-      });
+        return Done{};
+      }));
+      if (taken.size() > count_) return wrong_count(taken.size());
       group->heights.push_back(2 * table_.padding_along);
     }
     group->row_begins.push_back(group->cells.size());
+    LUMVET_TRY(const RowPtr next, rows.at(group->end()));
+    group->ends_table = !next;
+    rows.forget_before(group->end());
     for (Placed& placed : group->cells) {
       const double room = width_of(placed) - 2 * table_.padding_across;
       LUMVET_TRY(placed.set, placed.cell->content.set(std::max(room, 1e-3)));
@@ -90,7 +143,7 @@ class Grid {
       double height = 0;
       for (std::size_t i = 0; i < placed.rows; ++i) height += group.height(row + i);
       const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
-      fill(page, placed, area);
+      fill(group, page, placed, area);
       const double free = height - height_of(placed);
       const double down = placed.cell->stand == TableCell::Stand::middle   ? free / 2
                           : placed.cell->stand == TableCell::Stand::bottom ? free
@@ -117,7 +170,7 @@ class Grid {
     const auto tag_row = page.tag("TR", {.key = key_ + "r" + std::to_string(row)});
     for (const Placed& placed : group.cells_of(row)) {
       const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), part.height};
-      fill(page, placed, area);
+      fill(group, page, placed, area);
       const auto tag_cell = page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)});
       if (part.first < placed.set.line_count())
         page.write(placed.set, {area.left + table_.padding_across, at.y + part.above}, part.first,
@@ -128,80 +181,112 @@ class Grid {
 
  private:
   // The cells of a row, each into the first place that none above takes; `taken` says of each
-  // column by how many rows more. False when one has no place.
+  // column by how many rows more. Calls take(placed), which returns a Status.
   template <typename Take>
-  bool place_row(std::size_t row, std::vector<std::size_t>& taken, const Take& take) const {
+  static Status place_row(const TableRow& cells, std::size_t row, RowWindow& window,
+                          std::vector<std::size_t>& taken, const Take& take) {
     std::vector<std::pair<std::size_t, std::size_t>> now;
     std::size_t column = 0;
-    for (const TableCell& cell : table_.rows[row].cells) {
+    for (const TableCell& cell : cells.cells) {
+      if (cell.columns < 1 || cell.rows < 1)
+        return Error(ErrorCode::invalid_argument, "a cell takes one row and one column at least");
       while (column < taken.size() && taken[column] > 0) ++column;
-      const auto columns = static_cast<std::size_t>(std::max(cell.columns, 1));
-      const std::size_t rows =
-          std::min(static_cast<std::size_t>(std::max(cell.rows, 1)), table_.rows.size() - row);
-      if (!take(Placed{&cell, row, column, rows, columns, {}})) return false;
+      const auto columns = static_cast<std::size_t>(cell.columns);
+      if (columns > kMostColumns - std::min(column, kMostColumns))
+        return Error(ErrorCode::limit, "a table has more than 1000 columns");
+      LUMVET_TRY(const std::size_t rows,
+                 rows_from(row, static_cast<std::size_t>(cell.rows), window));
       if (taken.size() < column + columns) taken.resize(column + columns);
       for (std::size_t i = 0; i < columns; ++i) {
-        if (taken[column + i] > 0) return false;
+        if (taken[column + i] > 0)
+          return Error(ErrorCode::invalid_argument,
+                       "a cell of row " + std::to_string(row + 1) +
+                           " has no place beside one that takes several rows");
         now.emplace_back(column + i, rows);
       }
+      LUMVET_RETURN_IF_ERROR(take(Placed{&cell, row, column, rows, columns, {}}));
       column += columns;
     }
     for (std::size_t& rows : taken) rows -= rows > 0 ? 1 : 0;
     for (const auto& [at, rows] : now) taken[at] = rows - 1;
-    return true;
+    return Done{};
   }
 
-  Status place_cells() {
-    std::vector<std::size_t> taken;
-    for (std::size_t row = 0; row < table_.rows.size(); ++row) {
-      std::optional<Error> wrong;
-      const bool have_place = place_row(row, taken, [&](const Placed& placed) {
-        if (placed.cell->columns < 1 || placed.cell->rows < 1)
-          wrong =
-              Error(ErrorCode::invalid_argument, "a cell takes one row and one column at least");
-        else if (placed.columns > kMostColumns - std::min(placed.column, kMostColumns))
-          wrong = Error(ErrorCode::limit, "a table has more than 1000 columns");
-        if (!wrong) cells_.push_back(placed);
-        return !wrong;
-      });
-      if (wrong) return *wrong;
-      if (!have_place)
-        return Error(ErrorCode::invalid_argument,
-                     "a cell of row " + std::to_string(row + 1) +
-                         " has no place beside one that takes several rows");
+  // How many of so many rows from one on there are.
+  static Result<std::size_t> rows_from(std::size_t row, std::size_t wanted, RowWindow& window) {
+    for (std::size_t count = 1; count < wanted; ++count) {
+      LUMVET_TRY(const RowPtr next, window.at(row + count));
+      if (!next) return count;
     }
-    count_ = taken.size();
+    return wanted;
+  }
+
+  Error wrong_count(std::size_t count) const {
+    return Error(ErrorCode::invalid_argument,
+                 "the table's rows have " + std::to_string(count) + " columns, and " +
+                     std::to_string(table_.columns.size()) + " are described");
+  }
+
+  // What columns need, at least and so that no line breaks.
+  Status measure_content(std::vector<double>& least, std::vector<double>& whole) {
+    std::vector<std::size_t> taken;
+    // Of cells over several columns, by the first of them and how many they are.
+    std::map<std::pair<std::size_t, std::size_t>, Paragraph::Widths> wide;
+    const double padding = 2 * table_.padding_across;
+    RowWindow rows(table_);
+    for (std::size_t row = 0;; ++row) {
+      LUMVET_TRY(const RowPtr own, rows.at(row));
+      if (!own) break;
+      LUMVET_RETURN_IF_ERROR(place_row(*own, row, rows, taken, [&](const Placed& placed) -> Status {
+        const std::size_t end = placed.column + placed.columns;
+        if (least.size() < end) {
+          least.resize(end);
+          whole.resize(end);
+        }
+        if (placed.columns == 1 && column(placed.column).width) return Done{};
+        LUMVET_TRY(const Paragraph::Widths needed, placed.cell->content.widths());
+        Paragraph::Widths single{whole[placed.column], least[placed.column]};
+        Paragraph::Widths& most =
+            placed.columns == 1 ? single : wide[{placed.column, placed.columns}];
+        most.least = std::max(most.least, needed.least + padding);
+        most.whole = std::max(most.whole, needed.whole + padding);
+        if (placed.columns > 1) return Done{};
+        least[placed.column] = single.least;
+        whole[placed.column] = single.whole;
+        return Done{};
+      }));
+      rows.forget_before(row + 1);
+    }
+    count_ = least.size();
     if (count_ == 0) return Error(ErrorCode::invalid_argument, "a table has one cell at least");
-    if (!table_.columns.empty() && table_.columns.size() != count_)
-      return Error(ErrorCode::invalid_argument,
-                   "the table's rows have " + std::to_string(count_) + " columns, and " +
-                       std::to_string(table_.columns.size()) + " are described");
+    if (!table_.columns.empty() && table_.columns.size() != count_) return wrong_count(count_);
+    for (std::size_t i = 0; i < count_; ++i)
+      if (column(i).width) least[i] = whole[i] = *column(i).width;
+    // What they need besides is spread over those of their columns that have no width of their own.
+    const auto spread = [&](std::vector<double>& widths, std::size_t first, std::size_t columns,
+                            double needed) {
+      double there = 0;
+      int open = 0;
+      for (std::size_t i = first; i < first + columns; ++i) {
+        there += widths[i];
+        open += column(i).width ? 0 : 1;
+      }
+      if (open == 0 || needed <= there) return;
+      for (std::size_t i = first; i < first + columns; ++i)
+        if (!column(i).width) widths[i] += (needed - there) / open;
+    };
+    for (const auto& [place, needed] : wide) {
+      spread(least, place.first, place.second, needed.least);
+      spread(whole, place.first, place.second, needed.whole);
+    }
     return Done{};
   }
 
   TableColumn column(std::size_t i) const {
-    return table_.columns.empty() ? TableColumn() : table_.columns[i];
+    return i < table_.columns.size() ? table_.columns[i] : TableColumn();
   }
 
-  Status find_widths() {
-    std::vector<double> least(count_);
-    std::vector<double> whole(count_);
-    const double padding = 2 * table_.padding_across;
-    for (const bool alone : {true, false})
-      for (const Placed& placed : cells_) {
-        if ((placed.columns == 1) != alone) continue;
-        LUMVET_TRY(const Paragraph::Widths own, placed.cell->content.widths());
-        // What a cell over several columns needs besides is spread over them.
-        const auto spread = [&](std::vector<double>& widths, double needed) {
-          double there = 0;
-          for (std::size_t i = 0; i < placed.columns; ++i) there += widths[placed.column + i];
-          const double more = (needed - there) / static_cast<double>(placed.columns);
-          if (more <= 0) return;
-          for (std::size_t i = 0; i < placed.columns; ++i) widths[placed.column + i] += more;
-        };
-        spread(least, own.least + padding);
-        spread(whole, own.whole + padding);
-      }
+  Status find_widths(std::vector<double>& least, std::vector<double>& whole) {
     double needed = 0;
     for (std::size_t i = 0; i < count_; ++i) {
       if (column(i).width) least[i] = whole[i] = *column(i).width;
@@ -284,8 +369,10 @@ class Grid {
     return key_ + "r" + std::to_string(placed.row) + "c" + std::to_string(placed.column);
   }
 
-  void fill(Drawing& page, const Placed& placed, const PageArea& area) const {
-    const auto& color = placed.cell->fill ? placed.cell->fill : table_.rows[placed.row].fill;
+  static void fill(const RowGroup& group, Drawing& page, const Placed& placed,
+                   const PageArea& area) {
+    const std::optional<Color>& of_row = group.rows[placed.row - group.first]->fill;
+    const auto& color = placed.cell->fill ? placed.cell->fill : of_row;
     if (!color) return;
     const auto scope = page.artifact();
     page.fill(box(area), *color);
@@ -299,7 +386,7 @@ class Grid {
     const auto rule = [&](Point from, Point to, double width) {
       if (width > 0) page.line(from, to, table_.rule_color, {.width = width});
     };
-    const bool ends_table = row + 1 == table_.rows.size();
+    const bool ends_table = group.ends_table && row + 1 == group.end();
     const bool ends_head = row + 1 == head_rows();
     if (is_last && !ends_table) {
       // Not through cells that go on.
@@ -331,8 +418,7 @@ class Grid {
   const Table& table_;
   double width_;
   std::string key_;
-  std::size_t count_ = 0;      // columns
-  std::vector<Placed> cells_;  // while widths are found
+  std::size_t count_ = 0;  // columns
   std::vector<double> widths_;
   std::vector<double> lefts_;
 };
@@ -341,7 +427,7 @@ class Grid {
 class TableStrips {
  public:
   TableStrips(std::shared_ptr<const Grid> grid, double highest)
-      : grid_(std::move(grid)), highest_(highest) {}
+      : grid_(std::move(grid)), rows_(grid_->table()), highest_(highest) {}
 
   Result<std::optional<Strip>> next() {
     if (next_ >= ready_.size()) LUMVET_RETURN_IF_ERROR(make_ready());
@@ -354,8 +440,9 @@ class TableStrips {
   Status make_ready() {
     ready_.clear();
     next_ = 0;
-    if (row_ >= grid_->table().rows.size()) return Done{};
-    LUMVET_TRY(const RowGroupPtr group, grid_->group_from(row_));
+    LUMVET_TRY(const RowPtr first, rows_.at(row_));
+    if (!first) return Done{};
+    LUMVET_TRY(const RowGroupPtr group, grid_->group_from(row_, rows_));
     const std::size_t heads = grid_->head_rows();
     if (row_ < heads) head_groups_.push_back(group);
     if (!head_ && row_ >= heads && !head_groups_.empty()) head_ = repeated_head();
@@ -364,7 +451,7 @@ class TableStrips {
     row_ = group->end();
     constexpr double kAround = 6;  // points above and below a table
     if (is_first) ready_.front().before = kAround;
-    if (row_ >= grid_->table().rows.size()) ready_.back().after = kAround;
+    if (group->ends_table) ready_.back().after = kAround;
     return Done{};
   }
 
@@ -435,6 +522,7 @@ class TableStrips {
   }
 
   std::shared_ptr<const Grid> grid_;
+  RowWindow rows_;
   double highest_;
   std::size_t row_ = 0;  // that comes next
   std::vector<Strip> ready_;

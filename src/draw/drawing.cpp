@@ -16,6 +16,7 @@ using draw::Stretch;
 template <>
 struct Inside<Drawing> {
   static draw::DrawingPtr data(const Drawing& drawing) { return drawing.data_; }
+  static draw::DrawingData& own(Drawing& drawing) { return drawing.own(); }
 };
 
 namespace draw {
@@ -453,7 +454,7 @@ void Drawing::draw(const Drawing& drawing, Point at, const DrawOptions& options)
   if (form->error) data.fail(*form->error);
   const bool is_group = options.opacity < 1 || options.blend != BlendMode::normal ||
                         options.knockout || !options.isolated;
-  data.forms.push_back({form, is_group, options.isolated, options.knockout});
+  data.forms.push_back({form, is_group, options.isolated, options.knockout, {}});
   const std::size_t place = data.forms.size() - 1;
   std::string& out = data.painting();
   out += "q\n";
@@ -465,6 +466,17 @@ void Drawing::draw(const Drawing& drawing, Point at, const DrawOptions& options)
   draw::append_matrix(data.frame({at.x, at.y, form->width, form->height}), out);
   out += "/X" + std::to_string(place) + " Do\nQ\n";
 }
+
+namespace draw {
+void draw_late(Drawing& drawing, std::shared_ptr<const LateDrawing> late) {
+  DrawingData& data = Inside<Drawing>::own(drawing);
+  data.forms.push_back({.drawing = {}, .late = std::move(late)});
+  std::string& out = data.painting();
+  out += "q\n";
+  append_matrix(data.frame({0, data.is_upward() ? data.height : 0, data.width, data.height}), out);
+  out += "/X" + std::to_string(data.forms.size() - 1) + " Do\nQ\n";
+}
+}  // namespace draw
 
 void Drawing::link(const PageArea& area, const std::string& target) {
   own().add_link(area, target);

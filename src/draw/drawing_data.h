@@ -5,6 +5,7 @@
 // Threads: as Drawing's.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -44,11 +45,16 @@ struct UsedFont {
   // The same by glyphs, of those that stand for one unit; 0 for others.
   std::vector<char16_t> units = {};
 };
+// What is drawn once all pages are there, since it says how many they are.
+struct LateDrawing {
+  std::function<Result<Drawing>()> drawn;
+};
 struct UsedForm {
-  DrawingPtr drawing;
+  DrawingPtr drawing;  // null for a late one
   bool is_group = false;
   bool isolated = true;
   bool knockout = false;
+  std::shared_ptr<const LateDrawing> late = {};
 };
 struct UsedState {
   std::optional<double> opacity = {};
@@ -133,6 +139,9 @@ DrawingPtr data_of(const Drawing& drawing);
 void set_paint(DrawingData& drawing, const Paint& paint, bool is_stroke);
 // The name under which content refers to something, "F0", added where it is not there yet.
 std::string font_name(DrawingData& drawing, const FacePtr& face, std::size_t& place);
+
+// Draws what comes later over all of a drawing, which stays as large.
+void draw_late(Drawing& drawing, std::shared_ptr<const LateDrawing> late);
 
 // Shows lines of a paragraph. `at` is where the paragraph's top left corner lies.
 void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, std::size_t first,

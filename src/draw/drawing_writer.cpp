@@ -121,14 +121,15 @@ Result<ObjectId> DrawingWriter::page_form(const Page& page) {
 }
 
 Result<ObjectId> DrawingWriter::form_of(const UsedForm& form) {
+  if (form.late) {
+    late_.push_back({ledger_.reserve(), form.late});
+    return late_.back().id;
+  }
   const FormKey key{form.drawing, form.is_group, form.isolated, form.knockout};
   const auto known = forms_.find(key);
   if (known != forms_.end()) return known->second;
   LUMVET_TRY(WrittenContent content, content_of(*form.drawing, false));
-  Dict dict{{"Type", Object::name("XObject")},
-            {"Subtype", Object::name("Form")},
-            {"BBox", array_of({0, 0, form.drawing->width, form.drawing->height})},
-            {"Resources", Object(std::move(content.resources))}};
+  Dict dict = form_dict(*form.drawing, std::move(content.resources));
   if (form.is_group)
     dict.set("Group", Dict{{"Type", Object::name("Group")},
                            {"S", Object::name("Transparency")},
@@ -138,6 +139,32 @@ Result<ObjectId> DrawingWriter::form_of(const UsedForm& form) {
       Stream::of(std::move(dict), Bytes(content.operators.begin(), content.operators.end())));
   forms_.emplace(key, id);
   return id;
+}
+
+Dict DrawingWriter::form_dict(const DrawingData& drawing, Dict resources) {
+  return {{"Type", Object::name("XObject")},
+          {"Subtype", Object::name("Form")},
+          {"BBox", array_of({0, 0, drawing.width, drawing.height})},
+          {"Resources", Object(std::move(resources))}};
+}
+
+void DrawingWriter::forget_unused() {
+  constexpr std::size_t kFew = 64;
+  if (forms_.size() + pictures_.size() < 2 * kept_ + kFew) return;
+  std::erase_if(forms_, [](const auto& form) { return std::get<0>(form.first).use_count() == 1; });
+  std::erase_if(pictures_, [](const auto& picture) { return picture.first.use_count() == 1; });
+  kept_ = forms_.size() + pictures_.size();
+}
+
+Result<bool> DrawingWriter::write_late() {
+  if (next_late_ == late_.size()) return false;
+  const Late& late = late_[next_late_++];
+  LUMVET_TRY(const Drawing drawing, late.drawing->drawn());
+  const DrawingData& data = *data_of(drawing);
+  LUMVET_TRY(WrittenContent content, content_of(data, false));
+  ledger_.set(late.id, Stream::of(form_dict(data, std::move(content.resources)),
+                                  Bytes(content.operators.begin(), content.operators.end())));
+  return true;
 }
 
 Result<Object> DrawingWriter::state_of(const UsedState& state) {
@@ -241,7 +268,7 @@ Object DrawingWriter::space_of(const Color& color) {
   const auto known = std::find_if(spaces_.begin(), spaces_.end(),
                                   [&](const auto& space) { return space.first.is_beside(color); });
   if (known != spaces_.end()) return known->second;
-  const Object space(ledger_.add(own_space_of(color)));
+  Object space(ledger_.add(own_space_of(color)));
   spaces_.emplace_back(color, space);
   return space;
 }

@@ -36,6 +36,11 @@ class DrawingWriter {
   Result<WrittenContent> content_of(const DrawingData& drawing, bool is_tagged);
   // As a form (8.10), in its own space from 0 0 to its width and height, without its tags.
   Result<ObjectId> form_of(const UsedForm& form);
+  // What nothing but this holds any more, and so is not drawn again.
+  void forget_unused();
+  // The next of the late drawings, once all pages are there; false behind the last. Errors: as
+  // content_of's.
+  Result<bool> write_late();
   // Embeds the fonts; layers of pages of other documents into the catalog.
   Status finish(Dict& catalog);
 
@@ -54,6 +59,7 @@ class DrawingWriter {
   Object space_of(const Color& color);
   Object own_space_of(const Color& color);
   Object function_of(const std::vector<ColorStop>& stops) const;
+  static Dict form_dict(const DrawingData& drawing, Dict resources);
 
   using FormKey = std::tuple<DrawingPtr, bool, bool, bool>;
 
@@ -61,6 +67,13 @@ class DrawingWriter {
   std::vector<Font> fonts_;
   std::map<std::shared_ptr<const PictureData>, ObjectId> pictures_;
   std::map<FormKey, ObjectId> forms_;
+  std::size_t kept_ = 0;  // pictures and forms, when some were forgotten last
+  struct Late {
+    ObjectId id;
+    std::shared_ptr<const LateDrawing> drawing;
+  };
+  std::vector<Late> late_;
+  std::size_t next_late_ = 0;
   std::map<std::shared_ptr<const document::Core>, assemble::GuestForms> guests_;
   std::vector<std::pair<Color, Object>> spaces_;
 };

@@ -23,31 +23,54 @@ struct Inside<SetParagraph> {
 
 template <>
 struct Inside<Paragraph> {
-  static Paragraph with_numbers(const Paragraph& paragraph, int& next,
-                                std::vector<draw::Note>& notes) {
-    constexpr double kSmaller = 0.65;
-    constexpr double kRaised = 0.36;  // of the size
-    Paragraph numbered(paragraph.style_);
-    for (const Paragraph::Part& part : paragraph.parts_) {
-      if (!part.is_note) {
-        numbered.parts_.push_back(part);
-        continue;
-      }
-      notes.push_back({next, part.text, part.look});
-      TextStyle raised = part.look;
-      raised.size *= kSmaller;
-      raised.rise += part.look.size * kRaised;
-      raised.link = "#" + notes.back().place();
-      numbered.add(std::to_string(next++), raised);
-    }
-    return numbered;
+  using Part = Paragraph::Part;
+  static const std::vector<Part>& parts(const Paragraph& paragraph) { return paragraph.parts_; }
+  static int count(const Paragraph& paragraph, Part::Kind kind) {
+    return static_cast<int>(std::count_if(paragraph.parts_.begin(), paragraph.parts_.end(),
+                                          [&](const Part& part) { return part.kind == kind; }));
   }
 };
 
 namespace draw {
 
-Paragraph with_numbers(const Paragraph& paragraph, int& next, std::vector<Note>& notes) {
-  return Inside<Paragraph>::with_numbers(paragraph, next, notes);
+using Part = Inside<Paragraph>::Part;
+
+Result<Paragraph> with_numbers(const Paragraph& paragraph, const PlacePages& pages, int& next,
+                               std::vector<Note>& notes) {
+  constexpr double kSmaller = 0.65;
+  constexpr double kRaised = 0.36;  // of the size
+  Paragraph numbered(paragraph.style());
+  for (const Part& part : Inside<Paragraph>::parts(paragraph)) {
+    TextStyle look = part.look;
+    if (part.kind == Part::Kind::text) {
+      numbered.add(part.text, look);
+    } else if (part.kind == Part::Kind::note) {
+      notes.push_back({next, part.text, look});
+      look.size *= kSmaller;
+      look.rise += part.look.size * kRaised;
+      look.link = "#" + notes.back().place();
+      numbered.add(std::to_string(next++), look);
+    } else {
+      const auto page = pages.find(part.text);
+      if (page == pages.end())
+        return Error(ErrorCode::invalid_argument,
+                     "the page of '" + part.text + "' is asked for, which no heading is called");
+      if (look.link.empty()) look.link = "#" + part.text;
+      numbered.add(std::to_string(page->second), look);
+    }
+  }
+  return numbered;
+}
+
+bool tells_pages(const Paragraph& paragraph) {
+  return Inside<Paragraph>::count(paragraph, Part::Kind::page) > 0;
+}
+int count_notes(const Paragraph& paragraph) {
+  return Inside<Paragraph>::count(paragraph, Part::Kind::note);
+}
+TextStyle first_look(const Paragraph& paragraph) {
+  const auto& parts = Inside<Paragraph>::parts(paragraph);
+  return parts.empty() ? TextStyle() : parts.front().look;
 }
 
 const SetLines& lines_of(const SetParagraph& paragraph) {
@@ -267,23 +290,25 @@ std::string SetParagraph::line_text(std::size_t line) const {
 }
 
 Paragraph& Paragraph::add(std::string text, const TextStyle& look) {
-  parts_.push_back({std::move(text), look, false});
+  parts_.push_back({std::move(text), look, Part::Kind::text});
   return *this;
 }
 Paragraph& Paragraph::add_note(std::string note, const TextStyle& look) {
-  parts_.push_back({std::move(note), look, true});
+  parts_.push_back({std::move(note), look, Part::Kind::note});
   return *this;
 }
-bool Paragraph::has_notes() const {
-  return std::any_of(parts_.begin(), parts_.end(), [](const Part& part) { return part.is_note; });
+Paragraph& Paragraph::add_page_of(std::string heading, const TextStyle& look) {
+  parts_.push_back({std::move(heading), look, Part::Kind::page});
+  return *this;
 }
 
 Result<SetParagraph> Paragraph::set(double width) const {
   if (!(width > 0) || !std::isfinite(width))
     return Error(ErrorCode::invalid_argument, "a paragraph is set to a width of more than 0");
-  if (has_notes())
+  if (draw::count_notes(*this) > 0 || draw::tells_pages(*this))
     return Error(ErrorCode::invalid_argument,
-                 "notes stand in paragraphs and lists of a flow alone");
+                 "notes, and pages that headings are on, stand in paragraphs and lists of a flow "
+                 "alone");
   std::vector<draw::StyledPart> parts;
   parts.reserve(parts_.size());
   for (const Part& part : parts_) {

@@ -61,7 +61,7 @@ Result<std::vector<Picture>> Picture::load_all(const std::filesystem::path& path
   return pictures;
 }
 
-Result<Picture> Picture::of(Bytes file, const Limits& limits) {
+Result<Picture> Picture::of(const Bytes& file, const Limits& limits) {
   LUMVET_TRY(auto frames, draw::read_image_file(file, limits));
   return Inside<Picture>::of(std::move(frames.front()));
 }

@@ -4,6 +4,7 @@
 // Threads: immutable once made.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <string>
 #include <vector>
@@ -47,8 +48,17 @@ struct Note {
   TextStyle look;  // of the letters that it belongs to
   std::string place() const { return "note-" + std::to_string(number); }
 };
-// The paragraph with raised numbers for its notes, from `next` on, each with a link to its place.
-Paragraph with_numbers(const Paragraph& paragraph, int& next, std::vector<Note>& notes);
+// The numbers of the pages that places are on, from 1; 0 as long as they are not known.
+using PlacePages = std::map<std::string, int>;
+
+// What a flow says in a paragraph. Notes get raised numbers, from `next` on, each with a link to
+// its place. Errors: invalid_argument for pages of places that are none of these.
+Result<Paragraph> with_numbers(const Paragraph& paragraph, const PlacePages& pages, int& next,
+                               std::vector<Note>& notes);
+bool tells_pages(const Paragraph& paragraph);
+int count_notes(const Paragraph& paragraph);
+// Of its first letters; the usual one of a paragraph without any.
+TextStyle first_look(const Paragraph& paragraph);
 
 // Ends of lines and soft hyphens, of which nothing is shown.
 constexpr bool is_unseen(char16_t c) {

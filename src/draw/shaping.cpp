@@ -46,15 +46,12 @@ std::vector<std::pair<int, int>> scripts_of(std::u16string_view text) {
     UErrorCode failed = U_ZERO_ERROR;
     const int script = uscript_getScript(static_cast<UChar32>(c), &failed);
     const bool is_of_none = script == USCRIPT_COMMON || script == USCRIPT_INHERITED;
-    if (runs.empty()) {
-      runs.emplace_back(next, script);
-    } else if (is_of_none || script == runs.back().second) {
+    if (!runs.empty() && (is_of_none || script == runs.back().second))
       runs.back().first = next;
-    } else if (runs.back().second == USCRIPT_COMMON) {
+    else if (!runs.empty() && runs.back().second == USCRIPT_COMMON)
       runs.back() = {next, script};
-    } else {
+    else
       runs.emplace_back(next, script);
-    }
     at = next;
   }
   return runs;

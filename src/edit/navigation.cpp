@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // What leads a reader through a document: page numbers, outline, opening view.
 #include <algorithm>
-#include <array>
 
 #include "document/destinations.h"
 #include "document/inside.h"
@@ -9,8 +8,8 @@
 #include "document/outline_builder.h"
 #include "document/page_labels.h"
 #include "document/tree_builder.h"
-#include "document/view_names.h"
 #include "edit/editable_document_impl.h"
+#include "edit/view_entries.h"
 #include "objects/text_string.h"
 
 namespace lumvet {
@@ -34,49 +33,8 @@ Result<ObjectId> id_of_page(const Document& document, int index) {
   return page.id();
 }
 
-// Table 149.
 Result<Array> array_of(const Document& document, const Destination& place) {
-  if (!place.page)
-    return Error(ErrorCode::invalid_argument, "a destination names no page to lead to");
-  LUMVET_TRY(const ObjectId page, id_of_page(document, *place.page));
-  using View = Destination::View;
-  static constexpr std::array<document::Named<View>, 8> kViews = {{{"XYZ", View::xyz},
-                                                                   {"Fit", View::fit},
-                                                                   {"FitH", View::fit_h},
-                                                                   {"FitV", View::fit_v},
-                                                                   {"FitR", View::fit_r},
-                                                                   {"FitB", View::fit_b},
-                                                                   {"FitBH", View::fit_bh},
-                                                                   {"FitBV", View::fit_bv}}};
-  const auto number = [](const std::optional<double>& value) {
-    return value ? Object(*value) : Object();
-  };
-  Array array = {page};
-  for (const auto& view : kViews)
-    if (view.value == place.view) array.push_back(Object::name(view.name));
-  switch (place.view) {
-    case View::xyz:
-      array.insert(array.end(), {number(place.left), number(place.top), number(place.zoom)});
-      break;
-    case View::fit_h:
-    case View::fit_bh: array.push_back(number(place.top)); break;
-    case View::fit_v:
-    case View::fit_bv: array.push_back(number(place.left)); break;
-    case View::fit_r:
-      for (const auto& side : {place.left, place.bottom, place.right, place.top})
-        array.push_back(Object(side.value_or(0)));
-      break;
-    case View::fit:
-    case View::fit_b: break;
-  }
-  return array;
-}
-
-template <typename Value, std::size_t count>
-Object name_of(const Value& value, const document::Named<Value> (&known)[count]) {
-  for (const document::Named<Value>& one : known)
-    if (one.value == value) return Object::name(one.name);
-  return Object();
+  return editing::place_array(place, [&](int page) { return id_of_page(document, page); });
 }
 
 // Where a new entry leads, or one that leads elsewhere than before.
@@ -148,35 +106,8 @@ Status EditableDocument::set_page_labels(const std::vector<LabelRun>& runs) {
 Status EditableDocument::set_view(const NewView& view) {
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
     Dict catalog = impl_->catalog(ledger);
-    Dict preferences = ledger.resolve(catalog["ViewerPreferences"]).as_dict();
-    if (view.layout) catalog.set("PageLayout", name_of(*view.layout, document::kLayouts));
-    if (view.mode) catalog.set("PageMode", name_of(*view.mode, document::kModes));
-    if (view.destination) {
-      LUMVET_TRY(Array place, array_of(document, *view.destination));
-      catalog.set("OpenAction", std::move(place));
-    }
-    // What is not asked for is the default, and need not be said.
-    const auto set = [&](const char* key, const std::optional<bool>& value) {
-      if (value) preferences.set(key, *value ? Object(true) : Object());
-    };
-    set("HideToolbar", view.hide_toolbar);
-    set("HideMenubar", view.hide_menubar);
-    set("HideWindowUI", view.hide_controls);
-    set("FitWindow", view.fit_window);
-    set("CenterWindow", view.center_window);
-    set("DisplayDocTitle", view.title_in_window);
-    if (view.right_to_left)
-      preferences.set("Direction", name_of(*view.right_to_left, document::kDirections));
-    if (view.print_scaling)
-      preferences.set("PrintScaling", name_of(*view.print_scaling, document::kScalings));
-    if (view.duplex) preferences.set("Duplex", name_of(*view.duplex, document::kDuplexes));
-    if (view.copies) {
-      if (*view.copies < 1)
-        return Error(ErrorCode::invalid_argument, "one copy is the least that is printed");
-      preferences.set("NumCopies", *view.copies);
-    }
-    catalog.set("ViewerPreferences",
-                preferences.is_empty() ? Object() : Object(std::move(preferences)));
+    LUMVET_RETURN_IF_ERROR(editing::set_view_entries(
+        view, catalog, ledger, [&](int page) { return id_of_page(document, page); }));
     impl_->put_catalog(ledger, std::move(catalog));
     return std::string("set how it is shown");
   });

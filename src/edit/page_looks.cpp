@@ -6,6 +6,7 @@
 #include "assemble/equal_objects.h"
 #include "assemble/guest_forms.h"
 #include "assemble/layer_builder.h"
+#include "assemble/page_drawing.h"
 #include "assemble/page_moves.h"
 #include "assemble/page_shape.h"
 #include "document/geometry_objects.h"

@@ -71,7 +71,7 @@ int origin_of(const Document& document, int index) {
 // A new tree of all pages, each with what it inherited. Gives their objects.
 Result<std::vector<ObjectId>> rebuild(const Document& document, file::Ledger& ledger, Dict& catalog,
                                       const std::vector<OrderedPage>& order) {
-  saving::PageTreeBuilder tree(ledger, order.size());
+  saving::PageTreeBuilder tree(ledger);
   std::vector<ObjectId> ids;
   std::set<ObjectId> met;
   for (const OrderedPage& ordered : order) {

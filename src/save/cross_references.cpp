@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "filters/deflate.h"
+#include "objects/serializer.h"
 
 namespace lumvet::saving {
 namespace {
@@ -104,6 +105,24 @@ std::string stream_object(std::uint32_t number, std::string_view dict, ByteView 
 
 std::string end_of_file(std::uint64_t start) {
   return "startxref\n" + std::to_string(start) + "\n%%EOF\n";
+}
+
+Result<std::string> ending_of(std::vector<Place> places, std::uint64_t start, bool is_compact,
+                              const std::function<Dict(std::size_t size)>& trailer) {
+  const auto number = static_cast<std::uint32_t>(places.size());
+  if (is_compact) places.push_back({Place::Kind::in_file, start, 0});
+  Dict dict = trailer(places.size());
+  const Section all{0, places};
+  std::string text;
+  if (!is_compact) {
+    LUMVET_TRY(text, table_of({&all, 1}));
+    text += "trailer\n";
+    objects::serialize(dict, text);
+    return text + "\n" + end_of_file(start);
+  }
+  const Bytes rows = stream_of({&all, 1}, {width_of(start), 1, true}, dict);
+  objects::serialize(dict, text);
+  return stream_object(number, text, rows) + end_of_file(start);
 }
 
 }  // namespace lumvet::saving

@@ -5,6 +5,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <span>
 #include <string>
 #include <vector>
@@ -45,6 +46,11 @@ struct RowForm {
 };
 // The rows of a cross-reference stream, whose dictionary gets the entries that tell of them.
 Bytes stream_of(std::span<const Section> sections, const RowForm& form, Dict& dict);
+
+// All of a file's cross references, of the objects from 0 on, to its last byte. They begin at
+// `start`. Calls trailer(size) with how many numbers there are. Errors: as table_of's.
+Result<std::string> ending_of(std::vector<Place> places, std::uint64_t start, bool is_compact,
+                              const std::function<Dict(std::size_t size)>& trailer);
 
 // "7 0 obj … endobj" of a stream whose dictionary is written already.
 std::string stream_object(std::uint32_t number, std::string_view dict, ByteView rows);

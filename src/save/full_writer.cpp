@@ -41,8 +41,7 @@ class FullWriter {
       return Error(ErrorCode::malformed, "the document has no catalog to save");
     LUMVET_RETURN_IF_ERROR(put(header_of(version())));
     LUMVET_RETURN_IF_ERROR(write_objects());
-    LUMVET_RETURN_IF_ERROR(compact() ? write_cross_reference_stream()
-                                     : write_cross_reference_table());
+    LUMVET_RETURN_IF_ERROR(write_cross_references());
     return position_;
   }
 
@@ -148,25 +147,11 @@ class FullWriter {
                       encoder_.renumbered(document_.info.as_reference()), id);
   }
 
-  Status write_cross_reference_table() {
-    const std::uint64_t start = position_;
-    const Section all{0, places_};
-    LUMVET_TRY(std::string text, table_of({&all, 1}));
-    text += "trailer\n";
-    objects::serialize(trailer(places_.size()), text);
-    return put(text + "\n" + end_of_file(start));
-  }
-
-  Status write_cross_reference_stream() {
-    const auto number = static_cast<std::uint32_t>(places_.size());
-    const std::uint64_t start = position_;
-    places_.push_back({Place::Kind::in_file, start, 0});
-    Dict dict = trailer(places_.size());
-    const Section all{0, places_};
-    const Bytes rows = stream_of({&all, 1}, {width_of(start), 1, true}, dict);
-    std::string text;
-    objects::serialize(dict, text);
-    return put(stream_object(number, text, rows) + end_of_file(start));
+  Status write_cross_references() {
+    LUMVET_TRY(const std::string text,
+               ending_of(std::move(places_), position_, compact(),
+                         [this](std::size_t size) { return trailer(size); }));
+    return put(text);
   }
 
   const FullDocument& document_;

@@ -79,7 +79,7 @@ Result<int> mend_pages(const Document& document, file::Ledger& ledger) {
         {page.error().message() + "; page " + std::to_string(i + 1) + " is lost", {}, {}});
   }
   if (pages.empty()) return Error(ErrorCode::malformed, "no page of the document can be read");
-  PageTreeBuilder tree(ledger, pages.size());
+  PageTreeBuilder tree(ledger);
   std::set<ObjectId> placed;
   for (const Page& page : pages) {
     // A page that stands in the tree twice becomes two.

@@ -12,19 +12,15 @@ std::size_t nodes_for(std::size_t kids) { return (kids + kFanOut - 1) / kFanOut;
 
 }  // namespace
 
-PageTreeBuilder::PageTreeBuilder(file::Ledger& ledger, std::size_t pages) : ledger_(ledger) {
-  for (std::size_t i = 0; i < std::max<std::size_t>(nodes_for(pages), 1); ++i)
-    parents_.push_back(ledger.reserve());
-}
-
 ObjectId PageTreeBuilder::add(ObjectId page) {
-  const ObjectId parent = parents_[leaves_.size() / kFanOut];
+  if (leaves_.size() % kFanOut == 0) parents_.push_back(ledger_.reserve());
   leaves_.push_back({page, 1});
-  return parent;
+  return parents_.back();
 }
 
 // Level by level, until one node is left.
 ObjectId PageTreeBuilder::finish() {
+  if (parents_.empty()) parents_.push_back(ledger_.reserve());
   std::vector<Node> nodes = std::move(leaves_);
   std::vector<ObjectId> parents = std::move(parents_);
   for (;;) {

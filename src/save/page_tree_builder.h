@@ -2,7 +2,7 @@
 // A new page tree (ISO 32000-2, 7.7.3) over given pages, flat enough that a reader finds one page
 // of many quickly.
 //
-//   PageTreeBuilder tree(ledger, pages.size());
+//   PageTreeBuilder tree(ledger);
 //   for (…) page.set("Parent", tree.add(page_id));
 //   catalog.set("Pages", tree.finish());
 //
@@ -15,7 +15,7 @@ namespace lumvet::saving {
 
 class PageTreeBuilder {
  public:
-  PageTreeBuilder(file::Ledger& ledger, std::size_t pages);
+  explicit PageTreeBuilder(file::Ledger& ledger) : ledger_(ledger) {}
 
   // Takes the next page and gives the node that is its parent.
   ObjectId add(ObjectId page);

@@ -6,9 +6,17 @@
 //   costs.head_rows = 1;  // again at the head of each page
 //   flow.add(costs);
 //
+//   lumvet::Table log{.columns = {{.width = 60}, {.width = 200}}};
+//   log.more_rows = [&](std::size_t i) -> lumvet::Result<std::optional<lumvet::TableRow>> {
+//     if (i == 100'000) return std::optional<lumvet::TableRow>();
+//     return std::optional(lumvet::TableRow{{{std::to_string(i), body}, {"900", body}}});
+//   };
+//   flow.add(log);   // and its pages are written while it is asked for rows
+//
 // Threads: values. Since: 0.2
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -35,6 +43,11 @@ struct TableRow {
   std::optional<Color> fill = {};
 };
 
+// One row after the other, nothing behind the last: of tables that are longer than what memory
+// should hold. Asked in order from 0 on; several times, unless all columns have a width in points
+// and nothing in the document tells the pages of headings.
+using RowSource = std::function<Result<std::optional<TableRow>>(std::size_t row)>;
+
 // How wide a column is: so many points, or a share of what the others leave, or as its content
 // needs.
 struct TableColumn {
@@ -45,6 +58,7 @@ struct TableColumn {
 struct Table {
   std::vector<TableColumn> columns = {};  // as many as the rows have, for none by their content
   std::vector<TableRow> rows = {};
+  RowSource more_rows = {};   // behind those; counted from 0 again
   int head_rows = 0;          // which come again where the table goes on
   double padding_across = 5;  // points, within cells
   double padding_along = 3;

@@ -58,10 +58,10 @@ class LUMVET_EXPORT Paragraph {
   // A note, which in a Flow stands at the foot of the column, with a raised number here. `look` is
   // of the letters before it. Elsewhere notes are an error.
   Paragraph& add_note(std::string note, const TextStyle& look);
-  bool has_notes() const;
+  // The number of the page on which a heading of the Flow is, by the heading's name, and a link to
+  // it unless `look` has one. Of paragraphs and lists of a Flow alone; elsewhere it is an error.
+  Paragraph& add_page_of(std::string heading, const TextStyle& look);
   const ParagraphStyle& style() const { return style_; }
-  // Of its first letters; the usual one of a paragraph without any.
-  TextStyle first_look() const { return parts_.empty() ? TextStyle() : parts_.front().look; }
 
   // Errors: invalid_argument for letters that no font has, with the letter, when there is no font,
   // and for a width that is none.
@@ -76,9 +76,10 @@ class LUMVET_EXPORT Paragraph {
  private:
   friend struct Inside<Paragraph>;
   struct Part {
+    enum class Kind { text, note, page };
     std::string text;
     TextStyle look;
-    bool is_note = false;
+    Kind kind = Kind::text;
   };
   ParagraphStyle style_;
   std::vector<Part> parts_;

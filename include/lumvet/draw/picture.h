@@ -34,7 +34,7 @@ class LUMVET_EXPORT Picture {
   // Every image of a TIFF file; of others the one that they are.
   static Result<std::vector<Picture>> load_all(const std::filesystem::path& path,
                                                const Limits& limits = {});
-  static Result<Picture> of(Bytes file, const Limits& limits = {});
+  static Result<Picture> of(const Bytes& file, const Limits& limits = {});
 
   // How pixels lie in rows: one byte for each part, or, of black_white, one bit, a row beginning at
   // a byte, 1 for black.
