@@ -8,6 +8,8 @@
 namespace demo {
 namespace {
 
+using lumvet::LineCap;
+using lumvet::LineJoin;
 using lumvet::Path;
 using lumvet::Point;
 using lumvet::Rect;
@@ -53,9 +55,7 @@ void elevation(DocumentMaker& maker) {
   Path line;
   line.move_to({210, cable(210)});
   for (double x = 215; x <= 980; x += 5) line.line_to({x, cable(x)});
-  sheet.raw("q 1 j");
-  sheet.stroke(line, 2.4, kRust);
-  sheet.raw("Q");
+  sheet.stroke(line, {.width = 2.4, .join = LineJoin::round}, kRust);
   for (double x = 230; x < 975; x += 15.3) sheet.line(x, deck, x, cable(x), 0.5, kInk);
   for (const double x : {210.0, 980.0}) {
     Path tower;
@@ -65,7 +65,7 @@ void elevation(DocumentMaker& maker) {
     tower.line_to({x + 12, 180});
     tower.close();
     sheet.fill(tower, {0.86, 0.84, 0.80});
-    sheet.stroke(tower, 1);
+    sheet.stroke(tower, {.width = 1});
     sheet.line(x, 570, x < 500 ? 90 : 1100, 300, 1.6, kRust);
   }
   sheet.area({200, deck - 8, 990, deck}, {0.55, 0.40, 0.28});
@@ -77,10 +77,8 @@ void elevation(DocumentMaker& maker) {
   ground.line_to({800, 140});
   ground.curve_to({900, 150}, {940, 210}, {1000, 290});
   ground.line_to({1140, 300});
-  sheet.stroke(ground, 1.4);
-  sheet.raw("q [10 4 2 4] 0 d");
-  sheet.line(330, 190, 870, 190, 0.7, kRiver);
-  sheet.raw("Q");
+  sheet.stroke(ground, {.width = 1.4});
+  sheet.line(330, 190, 870, 190, {.width = 0.7, .dashes = {10, 4, 2, 4}}, kRiver);
   sheet.text(600, 196, 9, "mean water level 212.40", Face::regular, kRiver);
   dimension(sheet, {210, 640}, {980, 640}, "36.80 m");
   dimension(sheet, {1128, deck}, {1128, 570}, "");
@@ -94,9 +92,13 @@ void section(DocumentMaker& maker) {
   title_block(sheet, "Section A–A", "Q-02");
   const Rect deck{110, 420, 485, 450};
   // Hatching, clipped to the outline.
-  sheet.raw("q 110 420 375 30 re W n");
-  for (double x = 60; x < 520; x += 8) sheet.line(x, 410, x + 60, 470, 0.4, kPale);
-  sheet.raw("Q");
+  {
+    const auto scope = sheet.drawing().scope();
+    Path outline;
+    outline.add_rect(deck);
+    sheet.drawing().clip(outline);
+    for (double x = 60; x < 520; x += 8) sheet.line(x, 410, x + 60, 470, 0.4, kPale);
+  }
   sheet.frame(deck, 1.4);
   for (const double x : {130.0, 285.0, 440.0}) {
     Path beam;
@@ -107,15 +109,11 @@ void section(DocumentMaker& maker) {
       beam.line_to(p);
     beam.close();
     sheet.fill(beam, {0.80, 0.82, 0.84});
-    sheet.raw("q 0 j 4 M");
-    sheet.stroke(beam, 1.1);
-    sheet.raw("Q");
+    sheet.stroke(beam, {.width = 1.1, .miter_limit = 4});
   }
   for (const double x : {112.0, 475.0}) {
     sheet.area({x, 450, x + 8, 580}, {0.42, 0.29, 0.20});
-    sheet.raw("q 1 J");
-    sheet.line(x + 4, 580, x + 4, 586, 12, {0.42, 0.29, 0.20});
-    sheet.raw("Q");
+    sheet.line(x + 4, 580, x + 4, 586, {.width = 12, .cap = LineCap::round}, {0.42, 0.29, 0.20});
   }
   sheet.ellipse({300, 600}, 26, 26, kPale, false);
   sheet.text_centered(300, 595, 15, "A", Face::bold);
@@ -136,7 +134,7 @@ void plan(DocumentMaker& maker) {
     contour.move_to({40, 140 + d});
     contour.curve_to({180, 210 + d}, {260, 40 + d * 1.2}, {380, 150 + d});
     contour.curve_to({450, 210 + d}, {500, 190 + d}, {555, 120 + d});
-    sheet.stroke(contour, i % 5 == 0 ? 1.1 : 0.4, {0.62, 0.48, 0.34});
+    sheet.stroke(contour, {.width = i % 5 == 0 ? 1.1 : 0.4}, {0.62, 0.48, 0.34});
   }
   Path river;
   river.move_to({40, 560});
@@ -145,10 +143,8 @@ void plan(DocumentMaker& maker) {
   river.curve_to({350, 700}, {200, 560}, {40, 622});
   river.close();
   sheet.fill(river, {0.78, 0.88, 0.93});
-  sheet.stroke(river, 0.8, kRiver);
-  sheet.raw("q [8 5] 0 d");
-  sheet.line(300, 80, 300, 790, 1.2, kRust);
-  sheet.raw("Q");
+  sheet.stroke(river, {.width = 0.8}, kRiver);
+  sheet.line(300, 80, 300, 790, {.width = 1.2, .dashes = {8, 5}}, kRust);
   sheet.area({292, 555, 308, 668}, kInk);
   sheet.text(318, 700, 10, "Path to Quarry", Face::regular);
   sheet.text(60, 584, 12, "Pell", Face::bold, kRiver);

@@ -8,7 +8,8 @@
 
 namespace demo {
 
-// Twelve pages: cover, contents, summary with a chart and a pie, six bridges, measures, sign-off.
+// Sixteen pages: cover, contents, summary, condition, six bridges, measures, sign-off, a page of
+// bars and a pie, readings over three pages.
 lumvet::Status make_report(const Fonts& fonts, const std::filesystem::path& path);
 // Four drawings, A3 and A4, one turned, one cropped.
 lumvet::Status make_annex(const Fonts& fonts, const std::filesystem::path& path);

@@ -1,12 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "document_maker.h"
 
-#include <fstream>
-#include <iterator>
+#include <map>
 
-#include "document/outline_builder.h"
-#include "fonts/encoding.h"
-#include "fonts/font_program.h"
+#include "document/inside.h"
 #include "objects/text_string.h"
 #include "save/full_writer.h"
 
@@ -25,24 +22,6 @@ using lumvet::Stream;
 namespace {
 
 constexpr const char* kDate = "D:20261014093000+02'00'";
-constexpr std::size_t kFanOut = 40;
-
-Result<DemoFont> load_font(const std::string& name) {
-  const std::string path = "/usr/share/fonts/truetype/liberation/" + name + ".ttf";
-  std::ifstream file(path, std::ios::binary);
-  if (!file)
-    return lumvet::Error(lumvet::ErrorCode::io,
-                         "cannot read " + path + "; install Debian's fonts-liberation");
-  DemoFont font;
-  font.name = name;
-  font.file.assign(std::istreambuf_iterator<char>(file), {});
-  LUMVET_TRY(const auto program, lumvet::fonts::FontProgram::load(font.file));
-  const auto& table = *lumvet::fonts::find_encoding("WinAnsiEncoding");
-  for (std::size_t code = 32; code < 256; ++code)
-    if (const auto unicode = lumvet::fonts::unicode_of_glyph(table[code]))
-      font.widths[code] = program->advance(program->glyph_for_unicode(*unicode));
-  return font;
-}
 
 Array box(const Rect& r) {
   return {Object(r.left), Object(r.bottom), Object(r.right), Object(r.top)};
@@ -50,49 +29,71 @@ Array box(const Rect& r) {
 
 Object text(const std::string& utf8) { return Object::string(lumvet::objects::utf8_to_text(utf8)); }
 
-std::int64_t count(std::size_t n) { return static_cast<std::int64_t>(n); }
+// An object of one ledger in another.
+class Moving {
+ public:
+  explicit Moving(lumvet::file::Ledger& target) : target_(target) {}
+
+  void lead(ObjectId from, ObjectId to) { ids_[from] = to; }
+  ObjectId id(ObjectId from) {
+    const auto known = ids_.find(from);
+    if (known != ids_.end()) return known->second;
+    return ids_[from] = target_.reserve();
+  }
+  Object moved(const Object& object) {
+    if (object.is_reference()) return id(object.as_reference());
+    if (object.is_array()) {
+      Array items = object.as_array();
+      for (Object& item : items) item = moved(item);
+      return items;
+    }
+    if (const Stream* stream = object.as_stream()) {
+      Stream copy = *stream;
+      copy.dict = moved_dict(stream->dict);
+      return copy;
+    }
+    return object.is_dict() ? Object(moved_dict(object.as_dict())) : object;
+  }
+  Dict moved_dict(const Dict& dict) {
+    Dict copy;
+    for (const auto& [key, value] : dict) copy.set(key, moved(value));
+    return copy;
+  }
+
+ private:
+  lumvet::file::Ledger& target_;
+  std::map<ObjectId, ObjectId> ids_;
+};
 
 }  // namespace
 
 Result<Fonts> load_fonts() {
-  LUMVET_TRY(DemoFont regular, load_font("LiberationSans-Regular"));
-  LUMVET_TRY(DemoFont bold, load_font("LiberationSans-Bold"));
-  return Fonts{std::move(regular), std::move(bold)};
+  LUMVET_TRY(const lumvet::Typeface regular, lumvet::Typeface::named("Liberation Sans"));
+  LUMVET_TRY(const lumvet::Typeface bold, lumvet::Typeface::named("Liberation Sans:bold"));
+  if (regular.family() != "Liberation Sans")
+    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                         "there is no font Liberation Sans; install Debian's fonts-liberation");
+  return Fonts{regular, bold};
 }
+
+DocumentMaker::DocumentMaker(const Fonts& fonts, std::string title, std::string subject)
+    : fonts_(fonts),
+      document_({.title = std::move(title),
+                 .author = "Ostrel Valley bridge office",
+                 .subject = std::move(subject),
+                 .language = "en"}) {}
 
 Sheet& DocumentMaker::new_page(double width, double height) {
   page_ids_.push_back(ledger_.reserve());
-  return sheets_.emplace_back(fonts_.regular, fonts_.bold, width, height);
-}
-
-Object DocumentMaker::add_jpeg(Bytes jpeg, int width, int height, bool gray) {
-  return add(Stream::of({{"Type", Object::name("XObject")},
-                         {"Subtype", Object::name("Image")},
-                         {"Width", width},
-                         {"Height", height},
-                         {"BitsPerComponent", 8},
-                         {"ColorSpace", Object::name(gray ? "DeviceGray" : "DeviceRGB")},
-                         {"Filter", Object::name("DCTDecode")}},
-                        std::move(jpeg)));
-}
-
-Object DocumentMaker::add_image(Bytes rgb, Bytes alpha, int width, int height) {
-  Dict dict{{"Type", Object::name("XObject")},
-            {"Subtype", Object::name("Image")},
-            {"Width", width},
-            {"Height", height},
-            {"BitsPerComponent", 8},
-            {"ColorSpace", Object::name("DeviceRGB")}};
-  if (!alpha.empty()) {
-    Dict mask = dict;
-    mask.set("ColorSpace", Object::name("DeviceGray"));
-    dict.set("SMask", add(Stream::of(std::move(mask), std::move(alpha))));
-  }
-  return add(Stream::of(std::move(dict), std::move(rgb)));
+  lumvet::Drawing& drawing =
+      document_.add(lumvet::Drawing(width, height, lumvet::Drawing::Space::upward));
+  drawing.name_place("page-" + std::to_string(page_count() + 1), {0, height});
+  return sheets_.emplace_back(fonts_, drawing);
 }
 
 void DocumentMaker::outline(const std::string& title, int depth) {
-  entries_.push_back({title, depth, page_count() - 1});
+  lumvet::Drawing& drawing = sheets_.back().drawing();
+  drawing.add_outline_entry(title, drawing.height(), depth);
 }
 
 void DocumentMaker::attach(const std::string& name, const std::string& description,
@@ -100,87 +101,16 @@ void DocumentMaker::attach(const std::string& name, const std::string& descripti
   files_.push_back({name, description, text});
 }
 
-Object DocumentMaker::embed(const DemoFont& font) {
-  Array widths;
-  for (int code = 32; code < 256; ++code)
-    widths.push_back(std::round(font.widths[static_cast<std::size_t>(code)] * 1000));
-  const Object file = add(Stream::of({{"Length1", count(font.file.size())}}, font.file));
-  const Object descriptor = add(Dict{{"Type", Object::name("FontDescriptor")},
-                                     {"FontName", Object::name(font.name)},
-                                     {"Flags", 32},
-                                     {"FontBBox", Array{-544, -303, 1302, 980}},
-                                     {"ItalicAngle", 0},
-                                     {"Ascent", 905},
-                                     {"Descent", -212},
-                                     {"CapHeight", 729},
-                                     {"StemV", 80},
-                                     {"FontFile2", file}});
-  return add(Dict{{"Type", Object::name("Font")},
-                  {"Subtype", Object::name("TrueType")},
-                  {"BaseFont", Object::name(font.name)},
-                  {"Encoding", Object::name("WinAnsiEncoding")},
-                  {"FirstChar", 32},
-                  {"LastChar", 255},
-                  {"Widths", std::move(widths)},
-                  {"FontDescriptor", descriptor}});
-}
-
-ObjectId DocumentMaker::build_pages() {
-  const Dict fonts{{"Text", embed(fonts_.regular)}, {"Bold", embed(fonts_.bold)}};
-  const ObjectId root = ledger_.reserve();
-  Array inner;
-  for (std::size_t first = 0; first < sheets_.size(); first += kFanOut) {
-    const ObjectId node = ledger_.reserve();
-    Array kids;
-    for (std::size_t i = first; i < std::min(sheets_.size(), first + kFanOut); ++i) {
-      const Sheet& sheet = sheets_[i];
-      Dict resources = sheet.resources();
-      resources.set("Font", fonts);
-      const lumvet::ByteView content = lumvet::as_bytes(sheet.content());
-      Dict page{{"Type", Object::name("Page")},
-                {"Parent", node},
-                {"MediaBox", box({0, 0, sheet.width(), sheet.height()})},
-                {"Resources", std::move(resources)},
-                {"Contents", add(Stream::of({}, Bytes(content.begin(), content.end())))}};
-      if (sheet.rotate != 0) page.set("Rotate", sheet.rotate);
-      if (sheet.crop) page.set("CropBox", box(*sheet.crop));
-      Array links;
-      for (const Sheet::Link& link : sheet.links())
-        links.push_back(
-            add(Dict{{"Type", Object::name("Annot")},
-                     {"Subtype", Object::name("Link")},
-                     {"Rect", box(link.rect)},
-                     {"Border", Array{0, 0, 0}},
-                     {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(link.page)]),
-                                    Object::name("Fit")}}}));
-      links.insert(links.end(), sheet.annotations.begin(), sheet.annotations.end());
-      if (!links.empty()) page.set("Annots", std::move(links));
-      for (const auto& [key, value] : sheet.entries) page.set(key, value);
-      ledger_.set(page_ids_[i], std::move(page));
-      kids.push_back(page_ids_[i]);
-    }
-    const std::int64_t pages = count(kids.size());
-    ledger_.set(node, Dict{{"Type", Object::name("Pages")},
-                           {"Parent", root},
-                           {"Kids", std::move(kids)},
-                           {"Count", pages}});
-    inner.push_back(node);
-  }
-  ledger_.set(root, Dict{{"Type", Object::name("Pages")},
-                         {"Kids", std::move(inner)},
-                         {"Count", count(sheets_.size())}});
-  return root;
-}
-
 Object DocumentMaker::build_attachments() {
   Array names;
   for (const File& file : files_) {
     const lumvet::ByteView bytes = lumvet::as_bytes(file.text);
-    const Object embedded = add(Stream::of(
-        {{"Type", Object::name("EmbeddedFile")},
-         {"Subtype", Object::name("text/csv")},
-         {"Params", Dict{{"Size", count(bytes.size())}, {"ModDate", Object::string(kDate)}}}},
-        Bytes(bytes.begin(), bytes.end())));
+    const Object embedded =
+        add(Stream::of({{"Type", Object::name("EmbeddedFile")},
+                        {"Subtype", Object::name("text/csv")},
+                        {"Params", Dict{{"Size", static_cast<std::int64_t>(bytes.size())},
+                                        {"ModDate", Object::string(kDate)}}}},
+                       Bytes(bytes.begin(), bytes.end())));
     names.push_back(text(file.name));
     names.push_back(add(Dict{{"Type", Object::name("Filespec")},
                              {"F", text(file.name)},
@@ -188,33 +118,48 @@ Object DocumentMaker::build_attachments() {
                              {"Desc", text(file.description)},
                              {"EF", Dict{{"F", embedded}}}}));
   }
-  return names.empty() ? Object()
-                       : Object(Dict{{"EmbeddedFiles", Dict{{"Names", std::move(names)}}}});
+  return names.empty() ? Object() : Object(Dict{{"Names", std::move(names)}});
+}
+
+Dict DocumentMaker::completed(Dict page, const Sheet& sheet) const {
+  if (sheet.rotate != 0) page.set("Rotate", sheet.rotate);
+  if (sheet.crop) page.set("CropBox", box(*sheet.crop));
+  return page;
 }
 
 Status DocumentMaker::save(const std::filesystem::path& path, lumvet::FileLayout layout) {
-  const ObjectId catalog = ledger_.reserve();
-  Dict root{
-      {"Type", Object::name("Catalog")}, {"Pages", build_pages()}, {"Lang", Object::string("en")}};
-  std::vector<lumvet::document::NewEntry> entries;
-  for (const Entry& entry : entries_)
-    entries.push_back(
-        {.item = Dict{{"Title", text(entry.title)},
-                      {"Dest", Array{Object(page_ids_[static_cast<std::size_t>(entry.page)]),
-                                     Object::name("Fit")}}},
-         .depth = entry.depth});
-  root.set("Outlines", lumvet::document::build_outline(ledger_, entries));
-  root.set("Names", build_attachments());
-  for (const auto& [key, value] : catalog_) root.set(key, value);
-  ledger_.set(catalog, std::move(root));
-  const ObjectId info = ledger_.add(Dict{{"Title", text(title_)},
-                                         {"Subject", text(subject_)},
-                                         {"Author", text("Ostrel Valley bridge office")},
-                                         {"Creator", text("Bridge office demo generator")},
-                                         {"CreationDate", Object::string(kDate)}});
+  LUMVET_TRY(const lumvet::Document drawn, document_.as_document());
+  lumvet::file::Ledger target(core_of(drawn).shared_store());
+  Moving moving(target);
+  for (int i = 0; i < page_count(); ++i) {
+    LUMVET_TRY(const lumvet::Page page, drawn.page(i));
+    moving.lead(page_ids_[static_cast<std::size_t>(i)], page.id());
+  }
+  Dict root = drawn.catalog();
+  Dict names = target.resolve(root["Names"]).as_dict();
+  names.set("EmbeddedFiles", moving.moved(build_attachments()));
+  root.set("Names", std::move(names));
+  for (const auto& [key, value] : catalog_) root.set(key, moving.moved(value));
+  for (int i = 0; i < page_count(); ++i) {
+    LUMVET_TRY(const lumvet::Page page, drawn.page(i));
+    const Sheet& sheet = sheets_[static_cast<std::size_t>(i)];
+    Dict dict = completed(page.dict(), sheet);
+    Array annotations = target.resolve(dict["Annots"]).as_array();
+    for (const Object& one : sheet.annotations) annotations.push_back(moving.moved(one));
+    if (!annotations.empty()) dict.set("Annots", std::move(annotations));
+    target.set(page.id(), std::move(dict));
+  }
+  for (const ObjectId id : ledger_.changed_ids())
+    target.set(moving.id(id), moving.moved(ledger_.resolve(Object(id))));
+  const ObjectId catalog = drawn.trailer()["Root"].as_reference();
+  target.set(catalog, std::move(root));
+  Dict about = target.resolve(drawn.trailer()["Info"]).as_dict();
+  about.set("Creator", text("Bridge office demo generator"));
+  about.set("CreationDate", Object::string(kDate));
+  const ObjectId info = target.add(std::move(about));
 
   const lumvet::SaveOptions options{.layout = layout, .replace = true};
-  const lumvet::saving::FullDocument full{ledger_, catalog, info, "1.7", {}};
+  const lumvet::saving::FullDocument full{target, catalog, info, "1.7", {}};
   const auto write = [&](lumvet::ByteSink& sink) -> lumvet::Result<lumvet::SaveReport> {
     lumvet::SaveReport report;
     LUMVET_TRY(report.bytes, lumvet::saving::write_full(full, options, sink));

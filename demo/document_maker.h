@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-// A demo document: sheets, images, outline, attachments, put together and saved.
+// A demo document: drawn pages, and what drawings do not say: attachments, fields, marks.
 #pragma once
 
 #include <deque>
 #include <filesystem>
 
 #include "file/ledger.h"
+#include "lumvet/draw/new_document.h"
 #include "lumvet/save/save.h"
 #include "sheet.h"
 
@@ -16,29 +17,22 @@ inline constexpr double kA4Width = 595.276;
 inline constexpr double kA4Height = 841.89;
 inline constexpr double kA3Height = 1190.551;
 
-struct Fonts {
-  DemoFont regular;
-  DemoFont bold;
-};
-
 // The fonts of Debian's package fonts-liberation.
 lumvet::Result<Fonts> load_fonts();
 
 class DocumentMaker {
  public:
-  DocumentMaker(const Fonts& fonts, std::string title, std::string subject)
-      : fonts_(fonts), title_(std::move(title)), subject_(std::move(subject)) {}
+  DocumentMaker(const Fonts& fonts, std::string title, std::string subject);
 
   Sheet& new_page(double width = kA4Width, double height = kA4Height);
+  const Fonts& fonts() const { return fonts_; }
   int page_count() const { return static_cast<int>(sheets_.size()); }
+  // As it is referred to by the objects below.
   lumvet::Object page(int index) const { return page_ids_[static_cast<std::size_t>(index)]; }
 
   lumvet::Object add(lumvet::Object object) { return ledger_.add(std::move(object)); }
   lumvet::ObjectId reserve() { return ledger_.reserve(); }
   void set(lumvet::ObjectId id, lumvet::Object object) { ledger_.set(id, std::move(object)); }
-  lumvet::Object add_jpeg(lumvet::Bytes jpeg, int width, int height, bool gray);
-  // Rows of red, green, blue; `alpha` has one byte a pixel or is empty.
-  lumvet::Object add_image(lumvet::Bytes rgb, lumvet::Bytes alpha, int width, int height);
 
   // An entry of the catalog.
   void state(const std::string& key, lumvet::Object value) { catalog_.set(key, std::move(value)); }
@@ -48,15 +42,9 @@ class DocumentMaker {
   lumvet::Status save(const std::filesystem::path& path, lumvet::FileLayout layout);
 
  private:
-  lumvet::Object embed(const DemoFont& font);
-  lumvet::ObjectId build_pages();
   lumvet::Object build_attachments();
+  lumvet::Dict completed(lumvet::Dict page, const Sheet& sheet) const;
 
-  struct Entry {
-    std::string title;
-    int depth;
-    int page;
-  };
   struct File {
     std::string name;
     std::string description;
@@ -64,11 +52,9 @@ class DocumentMaker {
   };
 
   const Fonts& fonts_;
-  std::string title_;
-  std::string subject_;
-  lumvet::file::Ledger ledger_;
+  lumvet::NewDocument document_;
+  lumvet::file::Ledger ledger_;  // of what is added
   std::deque<Sheet> sheets_;
-  std::vector<Entry> entries_;
   std::vector<File> files_;
   lumvet::Dict catalog_;
   std::vector<lumvet::ObjectId> page_ids_;

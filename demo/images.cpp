@@ -96,7 +96,7 @@ Photo bridge_photo(int width, int height, unsigned seed) {
 }
 
 Seal make_seal(int size) {
-  Seal seal{size, {}, {}};
+  Seal seal{size, {}};
   for (int y = 0; y < size; ++y)
     for (int x = 0; x < size; ++x) {
       const double dx = (x + 0.5) / size * 2 - 1;
@@ -109,8 +109,8 @@ Seal make_seal(int size) {
       const bool ring = std::abs(r - 0.74) < 0.03;
       const Light light =
           mark || ring ? Light{0.97, 0.94, 0.88} : mix({0.62, 0.13, 0.13}, {0.45, 0.07, 0.09}, r);
-      for (const double channel : {light.r, light.g, light.b}) seal.rgb.push_back(to_byte(channel));
-      seal.alpha.push_back(to_byte((wave - r) / 0.08));
+      for (const double channel : {light.r, light.g, light.b, (wave - r) / 0.08})
+        seal.rgba.push_back(to_byte(channel));
     }
   return seal;
 }

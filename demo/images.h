@@ -15,11 +15,10 @@ struct Photo {
 // A footbridge over a river in the hills; `seed` varies hills, light and water.
 Photo bridge_photo(int width, int height, unsigned seed);
 
-// A round seal with a soft border, as red, green, blue and, apart, alpha.
+// A round seal with a soft border, as rows of red, green, blue and alpha.
 struct Seal {
   int size = 0;
-  lumvet::Bytes rgb;
-  lumvet::Bytes alpha;
+  lumvet::Bytes rgba;
 };
 Seal make_seal(int size);
 

@@ -25,8 +25,7 @@ constexpr double kRight = 535;
 
 class InspectionForm {
  public:
-  explicit InspectionForm(DocumentMaker& maker)
-      : maker_(maker), sheet_(maker.new_page()), root_(maker.reserve()) {}
+  explicit InspectionForm(DocumentMaker& maker) : maker_(maker), sheet_(maker.new_page()) {}
 
   void make() {
     heading();
@@ -44,31 +43,19 @@ class InspectionForm {
   }
 
  private:
-  // Draws inside a tagged piece of content and remembers its element.
-  template <typename Draw>
-  void tagged(const std::string& type, const Draw& draw) {
-    const auto mark = static_cast<int>(elements_.size());
-    sheet_.raw("/" + type + " <</MCID " + std::to_string(mark) + ">> BDC");
-    draw();
-    sheet_.raw("EMC");
-    elements_.push_back(maker_.add(Dict{{"Type", name("StructElem")},
-                                        {"S", name(type)},
-                                        {"P", root_},
-                                        {"Pg", maker_.page(0)},
-                                        {"K", mark}}));
-  }
-
   void heading() {
-    sheet_.entries.set("Tabs", name("S"));
-    sheet_.entries.set("StructParents", 0);
-    tagged("Title", [&] { sheet_.text(kLeft, 770, 20, "Inspection of a footbridge", Face::bold); });
-    tagged("P", [&] {
-      sheet_.text(kLeft, 745, 10, "Ostrel Valley bridge office, sheet F-1", Face::regular, kPale);
-    });
+    {
+      const auto tag = sheet_.drawing().tag("H1");
+      sheet_.text(kLeft, 770, 20, "Inspection of a footbridge", Face::bold);
+    }
+    const auto tag = sheet_.drawing().tag("P");
+    sheet_.text(kLeft, 745, 10, "Ostrel Valley bridge office, sheet F-1", Face::regular, kPale);
+    sheet_.drawing().link({kLeft, 756, 270, 14}, "http://bridges.ostrel.example/forms/f-1");
   }
 
   void label(double y, const std::string& words) {
-    tagged("Lbl", [&] { sheet_.text(kLeft, y + 6, 11, words); });
+    const auto tag = sheet_.drawing().tag("Lbl");
+    sheet_.text(kLeft, y + 6, 11, words);
   }
 
   // How a field looks: a frame, and what stands in it.
@@ -186,27 +173,14 @@ class InspectionForm {
 
   // A sketch in one layer, what only the yard needs in another.
   void drawing() {
-    const Object sketch = maker_.add(Dict{{"Type", name("OCG")}, {"Name", text("Sketch")}});
-    const Object yard =
-        maker_.add(Dict{{"Type", name("OCG")},
-                        {"Name", text("For the yard")},
-                        {"Usage", Dict{{"Print", Dict{{"PrintState", name("OFF")}}}}}});
-    sheet_.use("Properties", "Sketch", sketch);
-    sheet_.use("Properties", "Yard", yard);
-    sheet_.raw("/OC /Sketch BDC");
-    sheet_.line(kLeft, 250, kRight, 250, 3, kRust);
-    for (double x = kLeft + 20; x < kRight; x += 25)
-      sheet_.line(x, 250, x, 260 + 0.0012 * (x - 297) * (x - 297), 0.6);
-    sheet_.raw("EMC /OC /Yard BDC");
+    {
+      const auto layer = sheet_.drawing().layer("Sketch");
+      sheet_.line(kLeft, 250, kRight, 250, 3, kRust);
+      for (double x = kLeft + 20; x < kRight; x += 25)
+        sheet_.line(x, 250, x, 260 + 0.0012 * (x - 297) * (x - 297), 0.6);
+    }
+    const auto layer = sheet_.drawing().layer("For the yard", {.is_printed = false});
     sheet_.text(kLeft, 225, 9, "Order strand 4 x 18 mm, 12 m", Face::regular, kRiver);
-    sheet_.raw("EMC");
-    const Array both{sketch, yard};
-    maker_.state("OCProperties",
-                 Dict{{"OCGs", both},
-                      {"D", Dict{{"Order", both},
-                                 {"AS", Array{Dict{{"Event", name("Print")},
-                                                   {"Category", Array{name("Print")}},
-                                                   {"OCGs", both}}}}}}});
   }
 
   void signature(double y) {
@@ -240,13 +214,6 @@ class InspectionForm {
                                         {"Contents", text("Same as last year?")},
                                         {"F", 4}});
     sheet_.annotations.push_back(mark);
-    sheet_.annotations.push_back(
-        maker_.add(Dict{{"Type", name("Annot")},
-                        {"Subtype", name("Link")},
-                        {"Rect", box({kLeft, 742, 330, 756})},
-                        {"Border", Array{0, 0, 0}},
-                        {"A", Dict{{"S", name("URI")},
-                                   {"URI", text("http://bridges.ostrel.example/forms/f-1")}}}}));
   }
 
   void finish() {
@@ -258,14 +225,6 @@ class InspectionForm {
              {"DR", Dict{{"Font", Dict{{"Helv", Dict{{"Type", name("Font")},
                                                      {"Subtype", name("Type1")},
                                                      {"BaseFont", name("Helvetica")}}}}}}}});
-    const Object parents = maker_.add(Dict{{"Nums", Array{0, elements_}}});
-    maker_.set(root_, Dict{{"Type", name("StructTreeRoot")},
-                           {"K", elements_},
-                           {"ParentTree", parents},
-                           {"ParentTreeNextKey", 1},
-                           {"RoleMap", Dict{{"Title", name("H1")}}}});
-    maker_.state("StructTreeRoot", root_);
-    maker_.state("MarkInfo", Dict{{"Marked", true}});
     maker_.state("PageMode", name("UseOC"));
     maker_.state("ViewerPreferences", Dict{{"DisplayDocTitle", true}, {"FitWindow", true}});
     maker_.state("PageLabels", Dict{{"Nums", Array{0, Dict{{"S", name("D")}, {"P", text("F-")}}}}});
@@ -278,8 +237,6 @@ class InspectionForm {
 
   DocumentMaker& maker_;
   Sheet& sheet_;
-  ObjectId root_;
-  Array elements_;
   Array fields_;
 };
 

@@ -73,9 +73,9 @@ lumvet::Status make_manual(const Fonts& fonts, const std::filesystem::path& path
       constexpr int kWidth = 460;
       constexpr int kHeight = 180;
       const Photo photo = bridge_photo(kWidth, kHeight, static_cast<unsigned>(page));
-      sheet.use("XObject", "Photo",
-                maker.add_jpeg(to_jpeg(photo.rgb, kWidth, kHeight, 3, 78), kWidth, kHeight, false));
-      sheet.image("Photo", {64, 52, 364, 169});
+      LUMVET_TRY(const lumvet::Picture picture,
+                 lumvet::Picture::of(to_jpeg(photo.rgb, kWidth, kHeight, 3, 78)));
+      sheet.picture(picture, {64, 52, 364, 169});
     }
   }
   return maker.save(path, lumvet::FileLayout::compact);

@@ -1,12 +1,16 @@
 // SPDX-License-Identifier: Apache-2.0
+#include <cmath>
 #include <string>
 
 #include "demo_documents.h"
 #include "images.h"
+#include "lumvet/compose/flow.h"
 
 namespace demo {
 namespace {
 
+using lumvet::LineCap;
+using lumvet::LineJoin;
 using lumvet::Path;
 using lumvet::Point;
 using lumvet::Rect;
@@ -43,27 +47,32 @@ void draw_bridge(Sheet& sheet, const Rect& box) {
     for (int k = 0; k < 7; ++k)
       wave.curve_to(p(0.05 * i + 0.11 * k + 0.03, y + 0.02),
                     p(0.05 * i + 0.11 * k + 0.08, y - 0.02), p(0.05 * i + 0.11 * (k + 1), y));
-    sheet.raw("q 1 J");
-    sheet.stroke(wave, 0.8, kRiver);
-    sheet.raw("Q");
+    sheet.stroke(wave, {.width = 0.8, .cap = LineCap::round}, kRiver);
   }
   Path arch;
   arch.move_to(p(0.10, 0.14));
   arch.curve_to(p(0.30, 0.52), p(0.70, 0.52), p(0.90, 0.14));
-  sheet.raw("q 1 J 1 j");
-  sheet.stroke(arch, 5, kRust);
+  sheet.stroke(arch, {.width = 5, .cap = LineCap::round, .join = LineJoin::round}, kRust);
   for (int i = 0; i <= 12; ++i) {
     const double u = 0.14 + 0.06 * i;
     const double t = (u - 0.10) / 0.80;
     const double foot = 0.14 + 3 * t * (1 - t) * 0.38;
-    if (foot < 0.44) sheet.line(p(u, 0).x, p(0, foot).y, p(u, 0).x, p(0, 0.47).y, 1.6, kRust);
+    if (foot < 0.44)
+      sheet.line(p(u, 0).x, p(0, foot).y, p(u, 0).x, p(0, 0.47).y,
+                 {.width = 1.6, .cap = LineCap::round}, kRust);
   }
-  sheet.raw("Q");
   sheet.area({p(0.02, 0).x, p(0, 0.46).y, p(0.98, 0).x, p(0, 0.50).y}, {0.42, 0.29, 0.20});
   for (int i = 0; i <= 32; ++i)
     sheet.line(p(0.02 + 0.03 * i, 0).x, p(0, 0.50).y, p(0.02 + 0.03 * i, 0).x, p(0, 0.58).y, 0.9,
                kInk);
   sheet.line(p(0.02, 0).x, p(0, 0.58).y, p(0.98, 0).x, p(0, 0.58).y, 1.8, kInk);
+}
+
+// A chart in an area of a sheet.
+void draw(Sheet& sheet, const lumvet::Chart& chart, const Rect& area) {
+  lumvet::Drawing drawing(area.width(), area.height());
+  lumvet::draw_chart(drawing, {0, 0, area.width(), area.height()}, chart).value();
+  sheet.drawing().draw(drawing, {area.left, area.top});
 }
 
 void cover(DocumentMaker& maker) {
@@ -95,9 +104,7 @@ void contents(DocumentMaker& maker) {
     sheet.text(x, y, 11, title, indented ? Face::regular : Face::bold);
     sheet.text_right(kRight, y, 11, std::to_string(page));
     const double from = x + sheet.text_width(title, 11, indented ? Face::regular : Face::bold) + 6;
-    sheet.raw("q 1 J [0 4] 0 d");
-    sheet.line(from, y + 1, kRight - 20, y + 1, 1, kPale);
-    sheet.raw("Q");
+    sheet.line(from, y + 1, kRight - 20, y + 1, {.cap = LineCap::round, .dashes = {0, 4}}, kPale);
     sheet.link({x, y - 4, kRight, y + 12}, page - 1);
     y -= 24;
   };
@@ -107,6 +114,8 @@ void contents(DocumentMaker& maker) {
   for (const Bridge& bridge : kBridges) row(bridge.name, page++, true);
   row("Measures and costs", 11, false);
   row("Signatures", 12, false);
+  row("Costs and defects", 13, false);
+  row("Readings of the round", 14, false);
 }
 
 void summary(DocumentMaker& maker) {
@@ -125,28 +134,16 @@ void summary(DocumentMaker& maker) {
       "The share of bridges without urgent defects rose from 58 to 67 percent. The "
       "office asks for 41 300 crowns for "
       "the measures on page 11, two thirds of it for the Quarry suspension bridge.");
-  sheet.text(kLeft, y - 20, 13, "Grades by year, number of bridges", Face::bold);
-  const double base = y - 250;
-  const int counts[5][4] = {{6, 9, 8, 1}, {7, 9, 7, 1}, {8, 8, 7, 1}, {9, 8, 6, 1}, {11, 7, 5, 1}};
-  const Ink inks[] = {kMoss, {0.72, 0.74, 0.36}, {0.88, 0.66, 0.28}, kRust};
-  for (int line = 0; line <= 12; line += 3) {
-    sheet.line(kLeft + 24, base + line * 16, kRight, base + line * 16, 0.4, kPale);
-    sheet.text_right(kLeft + 18, base + line * 16 - 3, 8.5, std::to_string(line), Face::regular,
-                     kPale);
-  }
-  for (int year = 0; year < 5; ++year) {
-    const double x = kLeft + 40 + year * 84;
-    for (int grade = 0; grade < 4; ++grade)
-      sheet.area({x + grade * 16.0, base, x + grade * 16.0 + 13, base + counts[year][grade] * 16.0},
-                 inks[grade]);
-    sheet.text_centered(x + 31, base - 14, 9, std::to_string(2022 + year));
-  }
+  lumvet::Chart chart{.kind = lumvet::Chart::Kind::bars,
+                      .title = "Grades by year, number of bridges",
+                      .labels = {"2022", "2023", "2024", "2025", "2026"}};
+  chart.face = maker.fonts().regular;
+  const double counts[4][5] = {{6, 7, 8, 9, 11}, {9, 9, 8, 8, 7}, {8, 7, 7, 6, 5}, {1, 1, 1, 1, 1}};
   const char* names[] = {"1 very good", "2 good", "3 sufficient", "4 limited"};
-  for (int grade = 0; grade < 4; ++grade) {
-    sheet.area({kLeft + 30 + grade * 100.0, base - 40, kLeft + 40 + grade * 100.0, base - 30},
-               inks[grade]);
-    sheet.text(kLeft + 45 + grade * 100.0, base - 38, 9, names[grade]);
-  }
+  for (std::size_t grade = 0; grade < std::size(names); ++grade)
+    chart.series.push_back(
+        {.name = names[grade], .values = {std::begin(counts[grade]), std::end(counts[grade])}});
+  draw(sheet, chart, {kLeft, y - 290, kRight, y - 10});
 }
 
 void condition(DocumentMaker& maker) {
@@ -174,25 +171,14 @@ void condition(DocumentMaker& maker) {
                     dot < bridge.grade);
     y -= 20;
   }
-  sheet.text(kLeft, y - 30, 13, "Where the defects are", Face::bold);
-  const double shares[] = {38, 24, 17, 13, 8};
-  const char* names[] = {"Railings and coating", "Bearings and joints", "Foundations",
-                         "Cables and hangers", "Drainage"};
-  const Ink inks[] = {kRiver, kMoss, {0.88, 0.66, 0.28}, kRust, kPale};
-  double from = 90;
-  const Point center{kLeft + 110, y - 160};
-  for (int i = 0; i < 5; ++i) {
-    const double to = from + shares[i] * 3.6;
-    sheet.slice(center, 100, from, to, inks[i]);
-    from = to;
-    const double row = y - 90 - i * 28.0;
-    sheet.area({kLeft + 250, row, kLeft + 264, row + 14}, inks[i]);
-    sheet.text(kLeft + 274, row + 3, 11, names[i]);
-    sheet.text_right(kRight, row + 3, 11, std::to_string(static_cast<int>(shares[i])) + " %",
-                     Face::bold);
-  }
-  sheet.ellipse(center, 46, 46, {1, 1, 1});
-  sheet.text_centered(center.x, center.y - 4, 12, "29 defects", Face::bold);
+  lumvet::Chart chart{.kind = lumvet::Chart::Kind::pie,
+                      .title = "Where the 29 defects are, percent",
+                      .labels = {"Railings and coating", "Bearings and joints", "Foundations",
+                                 "Cables and hangers", "Drainage"},
+                      .shows_values = true};
+  chart.face = maker.fonts().regular;
+  chart.series.push_back({.name = "Defects", .values = {38, 24, 17, 13, 8}});
+  draw(sheet, chart, {kLeft, y - 300, kRight, y - 30});
 }
 
 void bridge_page(DocumentMaker& maker, const Bridge& bridge, int page, unsigned seed) {
@@ -204,10 +190,9 @@ void bridge_page(DocumentMaker& maker, const Bridge& bridge, int page, unsigned 
              std::string("over the ") + bridge.river + ", built " + std::to_string(bridge.built),
              Face::regular, kPale);
   const Photo photo = bridge_photo(900, 520, seed);
-  sheet.use("XObject", "Photo",
-            maker.add_jpeg(to_jpeg(photo.rgb, 900, 520, 3, 84), 900, 520, false));
+  const lumvet::Picture picture = lumvet::Picture::of(to_jpeg(photo.rgb, 900, 520, 3, 84)).value();
   const Rect frame{kLeft, 430, kRight, 430 + (kRight - kLeft) * 520 / 900};
-  sheet.image("Photo", frame);
+  sheet.picture(picture, frame);
   sheet.frame(frame, 0.5, kPale);
   sheet.text(kLeft, 414, 8.5, "View from downstream, 14 October 2026", Face::regular, kPale);
   sheet.text(kLeft, 378, 13, "Findings", Face::bold);
@@ -224,31 +209,36 @@ void bridge_page(DocumentMaker& maker, const Bridge& bridge, int page, unsigned 
                kRiver);
   }
   // The grade over the photo's corner, half see-through.
-  sheet.use("ExtGState", "Faint", lumvet::Dict{{"ca", 0.72}, {"CA", 0.72}});
-  sheet.raw("q /Faint gs");
-  sheet.area({frame.right - 84, frame.top - 34, frame.right, frame.top}, kInk);
-  sheet.raw("Q");
+  {
+    const auto scope = sheet.drawing().scope();
+    sheet.drawing().set_opacity(0.72);
+    sheet.area({frame.right - 84, frame.top - 34, frame.right, frame.top}, kInk);
+  }
   sheet.text_centered(frame.right - 42, frame.top - 22, 13, "Grade " + std::to_string(bridge.grade),
                       Face::bold, {1, 1, 1});
 }
+
+struct Measure {
+  const char* what;
+  const char* short_name;
+  const char* until;
+  int crowns;
+};
+constexpr Measure kMeasures[] = {
+    {"Quarry suspension bridge: replace three hangers", "Hangers", "30 November", 27400},
+    {"Merrow Ford bridge: divers, underpinning plan", "Divers", "15 November", 8200},
+    {"Alder Weir footbridge: coating of the handrail", "Coating", "May", 3100},
+    {"Hollin Mill crossing: joints, clearance plate", "Joints", "June", 2350},
+    {"Tannery steps: lamp 4", "Lamp", "next round", 250}};
 
 void measures(DocumentMaker& maker) {
   Sheet& sheet = maker.new_page();
   maker.outline("Measures and costs", 0);
   letterhead(sheet, "Measures and costs", 11);
   sheet.text(kLeft, 740, 22, "Measures and costs", Face::bold);
-  const struct {
-    const char* what;
-    const char* until;
-    int crowns;
-  } rows[] = {{"Quarry suspension bridge: replace three hangers", "30 November", 27400},
-              {"Merrow Ford bridge: divers, underpinning plan", "15 November", 8200},
-              {"Alder Weir footbridge: coating of the handrail", "May", 3100},
-              {"Hollin Mill crossing: joints, clearance plate", "June", 2350},
-              {"Tannery steps: lamp 4", "next round", 250}};
   double y = 700;
   int sum = 0;
-  for (const auto& row : rows) {
+  for (const Measure& row : kMeasures) {
     sheet.text(kLeft, y, 11, row.what);
     sheet.text(kLeft + 300, y, 11, row.until, Face::regular, kPale);
     sheet.text_right(kRight, y, 11, std::to_string(row.crowns));
@@ -300,15 +290,87 @@ void signatures(DocumentMaker& maker) {
       hand.curve_to({x + 18 + k * 22.0, 606 - (k + i) % 3 * 9.0},
                     {x + 24 + k * 22.0, 556.0 + (k * 5 + i * 3) % 9},
                     {x + 34 + k * 22.0, 572.0 + (k * 7 + i * 5) % 12});
-    sheet.raw("q 1 J 1 j");
-    sheet.stroke(hand, 1.3, {0.10, 0.18, 0.50});
-    sheet.raw("Q");
+    sheet.stroke(hand, {.width = 1.3, .cap = LineCap::round, .join = LineJoin::round},
+                 {0.10, 0.18, 0.50});
   }
   const Seal seal = make_seal(320);
-  sheet.use("XObject", "Seal", maker.add_image(seal.rgb, seal.alpha, seal.size, seal.size));
-  sheet.raw("q 0.97 0.22 -0.22 0.97 390 380 cm");
-  sheet.image("Seal", {0, 0, 110, 110});
-  sheet.raw("Q");
+  const lumvet::Picture picture =
+      lumvet::Picture::of_rows(seal.rgba, seal.size, seal.size, lumvet::Picture::Pixels::rgba)
+          .value();
+  const auto scope = sheet.drawing().scope();
+  sheet.drawing().transform({0.97, 0.22, -0.22, 0.97, 390, 380});
+  sheet.picture(picture, {0, 0, 110, 110});
+}
+
+void costs_and_defects(DocumentMaker& maker) {
+  Sheet& sheet = maker.new_page();
+  maker.outline("Costs and defects", 0);
+  letterhead(sheet, "Costs and defects", 13);
+  sheet.text(kLeft, 740, 22, "Costs and defects", Face::bold);
+  lumvet::Chart costs{
+      .kind = lumvet::Chart::Kind::bars, .title = "Measures, crowns", .shows_values = true};
+  lumvet::Chart shares{.kind = lumvet::Chart::Kind::pie,
+                       .title = "Shares of the costs, percent",
+                       .shows_values = true};
+  costs.face = shares.face = maker.fonts().regular;
+  costs.series.push_back({.name = "Crowns"});
+  shares.series.push_back({.name = "Percent"});
+  double sum = 0;
+  for (const Measure& measure : kMeasures) sum += measure.crowns;
+  for (const Measure& measure : kMeasures) {
+    costs.labels.emplace_back(measure.short_name);
+    costs.series[0].values.push_back(measure.crowns);
+    shares.labels.emplace_back(measure.short_name);
+    shares.series[0].values.push_back(std::round(measure.crowns / sum * 100));
+  }
+  draw(sheet, costs, {kLeft, 430, kRight, 710});
+  draw(sheet, shares, {kLeft, 90, kRight, 400});
+}
+
+// Every point of every bridge, as a table over three pages.
+void readings(DocumentMaker& maker) {
+  const lumvet::TextStyle plain{
+      .face = maker.fonts().regular, .size = 9.5, .color = color_of(kInk)};
+  lumvet::TextStyle head = plain;
+  head.face = maker.fonts().bold;
+  head.color = lumvet::Color::gray(1);
+  const lumvet::ParagraphStyle right{.align = lumvet::ParagraphStyle::Align::right};
+  lumvet::Table table{.columns = {{.share = 2}, {.share = 1}, {.width = 70}, {.width = 80}},
+                      .head_rows = 1};
+  table.rows.push_back({{{"Bridge", head},
+                         {"Point", head},
+                         {"Moisture, %", head, right},
+                         {"Deflection, mm", head, right}},
+                        color_of(kInk)});
+  constexpr int kPoints = 17;
+  for (const Bridge& bridge : kBridges)
+    for (int point = 1; point <= kPoints; ++point) {
+      const int number = static_cast<int>(table.rows.size());
+      const int deflection = (number * 37 + point * 11) % 90;
+      lumvet::TableRow row{
+          {{bridge.name, plain},
+           {"P " + std::to_string(point), plain},
+           {std::to_string(12 + (number * 7) % 9), plain, right},
+           {std::to_string(deflection / 10) + "." + std::to_string(deflection % 10), plain,
+            right}}};
+      if (number % 2 == 0) row.fill = color_of(kSand);
+      table.rows.push_back(std::move(row));
+    }
+  lumvet::Flow flow({.paper = {kA4Width, kA4Height},
+                     .margins = {kLeft, 80, kLeft, 60},
+                     .face = maker.fonts().bold,
+                     .heading_size = 22,
+                     .heading_color = color_of(kInk)});
+  flow.add_heading("Readings of the round");
+  flow.add(table);
+  const lumvet::Document set = flow.as_document().value();
+  for (int i = 0; i < set.page_count(); ++i) {
+    const int number = maker.page_count() + 1;
+    Sheet& sheet = maker.new_page();
+    if (i == 0) maker.outline("Readings of the round", 0);
+    sheet.drawing().draw(set.page(i).value(), {0, kA4Height, kA4Width, kA4Height});
+    letterhead(sheet, "Readings of the round", number);
+  }
 }
 
 }  // namespace
@@ -327,6 +389,8 @@ lumvet::Status make_report(const Fonts& fonts, const std::filesystem::path& path
   }
   measures(maker);
   signatures(maker);
+  costs_and_defects(maker);
+  readings(maker);
   std::string csv = "bridge,river,built,length_m,grade\n";
   for (const Bridge& bridge : kBridges)
     csv += std::string(bridge.name) + "," + bridge.river + "," + std::to_string(bridge.built) +

@@ -28,12 +28,11 @@ void write_sheet(Sheet& sheet, const Bridge& bridge, int number) {
         sheet.frame(rect, 0.7);
         sheet.text(rect.right + 4, y - 13, 9, std::to_string(box + 1), Face::regular, kPale);
         if ((number * 5 + i * 3) % 5 != box) continue;
-        sheet.raw("q 1 J");
-        sheet.line(rect.left - 2, rect.bottom - 2, rect.right + 3, rect.top + 3, 2,
+        const lumvet::StrokeStyle pen{.width = 2, .cap = lumvet::LineCap::round};
+        sheet.line(rect.left - 2, rect.bottom - 2, rect.right + 3, rect.top + 3, pen,
                    {0.10, 0.15, 0.45});
-        sheet.line(rect.left - 1, rect.top + 2, rect.right + 2, rect.bottom - 2, 2,
+        sheet.line(rect.left - 1, rect.top + 2, rect.right + 2, rect.bottom - 2, pen,
                    {0.10, 0.15, 0.45});
-        sheet.raw("Q");
       }
     }
   }
@@ -44,26 +43,22 @@ void write_sheet(Sheet& sheet, const Bridge& bridge, int number) {
 
 lumvet::Status make_scan(const Fonts& fonts, const std::filesystem::path& path, int number) {
   const Bridge& bridge = kBridges[static_cast<std::size_t>(number) % std::size(kBridges)];
-  DocumentMaker original(fonts, "Inspection sheet", "");
-  write_sheet(original.new_page(), bridge, number);
-  const std::filesystem::path temporary = path.string() + ".original";
-  LUMVET_RETURN_IF_ERROR(original.save(temporary, lumvet::FileLayout::compact));
-  const auto opened = lumvet::Document::open(temporary);
-  std::filesystem::remove(temporary);
-  if (!opened.ok()) return opened.error();
-  LUMVET_TRY(const lumvet::Page page, opened->page(0));
+  lumvet::Drawing drawing(kA4Width, kA4Height, lumvet::Drawing::Space::upward);
+  Sheet original(fonts, drawing);
+  write_sheet(original, bridge, number);
+  LUMVET_TRY(const lumvet::Document drawn, original.drawing().as_document());
+  LUMVET_TRY(const lumvet::Page page, drawn.page(0));
   LUMVET_TRY(const lumvet::Raster raster, lumvet::render(page, {.dpi = 150}));
   const double tilt = (number * 37 % 11 - 5) * 0.12;
   const lumvet::Bytes gray = scanned_gray(raster, tilt, static_cast<unsigned>(number));
   DocumentMaker scan(fonts, "Inspection sheet " + std::to_string(number),
                      "Scan of 14 October 2026");
   Sheet& sheet = scan.new_page();
-  sheet.use("XObject", "Scan",
-            scan.add_jpeg(to_jpeg(gray, raster.width(), raster.height(), 1, 62), raster.width(),
-                          raster.height(), true));
+  LUMVET_TRY(const lumvet::Picture picture,
+             lumvet::Picture::of(to_jpeg(gray, raster.width(), raster.height(), 1, 62)));
   // Sheet 7 went through the scanner the wrong way round.
   sheet.rotate = number == 7 ? 180 : 0;
-  sheet.image("Scan", {0, 0, kA4Width, kA4Height});
+  sheet.picture(picture, {0, 0, kA4Width, kA4Height});
   return scan.save(path,
                    number % 2 == 0 ? lumvet::FileLayout::classic : lumvet::FileLayout::compact);
 }

@@ -1,25 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
-// One page being written: text, lines, areas. Points from the bottom left corner.
+// One page being drawn: text, lines, areas. Points from the bottom left corner.
 #pragma once
 
-#include <array>
 #include <memory>
-#include <set>
 #include <string>
-#include <vector>
 
-#include "lumvet/geometry/path.h"
+#include "lumvet/draw/drawing.h"
 #include "lumvet/objects/object.h"
 
 namespace demo {
 
 enum class Face { regular, bold };
 
-// A font file that the documents embed.
-struct DemoFont {
-  lumvet::Bytes file;
-  std::string name;
-  std::array<double, 256> widths{};  // by code of WinAnsiEncoding, in units of the em
+struct Fonts {
+  lumvet::Typeface regular;
+  lumvet::Typeface bold;
 };
 
 struct Ink {
@@ -35,13 +30,16 @@ inline constexpr Ink kMoss{0.33, 0.52, 0.30};
 inline constexpr Ink kRust{0.72, 0.33, 0.16};
 inline constexpr Ink kSand{0.93, 0.90, 0.84};
 
+lumvet::Color color_of(Ink ink);
+
 class Sheet {
  public:
-  Sheet(const DemoFont& regular, const DemoFont& bold, double width, double height)
-      : regular_(regular), bold_(bold), width_(width), height_(height) {}
+  Sheet(const Fonts& fonts, lumvet::Drawing& drawing) : fonts_(fonts), drawing_(drawing) {}
 
-  double width() const { return width_; }
-  double height() const { return height_; }
+  double width() const { return drawing_.width(); }
+  double height() const { return drawing_.height(); }
+  // What the rest is drawn with.
+  lumvet::Drawing& drawing() { return drawing_; }
 
   void text(double x, double y, double size, const std::string& utf8, Face face = Face::regular,
             Ink ink = kInk);
@@ -55,46 +53,26 @@ class Sheet {
                    Ink ink = kInk);
 
   void line(double x0, double y0, double x1, double y1, double thickness = 0.6, Ink ink = kInk);
+  void line(double x0, double y0, double x1, double y1, const lumvet::StrokeStyle& style,
+            Ink ink = kInk);
   void area(const lumvet::Rect& rect, Ink ink);
   void frame(const lumvet::Rect& rect, double thickness = 0.6, Ink ink = kInk);
   void fill(const lumvet::Path& path, Ink ink);
-  void stroke(const lumvet::Path& path, double thickness, Ink ink = kInk);
+  void stroke(const lumvet::Path& path, const lumvet::StrokeStyle& style, Ink ink = kInk);
   void ellipse(lumvet::Point center, double rx, double ry, Ink ink, bool filled = true);
-  // Degrees counterclockwise from the right.
-  void slice(lumvet::Point center, double radius, double from, double to, Ink ink);
-  void image(const std::string& name, const lumvet::Rect& rect);
-  // Operators as they are: "q", "[4 2] 0 d", "/Faint gs".
-  void raw(const std::string& operators);
+  void picture(const lumvet::Picture& picture, const lumvet::Rect& rect);
+  void link(const lumvet::Rect& rect, int page);  // from 0
 
-  void use(const std::string& kind, const std::string& name, lumvet::Object object);
-  void link(const lumvet::Rect& rect, int page);
-
-  const std::string& content() const { return content_; }
-  const lumvet::Dict& resources() const { return resources_; }
-  struct Link {
-    lumvet::Rect rect;
-    int page;
-  };
-  const std::vector<Link>& links() const { return links_; }
-  lumvet::Array annotations;  // other than links
-  lumvet::Dict entries;       // of the page, besides those that every page has
+  // What a drawing does not say.
+  lumvet::Array annotations;
   int rotate = 0;
   std::unique_ptr<lumvet::Rect> crop;
 
  private:
-  void color(Ink ink, bool filling);
-  void path(const lumvet::Path& path);
+  lumvet::TextStyle look(double size, Face face, Ink ink) const;
 
-  const DemoFont& regular_;
-  const DemoFont& bold_;
-  double width_;
-  double height_;
-  std::string content_;
-  lumvet::Dict resources_;
-  std::vector<Link> links_;
+  const Fonts& fonts_;
+  lumvet::Drawing& drawing_;
 };
-
-// WinAnsiEncoding; what it lacks becomes '?'.
-std::string to_win_ansi(const std::string& utf8);
 
 }  // namespace demo

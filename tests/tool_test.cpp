@@ -260,10 +260,10 @@ TEST_CASE("the demo documents are made, bound and drawn", "[tool]") {
   CHECK(piped.code == 1);
   CHECK(piped.out.empty());
   const Document book = Document::open(folder / "book.pdf").value();
-  CHECK(book.page_count() == 12 + 3 + 11);
-  CHECK(book.outline().value().size() == 12 + 3);
-  CHECK(book.page(25)->rotation() == 0);
-  CHECK(book.page(21)->rotation() == 180);  // sheet 7, in natural order
+  CHECK(book.page_count() == 16 + 3 + 11);
+  CHECK(book.outline().value().size() == 14 + 3);
+  CHECK(book.page(29)->rotation() == 0);
+  CHECK(book.page(25)->rotation() == 180);  // sheet 7, in natural order
   const Ran drawn = run(folder, "render book.pdf --dpi 20 -o p/");
   CHECK(drawn.code == 0);
   CHECK(drawn.err.empty());
@@ -275,7 +275,7 @@ TEST_CASE("merge plans, makes headings, and leaves out what it is told to", "[to
   const std::string inputs = "demo/report.pdf demo/inspection.pdf";
   const Ran plan = run(folder, "merge " + inputs + " -o book.pdf --dry-run");
   CHECK(plan.code == 0);
-  CHECK_THAT(plan.out, Catch::Contains("page 13  from demo/inspection.pdf") &&
+  CHECK_THAT(plan.out, Catch::Contains("page 17  from demo/inspection.pdf") &&
                            Catch::Contains("nothing was written"));
   CHECK_FALSE(std::filesystem::exists(folder / "book.pdf"));
   REQUIRE(run(folder, "merge " + inputs + " -o book.pdf --headings --without fields,layers").code ==
@@ -288,7 +288,7 @@ TEST_CASE("merge plans, makes headings, and leaves out what it is told to", "[to
   const Ran same = run(folder, "merge " + inputs + " -o demo/report.pdf --replace");
   CHECK(same.code == 2);
   CHECK_THAT(same.err, Catch::Contains("is an input"));
-  CHECK(Document::open(folder / "demo/report.pdf")->page_count() == 12);
+  CHECK(Document::open(folder / "demo/report.pdf")->page_count() == 16);
 }
 
 TEST_CASE("split cuts at chapters, plans, and never half", "[tool]") {
@@ -323,14 +323,14 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
   CHECK(plan.code == 0);
   CHECK_THAT(plan.out, Catch::Contains("pages 1-2  were pages 11-12") &&
                            Catch::Contains("page 3     inserted") &&
-                           Catch::Contains("9 pages, nothing was written"));
+                           Catch::Contains("13 pages, nothing was written"));
   CHECK_FALSE(std::filesystem::exists(folder / "new.pdf"));
   CHECK(run(folder, steps).code == 0);
   const Document arranged = Document::open(folder / "new.pdf").value();
-  CHECK(arranged.page_count() == 9);
+  CHECK(arranged.page_count() == 13);
   CHECK(arranged.page(1)->rotation() == 270);
   CHECK(arranged.page(0)->width() == Approx(595.276 - 2 * 28.346).margin(0.01));
-  CHECK(arranged.page(8)->width() == Approx(419.53).margin(0.01));
+  CHECK(arranged.page(12)->width() == Approx(419.53).margin(0.01));
   CHECK(run(folder, steps).code == 1);  // already there
   for (const char* wrong :
        {"turn 1", "turn 1 up", "move 1 to 3", "drop", "drop 99", "blank x before 1", "crop 1 1,2,3",
@@ -354,8 +354,8 @@ TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
   CHECK_THAT(plan.out, Catch::Contains("page 2     holds pages 5, 6, 7, 8"));
   const Ran json = run(folder, "arrange demo/report.pdf 'booklet A4 section 1' -o b.pdf --json");
   CHECK(json.code == 0);
-  CHECK_THAT(json.out, Catch::Contains("laid 12 pages as a booklet of 3 sheets"));
-  CHECK(Document::open(folder / "b.pdf")->page_count() == 6);
+  CHECK_THAT(json.out, Catch::Contains("laid 16 pages as a booklet of 4 sheets"));
+  CHECK(Document::open(folder / "b.pdf")->page_count() == 8);
   const std::string steps =
       "arrange demo/report.pdf \"write 'Page {page} of {pages}, {chapter}' on 2-last at "
       "bottom-right size 9 font 'DejaVu Sans' color C03028\" 'write DRAFT on 1 rotated 45 opacity "
@@ -365,7 +365,7 @@ TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
   CHECK(ran.code == 0);
   CHECK_THAT(ran.out, Catch::Contains("laid demo/annex.pdf over 1 page"));
   const Document drawn = Document::open(folder / "drawn.pdf").value();
-  CHECK_THAT(text_of(drawn.page(2).value()).value(), Catch::Contains("Page 3 of 12, Summary"));
+  CHECK_THAT(text_of(drawn.page(2).value()).value(), Catch::Contains("Page 3 of 16, Summary"));
   CHECK(drawn.page(3)->width() == Approx(419.53).margin(0.01));
   for (const char* wrong :
        {"sheets 2", "sheets 2x2 A99", "sheets 99x1", "booklet A4 section", "resize 1",

@@ -302,15 +302,21 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
   }
 
   void add_picture(const BriefNode& block, const Fields& fields) {
-    block.allow({"picture", "width", "description"});
+    block.allow({"picture", "width", "description", "side"});
     const auto picture =
         Picture::load(options_.folder / filled_text(block.at("picture"), fields), options_.limits);
     if (!picture.ok())
       block.at("picture").fail(picture.error().to_string(), picture.error().code());
     const auto width = block.find("width");
     const auto description = block.find("description");
-    flow_.add(*picture, width ? width->number(0, kMostPoints) : 0,
-              description ? filled_text(*description, fields) : std::string());
+    const double wide = width ? width->number(0, kMostPoints) : 0;
+    const std::string told = description ? filled_text(*description, fields) : std::string();
+    const auto side = block.find("side");
+    if (!side) return flow_.add(*picture, wide, told);
+    const std::string name = side->text();
+    if (name != "left" && name != "right")
+      side->fail("a picture with text beside it stands \"left\" or \"right\"");
+    flow_.add_beside(*picture, name == "left" ? Flow::Side::left : Flow::Side::right, wide, told);
   }
 
   // A number, or a text that says one; none of those otherwise.

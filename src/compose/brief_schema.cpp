@@ -217,7 +217,8 @@ std::string_view brief_schema() {
           "properties": {
             "picture": {"type": "string"},
             "width": {"type": "number", "minimum": 0},
-            "description": {"type": "string"}
+            "description": {"type": "string"},
+            "side": {"enum": ["left", "right"]}
           }
         },
         {

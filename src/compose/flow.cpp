@@ -282,7 +282,11 @@ void Flow::add_list(const std::vector<Paragraph>& items, bool numbered, int firs
 }
 void Flow::add(const Table& table) { data_->blocks.emplace_back(table); }
 void Flow::add(const Picture& picture, double width, const std::string& description) {
-  data_->blocks.emplace_back(compose::PictureBlock{picture, width, description});
+  data_->blocks.emplace_back(compose::PictureBlock{picture, width, description, {}});
+}
+void Flow::add_beside(const Picture& picture, Side side, double width,
+                      const std::string& description) {
+  data_->blocks.emplace_back(compose::PictureBlock{picture, width, description, side});
 }
 void Flow::add(const Chart& chart, double height) {
   data_->blocks.emplace_back(compose::ChartBlock{chart, height});

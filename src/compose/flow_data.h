@@ -4,6 +4,7 @@
 // Threads: as Flow's.
 #pragma once
 
+#include <optional>
 #include <variant>
 #include <vector>
 
@@ -27,6 +28,7 @@ struct PictureBlock {
   Picture picture;
   double width = 0;
   std::string description;
+  std::optional<Flow::Side> side = {};  // with text beside it
 };
 struct ChartBlock {
   Chart chart;

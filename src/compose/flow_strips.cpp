@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "compose/flow_data.h"
 
@@ -21,7 +22,14 @@ class BlockSetter {
   }
 
   // Of blocks that say on which pages headings are; the others are left out.
-  void leave_out_others() { is_telling_alone_ = true; }
+  // None is where text stands beside pictures, whose lines follow from those before them.
+  void leave_out_others() {
+    is_telling_alone_ =
+        std::none_of(flow_.blocks.begin(), flow_.blocks.end(), [](const Block& block) {
+          const PictureBlock* picture = std::get_if<PictureBlock>(&block);
+          return picture != nullptr && picture->side;
+        });
+  }
 
   Result<std::optional<Strip>> next() {
     for (;;) {
@@ -33,9 +41,17 @@ class BlockSetter {
       if (ready_ < strips_.size()) return std::optional<Strip>(std::move(strips_[ready_++]));
       strips_.clear();
       ready_ = 0;
-      if (number_ >= flow_.blocks.size()) return std::optional<Strip>();
-      key_ = "b" + std::to_string(number_);
-      const Block& block = flow_.blocks[number_++];
+      if (number_ >= flow_.blocks.size()) {
+        end_beside();
+        if (strips_.empty()) return std::optional<Strip>();
+        continue;
+      }
+      const Block& block = flow_.blocks[number_];
+      if (beside_ && !stands_beside(block)) {
+        end_beside();
+        continue;
+      }
+      key_ = "b" + std::to_string(number_++);
       if (is_telling_alone_ && !tells_pages(block)) {
         leave_out(block);
         continue;
@@ -68,7 +84,56 @@ class BlockSetter {
       for (const Paragraph& item : list->items) numbers_.next_note += draw::count_notes(item);
   }
 
+  // Text at one side of a picture, as long as it is high.
+  struct Beside {
+    FreeRoom free;        // of what comes next
+    double after = 0;     // free below the text so far, if there is some
+    DrawStrip draw = {};  // until it has been drawn, from the left of the column
+  };
+
+  static bool stands_beside(const Block& block) {
+    return std::holds_alternative<HeadingBlock>(block) ||
+           std::holds_alternative<Paragraph>(block) || std::holds_alternative<ListBlock>(block);
+  }
+
+  // Where lines of a style have room, from so much of the column on.
+  LinePlace place(const ParagraphStyle& style, double left = 0) {
+    if (beside_ && !beside_->draw) beside_->free.height -= std::max(beside_->after, style.before);
+    if (beside_ && beside_->free.height <= 0) beside_.reset();
+    return {width() - left, left, width(), beside_ ? beside_->free : FreeRoom()};
+  }
+
+  // Lines beside the picture hold on to each other; the first of them has it with it.
+  void put_beside(std::vector<Strip>& strips) {
+    if (!beside_ || strips.empty()) return;
+    for (Strip& strip : strips) {
+      if (beside_->free.height <= 0) break;
+      if (beside_->draw) {
+        strip.draw = [picture = std::exchange(beside_->draw, {}), line = std::move(strip.draw)](
+                         Drawing& page, Point at) {
+          picture(page, at);
+          line(page, at);
+        };
+      }
+      beside_->free.height -= strip.height;
+      if (beside_->free.height > 0) strip.keeps_with_next = true;
+    }
+    beside_->after = strips.back().after;
+    if (beside_->free.height <= 0) beside_.reset();
+  }
+
+  // What is left of the picture stays free.
+  void end_beside() {
+    if (!beside_) return;
+    Strip strip;
+    strip.height = std::max(beside_->free.height, 0.0);
+    strip.draw = beside_->draw ? beside_->draw : [](Drawing&, Point) {};
+    strips_.push_back(std::move(strip));
+    beside_.reset();
+  }
+
   void take(std::vector<Strip> strips) {
+    put_beside(strips);
     strips_.insert(strips_.end(), std::make_move_iterator(strips.begin()),
                    std::make_move_iterator(strips.end()));
   }
@@ -88,7 +153,7 @@ class BlockSetter {
                           .keeps_together = true,
                           .keeps_with_next = true});
     LUMVET_TRY(std::vector<Strip> strips,
-               strips_of(text, {width(), 0, width()}, "H" + std::to_string(level), key_, numbers_));
+               strips_of(text, place(text.style()), "H" + std::to_string(level), key_, numbers_));
     const std::size_t number = next_heading_++;
     if (strips.empty()) return Done{};
     strips.front().heading = std::make_shared<const Strip::Heading>(
@@ -99,7 +164,7 @@ class BlockSetter {
 
   Status add(const Paragraph& paragraph) {
     LUMVET_TRY(std::vector<Strip> strips,
-               strips_of(paragraph, {width(), 0, width()}, "P", key_, numbers_));
+               strips_of(paragraph, place(paragraph.style()), "P", key_, numbers_));
     take(std::move(strips));
     return Done{};
   }
@@ -115,7 +180,8 @@ class BlockSetter {
       const Paragraph& item = list.items[i];
       const std::string own = key_ + "i" + std::to_string(i);
       LUMVET_TRY(std::vector<Strip> strips,
-                 strips_of(item, {width() - left, left, width()}, "LBody", own + "t", numbers_));
+                 strips_of(item, place(item.style(), left), "LBody", own + "t", numbers_));
+      const double beside = beside_ ? beside_->free.left : 0;
       const std::string marker = list.is_numbered
                                      ? std::to_string(list.first + static_cast<int>(i)) + "."
                                      : (list.depth % 2 == 0 ? "•" : "–");
@@ -124,8 +190,8 @@ class BlockSetter {
                                                     .line_height = item.style().line_height})
                                              .set(step - first.size * 0.4));
       for (std::size_t k = 0; k < strips.size(); ++k)
-        strips[k].draw = [draw = strips[k].draw, set, k, own, key = key_, at_marker = left - step](
-                             Drawing& page, Point at) {
+        strips[k].draw = [draw = strips[k].draw, set, k, own, key = key_,
+                          at_marker = left + beside - step](Drawing& page, Point at) {
           const auto list_tag = page.tag("L", {.key = key});
           const auto item_tag = page.tag("LI", {.key = own});
           if (k == 0) {
@@ -144,28 +210,45 @@ class BlockSetter {
     return Done{};
   }
 
-  void add_figure(double height, const std::string& description, DrawStrip draw) {
+  void add_figure(double height, DrawStrip draw) {
     constexpr double kAround = 8;  // points
     Strip strip;
     strip.height = height;
     strip.before = strip.after = kAround;
-    strip.draw = [draw = std::move(draw), description](Drawing& page, Point at) {
-      const auto scope = page.tag("Figure", {.alternate = description});
-      draw(page, at);
-    };
+    strip.draw = std::move(draw);
     strips_.push_back(std::move(strip));
   }
 
+  static DrawStrip figure(const Drawing& drawing, const std::string& description) {
+    return [drawing, description](Drawing& page, Point at) {
+      const auto scope = page.tag("Figure", {.alternate = description});
+      page.draw(drawing, at);
+    };
+  }
+
   Status add(const PictureBlock& block) {
+    constexpr double kMostBeside = 2.0 / 3;  // of the column
+    const double most = block.side ? kMostBeside : 1;
     double wide = block.width > 0 ? block.width : block.picture.wide();
     double high = wide * block.picture.high() / block.picture.wide();
-    const double scale = std::min({1.0, width() / wide, flow_.column_height() / high});
+    const double scale =
+        std::min({1.0, most * width() / wide, most * flow_.column_height() / high});
     wide *= scale;
     high *= scale;
-    add_figure(high, block.description,
-               [picture = block.picture, wide, high](Drawing& page, Point at) {
-                 page.draw(picture, {at.x, at.y, wide, high}, Drawing::Fit::stretched);
-               });
+    const bool is_right = block.side == Flow::Side::right;
+    DrawStrip draw = [picture = block.picture, wide, high, description = block.description,
+                      left = is_right ? width() - wide : 0](Drawing& page, Point at) {
+      const auto scope = page.tag("Figure", {.alternate = description});
+      page.draw(picture, {at.x + left, at.y, wide, high}, Drawing::Fit::stretched);
+    };
+    if (!block.side) {
+      add_figure(high, std::move(draw));
+      return Done{};
+    }
+    constexpr double kBetween = 12;  // points between it and the text, and below it
+    const double free = wide + kBetween;
+    beside_ =
+        Beside{{high + kBetween / 2, is_right ? 0 : free, is_right ? free : 0}, 0, std::move(draw)};
     return Done{};
   }
 
@@ -175,14 +258,12 @@ class BlockSetter {
     LUMVET_TRY(const std::vector<Finding> findings,
                draw_chart(drawing, {0, 0, width(), block.height}, block.chart));
     findings_.insert(findings_.end(), findings.begin(), findings.end());
-    add_figure(block.height, block.chart.title,
-               [drawing](Drawing& page, Point at) { page.draw(drawing, at); });
+    add_figure(block.height, figure(drawing, block.chart.title));
     return Done{};
   }
 
   Status add(const DrawingBlock& block) {
-    add_figure(block.drawing.height(), block.description,
-               [drawing = block.drawing](Drawing& page, Point at) { page.draw(drawing, at); });
+    add_figure(block.drawing.height(), figure(block.drawing, block.description));
     return Done{};
   }
 
@@ -234,6 +315,7 @@ class BlockSetter {
   std::size_t number_ = 0;     // of the block that comes next
   std::size_t next_heading_ = 0;
   Numbers numbers_;
+  std::optional<Beside> beside_;
   bool is_telling_alone_ = false;
 };
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "lumvet/render/placed_images.h"
 #include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "lumvet/text/tagged_text.h"
@@ -385,4 +386,75 @@ TEST_CASE("numbers of pages that make lines longer move what is behind them", "[
     return text.find("Costs") != std::string::npos;
   });
   CHECK_THAT(pages[0], Catch::Contains(std::to_string(costs - pages.begin() + 1) + "\n"));
+}
+
+namespace {
+
+Rect bounds_of(const Quad& quad) {
+  Rect bounds = Rect::nothing();
+  for (const Point& corner : quad) bounds.include(corner);
+  return bounds;
+}
+
+// Display space: y goes down.
+Rect picture_on(const Document& document, int page) {
+  const Scene scene = Scene::record(document.page(page).value()).value();
+  return bounds_of(placed_images(scene).at(0).quad());
+}
+
+}  // namespace
+
+TEST_CASE("text stands beside a picture as far as it is high", "[compose]") {
+  const Picture picture =
+      Picture::of_rows(Bytes(3 * 4 * 4, 200), 4, 4, Picture::Pixels::rgb).value();
+  for (const Flow::Side side : {Flow::Side::left, Flow::Side::right}) {
+    Flow flow(small());  // 250 points wide
+    flow.add_beside(picture, side, 80, "a square");
+    flow.add(lines(3));
+    flow.add_list({lines(6)});
+    flow.add(lines(4));
+    flow.add(Paragraph("below", look()));
+    const Document document = flow.as_document().value();
+    REQUIRE(document.page_count() == 1);
+    const PageWords words = PageWords::of(document.page(0).value()).value();
+    const Rect square = picture_on(document, 0);
+    CHECK(square.width() == Approx(80));
+    CHECK(square.left == Approx(side == Flow::Side::left ? 25 : 195));
+    int beside = 0;
+    int below = 0;
+    for (std::size_t i = 0; i < words.word_count(); ++i) {
+      const TextWord word = words.word(i);
+      const Rect place = bounds_of(word.quad);
+      const std::string text = words.text().substr(word.begin, word.end - word.begin);
+      CAPTURE(text, place.left, place.bottom);
+      const bool is_apart =
+          place.right < square.left || place.left > square.right || place.bottom > square.top;
+      CHECK(is_apart);
+      if (text != "line") continue;
+      if (place.left < 26) ++below;
+      if (place.left > square.right && place.bottom < square.top) ++beside;
+    }
+    if (side == Flow::Side::left) CHECK((beside > 4 && below > 3));
+  }
+}
+
+TEST_CASE("a picture with text beside it is never parted from it", "[compose]") {
+  const Picture picture =
+      Picture::of_rows(Bytes(3 * 4 * 4, 200), 4, 4, Picture::Pixels::rgb).value();
+  Flow flow(small());
+  flow.add(lines(15));
+  flow.add_beside(picture, Flow::Side::left, 80);
+  flow.add(lines(2));
+  flow.add_page_break();
+  flow.add_beside(picture, Flow::Side::right, 80);
+  flow.add(Table{.rows = {{{{"lamp", look()}}}}});
+  const Document document = flow.as_document().value();
+  REQUIRE(document.page_count() == 3);
+  CHECK(lines_in(text_of(document.page(0).value()).value()) == 15);
+  CHECK(lines_in(text_of(document.page(1).value()).value()) == 2);
+  CHECK(picture_on(document, 1).left == Approx(25));
+  // What does not stand beside it comes below.
+  const Rect square = picture_on(document, 2);
+  const PageWords words = PageWords::of(document.page(2).value()).value();
+  CHECK(bounds_of(words.word(0).quad).bottom > square.top);
 }

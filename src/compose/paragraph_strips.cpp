@@ -37,7 +37,7 @@ Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace
   std::vector<draw::Note> notes;
   LUMVET_TRY(const Paragraph numbered,
              draw::with_numbers(paragraph, numbers.pages, numbers.next_note, notes));
-  LUMVET_TRY(const SetParagraph set, numbered.set(place.width));
+  LUMVET_TRY(const SetParagraph set, numbered.set(place.width, place.free));
   const ParagraphStyle& style = paragraph.style();
   const auto count = static_cast<int>(set.line_count());
   std::vector<Strip> strips;

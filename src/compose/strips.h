@@ -61,6 +61,7 @@ struct LinePlace {
   double width = 0;  // points
   double left = 0;
   double column = 0;
+  FreeRoom free = {};
 };
 Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace& place,
                                      const std::string& tag, const std::string& key,

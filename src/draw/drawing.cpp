@@ -46,7 +46,8 @@ void DrawingData::add_link(const PageArea& area, const std::string& target) {
 
 Stretch& DrawingData::stretch() {
   const int tag = open_tags.empty() ? Stretch::kOutside : open_tags.back();
-  if (stretches.empty() || stretches.back().tag != tag) stretches.push_back({tag, false, {}});
+  if (stretches.empty() || stretches.back().tag != tag || stretches.back().layers != open_layers)
+    stretches.push_back({tag, open_layers, false, {}});
   return stretches.back();
 }
 
@@ -287,8 +288,21 @@ Drawing::Scope Drawing::artifact() {
   return Scope(*this, Scope::Kind::tag);
 }
 
+Drawing::Scope Drawing::layer(const std::string& name, const LayerOptions& options) {
+  DrawingData& data = own();
+  const auto known = std::find_if(data.layers.begin(), data.layers.end(),
+                                  [&](const draw::Layer& layer) { return layer.name == name; });
+  data.open_layers.push_back(static_cast<int>(known - data.layers.begin()));
+  if (known == data.layers.end()) data.layers.push_back({name, options});
+  return Scope(*this, Scope::Kind::layer);
+}
+
 void Drawing::end_scope(Scope::Kind kind) {
   DrawingData& data = own();
+  if (kind == Scope::Kind::layer) {
+    if (!data.open_layers.empty()) data.open_layers.pop_back();
+    return;
+  }
   if (kind == Scope::Kind::tag) {
     if (!data.open_tags.empty()) data.open_tags.pop_back();
     return;

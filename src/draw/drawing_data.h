@@ -22,12 +22,13 @@ namespace lumvet::draw {
 struct DrawingData;
 using DrawingPtr = std::shared_ptr<const DrawingData>;
 
-// What is drawn within one tag, or outside of all, from one change to the next.
+// What is drawn within one tag and some layers, or outside of all, from one change to the next.
 struct Stretch {
   static constexpr int kOutside = -2;
   static constexpr int kArtifact = -1;
 
-  int tag = kOutside;  // or of DrawingData::tags
+  int tag = kOutside;            // or of DrawingData::tags
+  std::vector<int> layers = {};  // from the outermost; of DrawingData::layers
   bool paints = false;
   std::string operators;
 };
@@ -37,6 +38,11 @@ struct Tag {
   std::string key;
   std::shared_ptr<const TagOptions> options;  // null where they say nothing else
   int parent = -1;                            // of the same list
+};
+
+struct Layer {
+  std::string name;
+  LayerOptions options;
 };
 
 struct UsedFont {
@@ -94,6 +100,8 @@ struct DrawingData {
   std::vector<Stretch> stretches;
   std::vector<Tag> tags;
   std::vector<int> open_tags;
+  std::vector<Layer> layers;  // each name once
+  std::vector<int> open_layers;
 
   std::vector<UsedFont> fonts;
   std::vector<std::shared_ptr<const PictureData>> pictures;

@@ -332,3 +332,43 @@ TEST_CASE("colors of every kind are what they say", "[draw]") {
 TEST_CASE("a document is handed over as text for an inline frame", "[draw]") {
   CHECK(data_address(as_bytes("%PDF-1.7")) == "data:application/pdf;base64,JVBERi0xLjc=");
 }
+
+TEST_CASE("layers can be hidden, and are one for one name", "[draw]") {
+  NewDocument document;
+  for (int i = 0; i < 2; ++i) {
+    Drawing& page = document.add_page(PaperSize{100, 50});
+    const auto tag = page.tag("Figure", {.alternate = "areas"});
+    page.fill(box({0, 0, 20, 20}), kBlue);
+    const auto layer = page.layer("Yard", {.is_shown = false, .is_printed = false});
+    page.fill(box({20, 0, 20, 20}), kRed);
+    {
+      const auto within = page.layer("Sketch");
+      page.fill(box({40, 0, 20, 20}), kRed);
+    }
+    page.fill(box({60, 0, 20, 20}), kRed);
+  }
+  const Document written = document.as_document().value();
+  CHECK(written.findings().empty());
+  const Layers layers = written.layers().value();
+  REQUIRE(layers.all.size() == 2);
+  for (int i = 0; i < 2; ++i) {
+    const Raster page = render(written.page(i).value()).value();
+    CHECK(page.at(10, 10) == kBluePixel);
+    CHECK(page.at(30, 10) == kWhite);
+    CHECK(page.at(50, 10) == kWhite);  // within a hidden one
+    CHECK(page.at(70, 10) == kWhite);
+  }
+  CHECK(written.structure()->elements.size() == 2);
+  // Beside those of a page of another document.
+  Drawing sheet(100, 50);
+  sheet.draw(written.page(0).value(), {0, 0, 100, 50});
+  {
+    const auto layer = sheet.layer("Notes");
+    sheet.fill(box({80, 0, 20, 20}), kBlue);
+  }
+  const Document drawn = sheet.as_document().value();
+  CHECK(drawn.layers()->all.size() == 3);
+  const Raster raster = render(drawn.page(0).value()).value();
+  CHECK(raster.at(30, 10) == kWhite);
+  CHECK(raster.at(90, 10) == kBluePixel);
+}

@@ -8,6 +8,7 @@
 #include "document/geometry_objects.h"
 #include "document/inside.h"
 #include "draw/font_subset.h"
+#include "objects/text_string.h"
 
 namespace lumvet::draw {
 namespace {
@@ -32,6 +33,9 @@ Result<WrittenContent> DrawingWriter::content_of(const DrawingData& drawing, boo
   WrittenContent written;
   for (const Stretch& stretch : drawing.stretches) {
     const bool is_marked = is_tagged && stretch.paints;
+    const std::size_t layers = stretch.paints ? stretch.layers.size() : 0;
+    for (std::size_t i = 0; i < layers; ++i)
+      written.operators += "/OC /L" + std::to_string(stretch.layers[i]) + " BDC\n";
     if (is_marked && stretch.tag >= 0) {
       written.operators += "/" + drawing.tags[static_cast<std::size_t>(stretch.tag)].type +
                            " <</MCID " + std::to_string(written.marks.size()) + ">> BDC\n";
@@ -41,6 +45,7 @@ Result<WrittenContent> DrawingWriter::content_of(const DrawingData& drawing, boo
     }
     written.operators += stretch.operators;
     if (is_marked) written.operators += "EMC\n";
+    for (std::size_t i = 0; i < layers; ++i) written.operators += "EMC\n";
   }
   for (std::size_t i = 0; i < drawing.saved.size(); ++i) written.operators += "Q\n";
   LUMVET_TRY(written.resources, resources_of(drawing));
@@ -87,7 +92,43 @@ Result<Dict> DrawingWriter::resources_of(const DrawingData& drawing) {
   for (std::size_t i = 0; i < drawing.spaces.size(); ++i)
     spaces.set(named("C", i), space_of(drawing.spaces[i]));
   put("ColorSpace", std::move(spaces));
+  Dict layers;
+  for (std::size_t i = 0; i < drawing.layers.size(); ++i)
+    layers.set(named("L", i), layer_of(drawing.layers[i]));
+  put("Properties", std::move(layers));
   return resources;
+}
+
+ObjectId DrawingWriter::layer_of(const Layer& layer) {
+  const auto known = std::find_if(layers_.begin(), layers_.end(),
+                                  [&](const auto& one) { return one.second.name == layer.name; });
+  if (known != layers_.end()) return known->first;
+  Dict group{{"Type", Object::name("OCG")},
+             {"Name", Object::string(objects::utf8_to_text(layer.name))}};
+  if (!layer.options.is_printed)
+    group.set("Usage", Dict{{"Print", Dict{{"PrintState", Object::name("OFF")}}}});
+  layers_.emplace_back(ledger_.add(std::move(group)), layer);
+  return layers_.back().first;
+}
+
+// What its own layers are like when it is opened (8.11.4.3).
+Object DrawingWriter::layer_properties() const {
+  if (layers_.empty()) return Object();
+  Array all;
+  Array off;
+  Array unprinted;
+  for (const auto& [id, layer] : layers_) {
+    all.push_back(id);
+    if (!layer.options.is_shown) off.push_back(id);
+    if (!layer.options.is_printed) unprinted.push_back(id);
+  }
+  Dict beginning{{"Order", Object(all)}};
+  if (!off.empty()) beginning.set("OFF", Object(std::move(off)));
+  if (!unprinted.empty())
+    beginning.set("AS", Array{Object(Dict{{"Event", Object::name("Print")},
+                                          {"Category", Array{Object::name("Print")}},
+                                          {"OCGs", Object(std::move(unprinted))}})});
+  return Dict{{"OCGs", Object(std::move(all))}, {"D", Object(std::move(beginning))}};
 }
 
 ObjectId DrawingWriter::font_of(const UsedFont& font) {
@@ -301,6 +342,7 @@ Status DrawingWriter::finish(Dict& catalog) {
     LUMVET_TRY(Object dict, draw::font_of(*font.used.face, font.used.texts, ledger_));
     ledger_.set(font.id, std::move(dict));
   }
+  catalog.set("OCProperties", layer_properties());
   if (guests_.empty()) return Done{};
   assemble::LayerBuilder layers;
   for (const auto& [core, guest] : guests_) layers.add(guest.copier());

@@ -58,6 +58,8 @@ class DrawingWriter {
   Result<ObjectId> pattern_of(const UsedPattern& pattern);
   Object space_of(const Color& color);
   Object own_space_of(const Color& color);
+  ObjectId layer_of(const Layer& layer);
+  Object layer_properties() const;
   Object function_of(const std::vector<ColorStop>& stops) const;
   static Dict form_dict(const DrawingData& drawing, Dict resources);
 
@@ -76,6 +78,7 @@ class DrawingWriter {
   std::size_t next_late_ = 0;
   std::map<std::shared_ptr<const document::Core>, assemble::GuestForms> guests_;
   std::vector<std::pair<Color, Object>> spaces_;
+  std::vector<std::pair<ObjectId, Layer>> layers_;
 };
 
 }  // namespace lumvet::draw

@@ -85,12 +85,13 @@ using Align = ParagraphStyle::Align;
 class Setting {
  public:
   Setting(const ShapedText& text, const ParagraphStyle& style, const LineBreaks& breaks,
-          double width)
+          double width, const FreeRoom& free)
       : text_(text),
         units_(std::make_shared<const std::u16string>(text.text())),
         style_(style),
         breaks_(breaks),
-        width_(width) {}
+        width_(width),
+        free_(free) {}
 
   Result<SetLines> set() {
     SetLines lines;
@@ -98,8 +99,10 @@ class Setting {
     const auto size = static_cast<int>(text_.text().size());
     for (int at = 0; at < size;) {
       const double indent = lines.lines.empty() ? style_.first_indent : 0;
-      const double left = style_.left + indent;
-      const double room = std::max(width_ - left - style_.right, 0.0);
+      const bool is_beside = top < free_.height - 1e-6;
+      const double left = style_.left + indent + (is_beside ? free_.left : 0);
+      const double right = style_.right + (is_beside ? free_.right : 0);
+      const double room = std::max(width_ - left - right, 0.0);
       const LineRange range = breaks_.line_from(at, room);
       LUMVET_TRY(SetLine line, line_of(range, left, room));
       line.top = top;
@@ -263,6 +266,7 @@ class Setting {
   const ParagraphStyle& style_;
   const LineBreaks& breaks_;
   double width_;
+  FreeRoom free_;
 };
 
 }  // namespace
@@ -302,8 +306,8 @@ Paragraph& Paragraph::add_page_of(std::string heading, const TextStyle& look) {
   return *this;
 }
 
-Result<SetParagraph> Paragraph::set(double width) const {
-  if (!(width > 0) || !std::isfinite(width))
+Result<SetParagraph> Paragraph::set(double width, const FreeRoom& free) const {
+  if (!(width > free.left + free.right) || !std::isfinite(width))
     return Error(ErrorCode::invalid_argument, "a paragraph is set to a width of more than 0");
   if (draw::count_notes(*this) > 0 || draw::tells_pages(*this))
     return Error(ErrorCode::invalid_argument,
@@ -318,7 +322,7 @@ Result<SetParagraph> Paragraph::set(double width) const {
   }
   LUMVET_TRY(const draw::ShapedText text, draw::ShapedText::of(parts));
   LUMVET_TRY(const draw::LineBreaks breaks, draw::LineBreaks::of(text, style_));
-  LUMVET_TRY(draw::SetLines lines, draw::Setting(text, style_, breaks, width).set());
+  LUMVET_TRY(draw::SetLines lines, draw::Setting(text, style_, breaks, width, free).set());
   return Inside<SetParagraph>::of(std::move(lines), width);
 }
 

@@ -74,6 +74,11 @@ class LUMVET_EXPORT Flow {
   void add(const Table& table);
   // As wide as asked for in points, at most as wide as the column; 0 for its own size.
   void add(const Picture& picture, double width = 0, const std::string& description = {});
+  // At one side, with what is added behind it beside it, as far as it is high: paragraphs, lists
+  // and headings. It is at most two thirds as wide as the column.
+  enum class Side { left, right };
+  void add_beside(const Picture& picture, Side side, double width = 0,
+                  const std::string& description = {});
   void add(const Chart& chart, double height = 220);
   // A drawing at its own size.
   void add(const Drawing& drawing, const std::string& description = {});

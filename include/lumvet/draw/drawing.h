@@ -40,7 +40,7 @@ namespace draw {
 struct DrawingData;
 }
 
-// Paths of areas.
+// Paths of areas, from their top towards larger values, whichever way these go.
 LUMVET_EXPORT Path box(const PageArea& area);
 LUMVET_EXPORT Path rounded_box(const PageArea& area, double radius);
 LUMVET_EXPORT Path ellipse(const PageArea& area);
@@ -54,6 +54,12 @@ struct DrawOptions {
   BlendMode blend = BlendMode::normal;
   bool isolated = true;   // blends among its own parts alone (11.4.5)
   bool knockout = false;  // whose parts replace each other (11.4.6)
+};
+
+// How a layer begins (8.11.4.3).
+struct LayerOptions {
+  bool is_shown = true;
+  bool is_printed = true;
 };
 
 struct TagOptions {
@@ -91,7 +97,7 @@ class LUMVET_EXPORT Drawing {
 
    private:
     friend class Drawing;
-    enum class Kind { state, tag };
+    enum class Kind { state, tag, layer };
     Scope(Drawing& drawing, Kind kind) : drawing_(&drawing), kind_(kind) {}
     Drawing* drawing_;
     Kind kind_;
@@ -150,6 +156,10 @@ class LUMVET_EXPORT Drawing {
   // What is no content: running heads, rules, backgrounds. So is everything outside of tags, in
   // documents that have some.
   [[nodiscard]] Scope artifact();
+
+  // What is drawn while it lives is of a layer, which a reader can hide (8.11). Layers of one name
+  // in a document are one, and begin as the first of them says; within another one both count.
+  [[nodiscard]] Scope layer(const std::string& name, const LayerOptions& options = {});
 
   // What went wrong first; done when nothing did.
   Status status() const;

@@ -45,6 +45,14 @@ class LUMVET_EXPORT SetParagraph {
   double width_ = 0;
 };
 
+// What stays free of a paragraph's lines for something that stands beside them: so much at its left
+// and right, in points, of the lines that begin less far from its top.
+struct FreeRoom {
+  double height = 0;
+  double left = 0;
+  double right = 0;
+};
+
 class LUMVET_EXPORT Paragraph {
  public:
   explicit Paragraph(ParagraphStyle style = {}) : style_(std::move(style)) {}
@@ -65,7 +73,7 @@ class LUMVET_EXPORT Paragraph {
 
   // Errors: invalid_argument for letters that no font has, with the letter, when there is no font,
   // and for a width that is none.
-  Result<SetParagraph> set(double width) const;
+  Result<SetParagraph> set(double width, const FreeRoom& free = {}) const;
   // As wide as its longest line would be in endless room, and as its longest word, in points.
   struct Widths {
     double whole = 0;
