@@ -321,8 +321,8 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
       "'insert demo/annex.pdf@2 before 3' 'drop 5-9' 'crop 1 10,0,10,0' -o new.pdf";
   const Ran plan = run(folder, steps + " --dry-run");
   CHECK(plan.code == 0);
-  CHECK_THAT(plan.out, Catch::Contains("pages 1-2  were pages 11-12") &&
-                           Catch::Contains("page 3     inserted") &&
+  CHECK_THAT(plan.out, Catch::Contains("pages 1-2    were pages 11-12") &&
+                           Catch::Contains("page 3       inserted") &&
                            Catch::Contains("13 pages, nothing was written"));
   CHECK_FALSE(std::filesystem::exists(folder / "new.pdf"));
   CHECK(run(folder, steps).code == 0);

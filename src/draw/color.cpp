@@ -4,14 +4,20 @@
 #include <algorithm>
 #include <cmath>
 
+#include "draw/color_space.h"
 #include "lumvet/base/assert.h"
 
 namespace lumvet {
 
 struct Color::Space {
-  std::string name;
-  Color full;
+  std::vector<std::string> names;  // of inks
+  std::vector<Color> full;         // of each of them
   std::shared_ptr<const Bytes> profile;
+};
+
+template <>
+struct Inside<Color> {
+  static const Color::Space& space(const Color& color) { return *color.space_; }
 };
 
 namespace {
@@ -78,8 +84,36 @@ Color Color::ink(const std::string& name, double tint, const Color& full) {
   color.kind_ = Kind::ink;
   color.parts_ = fractions({tint});
   // What an ink looks like is said without other inks.
+  const bool is_ink = full.kind_ == Kind::ink || full.kind_ == Kind::inks;
   color.space_ = std::make_shared<const Space>(
-      Space{name, full.kind_ == Kind::ink ? full.full_ink() : full, nullptr});
+      Space{{name}, {is_ink ? full.space_->full.front() : full}, nullptr});
+  return color;
+}
+
+Result<Color> Color::inks(const std::vector<InkTint>& tints) {
+  constexpr std::size_t kMost = 32;
+  if (tints.empty() || tints.size() > kMost)
+    return Error(ErrorCode::invalid_argument,
+                 "1 to 32 inks are mixed, not " + std::to_string(tints.size()));
+  Color color;
+  color.kind_ = Kind::inks;
+  color.parts_.clear();
+  Space space;
+  for (const InkTint& tint : tints) {
+    if (std::find(space.names.begin(), space.names.end(), tint.ink) != space.names.end())
+      return Error(ErrorCode::invalid_argument, "the ink '" + tint.ink + "' comes twice");
+    const Kind kind = tint.full.kind_;
+    if (kind != Kind::gray && kind != Kind::rgb && kind != Kind::cmyk)
+      return Error(ErrorCode::invalid_argument,
+                   "the ink '" + tint.ink +
+                       "' can be mixed when it looks like a gray, an RGB or a "
+                       "CMYK color");
+    space.names.push_back(tint.ink);
+    space.full.push_back(tint.full);
+    color.parts_.push_back(tint.tint);
+  }
+  color.parts_ = fractions(std::move(color.parts_));
+  color.space_ = std::make_shared<const Space>(std::move(space));
   return color;
 }
 
@@ -117,7 +151,7 @@ Result<Color> Color::parse(std::string_view text) {
 bool Color::is_beside(const Color& other) const {
   if (kind_ != other.kind_) return false;
   if (space_ == other.space_) return true;
-  return space_ && other.space_ && space_->name == other.space_->name &&
+  return space_ && other.space_ && space_->names == other.space_->names &&
          space_->full == other.space_->full &&
          (space_->profile == other.space_->profile ||
           (space_->profile && other.space_->profile && *space_->profile == *other.space_->profile));
@@ -127,17 +161,23 @@ bool Color::operator==(const Color& other) const {
   return parts_ == other.parts_ && is_beside(other);
 }
 
-const std::string& Color::ink_name() const {
-  LUMVET_ASSERT(kind_ == Kind::ink, "only inks have names");
-  return space_->name;
+namespace draw {
+
+const std::vector<std::string>& ink_names(const Color& color) {
+  LUMVET_ASSERT(color.kind() == Color::Kind::ink || color.kind() == Color::Kind::inks,
+                "only inks have names");
+  return Inside<Color>::space(color).names;
 }
-const Color& Color::full_ink() const {
-  LUMVET_ASSERT(kind_ == Kind::ink, "only inks have names");
-  return space_->full;
+const std::vector<Color>& full_inks(const Color& color) {
+  LUMVET_ASSERT(color.kind() == Color::Kind::ink || color.kind() == Color::Kind::inks,
+                "only inks are full");
+  return Inside<Color>::space(color).full;
 }
-const std::shared_ptr<const Bytes>& Color::profile() const {
-  LUMVET_ASSERT(kind_ == Kind::profile, "the color has no profile");
-  return space_->profile;
+const Bytes& profile_of(const Color& color) {
+  LUMVET_ASSERT(color.kind() == Color::Kind::profile, "the color has no profile");
+  return *Inside<Color>::space(color).profile;
 }
+
+}  // namespace draw
 
 }  // namespace lumvet

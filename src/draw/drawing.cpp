@@ -501,6 +501,14 @@ void Drawing::name_place(const std::string& name, Point at) {
   data.places.push_back({name, data.state.current.apply(at)});
 }
 
+void Drawing::note_field(const std::string& name, const PageArea& area) {
+  DrawingData& data = own();
+  const Rect rect = data.state.current.bounds_of(data.rect_of(area));
+  data.fields.push_back({name, {rect.left, data.height - rect.top, rect.width(), rect.height()}});
+}
+
+std::vector<FieldPlace> Drawing::field_places() const { return data_->fields; }
+
 void Drawing::add_outline_entry(const std::string& title, double at, int depth) {
   DrawingData& data = own();
   data.outline.push_back({title, data.state.current.apply({0, at}).y, depth});

@@ -114,6 +114,7 @@ struct DrawingData {
   std::vector<Link> links;
   std::vector<NamedPlace> places;
   std::vector<OutlineLine> outline;
+  std::vector<FieldPlace> fields;
   std::optional<Error> error;
 
   // Where drawing is.

@@ -372,3 +372,49 @@ TEST_CASE("layers can be hidden, and are one for one name", "[draw]") {
   CHECK(raster.at(30, 10) == kWhite);
   CHECK(raster.at(90, 10) == kBluePixel);
 }
+
+TEST_CASE("several inks are painted as each of them would be over the others", "[draw]") {
+  const Color river = Color::cmyk(0.8, 0.1, 0, 0);
+  const Color rust = Color::cmyk(0, 0.6, 0.9, 0.2);
+  Drawing press(60, 20);
+  press.fill(box({0, 0, 20, 20}),
+             Color::inks({{"River", 0.5, river}, {"Rust", 0.5, rust}}).value());
+  press.fill(box({20, 0, 20, 20}), Color::cmyk(0.4, 0.35, 0.45, 0.1));
+  press.fill(box({40, 0, 20, 20}), Color::inks({{"River", 1, river}, {"Rust", 0, rust}}).value());
+  const Raster shown_press = shown(press);
+  CHECK(shown_press.at(10, 10) == shown_press.at(30, 10));
+  Drawing screen(40, 20);
+  screen.fill(box({0, 0, 20, 20}), Color::inks({{"Sea", 1, Color::rgb(0.2, 0.6, 1)},
+                                                {"Sand", 0.5, Color::rgb(1, 0.8, 0.4)},
+                                                {"Coal", 0.25, Color::gray(0)}})
+                                       .value());
+  screen.fill(box({20, 0, 20, 20}), Color::rgb(0.2 * 0.75, 0.6 * 0.9 * 0.75, 0.7 * 0.75));
+  const Raster shown_screen = shown(screen);
+  const PixelColor mixed = shown_screen.at(10, 10);
+  const PixelColor plain = shown_screen.at(30, 10);
+  CHECK(std::abs(mixed.red - plain.red) <= 1);
+  CHECK(std::abs(mixed.green - plain.green) <= 1);
+  CHECK(std::abs(mixed.blue - plain.blue) <= 1);
+  CHECK_THAT(Color::inks({{"Sea", 1, river}, {"Sea", 1, rust}}).error().message(),
+             Catch::Contains("twice"));
+  CHECK(Color::inks({}).error().code() == ErrorCode::invalid_argument);
+  CHECK(Color::inks({{"Sea", 1, Color::lab(50, 0, 0)}}).error().code() ==
+        ErrorCode::invalid_argument);
+}
+
+TEST_CASE("a drawing tells where fields are to go, from the top left corner", "[draw]") {
+  Drawing down(200, 100);
+  down.move(10, 20);
+  down.note_field("name", {5, 5, 80, 20});
+  Drawing up(200, 100, Drawing::Space::upward);
+  up.note_field("name", {15, 75, 80, 20});
+  for (const Drawing* drawing : {&down, &up}) {
+    const std::vector<FieldPlace> places = drawing->field_places();
+    REQUIRE(places.size() == 1);
+    CHECK(places[0].name == "name");
+    CHECK(places[0].area.left == Approx(15));
+    CHECK(places[0].area.top == Approx(25));
+    CHECK(places[0].area.width == Approx(80));
+    CHECK(places[0].area.height == Approx(20));
+  }
+}

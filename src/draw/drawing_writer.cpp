@@ -7,6 +7,7 @@
 #include "color/blend_mode.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
+#include "draw/color_space.h"
 #include "draw/font_subset.h"
 #include "objects/text_string.h"
 
@@ -304,6 +305,7 @@ Object DrawingWriter::space_of(const Color& color) {
     case Color::Kind::cmyk: return Object::name("DeviceCMYK");
     case Color::Kind::lab:
     case Color::Kind::ink:
+    case Color::Kind::inks:
     case Color::Kind::profile: break;
   }
   const auto known = std::find_if(spaces_.begin(), spaces_.end(),
@@ -319,22 +321,48 @@ Object DrawingWriter::own_space_of(const Color& color) {
     return Array{Object::name("Lab"), Object(Dict{{"WhitePoint", array_of({0.9642, 1, 0.8249})},
                                                   {"Range", array_of({-128, 127, -128, 127})}})};
   if (color.kind() == Color::Kind::profile) {
-    const Bytes& profile = *color.profile();
+    const Bytes& profile = profile_of(color);
     const auto count = static_cast<std::int64_t>(color.parts().size());
     return Array{Object::name("ICCBased"),
                  Object(ledger_.add(Stream::of({{"N", count}}, Bytes(profile))))};
   }
+  if (color.kind() == Color::Kind::inks) return mixed_inks(color);
   // None of an ink is nothing: no light taken away.
-  const Color& full = color.full_ink();
+  const Color& full = full_inks(color).front();
   std::vector<double> none(full.parts().size(), full.kind() == Color::Kind::cmyk ? 0 : 1);
   if (full.kind() == Color::Kind::lab) none = {100, 0, 0};
   if (full.kind() == Color::Kind::profile && none.size() == 4) none.assign(4, 0);
-  return Array{Object::name("Separation"), Object::name(color.ink_name()), space_of(full),
+  return Array{Object::name("Separation"), Object::name(ink_names(color).front()), space_of(full),
                Object(Dict{{"FunctionType", 2},
                            {"Domain", array_of({0, 1})},
                            {"C0", Object(numbers(none))},
                            {"C1", Object(numbers(full.parts()))},
                            {"N", 1}})};
+}
+
+// Several at once (8.6.6.5).
+Object DrawingWriter::mixed_inks(const Color& color) {
+  const std::vector<Color>& full = full_inks(color);
+  const bool is_press = are_of_press(full);
+  Array names;
+  Array domain;
+  for (const std::string& name : ink_names(color)) {
+    names.push_back(Object::name(name));
+    domain.push_back(0);
+    domain.push_back(1);
+  }
+  Array range;
+  for (int i = 0; i < (is_press ? 4 : 3); ++i) {
+    range.push_back(0);
+    range.push_back(1);
+  }
+  const std::string program = mixing_of(full);
+  const ObjectId function = ledger_.add(Stream::of({{"FunctionType", 4},
+                                                    {"Domain", Object(std::move(domain))},
+                                                    {"Range", Object(std::move(range))}},
+                                                   Bytes(program.begin(), program.end())));
+  return Array{Object::name("DeviceN"), Object(std::move(names)),
+               Object::name(is_press ? "DeviceCMYK" : "DeviceRGB"), Object(function)};
 }
 
 Status DrawingWriter::finish(Dict& catalog) {

@@ -58,6 +58,7 @@ class DrawingWriter {
   Result<ObjectId> pattern_of(const UsedPattern& pattern);
   Object space_of(const Color& color);
   Object own_space_of(const Color& color);
+  Object mixed_inks(const Color& color);
   ObjectId layer_of(const Layer& layer);
   Object layer_properties() const;
   Object function_of(const std::vector<ColorStop>& stops) const;

@@ -30,6 +30,7 @@ std::string color_operators(DrawingData& drawing, const Color& color, bool is_st
     case Color::Kind::cmyk: return finish("k", "K");
     case Color::Kind::lab:
     case Color::Kind::ink:
+    case Color::Kind::inks:
     case Color::Kind::profile: break;
   }
   const std::size_t space =

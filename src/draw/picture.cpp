@@ -67,10 +67,16 @@ Result<Picture> Picture::of(const Bytes& file, const Limits& limits) {
 }
 
 Result<Picture> Picture::of_rows(const Bytes& rows, int width, int height, Pixels pixels) {
-  const int colors = pixels == Pixels::rgb ? 3 : pixels == Pixels::rgba ? 4 : 1;
   const auto across = static_cast<std::size_t>(std::max(width, 0));
-  const std::size_t row =
-      pixels == Pixels::black_white ? (across + 7) / 8 : across * static_cast<std::size_t>(colors);
+  std::size_t row = across;
+  switch (pixels) {
+    case Pixels::gray: break;
+    case Pixels::rgb: row = across * 3; break;
+    case Pixels::rgba: row = across * 4; break;
+    case Pixels::black_white: row = (across + 7) / 8; break;
+    case Pixels::gray_16: row = across * 2; break;
+    case Pixels::rgb_16: row = across * 6; break;
+  }
   if (width < 1 || height < 1 || rows.size() != row * static_cast<std::size_t>(height))
     return Error(ErrorCode::invalid_argument, "rows of " + std::to_string(row) +
                                                   " bytes are needed, as many as the picture is "
@@ -82,6 +88,12 @@ Result<Picture> Picture::of_rows(const Bytes& rows, int width, int height, Pixel
       break;
     case Pixels::rgb:
       frame.image = draw::packed_image(rows, width, height, 3, 8, Object::name("DeviceRGB"));
+      break;
+    case Pixels::gray_16:
+      frame.image = draw::packed_image(rows, width, height, 1, 16, Object::name("DeviceGray"));
+      break;
+    case Pixels::rgb_16:
+      frame.image = draw::packed_image(rows, width, height, 3, 16, Object::name("DeviceRGB"));
       break;
     case Pixels::rgba: {
       Bytes opaque;

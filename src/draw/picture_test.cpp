@@ -108,3 +108,20 @@ TEST_CASE("pictures are fitted as asked for", "[draw]") {
   CHECK(drawn(Drawing::Fit::filling).at(1, 1).red == 0);
   CHECK(drawn(Drawing::Fit::stretched).at(39, 39).red == 0);
 }
+
+TEST_CASE("rows of 16 bits keep them", "[draw]") {
+  const Bytes gray = {0x00, 0x00, 0x7F, 0xFF, 0xFF, 0xFF, 0x12, 0x34};
+  const Bytes color = {0xFF, 0xFF, 0x00, 0x00, 0x80, 0x01};
+  Drawing drawing(40, 20);
+  drawing.draw(Picture::of_rows(gray, 2, 2, Picture::Pixels::gray_16).value(), {0, 0, 20, 20});
+  drawing.draw(Picture::of_rows(color, 1, 1, Picture::Pixels::rgb_16).value(), {20, 0, 20, 20});
+  const Document document = drawing.as_document().value();
+  const Raster raster = render(document.page(0).value()).value();
+  CHECK(raster.at(5, 5).red == 0);
+  CHECK(raster.at(15, 5).red == 127);
+  CHECK(raster.at(5, 15).red == 255);
+  CHECK(raster.at(15, 15).red == 0x12);
+  CHECK(raster.at(30, 10).red == 255);
+  CHECK(raster.at(30, 10).blue == 128);
+  CHECK_FALSE(Picture::of_rows(gray, 2, 2, Picture::Pixels::rgb_16).ok());
+}

@@ -19,10 +19,13 @@
 
 #include "lumvet/base/bytes.h"
 #include "lumvet/base/export.h"
+#include "lumvet/base/inside.h"
 #include "lumvet/base/result.h"
 #include "lumvet/geometry/matrix.h"
 
 namespace lumvet {
+
+struct InkTint;
 
 class LUMVET_EXPORT Color {
  public:
@@ -37,29 +40,36 @@ class LUMVET_EXPORT Color {
   // An ink by its name, from none of it to all; `full` is what all of it looks like where there is
   // no such ink.
   static Color ink(const std::string& name, double tint, const Color& full);
+  // Several inks one over the other. Where there are no such inks, they take light away from each
+  // other, or, if all look like a press's colors, are added up. Errors: invalid_argument for none,
+  // for more than 32, for one that comes twice, and for full inks that are neither gray, RGB nor
+  // CMYK.
+  static Result<Color> inks(const std::vector<InkTint>& tints);
   // Of a profile of the ICC, as many parts as that has. Errors: invalid_argument for a profile that
   // cannot be used, or another number of parts.
   static Result<Color> of_profile(std::shared_ptr<const Bytes> profile, std::vector<double> parts);
   // "#B8552A", or "#B52". Errors: invalid_argument.
   static Result<Color> parse(std::string_view text);
 
-  enum class Kind { gray, rgb, cmyk, lab, ink, profile };
+  enum class Kind { gray, rgb, cmyk, lab, ink, inks, profile };
   Kind kind() const { return kind_; }
   const std::vector<double>& parts() const { return parts_; }
   bool operator==(const Color& other) const;
   // Whether both are of one color space, so that there is something between them.
   bool is_beside(const Color& other) const;
 
-  // Of inks and profiles alone.
-  const std::string& ink_name() const;
-  const Color& full_ink() const;
-  const std::shared_ptr<const Bytes>& profile() const;
-
  private:
+  friend struct Inside<Color>;
   struct Space;
   Kind kind_ = Kind::gray;
   std::vector<double> parts_ = {0};
   std::shared_ptr<const Space> space_;
+};
+
+struct InkTint {
+  std::string ink = {};
+  double tint = 1;  // from none of it to all
+  Color full = {};  // what all of it looks like
 };
 
 struct ColorStop {

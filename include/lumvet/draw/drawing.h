@@ -62,6 +62,12 @@ struct LayerOptions {
   bool is_printed = true;
 };
 
+// In points from the page's top left corner, y downward, whichever way the drawing counts.
+struct FieldPlace {
+  std::string name = {};
+  PageArea area = {};
+};
+
 struct TagOptions {
   std::string alternate = {};    // what is said in place of it: of a picture
   std::string actual_text = {};  // what it reads
@@ -149,6 +155,10 @@ class LUMVET_EXPORT Drawing {
   void name_place(const std::string& name, Point at);
   // An entry of the outline that leads to a height, so deep below the outermost.
   void add_outline_entry(const std::string& title, double at, int depth = 0);
+
+  // Where a field of a form is to go. It is not drawn; whoever makes the form asks for it.
+  void note_field(const std::string& name, const PageArea& area);
+  std::vector<FieldPlace> field_places() const;
 
   // What is drawn while it lives is of an element of the structure: "H1", "P", "Figure" (14.8.4).
   // Tags may lie within each other.

@@ -36,9 +36,9 @@ class LUMVET_EXPORT Picture {
                                                const Limits& limits = {});
   static Result<Picture> of(const Bytes& file, const Limits& limits = {});
 
-  // How pixels lie in rows: one byte for each part, or, of black_white, one bit, a row beginning at
-  // a byte, 1 for black.
-  enum class Pixels { gray, rgb, rgba, black_white };
+  // How pixels lie in rows: one byte for each part; two, the higher first, of gray_16 and rgb_16;
+  // one bit of black_white, a row beginning at a byte, 1 for black.
+  enum class Pixels { gray, rgb, rgba, black_white, gray_16, rgb_16 };
   // Rows from the top, without gaps. Errors: invalid_argument for other than as many bytes.
   static Result<Picture> of_rows(const Bytes& rows, int width, int height, Pixels pixels);
 
