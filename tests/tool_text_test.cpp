@@ -48,7 +48,7 @@ TEST_CASE("text follows the tags where that is asked for", "[tool]") {
   REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
   const Json told = Json::parse(run(folder, "text demo/inspection.pdf --by-tags --json").out);
   REQUIRE(told["tags"].size() > 5);
-  CHECK(told["tags"][0]["role"] == "Title");
+  CHECK(told["tags"][0]["role"] == "H1");
   CHECK(told["tags"][0]["page"] == 1);
   const std::string title = told["tags"][0]["text"];
   CHECK_THAT(run(folder, "text demo/inspection.pdf --by-tags").out,

@@ -369,6 +369,9 @@ TEST_CASE("paragraphs and lists tell the pages of headings", "[compose]") {
   CHECK_THAT(nowhere.as_document().error().message(), Catch::Contains("'coasts'"));
   CHECK(Paragraph().add_page_of("costs", look()).set(100).error().code() ==
         ErrorCode::invalid_argument);
+  Flow downward(small());
+  downward.add(Paragraph("Ostrel", look(), {.runs_down = true}));
+  CHECK_THAT(downward.as_document().error().message(), Catch::Contains("downward"));
 }
 
 TEST_CASE("numbers of pages that make lines longer move what is behind them", "[compose]") {

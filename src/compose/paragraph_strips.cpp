@@ -34,6 +34,9 @@ bool leads_to(const draw::SetLine& line, const draw::Note& note) {
 Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace& place,
                                      const std::string& tag, const std::string& key,
                                      Numbers& numbers) {
+  if (paragraph.style().runs_down)
+    return Error(ErrorCode::invalid_argument,
+                 "lines that run downward stand in drawings; set them with Paragraph::set");
   std::vector<draw::Note> notes;
   LUMVET_TRY(const Paragraph numbered,
              draw::with_numbers(paragraph, numbers.pages, numbers.next_note, notes));

@@ -57,6 +57,12 @@ std::string& DrawingData::painting() {
   return now.operators;
 }
 
+void append_matrix(const Matrix& m, std::string& out) {
+  objects::append_numbers({m.a, m.b, m.c, m.d}, out);
+  objects::append_rounded({m.e, m.f}, out);
+  out += "cm\n";
+}
+
 namespace {
 
 void append_path(const Path& path, std::string& out) {
@@ -73,12 +79,6 @@ void append_path(const Path& path, std::string& out) {
       case Path::Segment::curve: put(3, "c\n"); break;
       case Path::Segment::close: put(0, "h\n"); break;
     }
-}
-
-void append_matrix(const Matrix& m, std::string& out) {
-  objects::append_numbers({m.a, m.b, m.c, m.d}, out);
-  objects::append_rounded({m.e, m.f}, out);
-  out += "cm\n";
 }
 
 bool is_finite(const Path& path) {
@@ -436,16 +436,14 @@ void Drawing::draw(const Picture& picture, const PageArea& area, Fit fit) {
   if (!draw::is_area(area))
     return data.fail(Error(ErrorCode::invalid_argument, "an area is more than 0 points large"));
   const auto image = draw::shared_data_of(picture);
-  const auto known = std::find(data.pictures.begin(), data.pictures.end(), image);
-  const auto place = static_cast<std::size_t>(known - data.pictures.begin());
-  if (known == data.pictures.end()) data.pictures.push_back(image);
+  const std::string name = draw::picture_name(data, image);
   const Rect r = draw::fitted(picture.wide(), picture.high(), area, fit);
   draw::within(data, area, fit == Fit::filling, [&](std::string& out) {
     draw::append_matrix(draw::onto(r.width(), r.height(), image->frame.turn)
                             .then(Matrix::translation(r.left, r.bottom))
                             .then(data.frame(area)),
                         out);
-    out += "/I" + std::to_string(place) + " Do\n";
+    out += "/" + name + " Do\n";
   });
 }
 

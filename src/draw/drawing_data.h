@@ -47,6 +47,7 @@ struct Layer {
 
 struct UsedFont {
   FacePtr face;
+  bool runs_down = false;
   std::map<unsigned, std::string> texts;  // of each glyph that is shown, what it stands for
   // The same by glyphs, of those that stand for one unit; 0 for others.
   std::vector<char16_t> units = {};
@@ -147,10 +148,15 @@ DrawingPtr data_of(const Drawing& drawing);
 // Sets a color, or what patterns paint, for filling or for stroking.
 void set_paint(DrawingData& drawing, const Paint& paint, bool is_stroke);
 // The name under which content refers to something, "F0", added where it is not there yet.
-std::string font_name(DrawingData& drawing, const FacePtr& face, std::size_t& place);
+std::string font_name(DrawingData& drawing, const FacePtr& face, bool runs_down,
+                      std::size_t& place);
 
 // Draws what comes later over all of a drawing, which stays as large.
 void draw_late(Drawing& drawing, std::shared_ptr<const LateDrawing> late);
+
+// The name under which content refers to a picture, added where it is not there yet.
+std::string picture_name(DrawingData& drawing, const std::shared_ptr<const PictureData>& picture);
+void append_matrix(const Matrix& matrix, std::string& out);  // "1 0 0 1 20 30 cm"
 
 // Shows lines of a paragraph. `at` is where the paragraph's top left corner lies.
 void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, std::size_t first,

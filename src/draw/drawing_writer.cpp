@@ -134,10 +134,10 @@ Object DrawingWriter::layer_properties() const {
 
 ObjectId DrawingWriter::font_of(const UsedFont& font) {
   auto known = std::find_if(fonts_.begin(), fonts_.end(), [&](const Font& other) {
-    return is_same_font(*other.used.face, *font.face);
+    return other.used.runs_down == font.runs_down && is_same_font(*other.used.face, *font.face);
   });
   if (known == fonts_.end())
-    known = fonts_.insert(fonts_.end(), {ledger_.reserve(), {font.face, {}}});
+    known = fonts_.insert(fonts_.end(), {ledger_.reserve(), {font.face, font.runs_down, {}}});
   for (const auto& [glyph, text] : font.texts) {
     std::string& own = known->used.texts[glyph];
     if (own.empty()) own = text;
@@ -367,7 +367,8 @@ Object DrawingWriter::mixed_inks(const Color& color) {
 
 Status DrawingWriter::finish(Dict& catalog) {
   for (const Font& font : fonts_) {
-    LUMVET_TRY(Object dict, draw::font_of(*font.used.face, font.used.texts, ledger_));
+    LUMVET_TRY(Object dict,
+               draw::font_of(*font.used.face, font.used.runs_down, font.used.texts, ledger_));
     ledger_.set(font.id, std::move(dict));
   }
   catalog.set("OCProperties", layer_properties());

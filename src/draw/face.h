@@ -41,8 +41,9 @@ struct Face {
   double descent = 0;
   double cap_height = 0;
   double x_height = 0;
-  double underline = 0;  // middle of the line, below the base line
-  double thickness = 0;  // of such lines
+  double underline = 0;       // middle of the line, below the base line
+  double thickness = 0;       // of such lines
+  bool has_pictures = false;  // in place of outlines
 
   // The code by which documents show a glyph: CIDs where the font is keyed by them (9.7.4.2).
   unsigned code_of(unsigned glyph) const {

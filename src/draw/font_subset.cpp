@@ -171,6 +171,11 @@ void append_digits(unsigned code, std::string& out) {
   for (const int shift : {12, 8, 4, 0}) out += kDigits[(code >> shift) & 15];
 }
 
+bool has_outlines(hb_face_t* face) {
+  return hb_blob_get_length(table(face, HB_TAG('g', 'l', 'y', 'f')).get()) > 0 ||
+         hb_blob_get_length(table(face, HB_TAG('C', 'F', 'F', ' ')).get()) > 0;
+}
+
 Result<std::unique_ptr<hb_face_t, Release>> face_to_embed(const fonts::FontProgram& program) {
   const ByteView bytes = program.bytes();
   const BlobPtr blob(hb_blob_create(reinterpret_cast<const char*>(bytes.data()),
@@ -178,10 +183,7 @@ Result<std::unique_ptr<hb_face_t, Release>> face_to_embed(const fonts::FontProgr
                                     nullptr, nullptr));
   std::unique_ptr<hb_face_t, Release> face(
       hb_face_create(blob.get(), static_cast<unsigned>(program.face_index())));
-  const bool has_outlines =
-      hb_blob_get_length(table(face.get(), HB_TAG('g', 'l', 'y', 'f')).get()) > 0 ||
-      hb_blob_get_length(table(face.get(), HB_TAG('C', 'F', 'F', ' ')).get()) > 0;
-  if (!has_outlines)
+  if (!has_outlines(face.get()) && hb_ot_color_has_png(face.get()) == 0)
     return Error(ErrorCode::unsupported, "the font " + program.family() +
                                              " is neither TrueType nor OpenType; name another");
   constexpr std::size_t kRights = 8;
@@ -193,8 +195,33 @@ Result<std::unique_ptr<hb_face_t, Release>> face_to_embed(const fonts::FontProgr
   return face;
 }
 
-Result<Object> font_of(const Face& face, const std::map<unsigned, std::string>& texts,
-                       file::Ledger& ledger) {
+namespace {
+
+// How far glyphs of lines that run downward go, and where they hang (9.7.4.3).
+Array hangings(const Face& face, const std::map<unsigned, std::string>& texts) {
+  std::map<unsigned, std::array<double, 3>> by_code;
+  for (const auto& [glyph, text] : texts) {
+    hb_position_t x = 0;
+    hb_position_t y = 0;
+    hb_font_get_glyph_v_origin(face.font.get(), glyph, &x, &y);
+    const double scale = kThousand / face.units;
+    by_code[face.code_of(glyph)] = {hb_font_get_glyph_v_advance(face.font.get(), glyph) * scale,
+                                    x * scale, y * scale};
+  }
+  Array all;
+  for (const auto& [code, places] : by_code) {
+    Array own;
+    for (const double place : places) own.push_back(std::round(place * 10) / 10);
+    all.push_back(static_cast<std::int64_t>(code));
+    all.push_back(Object(std::move(own)));
+  }
+  return all;
+}
+
+}  // namespace
+
+Result<Object> font_of(const Face& face, bool runs_down,
+                       const std::map<unsigned, std::string>& texts, file::Ledger& ledger) {
   LUMVET_TRY(const auto subset, cut_down(face, texts));
   const bool is_truetype =
       hb_blob_get_length(table(subset.get(), HB_TAG('g', 'l', 'y', 'f')).get()) > 0;
@@ -210,6 +237,7 @@ Result<Object> font_of(const Face& face, const std::map<unsigned, std::string>& 
   const std::string plain = postscript_name(face.face.get(), face.program->family());
   std::string key = plain;
   for (const auto& [tag, value] : face.axes) key += ";" + tag + std::to_string(value);
+  if (runs_down) key += ";down";
   const std::string name = subset_tag(texts, key) + plain;
   Dict about = descriptor(face, name);
   about.set(is_truetype ? "FontFile2" : "FontFile3",
@@ -223,10 +251,12 @@ Result<Object> font_of(const Face& face, const std::map<unsigned, std::string>& 
                   {"FontDescriptor", ledger.add(std::move(about))},
                   {"W", Object(std::move(widths))}};
   if (is_truetype) descendant.set("CIDToGIDMap", Object::name("Identity"));
+  if (runs_down) descendant.set("W2", Object(hangings(face, texts)));
+  const std::string encoding = runs_down ? "Identity-V" : "Identity-H";
   return Object(Dict{{"Type", Object::name("Font")},
                      {"Subtype", Object::name("Type0")},
-                     {"BaseFont", Object::name(is_truetype ? name : name + "-Identity-H")},
-                     {"Encoding", Object::name("Identity-H")},
+                     {"BaseFont", Object::name(is_truetype ? name : name + "-" + encoding)},
+                     {"Encoding", Object::name(encoding)},
                      {"DescendantFonts", Array{Object(ledger.add(std::move(descendant)))}},
                      {"ToUnicode", to_unicode(face, texts, ledger)}});
 }

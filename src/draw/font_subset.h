@@ -17,10 +17,11 @@ void append_digits(unsigned code, std::string& out);  // "004F"
 
 // Which lends the program's bytes. Errors: unsupported, as Typeface::named's.
 Result<std::unique_ptr<hb_face_t, Release>> face_to_embed(const fonts::FontProgram& program);
+bool has_outlines(hb_face_t* face);
 
 // `texts` are the glyphs to keep, with what each stands for in UTF-8. Errors: unsupported when the
 // font cannot be cut down to them.
-Result<Object> font_of(const Face& face, const std::map<unsigned, std::string>& texts,
-                       file::Ledger& ledger);
+Result<Object> font_of(const Face& face, bool runs_down,
+                       const std::map<unsigned, std::string>& texts, file::Ledger& ledger);
 
 }  // namespace lumvet::draw

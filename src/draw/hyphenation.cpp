@@ -14,14 +14,14 @@
 namespace lumvet::draw {
 namespace {
 
-struct Release {
+struct Close {
   void operator()(HyphenDict* patterns) const { hnj_hyphen_free(patterns); }
   void operator()(UConverter* converter) const { ucnv_close(converter); }
 };
 
 struct Patterns {
-  std::unique_ptr<HyphenDict, Release> dict;
-  std::unique_ptr<UConverter, Release> to_own;  // from UTF-16 to the patterns' own encoding
+  std::unique_ptr<HyphenDict, Close> dict;
+  std::unique_ptr<UConverter, Close> to_own;  // from UTF-16 to the patterns' own encoding
 };
 
 // "hyph_de_AT.dic", then "hyph_de.dic", then what the language's own country has.

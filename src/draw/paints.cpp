@@ -78,10 +78,18 @@ std::string pattern_operators(DrawingData& drawing, UsedPattern pattern, bool is
 
 }  // namespace
 
-std::string font_name(DrawingData& drawing, const FacePtr& face, std::size_t& place) {
-  place = place_in(drawing.fonts, UsedFont{face, {}},
-                   [&](const UsedFont& other) { return other.face == face; });
+std::string font_name(DrawingData& drawing, const FacePtr& face, bool runs_down,
+                      std::size_t& place) {
+  place = place_in(drawing.fonts, UsedFont{face, runs_down, {}}, [&](const UsedFont& other) {
+    return other.face == face && other.runs_down == runs_down;
+  });
   return "F" + std::to_string(place);
+}
+
+std::string picture_name(DrawingData& drawing, const std::shared_ptr<const PictureData>& picture) {
+  const std::size_t place =
+      place_in(drawing.pictures, picture, [&](const auto& other) { return other == picture; });
+  return "I" + std::to_string(place);
 }
 
 void set_paint(DrawingData& drawing, const Paint& paint, bool is_stroke) {

@@ -95,6 +95,7 @@ class Setting {
 
   Result<SetLines> set() {
     SetLines lines;
+    lines.runs_down = style_.runs_down;
     double top = 0;
     const auto size = static_cast<int>(text_.text().size());
     for (int at = 0; at < size;) {
@@ -320,7 +321,7 @@ Result<SetParagraph> Paragraph::set(double width, const FreeRoom& free) const {
       return Error(ErrorCode::invalid_argument, "letters are more than 0 points large");
     parts.push_back({part.text, part.look});
   }
-  LUMVET_TRY(const draw::ShapedText text, draw::ShapedText::of(parts));
+  LUMVET_TRY(const draw::ShapedText text, draw::ShapedText::of(parts, style_.runs_down));
   LUMVET_TRY(const draw::LineBreaks breaks, draw::LineBreaks::of(text, style_));
   LUMVET_TRY(draw::SetLines lines, draw::Setting(text, style_, breaks, width, free).set());
   return Inside<SetParagraph>::of(std::move(lines), width);
@@ -330,7 +331,7 @@ Result<Paragraph::Widths> Paragraph::widths() const {
   std::vector<draw::StyledPart> parts;
   parts.reserve(parts_.size());
   for (const Part& part : parts_) parts.push_back({part.text, part.look});
-  LUMVET_TRY(const draw::ShapedText text, draw::ShapedText::of(parts));
+  LUMVET_TRY(const draw::ShapedText text, draw::ShapedText::of(parts, style_.runs_down));
   LUMVET_TRY(const draw::LineBreaks breaks, draw::LineBreaks::of(text, style_));
   const double around = style_.left + style_.right;
   Widths widths{0, breaks.widest_word() + around};

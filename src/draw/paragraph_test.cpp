@@ -6,7 +6,9 @@
 
 #include <set>
 
+#include "document/inside.h"
 #include "lumvet/draw/new_document.h"
+#include "lumvet/render/placed_images.h"
 #include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "objects/text_string.h"
@@ -267,4 +269,78 @@ TEST_CASE("a variable font is embedded as it is at its place on the axes", "[dra
   const Dict fonts = document.resolve(resources["Font"]).value().as_dict();
   REQUIRE(fonts.size() == 2);
   CHECK_FALSE(fonts["F0"] == fonts["F1"]);
+}
+
+TEST_CASE("lines run downward, from the right to the left", "[draw]") {
+  const Typeface gothic = Typeface::named("IPAGothic").value();
+  const TextStyle letters{.face = gothic, .size = 20, .language = "ja"};
+  // 、 and 「 have forms of their own; Latin is turned.
+  const std::string text = "谷の歩道橋を、「秋」に点検しました。Ostrel川";
+  const SetParagraph set =
+      Paragraph(text, letters, {.line_height = 1.5, .runs_down = true}).set(170).value();
+  REQUIRE(set.line_count() == 3);
+  CHECK(set.height() == Approx(3 * 30));
+  for (const Drawing::Space space : {Drawing::Space::downward, Drawing::Space::upward}) {
+    Drawing drawing(300, 220, space);
+    drawing.write(set, {250, space == Drawing::Space::downward ? 20.0 : 200.0});
+    const Document document = drawing.as_document().value();
+    const PageWords words = PageWords::of(document.page(0).value()).value();
+    CHECK(document.findings().empty());
+    std::string read;
+    for (const char c : words.text())
+      if (c != '\n' && c != ' ') read += c;
+    CHECK(read == text);
+    const std::vector<Quad> all = words.quads(0, words.text().size());
+    REQUIRE(all.size() >= 3);
+    const Raster raster = render(document.page(0).value()).value();
+    const auto is_dark = [&](int left, int right, int top, int bottom) {
+      for (int y = top; y < bottom; ++y)
+        for (int x = left; x < right; ++x)
+          if (raster.at(x, y).red < 128) return true;
+      return false;
+    };
+    // Each column within its own room, none below what it has.
+    CHECK_FALSE(is_dark(250, 300, 0, 220));
+    for (int column = 0; column < 3; ++column) {
+      CAPTURE(column);
+      const int right = 250 - 30 * column;
+      CHECK_FALSE(is_dark(right - 5, right, 0, 220));
+      CHECK_FALSE(is_dark(right - 30, right - 25, 0, 220));
+      CHECK_FALSE(is_dark(right - 30, right, 0, 20));
+      CHECK_FALSE(is_dark(right - 30, right, 191, 220));
+      // One letter below the other.
+      for (int letter = 0; letter < 4; ++letter)
+        CHECK(is_dark(right - 25, right - 5, 20 + 20 * letter, 40 + 20 * letter));
+    }
+    CHECK_FALSE(is_dark(0, 160, 0, 220));
+  }
+}
+
+TEST_CASE("letters that are pictures are shown as pictures, and say what they are", "[draw]") {
+  // By the plain font's chain, and by name.
+  for (const Typeface& letters : {face(), Typeface::named("Noto Color Emoji").value()}) {
+    const SetParagraph set =
+        Paragraph("\U0001F6A7\U0001F309\U0001F6A7", {.face = letters, .size = 40}).set(400).value();
+    CHECK(set.line_right(0) > 100);
+    Drawing drawing(300, 100);
+    drawing.write(set, {20, 20});
+    const Document document = drawing.as_document().value();
+    CHECK(document.findings().empty());
+    const Page page = document.page(0).value();
+    CHECK(PageWords::of(page).value().text() == "\U0001F6A7\U0001F309\U0001F6A7");
+    const Scene scene = Scene::record(page).value();
+    const auto images = placed_images(scene);
+    REQUIRE(images.size() == 3);
+    CHECK(images[0].quad()[0].x >= 20 - 1);
+    CHECK(images[1].quad()[0].x > images[0].quad()[1].x - 5);
+    // In color, upright, and the same one once.
+    const Raster raster = render(page).value();
+    int colored = 0;
+    for (int y = 20; y < 75; ++y)
+      for (int x = 20; x < 70; ++x)
+        colored += raster.at(x, y).red > raster.at(x, y).blue + 60 ? 1 : 0;
+    CHECK(colored > 200);
+    const Dict resources = store_of(document).resolve(page.dict()["Resources"]).as_dict();
+    CHECK(store_of(document).resolve(resources["XObject"]).as_dict().size() == 2);
+  }
 }

@@ -37,6 +37,7 @@ struct SetLine {
 
 struct SetLines {
   std::vector<SetLine> lines;
+  bool runs_down = false;
 };
 
 const SetLines& lines_of(const SetParagraph& paragraph);

@@ -57,6 +57,56 @@ std::vector<std::pair<int, int>> scripts_of(std::u16string_view text) {
   return runs;
 }
 
+// Stretches that stand upright in lines that run downward, or do not; what goes with the letter
+// before it stands as that.
+std::vector<std::pair<int, bool>> stands_of(std::u16string_view text) {
+  std::vector<std::pair<int, bool>> runs;  // end, whether upright
+  for (int at = 0; at < static_cast<int>(text.size());) {
+    const char32_t c = character_at(text, at);
+    const int next = at + (c > 0xFFFF ? 2 : 1);
+    const auto code = static_cast<UChar32>(c);
+    const int orientation = u_getIntPropertyValue(code, UCHAR_VERTICAL_ORIENTATION);
+    const bool is_upright = orientation != U_VO_ROTATED;
+    const bool goes_along = !runs.empty() && (u_getCombiningClass(code) != 0 || is_invisible(c) ||
+                                              u_charType(code) == U_NON_SPACING_MARK);
+    if (!runs.empty() && (goes_along || runs.back().second == is_upright))
+      runs.back().first = next;
+    else
+      runs.emplace_back(next, is_upright);
+    at = next;
+  }
+  return runs;
+}
+
+// A glyph of a line that runs to the right.
+ShapedGlyph standing(const Face& face, const hb_glyph_info_t& info,
+                     const hb_glyph_position_t& place) {
+  const double units = face.units;
+  return {info.codepoint,
+          static_cast<int>(info.cluster),
+          place.x_advance / units,
+          hb_font_get_glyph_h_advance(face.font.get(), info.codepoint) / units,
+          place.x_offset / units,
+          place.y_offset / units,
+          false};
+}
+
+// And of one that runs downward, where it hangs by the middle of its upper edge (9.7.4.3).
+ShapedGlyph hanging(const Face& face, const hb_glyph_info_t& info,
+                    const hb_glyph_position_t& place) {
+  const double units = face.units;
+  hb_position_t x = 0;
+  hb_position_t y = 0;
+  hb_font_get_glyph_v_origin(face.font.get(), info.codepoint, &x, &y);
+  return {info.codepoint,
+          static_cast<int>(info.cluster),
+          -place.y_advance / units,
+          -hb_font_get_glyph_v_advance(face.font.get(), info.codepoint) / units,
+          -(place.y_offset + y) / units,
+          0,
+          false};
+}
+
 hb_script_t script_of(int script) {
   const char* name = uscript_getShortName(static_cast<UScriptCode>(script));
   return name == nullptr ? HB_SCRIPT_COMMON : hb_script_from_string(name, -1);
@@ -77,8 +127,9 @@ int cluster_end(const ShapedRun& run, int cluster) {
   return end;
 }
 
-Result<ShapedText> ShapedText::of(const std::vector<StyledPart>& parts) {
+Result<ShapedText> ShapedText::of(const std::vector<StyledPart>& parts, bool runs_down) {
   ShapedText shaped;
+  shaped.runs_down_ = runs_down;
   for (const StyledPart& part : parts) {
     const std::u16string text = objects::utf8_to_utf16(part.text);
     if (text.empty()) continue;
@@ -107,29 +158,37 @@ Status ShapedText::shape_all() {
   if (U_FAILURE(failed))
     return Error(ErrorCode::invalid_argument, "the text's direction cannot be told");
   const auto scripts = scripts_of(text_);
+  const auto stands = stands_of(runs_down_ ? std::u16string_view(text_) : std::u16string_view());
   std::size_t script = 0;
+  std::size_t stand = 0;
   for (int at = 0; at < size;) {
     int level_end = size;
     UBiDiLevel level = 0;
     ubidi_getLogicalRun(bidi_.get(), at, &level_end, &level);
     while (scripts[script].first <= at) ++script;
     const std::size_t style = style_at(at);
-    const int end = std::min({level_end, scripts[script].first, style_ends_[style]});
-    LUMVET_RETURN_IF_ERROR(shape(at, end, style, (level & 1) != 0, scripts[script].second, runs_));
+    int end = std::min({level_end, scripts[script].first, style_ends_[style]});
+    Course course{(level & 1) != 0};
+    if (runs_down_) {
+      while (stands[stand].first <= at) ++stand;
+      end = std::min(end, stands[stand].first);
+      course.is_upright = stands[stand].second;
+    }
+    LUMVET_RETURN_IF_ERROR(shape(at, end, style, course, scripts[script].second, runs_));
     at = end;
   }
   return Done{};
 }
 
-Status ShapedText::shape(int begin, int end, std::size_t style, bool leftward, int script,
+Status ShapedText::shape(int begin, int end, std::size_t style, Course course, int script,
                          std::vector<ShapedRun>& runs) const {
-  return shape_with(0, faces_[style], begin, end, style, leftward, script, runs);
+  return shape_with(0, faces_[style], begin, end, style, course, script, runs);
 }
 
 // With the font of that place in the list; what it lacks with the next. Runs come in the order of
 // the text.
 Status ShapedText::shape_with(std::size_t choice, const std::vector<FacePtr>& faces, int begin,
-                              int end, std::size_t style, bool leftward, int script,
+                              int end, std::size_t style, Course course, int script,
                               std::vector<ShapedRun>& runs) const {
   const TextStyle& own = styles_[style];
   FacePtr face = choice < faces.size() ? faces[choice] : nullptr;
@@ -145,7 +204,10 @@ Status ShapedText::shape_with(std::size_t choice, const std::vector<FacePtr>& fa
   const std::unique_ptr<hb_buffer_t, Release> buffer(hb_buffer_create());
   hb_buffer_add_utf16(buffer.get(), reinterpret_cast<const std::uint16_t*>(text_.data()),
                       static_cast<int>(text_.size()), static_cast<unsigned>(begin), end - begin);
-  hb_buffer_set_direction(buffer.get(), leftward ? HB_DIRECTION_RTL : HB_DIRECTION_LTR);
+  const bool leftward = course.leftward && !course.is_upright;
+  hb_buffer_set_direction(buffer.get(), course.is_upright ? HB_DIRECTION_TTB
+                                        : leftward        ? HB_DIRECTION_RTL
+                                                          : HB_DIRECTION_LTR);
   hb_buffer_set_script(buffer.get(), script_of(script));
   if (!own.language.empty())
     hb_buffer_set_language(buffer.get(), hb_language_from_string(own.language.c_str(), -1));
@@ -156,7 +218,6 @@ Status ShapedText::shape_with(std::size_t choice, const std::vector<FacePtr>& fa
   const hb_glyph_info_t* infos = hb_buffer_get_glyph_infos(buffer.get(), &count);
   const hb_glyph_position_t* places = hb_buffer_get_glyph_positions(buffer.get(), nullptr);
   const auto glyph_at = [&](unsigned i) { return leftward ? count - 1 - i : i; };  // by the text
-  const auto units = face->units;
   for (unsigned i = 0; i < count;) {
     // As long as all are there, or none.
     const auto cluster_of = [&](unsigned k) {
@@ -182,20 +243,19 @@ Status ShapedText::shape_with(std::size_t choice, const std::vector<FacePtr>& fa
     const bool is_found_in_vain = choice >= faces.size() && from <= at;
     if (are_missing && !is_last && !is_found_in_vain) {
       LUMVET_RETURN_IF_ERROR(shape_with(std::min(choice + 1, faces.size()), faces, from, to, style,
-                                        leftward, script, runs));
+                                        course, script, runs));
     } else {
       if (are_missing && !own.shows_missing) return missing(text_, from, to, *face);
-      ShapedRun run{face, style, from, to, leftward, {}};
+      ShapedRun run{face, style, from, to, course, {}};
       for (unsigned k = i; k < last; ++k) {
         const hb_glyph_info_t& info = infos[glyph_at(k)];
         const hb_glyph_position_t& place = places[glyph_at(k)];
         if (info.codepoint == 0 && !are_missing) continue;  // nothing to be seen
         const bool is_joined =
             (hb_glyph_info_get_glyph_flags(&info) & HB_GLYPH_FLAG_UNSAFE_TO_BREAK) != 0;
-        run.glyphs.push_back({info.codepoint, static_cast<int>(info.cluster),
-                              place.x_advance / units,
-                              hb_font_get_glyph_h_advance(face->font.get(), info.codepoint) / units,
-                              place.x_offset / units, place.y_offset / units, is_joined});
+        run.glyphs.push_back(course.is_upright ? hanging(*face, info, place)
+                                               : standing(*face, info, place));
+        run.glyphs.back().is_joined = is_joined;
       }
       if (leftward) std::reverse(run.glyphs.begin(), run.glyphs.end());
       if (own.spacing != 0)
@@ -212,16 +272,17 @@ Status ShapedText::shape_with(std::size_t choice, const std::vector<FacePtr>& fa
 // A part of a run; shaped anew where letters join across its ends.
 Result<ShapedRun> ShapedText::cut(const ShapedRun& run, int begin, int end) const {
   if (begin <= run.begin && end >= run.end) return run;
-  ShapedRun part{run.face, run.style, begin, end, run.leftward, {}};
+  const bool leftward = run.course.leftward && !run.course.is_upright;
+  ShapedRun part{run.face, run.style, begin, end, run.course, {}};
   // Clusters stand in the order of the text, from either side.
   const auto behind = [&](int unit) {
-    return std::partition_point(
-        run.glyphs.begin(), run.glyphs.end(), [&](const ShapedGlyph& glyph) {
-          return run.leftward ? glyph.cluster >= unit : glyph.cluster < unit;
-        });
+    return std::partition_point(run.glyphs.begin(), run.glyphs.end(),
+                                [&](const ShapedGlyph& glyph) {
+                                  return leftward ? glyph.cluster >= unit : glyph.cluster < unit;
+                                });
   };
   const auto between = [&](int from, int to) {
-    return run.leftward ? std::span(behind(to), behind(from)) : std::span(behind(from), behind(to));
+    return leftward ? std::span(behind(to), behind(from)) : std::span(behind(from), behind(to));
   };
   const auto joins_at = [&](int unit) {
     const auto glyphs = between(unit, unit + 1);
@@ -235,11 +296,11 @@ Result<ShapedRun> ShapedText::cut(const ShapedRun& run, int begin, int end) cons
   const std::u16string_view own = std::u16string_view(text_).substr(
       static_cast<std::size_t>(begin), static_cast<std::size_t>(end - begin));
   std::vector<ShapedRun> again;
-  LUMVET_RETURN_IF_ERROR(shape_with(0, {run.face}, begin, end, run.style, run.leftward,
+  LUMVET_RETURN_IF_ERROR(shape_with(0, {run.face}, begin, end, run.style, run.course,
                                     scripts_of(own).front().second, again));
   part.glyphs.clear();
   for (const ShapedRun& piece : again) {
-    const auto at = run.leftward ? part.glyphs.begin() : part.glyphs.end();
+    const auto at = leftward ? part.glyphs.begin() : part.glyphs.end();
     part.glyphs.insert(at, piece.glyphs.begin(), piece.glyphs.end());
   }
   return part;

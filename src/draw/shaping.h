@@ -16,13 +16,19 @@
 
 namespace lumvet::draw {
 
-// Lengths are parts of the size.
+// Which way the letters of a run go.
+struct Course {
+  bool leftward = false;
+  bool is_upright = false;  // downward, in a line that runs so
+};
+
+// Lengths are parts of the size, along the line and across it.
 struct ShapedGlyph {
   unsigned glyph = 0;
   int cluster = 0;         // unit of the text at which its characters begin
   double advance = 0;      // to the next one
   double own_advance = 0;  // as the font has it
-  double shift = 0;        // to the right
+  double shift = 0;        // along the line
   double rise = 0;
   bool is_joined = false;  // the text cannot be cut before it without shaping anew
 };
@@ -33,7 +39,7 @@ struct ShapedRun {
   std::size_t style = 0;
   int begin = 0;  // units of the text
   int end = 0;
-  bool leftward = false;
+  Course course;
   std::vector<ShapedGlyph> glyphs;
 };
 
@@ -45,7 +51,8 @@ struct StyledPart {
 class ShapedText {
  public:
   // Errors: invalid_argument for a letter that no font has, and when there is no font at all.
-  static Result<ShapedText> of(const std::vector<StyledPart>& parts);
+  // Of lines that run downward, letters are upright or turned as UAX #50 says.
+  static Result<ShapedText> of(const std::vector<StyledPart>& parts, bool runs_down = false);
 
   const std::u16string& text() const { return text_; }
   const std::vector<TextStyle>& styles() const { return styles_; }
@@ -62,14 +69,15 @@ class ShapedText {
   };
 
   Status shape_all();
-  Status shape(int begin, int end, std::size_t style, bool leftward, int script,
+  Status shape(int begin, int end, std::size_t style, Course course, int script,
                std::vector<ShapedRun>& runs) const;
   Status shape_with(std::size_t choice, const std::vector<FacePtr>& faces, int begin, int end,
-                    std::size_t style, bool leftward, int script,
+                    std::size_t style, Course course, int script,
                     std::vector<ShapedRun>& runs) const;
   Result<ShapedRun> cut(const ShapedRun& run, int begin, int end) const;
 
   std::u16string text_;
+  bool runs_down_ = false;
   std::vector<TextStyle> styles_;
   std::vector<int> style_ends_;              // units
   std::vector<std::vector<FacePtr>> faces_;  // of each style

@@ -7,6 +7,7 @@
 
 #include "draw/drawing_data.h"
 #include "draw/font_subset.h"
+#include "draw/glyph_pictures.h"
 #include "draw/set_lines.h"
 #include "objects/text_string.h"
 
@@ -25,10 +26,12 @@ class Showing {
  public:
   Showing(DrawingData& drawing, std::string& out) : drawing_(drawing), out_(out) {}
 
-  void show(const PlacedRun& run, Point at) {
+  // From the base line on; of a line that runs downward from the middle of its top.
+  void show(const PlacedRun& run, Point at, bool runs_down) {
     if (run.glyphs.glyphs.empty()) return;
     std::size_t place = 0;
-    const std::string name = font_name(drawing_, run.glyphs.face, place);
+    is_upright_ = run.glyphs.course.is_upright;
+    const std::string name = font_name(drawing_, run.glyphs.face, is_upright_, place);
     font_ = place;
     if (name != last_font_ || run.style.size != size_) {
       last_font_ = name;
@@ -38,7 +41,15 @@ class Showing {
       out_ += "Tf\n";
     }
     const double up = drawing_.is_upward() ? 1 : -1;
-    objects::append_rounded({1, 0, 0, up, at.x, at.y + up * run.style.rise}, out_);
+    if (!runs_down) {
+      objects::append_rounded({1, 0, 0, up, at.x, at.y + up * run.style.rise}, out_);
+    } else if (is_upright_) {
+      objects::append_rounded({1, 0, 0, up, at.x + run.style.rise, at.y}, out_);
+    } else {
+      // Turned to the right, its middle on the line's.
+      const double middle = (run.glyphs.face->ascent + run.glyphs.face->descent) / 2 * size_;
+      objects::append_rounded({0, -up, 1, 0, at.x - middle + run.style.rise, at.y}, out_);
+    }
     out_ += "Tm\n";
     clusters(run);
     finish();
@@ -74,7 +85,8 @@ class Showing {
 
   // Where a cluster's text ends: its neighbor begins there, on the side where the text goes on.
   static int after_cluster(const ShapedRun& run, std::size_t first, std::size_t end) {
-    if (run.leftward) return first > 0 ? run.glyphs[first - 1].cluster : run.end;
+    if (run.course.leftward && !run.course.is_upright)
+      return first > 0 ? run.glyphs[first - 1].cluster : run.end;
     return end < run.glyphs.size() ? run.glyphs[end].cluster : run.end;
   }
 
@@ -118,6 +130,7 @@ class Showing {
 
   void move(double by) {
     if (std::abs(by) < 0.01) return;
+    if (is_upright_) by = -by;  // what is taken away goes up (9.4.4)
     if (is_in_string_) row_ += '>';
     is_in_string_ = false;
     objects::serialize_number(std::round(by * 100) / 100, row_);
@@ -139,6 +152,7 @@ class Showing {
   bool is_in_string_ = false;
   double owed_ = 0;  // to the left, before the next glyph, in thousandths
   double rise_ = 0;
+  bool is_upright_ = false;
 };
 
 // Lines under letters, or through them.
@@ -152,6 +166,88 @@ void rule(DrawingData& drawing, const PlacedRun& run, Point at, double middle, d
   out += "re f\n";
 }
 
+// Something to be selected where a picture of letters is: a blank as wide as it, unseen.
+void put_blank(DrawingData& drawing, const TextStyle& style, const PageArea& area) {
+  FacePtr plain;
+  for (const Typeface& face : {style.face, Typeface()}) {
+    const auto faces = faces_of(face);
+    if (!faces.ok()) continue;
+    const auto found = std::find_if(faces->begin(), faces->end(),
+                                    [](const FacePtr& one) { return !one->has_pictures; });
+    if (found != faces->end()) plain = *found;
+    if (plain) break;
+  }
+  const unsigned blank = plain ? plain->program->glyph_for_unicode(' ') : 0;
+  if (blank == 0) return;
+  std::size_t place = 0;
+  std::string& out = drawing.painting();
+  out += "BT\n/" + font_name(drawing, plain, false, place) + " ";
+  drawing.fonts[place].texts.try_emplace(blank, " ");
+  const double advance = hb_font_get_glyph_h_advance(plain->font.get(), blank) / plain->units;
+  const double up = drawing.is_upward() ? 1 : -1;
+  objects::append_rounded({style.size}, out);
+  out += "Tf\n3 Tr\n";
+  objects::append_rounded({area.width / style.size / std::max(advance, 0.01), 0, 0, up, area.left,
+                           area.top - up * area.height * plain->ascent},
+                          out);
+  out += "Tm\n<";
+  append_digits(plain->code_of(blank), out);
+  out += "> Tj\nET\n";
+}
+
+// Letters that are pictures, with what they say. In lines that run downward they stand in the
+// middle.
+void show_pictures(DrawingData& drawing, const PlacedRun& run, Point at, bool runs_down) {
+  const double size = run.style.size;
+  const double down = drawing.is_upward() ? -1 : 1;
+  double along = 0;
+  const std::vector<ShapedGlyph>& glyphs = run.glyphs.glyphs;
+  for (std::size_t i = 0; i < glyphs.size(); ++i) {
+    const ShapedGlyph& glyph = glyphs[i];
+    const GlyphPicture own = picture_of_glyph(run.glyphs.face, glyph.glyph);
+    const double width = own.width * size;
+    const double height = own.height * size;
+    const double pen = (along + glyph.shift) * size;
+    const double free = glyph.advance * size - height;
+    const PageArea area =
+        runs_down ? PageArea{at.x - width / 2, at.y + down * (pen + free / 2), width, height}
+                  : PageArea{at.x + pen + own.left * size,
+                             at.y - down * (run.style.rise + own.top * size), width, height};
+    along += glyph.advance;
+    if (!own.picture) continue;
+    const std::string name = picture_name(drawing, own.picture);
+    std::string& out = drawing.painting();
+    const bool is_first = i == 0 || glyphs[i - 1].cluster != glyph.cluster;
+    const auto begin = static_cast<std::size_t>(glyph.cluster);
+    const auto end = static_cast<std::size_t>(cluster_end(run.glyphs, glyph.cluster));
+    const auto text = std::u16string_view(*run.text).substr(begin, end - begin);
+    out += "/Span <</ActualText " + utf16_hex(is_first ? seen(text) : std::u16string()) +
+           ">> BDC\nq\n";
+    if (is_first) put_blank(drawing, run.style, area);
+    append_matrix(Matrix::scaling(width, height).then(drawing.frame(area)), out);
+    out += "/" + name + " Do\nQ\nEMC\n";
+  }
+}
+
+// The same of a line that runs downward, from the middle of its top: beside letters, or through
+// them; and where a click on it leads.
+void rule_beside(DrawingData& drawing, const PlacedRun& run, Point at) {
+  const double down = drawing.is_upward() ? -1 : 1;
+  const double size = run.style.size;
+  const double thickness = run.glyphs.face->thickness * size;
+  const auto rule_at = [&](double x) {
+    std::string& out = drawing.painting();
+    set_paint(drawing, run.style.color, false);
+    objects::append_rounded({x - thickness / 2, at.y, thickness, down * run.width()}, out);
+    out += "re f\n";
+  };
+  constexpr double kBeside = 0.55;  // of the size
+  if (run.style.underlined) rule_at(at.x + kBeside * size);
+  if (run.style.struck_out) rule_at(at.x);
+  if (!run.style.link.empty())
+    drawing.add_link({at.x - size / 2, at.y, size, run.width()}, run.style.link);
+}
+
 }  // namespace
 
 void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, std::size_t first,
@@ -161,6 +257,7 @@ void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, s
   end = std::min(end, set.lines.size());
   if (first >= end) return;
   const auto place_of = [&](const SetLine& line, const PlacedRun& run) {
+    if (set.runs_down) return Point{at.x - line.top - line.height / 2, at.y + down * run.left};
     return Point{at.x + run.left, at.y + down * line.base_line};
   };
   bool has_leaders = false;
@@ -171,9 +268,9 @@ void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, s
     for (std::size_t i = first; i < end; ++i)
       for (const PlacedRun& run : set.lines[i].runs) {
         has_leaders |= run.is_leader;
-        if (run.is_leader != leaders) continue;
+        if (run.is_leader != leaders || run.glyphs.face->has_pictures) continue;
         set_paint(drawing, run.style.color, false);
-        showing.show(run, place_of(set.lines[i], run));
+        showing.show(run, place_of(set.lines[i], run), set.runs_down);
       }
     out += "ET\n";
   };
@@ -187,6 +284,11 @@ void show_lines(DrawingData& drawing, const SetParagraph& paragraph, Point at, s
     for (const PlacedRun& run : set.lines[i].runs) {
       const Face& face = *run.glyphs.face;
       const Point place = place_of(set.lines[i], run);
+      if (face.has_pictures) show_pictures(drawing, run, place, set.runs_down);
+      if (set.runs_down) {
+        rule_beside(drawing, run, place);
+        continue;
+      }
       if (run.style.underlined) rule(drawing, run, place, face.underline, face.thickness);
       if (run.style.struck_out) rule(drawing, run, place, face.x_height / 2, face.thickness);
       if (run.style.link.empty()) continue;

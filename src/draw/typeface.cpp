@@ -2,6 +2,7 @@
 #include "lumvet/draw/typeface.h"
 
 #include <hb-ot.h>
+#include <unicode/uchar.h>
 
 #include <algorithm>
 #include <array>
@@ -59,6 +60,7 @@ Result<FacePtr> Face::of(std::shared_ptr<const fonts::FontProgram> program, cons
                            static_cast<unsigned>(variations.size()));
   hb_font_make_immutable(face->font.get());
   face->units = hb_face_get_upem(face->face.get());
+  face->has_pictures = !has_outlines(face->face.get());
   face->program = std::move(program);
   face->axes = axes;
   face->ascent = metric(*face, HB_OT_METRICS_TAG_HORIZONTAL_ASCENDER);
@@ -85,7 +87,14 @@ FacePtr face_with(char32_t character, const Face& like, const TypefaceData& type
   static std::map<const fonts::FontProgram*, FacePtr> faces;
   if (typeface.others == nullptr) return nullptr;
   const fonts::FontWish wish{.italic = like.program->is_italic(), .bold = like.program->is_bold()};
-  const auto program = fonts::find_with_character(character, wish, *typeface.others);
+  const bool uses_system = typeface.others->uses_system;
+  // Some characters are pictures unless somebody wants them otherwise (UTS #51).
+  const bool is_picture =
+      u_hasBinaryProperty(static_cast<UChar32>(character), UCHAR_EMOJI_PRESENTATION) != 0;
+  std::shared_ptr<const fonts::FontProgram> program;
+  if (uses_system && is_picture) program = fonts::find_pictured(character);
+  if (!program) program = fonts::find_with_character(character, wish, *typeface.others);
+  if (!program && uses_system) program = fonts::find_pictured(character);
   if (!program) return nullptr;
   const std::lock_guard lock(mutex);
   FacePtr& face = faces[program.get()];
@@ -134,7 +143,7 @@ Result<Typeface> Typeface::of_file(const std::filesystem::path& path, int face) 
 }
 
 Result<Typeface> Typeface::of(Bytes font, int face) {
-  LUMVET_TRY(auto program, fonts::FontProgram::load(std::move(font), face));
+  LUMVET_TRY(auto program, fonts::FontProgram::load(std::move(font), face, false));
   LUMVET_TRY(auto data, data_with(std::move(program)));
   return Typeface(std::move(data));
 }

@@ -127,14 +127,15 @@ struct FontProgram::Impl {
 FontProgram::FontProgram(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
 FontProgram::~FontProgram() = default;
 
-Result<std::shared_ptr<const FontProgram>> FontProgram::load(Bytes bytes, int face_index) {
+Result<std::shared_ptr<const FontProgram>> FontProgram::load(Bytes bytes, int face_index,
+                                                             bool needs_outlines) {
   auto impl = std::make_unique<Impl>();
   impl->bytes = std::move(bytes);
   if (FT_Init_FreeType(&impl->library) != 0) return met_limit("no memory for a font");
   if (FT_New_Memory_Face(impl->library, impl->bytes.data(),
                          static_cast<FT_Long>(impl->bytes.size()), face_index, &impl->face) != 0)
     return Error(ErrorCode::malformed, "a font program cannot be read");
-  if (!FT_IS_SCALABLE(impl->face))
+  if (needs_outlines && !FT_IS_SCALABLE(impl->face))
     return Error(ErrorCode::malformed, "a font program without outlines");
   impl->index_cids();
   return std::shared_ptr<const FontProgram>(new FontProgram(std::move(impl)));

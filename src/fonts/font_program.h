@@ -16,8 +16,10 @@ namespace lumvet::fonts {
 
 class FontProgram {
  public:
-  // Errors: malformed when FreeType cannot read it.
-  static Result<std::shared_ptr<const FontProgram>> load(Bytes bytes, int face_index = 0);
+  // Errors: malformed when FreeType cannot read it, and when it has no outlines, unless these are
+  // not needed: of letters that are pictures.
+  static Result<std::shared_ptr<const FontProgram>> load(Bytes bytes, int face_index = 0,
+                                                         bool needs_outlines = true);
   ~FontProgram();
   FontProgram(const FontProgram&) = delete;
   FontProgram& operator=(const FontProgram&) = delete;

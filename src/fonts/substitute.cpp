@@ -67,14 +67,14 @@ std::vector<const char*> families_for(const FontWish& wish, const std::string& l
 }
 
 // The file of a font that fontconfig knows.
-std::shared_ptr<const FontProgram> load_file(FcPattern* font) {
+std::shared_ptr<const FontProgram> load_file(FcPattern* font, bool needs_outlines = true) {
   FcChar8* file = nullptr;
   int index = 0;
   if (FcPatternGetString(font, FC_FILE, 0, &file) != FcResultMatch) return nullptr;
   FcPatternGetInteger(font, FC_INDEX, 0, &index);
   Result<Bytes> bytes = whole_file(reinterpret_cast<const char*>(file));
   if (!bytes.ok()) return nullptr;
-  auto loaded = FontProgram::load(*std::move(bytes), index);
+  auto loaded = FontProgram::load(*std::move(bytes), index, needs_outlines);
   return loaded.ok() ? *std::move(loaded) : nullptr;
 }
 
@@ -111,7 +111,7 @@ std::shared_ptr<const FontProgram> load_embeddable(FcPattern* pattern) {
     if (!can_be_embedded(sorted->fonts[i])) continue;
     FcPattern* font = FcFontRenderPrepare(nullptr, pattern, sorted->fonts[i]);
     if (font == nullptr) continue;
-    program = load_file(font);
+    program = load_file(font, false);
     FcPatternDestroy(font);
   }
   if (sorted != nullptr) FcFontSetDestroy(sorted);
@@ -173,7 +173,7 @@ std::shared_ptr<const FontProgram> find_substitute(const FontWish& wish,
 namespace {
 
 // The file of a font of the system, loaded once.
-std::shared_ptr<const FontProgram> kept_file(FcPattern* font) {
+std::shared_ptr<const FontProgram> kept_file(FcPattern* font, bool needs_outlines = true) {
   static std::map<std::pair<std::string, int>, std::shared_ptr<const FontProgram>> kept;
   FcChar8* file = nullptr;
   int index = 0;
@@ -181,11 +181,18 @@ std::shared_ptr<const FontProgram> kept_file(FcPattern* font) {
   FcPatternGetInteger(font, FC_INDEX, 0, &index);
   const std::pair key{std::string(reinterpret_cast<const char*>(file)), index};
   const auto [known, is_new] = kept.try_emplace(key);
-  if (is_new) known->second = load_file(font);
+  if (is_new) known->second = load_file(font, needs_outlines);
   return known->second;
 }
 
-std::shared_ptr<const FontProgram> load_with_character(char32_t character, const FontWish& wish) {
+bool is_colored(FcPattern* font) {
+  FcBool colored = FcFalse;
+  return FcPatternGetBool(font, FC_COLOR, 0, &colored) == FcResultMatch && colored == FcTrue;
+}
+
+// One that can be embedded, or one whose letters are pictures.
+std::shared_ptr<const FontProgram> load_with_character(char32_t character, const FontWish& wish,
+                                                       bool is_pictured) {
   FcPattern* pattern = FcPatternCreate();
   if (pattern == nullptr) return nullptr;
   FcCharSet* characters = FcCharSetCreate();
@@ -193,7 +200,7 @@ std::shared_ptr<const FontProgram> load_with_character(char32_t character, const
   FcPatternAddCharSet(pattern, FC_CHARSET, characters);
   FcPatternAddInteger(pattern, FC_WEIGHT, wish.bold ? FC_WEIGHT_BOLD : FC_WEIGHT_REGULAR);
   FcPatternAddInteger(pattern, FC_SLANT, wish.italic ? FC_SLANT_ITALIC : FC_SLANT_ROMAN);
-  FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
+  FcPatternAddBool(pattern, is_pictured ? FC_COLOR : FC_SCALABLE, FcTrue);
   FcConfigSubstitute(nullptr, pattern, FcMatchPattern);
   FcDefaultSubstitute(pattern);
   FcResult result = FcResultNoMatch;
@@ -201,11 +208,11 @@ std::shared_ptr<const FontProgram> load_with_character(char32_t character, const
   std::shared_ptr<const FontProgram> program;
   for (int i = 0; sorted != nullptr && i < sorted->nfont && !program; ++i) {
     FcCharSet* own = nullptr;
-    if (!can_be_embedded(sorted->fonts[i]) ||
+    if (is_colored(sorted->fonts[i]) != is_pictured || !can_be_embedded(sorted->fonts[i]) ||
         FcPatternGetCharSet(sorted->fonts[i], FC_CHARSET, 0, &own) != FcResultMatch ||
         FcCharSetHasChar(own, character) == FcFalse)
       continue;
-    program = kept_file(sorted->fonts[i]);
+    program = kept_file(sorted->fonts[i], !is_pictured);
     if (program && program->glyph_for_unicode(character) == 0) program = nullptr;
   }
   if (sorted != nullptr) FcFontSetDestroy(sorted);
@@ -224,7 +231,16 @@ std::shared_ptr<const FontProgram> find_with_character(char32_t character, const
   static std::map<std::tuple<char32_t, bool, bool>, std::shared_ptr<const FontProgram>> found;
   const std::lock_guard lock(mutex);
   const auto [known, is_new] = found.try_emplace({character, wish.bold, wish.italic});
-  if (is_new) known->second = load_with_character(character, wish);
+  if (is_new) known->second = load_with_character(character, wish, false);
+  return known->second;
+}
+
+std::shared_ptr<const FontProgram> find_pictured(char32_t character) {
+  static std::mutex mutex;
+  static std::map<char32_t, std::shared_ptr<const FontProgram>> found;
+  const std::lock_guard lock(mutex);
+  const auto [known, is_new] = found.try_emplace(character);
+  if (is_new) known->second = load_with_character(character, {}, true);
   return known->second;
 }
 

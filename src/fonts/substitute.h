@@ -39,4 +39,8 @@ Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
 std::shared_ptr<const FontProgram> find_with_character(char32_t character, const FontWish& wish,
                                                        const FontMatcher& supplied);
 
+// A font of the system whose letters are pictures, and which has a character; nullptr when there is
+// none. Threads: internally synchronized.
+std::shared_ptr<const FontProgram> find_pictured(char32_t character);
+
 }  // namespace lumvet::fonts

@@ -57,6 +57,10 @@ struct ParagraphStyle {
   std::vector<TabStop> tabs = {};
   // Words are divided at line ends by the patterns of their language, where there are some.
   bool divides_words = false;
+  // Lines run downward, one to the left of the other, from the top right corner: letters that are
+  // written so stand upright, the others are turned to the right (UAX #50). Lengths along lines
+  // count from their top, those across from the right. In drawings alone, not in a Flow.
+  bool runs_down = false;
   // In a flow of pages.
   int orphans = 2;  // as many lines at least stay at the foot of a page
   int widows = 2;   // and come to the head of the next
