@@ -47,6 +47,18 @@ int lines_in(const std::string& text) {
   return count;
 }
 
+Rect bounds_of(const Quad& quad) {
+  Rect bounds = Rect::nothing();
+  for (const Point& corner : quad) bounds.include(corner);
+  return bounds;
+}
+
+// Display space: y goes down.
+Rect picture_on(const Document& document, int page) {
+  const Scene scene = Scene::record(document.page(page).value()).value();
+  return bounds_of(placed_images(scene).at(0).quad());
+}
+
 }  // namespace
 
 TEST_CASE("a paragraph goes on over pages, and leaves no line alone", "[compose]") {
@@ -239,6 +251,37 @@ TEST_CASE("cells may take several rows and columns", "[compose]") {
   CHECK(place("tall").y == Approx(place("wide").y).margin(0.01));
 }
 
+TEST_CASE("a cell of several rows goes on over the end of a page", "[compose]") {
+  for (const int count : {90, 20}) {  // lines of the cell; the rows alone are as high as 40
+    Table table{.columns = {{.width = 100}, {.width = 100}}, .head_rows = 1, .padding_along = 0};
+    table.rows.push_back({.cells = {{"Bridge", look()}, {"Point", look()}}});
+    TableCell wide(lines(count));
+    wide.rows = 40;
+    table.rows.push_back({.cells = {wide, {"P 1", look()}}});
+    for (int i = 2; i <= 40; ++i)
+      table.rows.push_back({.cells = {{"P " + std::to_string(i), look()}}});
+    table.rows.push_back({.cells = {{"next", look()}, {"P 41", look()}}});
+    Flow flow(small());
+    flow.add(table);
+    const Document document = flow.as_document().value();
+    std::string all;
+    for (int i = 0; i < document.page_count(); ++i) {
+      const PageWords words = PageWords::of(document.page(i).value()).value();
+      for (std::size_t w = 0; w < words.word_count(); ++w) {
+        const Rect place = bounds_of(words.word(w).quad);
+        CAPTURE(i, w);
+        CHECK(place.top < 276);  // the margin begins at 275
+        CHECK(place.bottom > 24);
+      }
+      all += words.text() + "\n";
+    }
+    for (int i = 1; i <= count; ++i)
+      CHECK(all.find("line " + std::to_string(i)) != std::string::npos);
+    CHECK(all.find("P 41") != std::string::npos);
+    CHECK(lines_in(all) == count);
+  }
+}
+
 TEST_CASE("a row that is higher than a page goes on over several", "[compose]") {
   Table table;
   std::string text;
@@ -390,22 +433,6 @@ TEST_CASE("numbers of pages that make lines longer move what is behind them", "[
   });
   CHECK_THAT(pages[0], Catch::Contains(std::to_string(costs - pages.begin() + 1) + "\n"));
 }
-
-namespace {
-
-Rect bounds_of(const Quad& quad) {
-  Rect bounds = Rect::nothing();
-  for (const Point& corner : quad) bounds.include(corner);
-  return bounds;
-}
-
-// Display space: y goes down.
-Rect picture_on(const Document& document, int page) {
-  const Scene scene = Scene::record(document.page(page).value()).value();
-  return bounds_of(placed_images(scene).at(0).quad());
-}
-
-}  // namespace
 
 TEST_CASE("text stands beside a picture as far as it is high", "[compose]") {
   const Picture picture =

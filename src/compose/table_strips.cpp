@@ -1,52 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 #include <algorithm>
 #include <cmath>
-#include <deque>
 #include <map>
 #include <numeric>
 #include <span>
 
+#include "compose/row_window.h"
 #include "compose/strips.h"
 
 namespace lumvet::compose {
 namespace {
-
-using RowPtr = std::shared_ptr<const TableRow>;
-
-// The rows of a table one after the other, of which a few are at hand.
-class RowWindow {
- public:
-  explicit RowWindow(const Table& table) : table_(table) {}
-
-  // Null behind the last. Errors: those of the table's own source.
-  Result<RowPtr> at(std::size_t row) {
-    while (!has_ended_ && begin_ + rows_.size() <= row) {
-      LUMVET_TRY(RowPtr next, read(begin_ + rows_.size()));
-      if (!next)
-        has_ended_ = true;
-      else
-        rows_.push_back(std::move(next));
-    }
-    return row < begin_ + rows_.size() ? rows_[row - begin_] : nullptr;
-  }
-  void forget_before(std::size_t row) {
-    for (; begin_ < row && !rows_.empty(); ++begin_) rows_.pop_front();
-  }
-
- private:
-  Result<RowPtr> read(std::size_t row) const {
-    const std::size_t own = table_.rows.size();
-    if (row < own) return RowPtr(RowPtr(), &table_.rows[row]);  // which the table keeps
-    if (!table_.more_rows) return RowPtr();
-    LUMVET_TRY(std::optional<TableRow> next, table_.more_rows(row - own));
-    return next ? std::make_shared<const TableRow>(std::move(*next)) : RowPtr();
-  }
-
-  const Table& table_;
-  std::size_t begin_ = 0;
-  std::deque<RowPtr> rows_;
-  bool has_ended_ = false;
-};
 
 // A cell where it stands in the grid.
 struct Placed {
@@ -56,6 +19,8 @@ struct Placed {
   std::size_t rows = 1;
   std::size_t columns = 1;
   SetParagraph set;
+  // The first line in each of its rows, and the end of the last, where rows are parted.
+  std::vector<std::size_t> lines = {};
 };
 
 std::string points(double value) { return std::to_string(static_cast<long>(std::ceil(value))); }
@@ -64,6 +29,7 @@ std::string points(double value) { return std::to_string(static_cast<long>(std::
 struct RowGroup {
   std::size_t first = 0;                // row
   bool ends_table = false;              // whether there are no more behind it
+  bool is_parted = false;               // whether pages may end between its rows
   std::vector<RowPtr> rows;             // in which the cells are
   std::vector<Placed> cells;            // row by row
   std::vector<std::size_t> row_begins;  // of the cells, and one more
@@ -106,8 +72,9 @@ class Grid {
   const std::string& key() const { return key_; }
   std::size_t head_rows() const { return static_cast<std::size_t>(std::max(table_.head_rows, 0)); }
 
-  // The rows from one on that hold together. Errors: for cells without a place.
-  Result<RowGroupPtr> group_from(std::size_t first, RowWindow& rows) const {
+  // The rows from one on that hold together, unless they are higher than a page has room. Errors:
+  // for cells without a place.
+  Result<RowGroupPtr> group_from(std::size_t first, RowWindow& rows, double highest) const {
     auto group = std::make_shared<RowGroup>();
     group->first = first;
     std::vector<std::size_t> taken(count_);
@@ -132,6 +99,8 @@ class Grid {
       LUMVET_TRY(placed.set, placed.cell->content.set(std::max(room, 1e-3)));
     }
     find_heights(*group);
+    const double all = std::accumulate(group->heights.begin(), group->heights.end(), 0.0);
+    if (group->heights.size() > 1 && all > highest) part(*group);
     return RowGroupPtr(std::move(group));
   }
 
@@ -139,9 +108,13 @@ class Grid {
                 bool is_tagged) const {
     std::optional<Drawing::Scope> tag_row;
     if (is_tagged) tag_row.emplace(page.tag("TR", {.key = key_ + "r" + std::to_string(row)}));
-    for (const Placed& placed : group.cells_of(row)) {
-      double height = 0;
-      for (std::size_t i = 0; i < placed.rows; ++i) height += group.height(row + i);
+    const std::span<const Placed> cells =
+        group.is_parted ? std::span<const Placed>(group.cells) : group.cells_of(row);
+    for (const Placed& placed : cells) {
+      if (placed.row > row || row >= placed.row + placed.rows) continue;
+      double height = group.height(row);
+      for (std::size_t i = 1; i < placed.rows && !group.is_parted; ++i)
+        height += group.height(row + i);
       const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), height};
       fill(group, page, placed, area);
       const double free = height - height_of(placed);
@@ -151,8 +124,12 @@ class Grid {
       std::optional<Drawing::Scope> tag_cell;
       if (is_tagged)
         tag_cell.emplace(page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)}));
-      page.write(placed.set,
-                 {area.left + table_.padding_across, at.y + table_.padding_along + down});
+      const Point corner{area.left + table_.padding_across, at.y + table_.padding_along};
+      if (placed.lines.empty())
+        page.write(placed.set, {corner.x, corner.y + down});
+      else
+        page.write(placed.set, corner, placed.lines[row - placed.row],
+                   placed.lines[row - placed.row + 1]);
     }
     draw_rules(group, page, at, row, group.height(row), true);
   }
@@ -350,6 +327,43 @@ class Grid {
     return placed.set.height() + 2 * table_.padding_along;
   }
 
+  // Cells of several rows go on from row to row, with as many lines in each as have room; rows that
+  // have too little together grow alike.
+  void part(RowGroup& group) const {
+    group.is_parted = true;
+    std::fill(group.heights.begin(), group.heights.end(), 2 * table_.padding_along);
+    for (const Placed& placed : group.cells)
+      if (placed.rows == 1) {
+        double& own = group.heights[placed.row - group.first];
+        own = std::max(own, height_of(placed));
+      }
+    for (Placed& placed : group.cells)
+      if (placed.rows > 1) part(group, placed);
+  }
+
+  void part(RowGroup& group, Placed& placed) const {
+    const SetParagraph& set = placed.set;
+    double line = 0;
+    for (std::size_t i = 0; i < set.line_count(); ++i)
+      line = std::max(line, set.line_top(i + 1) - set.line_top(i));
+    if (!(line > 0)) return;
+    const std::span<double> heights(&group.heights[placed.row - group.first], placed.rows);
+    const auto lines_in = [&](double height) {
+      return static_cast<std::size_t>(
+          std::max(0.0, std::floor((height - 2 * table_.padding_along) / line + 1e-6)));
+    };
+    std::size_t room = 0;
+    for (const double height : heights) room += lines_in(height);
+    const std::size_t missing = set.line_count() - std::min(room, set.line_count());
+    const std::size_t more = (missing + placed.rows - 1) / placed.rows;
+    placed.lines = {0};
+    for (double& height : heights) {
+      const std::size_t own = lines_in(height) + more;
+      if (more > 0) height = static_cast<double>(own) * line + 2 * table_.padding_along;
+      placed.lines.push_back(std::min(placed.lines.back() + own, set.line_count()));
+    }
+  }
+
   void find_heights(RowGroup& group) const {
     const auto own = [&](std::size_t row) -> double& { return group.heights[row - group.first]; };
     for (const Placed& placed : group.cells)
@@ -442,10 +456,11 @@ class TableStrips {
     next_ = 0;
     LUMVET_TRY(const RowPtr first, rows_.at(row_));
     if (!first) return Done{};
-    LUMVET_TRY(const RowGroupPtr group, grid_->group_from(row_, rows_));
     const std::size_t heads = grid_->head_rows();
-    if (row_ < heads) head_groups_.push_back(group);
     if (!head_ && row_ >= heads && !head_groups_.empty()) head_ = repeated_head();
+    LUMVET_TRY(const RowGroupPtr group,
+               grid_->group_from(row_, rows_, highest_ - (head_ ? head_->height : 0)));
+    if (row_ < heads) head_groups_.push_back(group);
     const bool is_first = row_ == 0;
     for (std::size_t row = group->first; row < group->end(); ++row) add_row(group, row, heads);
     row_ = group->end();
@@ -479,7 +494,7 @@ class TableStrips {
       return;
     Strip strip;
     strip.height = group->height(row);
-    strip.keeps_with_next = row < heads || row + 1 < group->end();
+    strip.keeps_with_next = row < heads || (row + 1 < group->end() && !group->is_parted);
     strip.head = head;
     strip.draw = [grid = grid_, group, row](Drawing& page, Point at) {
       const auto table = page.tag("Table", {.key = grid->key()});
