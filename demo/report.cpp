@@ -348,12 +348,17 @@ void readings(DocumentMaker& maker) {
       const int number = static_cast<int>(table.rows.size());
       const int deflection = (number * 37 + point * 11) % 90;
       lumvet::TableRow row{
-          {{bridge.name, plain},
-           {"P " + std::to_string(point), plain},
+          {{"P " + std::to_string(point), plain},
            {std::to_string(12 + (number * 7) % 9), plain, right},
            {std::to_string(deflection / 10) + "." + std::to_string(deflection % 10), plain,
             right}}};
       if (number % 2 == 0) row.fill = color_of(kSand);
+      if (point == 1) {
+        lumvet::TableCell name(bridge.name, plain);
+        name.rows = kPoints;
+        name.fill = lumvet::Color::gray(1);
+        row.cells.insert(row.cells.begin(), std::move(name));
+      }
       table.rows.push_back(std::move(row));
     }
   lumvet::Flow flow({.paper = {kA4Width, kA4Height},

@@ -383,13 +383,16 @@ class Grid {
     return key_ + "r" + std::to_string(placed.row) + "c" + std::to_string(placed.column);
   }
 
-  static void fill(const RowGroup& group, Drawing& page, const Placed& placed,
-                   const PageArea& area) {
+  // Below the rule above it, of which half lies in the row.
+  void fill(const RowGroup& group, Drawing& page, const Placed& placed, PageArea area) const {
     const std::optional<Color>& of_row = group.rows[placed.row - group.first]->fill;
     const auto& color = placed.cell->fill ? placed.cell->fill : of_row;
     if (!color) return;
+    const double rule =
+        placed.row == head_rows() ? table_.rule_below_head : table_.rule_between_rows;
+    const double above = placed.row > 0 ? std::min(rule / 2, area.height / 2) : 0;
     const auto scope = page.artifact();
-    page.fill(box(area), *color);
+    page.fill(box({area.left, area.top + above, area.width, area.height - above}), *color);
   }
 
   void draw_rules(const RowGroup& group, Drawing& page, Point at, std::size_t row, double height,
