@@ -36,7 +36,12 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
         flow_(styles_.document()) {}
 
   Flow read() {
-    if (const auto blocks = brief_.find("blocks")) add_all(*blocks, data_.values(), 0);
+    try {
+      if (const auto blocks = brief_.find("blocks")) add_all(*blocks, data_.values(), 0);
+    } catch (...) {
+      flow_ = Flow();  // whose tables would hold on to this
+      throw;
+    }
     return std::move(flow_);
   }
 

@@ -162,6 +162,13 @@ TEST_CASE("rows of data keep every value", "[compose]") {
   for (std::size_t i = 0; i < given.size(); ++i) CHECK(rows.row(i) == given[i]);
 }
 
+TEST_CASE("a brief that goes wrong behind a table leaves nothing behind", "[compose]") {
+  const auto flow =
+      flow_of_brief(R"({"blocks": [{"table": {"each": "rows", "row": ["{a}"]}}, {"tabel": {}}]})",
+                    {.data = R"([{"a": 1}, {"a": 3}])"});
+  CHECK_THAT(flow.error().message(), Catch::Contains("'tabel'"));
+}
+
 TEST_CASE("what is wrong with a later row of a brief is told when it is set", "[compose]") {
   const Flow flow = flow_of_brief(R"({"blocks": [{"table": {"each": "rows", "row": ["{a}{b}"]}}]})",
                                   {.data = R"([{"a": 1, "b": 2}, {"a": 3}])"})

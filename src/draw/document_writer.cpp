@@ -119,9 +119,10 @@ Result<std::uint64_t> DocumentWriter::finish() {
     LUMVET_RETURN_IF_ERROR(hand_over());
   }
   LUMVET_TRY(Dict root, catalog());
+  const ObjectId id = ledger_.add(Object(std::move(root)));
   LUMVET_RETURN_IF_ERROR(hand_over());
   const Object about = info();
-  return out_.finish(ledger_, ledger_.add(Object(std::move(root))), about);
+  return out_.finish(ledger_, id, about);
 }
 
 Result<Dict> DocumentWriter::catalog() {

@@ -254,6 +254,26 @@ std::string in_lower_case(std::string text) {
 
 }  // namespace
 
+namespace {
+
+// The nearest to a name, each loaded once.
+Result<std::shared_ptr<const FontProgram>> face_of_system(const std::string& name) {
+  static std::mutex mutex;
+  static std::map<std::string, std::shared_ptr<const FontProgram>> loaded;
+  const std::lock_guard lock(mutex);
+  if (const auto known = loaded.find(name); known != loaded.end()) return known->second;
+  const char* const asked = name.empty() ? "Liberation Sans, DejaVu Sans" : name.c_str();
+  FcPattern* pattern = FcNameParse(reinterpret_cast<const FcChar8*>(asked));
+  if (pattern == nullptr)
+    return Error(ErrorCode::invalid_argument, "'" + name + "' is not the name of a font");
+  FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
+  constexpr std::size_t kMostKept = 64;
+  if (loaded.size() >= kMostKept) loaded.clear();
+  return loaded.emplace(name, load_embeddable(pattern)).first->second;
+}
+
+}  // namespace
+
 Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
                                                      const FontMatcher& supplied) {
   const FontWish wish{.name = name};
@@ -261,12 +281,7 @@ Result<std::shared_ptr<const FontProgram>> find_face(const std::string& name,
   std::shared_ptr<const FontProgram> face;
   if (name.empty() && !supplied.uses_system) face = supplied.nearest(wish);
   if (supplied.uses_system) {
-    const char* const asked = name.empty() ? "Liberation Sans, DejaVu Sans" : name.c_str();
-    FcPattern* pattern = FcNameParse(reinterpret_cast<const FcChar8*>(asked));
-    if (pattern == nullptr)
-      return Error(ErrorCode::invalid_argument, "'" + name + "' is not the name of a font");
-    FcPatternAddBool(pattern, FC_SCALABLE, FcTrue);
-    face = load_embeddable(pattern);
+    LUMVET_TRY(face, face_of_system(name));
   }
   const std::string wanted = in_lower_case(name.substr(0, name.find(':')));
   if (face && (name.empty() || in_lower_case(face->family()) == wanted)) return face;

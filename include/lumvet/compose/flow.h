@@ -91,7 +91,8 @@ class LUMVET_EXPORT Flow {
   // for tables that are wider than their column, with the width that they need, and for links to
   // names that are none.
   Result<Document> as_document(std::vector<Finding>* findings = nullptr) const;
-  // What charts left out is among the report's findings.
+  // What charts left out is among the report's findings. Pages are written as they are filled, and
+  // forgotten; a sink may have a part of them when it fails.
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
   Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;
 

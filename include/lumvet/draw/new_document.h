@@ -46,7 +46,8 @@ class LUMVET_EXPORT NewDocument {
   // To be read, rendered and changed like any other. Errors: those of the drawings, with the page;
   // invalid_argument without a page, and for links to places that no page names.
   Result<Document> as_document() const;
-  // Errors: as as_document's and lumvet::save's.
+  // Pages are written one after the other; a sink may have a part of them when it fails. Errors: as
+  // as_document's and lumvet::save's.
   Result<SaveReport> save(const std::filesystem::path& path, const SaveOptions& options = {}) const;
   Result<SaveReport> save(ByteSink& sink, const SaveOptions& options = {}) const;
 
