@@ -35,6 +35,7 @@ std::vector<double> round_marks(double least, double largest, int most) {
     if (last - first + 1 > most) continue;
     std::vector<double> marks;
     const auto count = static_cast<int>(std::lround(last - first)) + 1;
+    marks.reserve(static_cast<std::size_t>(count));
     for (int i = 0; i < count; ++i) marks.push_back((first + i) * step);
     return marks;
   }
