@@ -418,3 +418,22 @@ TEST_CASE("a drawing tells where fields are to go, from the top left corner", "[
     CHECK(places[0].area.height == Approx(20));
   }
 }
+
+TEST_CASE("artifacts are seen and not read aloud", "[draw]") {
+  NewDocument document;
+  Drawing& page = document.add_page(PaperSize{200, 100});
+  {
+    const auto tag = page.tag("P");
+    page.write("Read", {20, 40}, {.size = 12});
+    const auto artifact = page.artifact();
+    page.write("Ornament", {100, 40}, {.size = 12});
+  }
+  const Document written = document.as_document().value();
+  const auto blocks = tagged_text(written).value();
+  REQUIRE(blocks.size() == 1);
+  CHECK(blocks[0].text == "Read");
+  const PageWords words = PageWords::of(written.page(0).value()).value();
+  REQUIRE(words.word_count() == 2);
+  CHECK_FALSE(words.word(0).is_artifact);
+  CHECK(words.word(1).is_artifact);
+}

@@ -344,3 +344,25 @@ TEST_CASE("letters that are pictures are shown as pictures, and say what they ar
     CHECK(store_of(document).resolve(resources["XObject"]).as_dict().size() == 2);
   }
 }
+
+TEST_CASE("letters stand on the base line that a paragraph tells", "[draw]") {
+  const TextStyle look{.face = face(), .size = 40};
+  const SetParagraph set = Paragraph("H\nH", look).set(100).value();
+  Drawing page(200, 200);
+  page.write(set, {20, 10});
+  const Raster raster = render(page.as_document()->page(0).value(), {.dpi = 288}).value();
+  for (std::size_t line = 0; line < 2; ++line) {
+    const double base = 10 + set.base_line(line);
+    const auto is_dark = [&](double y) {
+      for (int x = 80; x < 240; ++x)
+        if (raster.at(x, static_cast<int>(y * 4)).red < 128) return true;
+      return false;
+    };
+    CHECK(is_dark(base - 1));
+    CHECK_FALSE(is_dark(base + 1));
+    // Capitals are as high as the font says.
+    const double top = base - look.face.cap_height() * look.size;
+    CHECK(is_dark(top + 1));
+    CHECK_FALSE(is_dark(top - 1));
+  }
+}

@@ -7,6 +7,7 @@
 #include "lumvet/raster/image_file.h"
 #include "lumvet/render/render.h"
 #include "tests/support/catch.h"
+#include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 
@@ -124,4 +125,27 @@ TEST_CASE("rows of 16 bits keep them", "[draw]") {
   CHECK(raster.at(30, 10).red == 255);
   CHECK(raster.at(30, 10).blue == 128);
   CHECK_FALSE(Picture::of_rows(gray, 2, 2, Picture::Pixels::rgb_16).ok());
+}
+
+TEST_CASE("every image of a file is a picture", "[draw]") {
+  const test::TemporaryFolder folder;
+  BufferSink sink;
+  ImageWriter writer(sink, {.format = ImageFormat::tiff, .dpi = 100});
+  for (const int width : {30, 20}) {
+    Drawing drawing(width, 10);
+    const Document document = drawing.as_document().value();
+    const Raster raster = render(document.page(0).value()).value();
+    REQUIRE(writer.begin(raster.width(), raster.height(), raster.format()).ok());
+    REQUIRE(writer
+                .write_rows(raster.row(0), raster.height(),
+                            static_cast<std::ptrdiff_t>(raster.stride()))
+                .ok());
+  }
+  REQUIRE(writer.finish().ok());
+  test::write_file(folder / "two.tiff", std::string(as_text(sink.bytes())));
+  const auto pictures = Picture::load_all(folder / "two.tiff").value();
+  REQUIRE(pictures.size() == 2);
+  CHECK(pictures[0].width() == 30);
+  CHECK(pictures[1].width() == 20);
+  CHECK(Picture::load_all(folder / "none.tiff").error().code() == ErrorCode::io);
 }
