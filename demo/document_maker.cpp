@@ -4,6 +4,7 @@
 #include <map>
 
 #include "document/inside.h"
+#include "objects/references.h"
 #include "objects/text_string.h"
 #include "save/full_writer.h"
 
@@ -41,23 +42,8 @@ class Moving {
     return ids_[from] = target_.reserve();
   }
   Object moved(const Object& object) {
-    if (object.is_reference()) return id(object.as_reference());
-    if (object.is_array()) {
-      Array items = object.as_array();
-      for (Object& item : items) item = moved(item);
-      return items;
-    }
-    if (const Stream* stream = object.as_stream()) {
-      Stream copy = *stream;
-      copy.dict = moved_dict(stream->dict);
-      return copy;
-    }
-    return object.is_dict() ? Object(moved_dict(object.as_dict())) : object;
-  }
-  Dict moved_dict(const Dict& dict) {
-    Dict copy;
-    for (const auto& [key, value] : dict) copy.set(key, moved(value));
-    return copy;
+    return lumvet::objects::with_references(object,
+                                            [this](ObjectId target) { return Object(id(target)); });
   }
 
  private:

@@ -5,7 +5,7 @@
 #include <array>
 
 #include "crypto/digest.h"
-#include "objects/serializer.h"
+#include "objects/references.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -82,7 +82,10 @@ std::size_t EqualObjects::join(file::Ledger& ledger, std::uint32_t from) {
   for (const auto& [target, users] : users_)
     if (same_as_.contains(target)) led.push_back(target);
   for (const ObjectId id : users_of(led))
-    if (!same_as_.contains(id)) ledger.set(id, led_on(ledger.resolve(Object(id))));
+    if (!same_as_.contains(id))
+      ledger.set(id, objects::with_references(ledger.resolve(Object(id)), [this](ObjectId target) {
+                   return Object(last(target));
+                 }));
   for (const ObjectId id : all_gone) ledger.drop(id);
   return all_gone.size();
 }
@@ -131,24 +134,6 @@ std::vector<ObjectId> EqualObjects::users_of(const std::vector<ObjectId>& ids) c
   std::sort(users.begin(), users.end());
   users.erase(std::unique(users.begin(), users.end()), users.end());
   return users;
-}
-
-Object EqualObjects::led_on(const Object& object) const {
-  if (object.is_reference()) return last(object.as_reference());
-  if (object.is_array()) {
-    Array items = object.as_array();
-    for (Object& item : items) item = led_on(item);
-    return items;
-  }
-  if (!object.is_dict() && !object.is_stream()) return object;
-  std::vector<Dict::Entry> entries;
-  for (const auto& [key, value] : object.as_dict()) entries.emplace_back(key, led_on(value));
-  if (const Stream* stream = object.as_stream()) {
-    Stream copy = *stream;
-    copy.dict = Dict(std::move(entries));
-    return copy;
-  }
-  return Dict(std::move(entries));
 }
 
 bool have_equal_bytes(const Stream& a, const Stream& b) {

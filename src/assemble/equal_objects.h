@@ -33,7 +33,6 @@ class EqualObjects {
   ObjectId last(ObjectId id) const;
   ObjectId first_like(const file::Ledger& ledger, ObjectId id, const Object& object);
   std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const;
-  Object led_on(const Object& object) const;
 
   std::map<ObjectId, std::vector<ObjectId>> users_;  // in the ledger
   std::map<ObjectId, ObjectId> same_as_;             // of all that went

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 #include <deque>
-#include <utility>
 
 #include "compose/fields.h"
 #include "compose/flow_data.h"
@@ -326,7 +325,8 @@ Result<Known> find_out(const FlowData& flow) {
     LUMVET_RETURN_IF_ERROR(filling.fill(compose::strips_of(flow, known.pages, ignored)));
     known.pages = filling.heading_pages();
     LUMVET_TRY(std::vector<double> next, compose::heights_telling_pages(flow, known.pages));
-    if (std::exchange(heights, std::move(next)) == heights) break;
+    if (next == heights) break;
+    heights = std::move(next);
   }
   return known;
 }

@@ -18,6 +18,15 @@ struct Color::Space {
 template <>
 struct Inside<Color> {
   static const Color::Space& space(const Color& color) { return *color.space_; }
+  static bool are_beside(const Color& one, const Color& other) {
+    if (one.kind_ != other.kind_) return false;
+    const auto& own = one.space_;
+    const auto& its = other.space_;
+    if (own == its) return true;
+    return own && its && own->names == its->names && own->full == its->full &&
+           (own->profile == its->profile ||
+            (own->profile && its->profile && *own->profile == *its->profile));
+  }
 };
 
 namespace {
@@ -148,20 +157,15 @@ Result<Color> Color::parse(std::string_view text) {
   return rgb(parts[0], parts[1], parts[2]);
 }
 
-bool Color::is_beside(const Color& other) const {
-  if (kind_ != other.kind_) return false;
-  if (space_ == other.space_) return true;
-  return space_ && other.space_ && space_->names == other.space_->names &&
-         space_->full == other.space_->full &&
-         (space_->profile == other.space_->profile ||
-          (space_->profile && other.space_->profile && *space_->profile == *other.space_->profile));
-}
-
 bool Color::operator==(const Color& other) const {
-  return parts_ == other.parts_ && is_beside(other);
+  return parts_ == other.parts_ && draw::are_beside(*this, other);
 }
 
 namespace draw {
+
+bool are_beside(const Color& one, const Color& other) {
+  return Inside<Color>::are_beside(one, other);
+}
 
 const std::vector<std::string>& ink_names(const Color& color) {
   LUMVET_ASSERT(color.kind() == Color::Kind::ink || color.kind() == Color::Kind::inks,

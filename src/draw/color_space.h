@@ -11,6 +11,9 @@
 
 namespace lumvet::draw {
 
+// Whether both are of one color space, so that there is something between them.
+bool are_beside(const Color& one, const Color& other);
+
 // Of inks, in the order of their tints.
 const std::vector<std::string>& ink_names(const Color& color);
 const std::vector<Color>& full_inks(const Color& color);

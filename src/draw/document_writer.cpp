@@ -139,9 +139,7 @@ Result<Dict> DocumentWriter::catalog() {
   LUMVET_RETURN_IF_ERROR(
       editing::set_view_entries(options_.view, root, ledger_, [&](int page) -> Result<ObjectId> {
         if (page >= 0 && page < page_count()) return pages_[static_cast<std::size_t>(page)];
-        return Error(ErrorCode::invalid_argument, "page " + std::to_string(page + 1) +
-                                                      " is asked for, but there are " +
-                                                      std::to_string(page_count()));
+        return editing::no_such_page(page, page_count());
       }));
   return root;
 }

@@ -308,8 +308,9 @@ Object DrawingWriter::space_of(const Color& color) {
     case Color::Kind::inks:
     case Color::Kind::profile: break;
   }
-  const auto known = std::find_if(spaces_.begin(), spaces_.end(),
-                                  [&](const auto& space) { return space.first.is_beside(color); });
+  const auto known = std::find_if(spaces_.begin(), spaces_.end(), [&](const auto& space) {
+    return are_beside(space.first, color);
+  });
   if (known != spaces_.end()) return known->second;
   Object space(ledger_.add(own_space_of(color)));
   spaces_.emplace_back(color, space);

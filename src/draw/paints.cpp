@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "draw/color_space.h"
 #include "draw/drawing_data.h"
 
 namespace lumvet::draw {
@@ -34,7 +35,7 @@ std::string color_operators(DrawingData& drawing, const Color& color, bool is_st
     case Color::Kind::profile: break;
   }
   const std::size_t space =
-      place_in(drawing.spaces, color, [&](const Color& other) { return other.is_beside(color); });
+      place_in(drawing.spaces, color, [&](const Color& other) { return are_beside(other, color); });
   out = "/C" + std::to_string(space) + (is_stroke ? " CS\n" : " cs\n");
   return finish("scn", "SCN");
 }
@@ -64,7 +65,7 @@ std::optional<Error> wrong_with(const Gradient& gradient) {
       return Error(ErrorCode::invalid_argument,
                    "the colors of a gradient stand in order, from 0 to 1");
     before = stop.at;
-    if (!stop.color.is_beside(gradient.stops.front().color))
+    if (!are_beside(stop.color, gradient.stops.front().color))
       return Error(ErrorCode::invalid_argument, "the colors of a gradient are of one color space");
   }
   return std::nullopt;

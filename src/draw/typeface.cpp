@@ -87,14 +87,18 @@ FacePtr face_with(char32_t character, const Face& like, const TypefaceData& type
   static std::map<const fonts::FontProgram*, FacePtr> faces;
   if (typeface.others == nullptr) return nullptr;
   const fonts::FontWish wish{.italic = like.program->is_italic(), .bold = like.program->is_bold()};
-  const bool uses_system = typeface.others->uses_system;
-  // Some characters are pictures unless somebody wants them otherwise (UTS #51).
+  // Some characters are pictures unless somebody wants them otherwise (UTS #51); others where no
+  // outline shows them.
   const bool is_picture =
       u_hasBinaryProperty(static_cast<UChar32>(character), UCHAR_EMOJI_PRESENTATION) != 0;
   std::shared_ptr<const fonts::FontProgram> program;
-  if (uses_system && is_picture) program = fonts::find_pictured(character);
-  if (!program) program = fonts::find_with_character(character, wish, *typeface.others);
-  if (!program && uses_system) program = fonts::find_pictured(character);
+  for (const bool pictured : {is_picture, !is_picture}) {
+    if (program) break;
+    if (!pictured)
+      program = fonts::find_with_character(character, wish, *typeface.others);
+    else if (typeface.others->uses_system)
+      program = fonts::find_pictured(character);
+  }
   if (!program) return nullptr;
   const std::lock_guard lock(mutex);
   FacePtr& face = faces[program.get()];

@@ -15,15 +15,9 @@
 namespace lumvet {
 namespace {
 
-Error no_such_page(int page, int count) {
-  return Error(
-      ErrorCode::invalid_argument,
-      "page " + std::to_string(page + 1) + " is asked for, but there are " + std::to_string(count));
-}
-
 Result<ObjectId> id_of_page(const Document& document, int index) {
   if (index < 0 || index >= document.page_count())
-    return no_such_page(index, document.page_count());
+    return editing::no_such_page(index, document.page_count());
   LUMVET_TRY(const Page page, document.page(index));
   if (page.id() == ObjectId())
     return Error(ErrorCode::unsupported,
@@ -84,7 +78,8 @@ Status EditableDocument::set_page_labels(const std::vector<LabelRun>& runs) {
     std::map<std::int64_t, Object> entries;
     const int count = document.page_count();
     for (const LabelRun& run : runs) {
-      if (run.first_page < 0 || run.first_page >= count) return no_such_page(run.first_page, count);
+      if (run.first_page < 0 || run.first_page >= count)
+        return editing::no_such_page(run.first_page, count);
       if (run.number < 1)
         return Error(ErrorCode::invalid_argument, "pages are numbered from 1 or more");
       Dict entry;

@@ -18,6 +18,12 @@ Object name_of(const Value& value, const document::Named<Value> (&known)[count])
 }  // namespace
 
 // Table 149.
+Error no_such_page(int page, int count) {
+  return Error(
+      ErrorCode::invalid_argument,
+      "page " + std::to_string(page + 1) + " is asked for, but there are " + std::to_string(count));
+}
+
 Result<Array> place_array(const Destination& place, const PageId& page_id) {
   if (!place.page)
     return Error(ErrorCode::invalid_argument, "a destination names no page to lead to");

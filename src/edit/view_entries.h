@@ -14,6 +14,8 @@ namespace lumvet::editing {
 // The object of a page, from 0. Errors: invalid_argument for one that there is not.
 using PageId = std::function<Result<ObjectId>(int page)>;
 
+Error no_such_page(int page, int count);
+
 // Errors: invalid_argument without a page; as page_id's.
 Result<Array> place_array(const Destination& place, const PageId& page_id);
 

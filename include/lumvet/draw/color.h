@@ -55,8 +55,6 @@ class LUMVET_EXPORT Color {
   Kind kind() const { return kind_; }
   const std::vector<double>& parts() const { return parts_; }
   bool operator==(const Color& other) const;
-  // Whether both are of one color space, so that there is something between them.
-  bool is_beside(const Color& other) const;
 
  private:
   friend struct Inside<Color>;
