@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Writes page numbers onto all pages but the first, and DRAFT across each, two on a sheet.
-#include <lumvet/assemble/sheets.h>
 #include <lumvet/compose/page_text.h>
+#include <lumvet/compose/sheets.h>
 
 #include <iostream>
 

@@ -40,7 +40,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   static_cast<void>(pages.reverse());
   if ((choice & 2) != 0) static_cast<void>(pages.resize(lumvet::PageSelection::of({1}), {90, 50}));
   if ((choice & 4) != 0)
-    static_cast<void>(pages.overlay({}, *other, {}, {.scale = 0.5, .opacity = 0.5}));
+    static_cast<void>(lumvet::overlay(pages, {}, *other, {}, {.scale = 0.5, .opacity = 0.5}));
   const auto now = pages.now();
   if (!now.ok()) return 0;
   lumvet::BufferSink arranged;

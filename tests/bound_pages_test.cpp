@@ -282,7 +282,7 @@ TEST_CASE("a page drawn over, or beneath, another is seen as it is", "[bound]") 
   const Document blank = test::open(empty.finish()).value();
   for (const bool beneath : {false, true}) {
     EditableDocument edited = EditableDocument::of(blank);
-    REQUIRE(edited.overlay({}, inspection, {}, {.beneath = beneath}).ok());
+    REQUIRE(overlay(edited, {}, inspection, {}, {.beneath = beneath}).ok());
     // With what its fields and notes look like.
     CHECK(difference(drawn(saved(edited).page(0).value()), drawn(form)) <= 2);
   }
@@ -295,7 +295,7 @@ TEST_CASE("a page drawn over, or beneath, another is seen as it is", "[bound]") 
   const Document black = test::open(ink.finish()).value();
   const auto gray = [&](const Overlay& how) {
     EditableDocument edited = EditableDocument::of(white);
-    REQUIRE(edited.overlay({}, black, {}, how).ok());
+    REQUIRE(overlay(edited, {}, black, {}, how).ok());
     return drawn(saved(edited).page(0).value()).at(50, 50).red;
   };
   CHECK(gray({.beneath = true}) == 255);

@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include <lumvet/assemble/sheets.h>
+#include <lumvet/compose/sheets.h>
 #include <lumvet/edit/editable_document.h>
 
 namespace tool {

@@ -133,7 +133,7 @@ Status overlay(const Words& words, const Secrets& secrets, ArrangedPages& pages)
   LUMVET_TRY(const PageSelection from, PageSelection::parse(parts.pages));
   LUMVET_TRY(const PageSelection selection, PageSelection::parse(words[on + 1]));
   LUMVET_TRY(const lumvet::Document other, open_input(parts.path, secrets));
-  return pages.document().overlay(selection, other, from, how);
+  return lumvet::overlay(pages.document(), selection, other, from, how);
 }
 
 Status write(const Words& words, const Secrets&, ArrangedPages& pages) {

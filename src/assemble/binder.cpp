@@ -33,8 +33,11 @@ std::string count_of(int count, const char* one, const char* many) {
 
 }  // namespace
 
-Binder::Binder(const std::vector<Part>& parts, const AssemblyOptions& options)
-    : parts_(parts), ids_(parts.size()), form_(ledger_, options.join_fields) {
+Binder::Binder(const std::vector<Part>& parts, const AssemblyOptions& options, LaysPages lays)
+    : parts_(parts),
+      ids_(parts.size()),
+      form_(ledger_, options.join_fields),
+      lays_(std::move(lays)) {
   for (const Part& part : parts_) {
     auto& source = sources_[&core_of(part.document)];
     if (!source) source = std::make_unique<Source>(part.document, ledger_);
@@ -86,7 +89,7 @@ Result<SaveReport> Binder::bind(const SaveOptions& options, ByteSink& sink) {
   }
   set_names_tree();
   ledger_.set(catalog, root_);
-  LUMVET_RETURN_IF_ERROR(sheets_.finish());
+  if (lays_) LUMVET_RETURN_IF_ERROR(lays_(ledger_, laid_pages()));
   join_equal_objects(ledger_);
 
   SaveReport report;
@@ -161,13 +164,12 @@ Status Binder::copy_pages(const SaveOptions& options) {
       const bool is_all = static_cast<int>(part.pages.size()) >= part.document.page_count();
       const Object resources =
           is_all ? page.dict()["Resources"] : used_resources(part.document, page);
-      const std::optional<OnSheet> on = part.sheet_of(i);
+      const bool is_laid = part.sheet_of(i).has_value();
       const ObjectId copy = ids_[p][i];
-      source.copier.copy_page(page, resources, copy, on ? ObjectId() : tree.add(copy));
-      if (!on) in_tree_.insert(copy);
+      source.copier.copy_page(page, resources, copy, is_laid ? ObjectId() : tree.add(copy));
+      if (!is_laid) in_tree_.insert(copy);
       CopiedAnnotations copied = copy_annotations(source.copier, ledger_, page, copy, part.carry);
       LUMVET_RETURN_IF_ERROR(draw_onto(ledger_, page, copy, std::move(copied.marks)));
-      sheets_.add(page, copy, on);
       source.annotations.insert(copied.ids.begin(), copied.ids.end());
       widgets.insert(widgets.end(), copied.widgets.begin(), copied.widgets.end());
       if (ledger_.change_count() > store_of(part.document).limits().objects)
@@ -229,7 +231,7 @@ Object Binder::labels() {
       }
       if (part.sheet_of(i)) {
         if (!has_own && sheet == on.end()) continue;
-        auto& [first, last] = on[part.sheet_of(i)->sheet];
+        auto& [first, last] = on[*part.sheet_of(i)];
         last = label.text();
         if (first.empty()) first = last;
         continue;
@@ -238,6 +240,17 @@ Object Binder::labels() {
     }
   }
   return document::build_page_labels(ledger_, all);
+}
+
+std::vector<LaidPage> Binder::laid_pages() const {
+  std::vector<ObjectId> all;
+  for (const std::vector<ObjectId>& ids : ids_) all.insert(all.end(), ids.begin(), ids.end());
+  std::vector<LaidPage> laid;
+  for (std::size_t p = 0; p < parts_.size(); ++p)
+    for (std::size_t i = 0; i < parts_[p].pages.size(); ++i)
+      if (const auto sheet = parts_[p].sheet_of(i))
+        laid.push_back({parts_[p].pages[i], ids_[p][i], all[*sheet]});
+  return laid;
 }
 
 void Binder::add_attachments(const Part& part) {

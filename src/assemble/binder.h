@@ -4,6 +4,7 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -11,7 +12,6 @@
 #include <vector>
 
 #include "assemble/form_builder.h"
-#include "assemble/sheet_layer.h"
 #include "assemble/source_copier.h"
 #include "document/inside.h"
 #include "document/outline_builder.h"
@@ -23,17 +23,27 @@ struct Part {
   Document document;
   std::vector<Page> pages;
   Carry carry;
-  // Of each page; none when there is none. Pages that lie on a sheet come before it.
-  std::vector<std::optional<OnSheet>> sheets = {};
+  // On which page each page lies as a part of it, by that one's place among all pages of all parts;
+  // none when there is none. Pages that lie on a sheet come before it.
+  std::vector<std::optional<std::size_t>> sheets = {};
 
-  std::optional<OnSheet> sheet_of(std::size_t page) const {
+  std::optional<std::size_t> sheet_of(std::size_t page) const {
     return sheets.empty() ? std::nullopt : sheets[page];
   }
 };
 
+// A page that becomes a part of a sheet; the copies are in the ledger, with their annotations.
+struct LaidPage {
+  Page page;
+  ObjectId copy;
+  ObjectId sheet = {};
+};
+// Lays the pages onto their sheets, once everything else is in the ledger.
+using LaysPages = std::function<Status(file::Ledger&, const std::vector<LaidPage>&)>;
+
 class Binder {
  public:
-  Binder(const std::vector<Part>& parts, const AssemblyOptions& options);
+  Binder(const std::vector<Part>& parts, const AssemblyOptions& options, LaysPages lays = {});
 
   // Errors: as Assembly::save's.
   Result<SaveReport> bind(const SaveOptions& options, ByteSink& sink);
@@ -57,6 +67,7 @@ class Binder {
   Status copy_pages(const SaveOptions& options);
   void add_outline(std::size_t part);
   Object labels();
+  std::vector<LaidPage> laid_pages() const;
   void add_attachments(const Part& part);
   void take_firsts(const Part& part);
   // Adds to a list of the catalog what the part's own has.
@@ -82,7 +93,7 @@ class Binder {
   Object tree_;
   int pages_ = 0;               // of the tree
   std::set<ObjectId> in_tree_;  // the same
-  SheetLayer sheets_{ledger_};
+  LaysPages lays_;
 };
 
 }  // namespace lumvet::assemble

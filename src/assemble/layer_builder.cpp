@@ -95,8 +95,19 @@ void LayerBuilder::add(const SourceCopier& copier) {
   }
 }
 
+void LayerBuilder::add(ObjectId layer, bool is_shown, bool is_printed) {
+  groups_.push_back(layer);
+  order_.push_back(layer);
+  if (!is_shown) off_.push_back(layer);
+  if (!is_printed) unprinted_.push_back(layer);
+}
+
 Object LayerBuilder::finish(file::Ledger& target, const Object& stated) {
   if (groups_.empty()) return stated;
+  if (!unprinted_.empty())
+    automations_.push_back(Dict{{"Event", Object::name("Print")},
+                                {"Category", Array{Object::name("Print")}},
+                                {"OCGs", Object(std::move(unprinted_))}});
   Dict properties = target.resolve(stated).as_dict();
   Dict configuration = target.get(properties, "D").as_dict();
   const auto add = [&](Dict& to, std::string_view key, const Array& items) {

@@ -15,6 +15,8 @@ class LayerBuilder {
   // Once everything that may be in a layer has been copied. Layers look as the source's own
   // configuration says.
   void add(const SourceCopier& copier);
+  // One that is in the target already.
+  void add(ObjectId layer, bool is_shown, bool is_printed);
   // The properties for the catalog, upon those that it states; null without layers.
   Object finish(file::Ledger& target, const Object& stated = {});
 
@@ -23,6 +25,7 @@ class LayerBuilder {
   Array off_;
   Array locked_;
   Array order_;
+  Array unprinted_;
   Array one_of_;
   Array automations_;
 };

@@ -33,49 +33,32 @@ std::string rectangle(const Rect& r) {
   return numbers({r.left, r.bottom, r.width(), r.height()}) + "re ";
 }
 
-// A copy of a page's resources, which forms and opacities are added to.
+// A copy of a page's resources, which forms are added to.
 class Resources {
  public:
   Resources(const objects::Resolver& resolver, const Object& stated)
-      : all_(resolver.resolve(stated).as_dict()),
-        forms_(resolver.get(all_, "XObject").as_dict()),
-        states_(resolver.get(all_, "ExtGState").as_dict()) {}
+      : all_(resolver.resolve(stated).as_dict()), forms_(resolver.get(all_, "XObject").as_dict()) {}
 
   std::string add_form(ObjectId form) {
-    const std::string name = free_name("Drawn", forms_);
+    const std::string name = document::free_name(
+        "Drawn", [&](const std::string& other) { return forms_.contains(other); });
     forms_.set(name, form);
-    return name;
-  }
-  std::string add_opacity(double opacity) {
-    const std::string name = free_name("Faint", states_);
-    states_.set(name, Dict{{"Type", Object::name("ExtGState")}, {"ca", opacity}, {"CA", opacity}});
     return name;
   }
   Dict finish() {
     if (!forms_.is_empty()) all_.set("XObject", forms_);
-    if (!states_.is_empty()) all_.set("ExtGState", states_);
     return all_;
   }
 
  private:
-  static std::string free_name(const char* name, const Dict& taken) {
-    return document::free_name(name,
-                               [&](const std::string& other) { return taken.contains(other); });
-  }
-
   Dict all_;
   Dict forms_;
-  Dict states_;
 };
 
 std::string drawing(const Drawn& drawn, Resources& resources) {
-  std::string text = "q\n";
-  if (drawn.clip) text += rectangle(*drawn.clip) + "W n\n";
-  if (drawn.opacity < 1) text += "/" + resources.add_opacity(drawn.opacity) + " gs\n";
-  text += map_operator(drawn.placed) + "/" + resources.add_form(drawn.form) + " Do\nQ\n";
-  if (drawn.is_artifact) text = "/Artifact BMC\n" + text + "EMC\n";
-  if (drawn.frame) text += "q 0.5 w 0.5 G " + rectangle(*drawn.frame) + "S Q\n";
-  return text;
+  const std::string text =
+      "q\n" + map_operator(drawn.placed) + "/" + resources.add_form(drawn.form) + " Do\nQ\n";
+  return drawn.is_artifact ? "/Artifact BMC\n" + text + "EMC\n" : text;
 }
 
 // Of one stream or several.

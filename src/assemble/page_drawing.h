@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Drawing onto pages of a new document, and pages as drawings (form XObjects, ISO 32000-2, 8.10).
+// Forms on pages, and pages as forms (form XObjects, ISO 32000-2, 8.10).
 //
 // Threads: free functions.
 #pragma once
@@ -16,11 +16,8 @@ namespace lumvet::assemble {
 
 struct Drawn {
   ObjectId form;
-  Matrix placed;  // from the form's space to the page's
-  double opacity = 1;
-  bool beneath = false;           // the page's own content
-  std::optional<Rect> clip = {};  // in the page's space
-  std::optional<Rect> frame = {};
+  Matrix placed;             // from the form's space to the page's
+  bool beneath = false;      // the page's own content
   bool is_artifact = false;  // part of no structure (14.8.2.2)
 };
 

@@ -5,10 +5,8 @@
 #include <cmath>
 #include <map>
 #include <numbers>
-#include <set>
 
 #include "compose/fields.h"
-#include "lumvet/draw/new_document.h"
 
 namespace lumvet {
 namespace {
@@ -24,7 +22,8 @@ class PageTexts {
  public:
   PageTexts(const PageText& text, Typeface face) : text_(text), face_(std::move(face)) {}
 
-  Status add(const PaperSize& paper, const std::string& text) {
+  // The text laid over a page of such a size. Errors: as Drawing::text_width's.
+  Result<Drawing> drawn(const PaperSize& paper, const std::string& text) const {
     Block block{paper, {}};
     for (std::size_t at = 0; at <= text.size();) {
       const std::size_t end = std::min(text.find('\n', at), text.size());
@@ -33,12 +32,12 @@ class PageTexts {
       block.width = std::max(block.width, width);
       at = end + 1;
     }
-    pages_.add(drawn(block));
-    return Done{};
+    const Drawing lines = drawn(block);
+    if (text_.opacity >= 1) return lines;
+    Drawing faint(paper.width, paper.height);
+    faint.draw(lines, {}, {.opacity = text_.opacity});
+    return faint;
   }
-
-  // A page for each, of the size that its text is to be laid over.
-  Result<Document> finish() const { return pages_.as_document(); }
 
  private:
   bool is_anchored_at(std::initializer_list<Anchor> any) const {
@@ -117,7 +116,6 @@ class PageTexts {
 
   const PageText& text_;
   Typeface face_;
-  NewDocument pages_;
 };
 
 // The outermost entry of the outline under which each page comes.
@@ -145,6 +143,8 @@ Status check(const PageText& text) {
   for (const double part : text.color)
     if (!(part >= 0 && part <= 1))
       return Error(ErrorCode::invalid_argument, "the parts of a color are 0 to 1");
+  if (!(text.opacity > 0 && text.opacity <= 1))
+    return Error(ErrorCode::invalid_argument, "an opacity is more than 0 and 1 at most");
   if (!std::isfinite(text.degrees) || !std::isfinite(text.margin))
     return Error(ErrorCode::invalid_argument, "an angle or a margin is not a number");
   return Done{};
@@ -155,29 +155,22 @@ Status check(const PageText& text) {
 Status write_on_pages(EditableDocument& pages, const PageSelection& on, const PageText& text) {
   LUMVET_RETURN_IF_ERROR(check(text));
   LUMVET_TRY(const Document document, pages.now());
-  LUMVET_TRY(const std::vector<int> chosen, on.in(document.page_count()));
   LUMVET_TRY(Typeface face, Typeface::named(text.font, text.fonts));
-  PageTexts texts(text, std::move(face));
+  const PageTexts texts(text, std::move(face));
   LUMVET_TRY(const Metadata metadata, document.metadata());
   LUMVET_TRY(const std::vector<std::string> chapters, chapters_of(document));
   compose::Fields fields{{"pages", std::to_string(document.page_count())},
                          {"title", metadata.properties.title}};
-  std::set<int> done;
-  for (const int index : chosen) {
-    if (!done.insert(index).second) continue;
-    LUMVET_TRY(const Page page, document.page(index));
-    fields["page"] = std::to_string(index + 1);
-    LUMVET_TRY(fields["label"], document.page_label(index));
-    fields["chapter"] = chapters[static_cast<std::size_t>(index)];
-    LUMVET_TRY(const std::string own, compose::filled(text.text, fields));
-    LUMVET_RETURN_IF_ERROR(texts.add({page.width(), page.height()}, own));
-  }
-  LUMVET_TRY(const Document written, texts.finish());
-  return pages.overlay(on, written, {},
-                       {.anchor = Anchor::bottom_left,
-                        .scale = 1,
-                        .opacity = text.opacity,
-                        .beneath = text.beneath});
+  return draw_on_pages(
+      pages, on,
+      [&](const Page& page) -> Result<Drawing> {
+        fields["page"] = std::to_string(page.index() + 1);
+        LUMVET_TRY(fields["label"], document.page_label(page.index()));
+        fields["chapter"] = chapters[static_cast<std::size_t>(page.index())];
+        LUMVET_TRY(const std::string own, compose::filled(text.text, fields));
+        return texts.drawn({page.width(), page.height()}, own);
+      },
+      {.beneath = text.beneath, .what = text.beneath ? "wrote beneath" : "wrote on"});
 }
 
 }  // namespace lumvet

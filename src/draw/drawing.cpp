@@ -298,6 +298,7 @@ Drawing::Scope Drawing::layer(const std::string& name, const LayerOptions& optio
 }
 
 void Drawing::end_scope(Scope::Kind kind) {
+  if (!data_) return;  // moved away
   DrawingData& data = own();
   if (kind == Scope::Kind::layer) {
     if (!data.open_layers.empty()) data.open_layers.pop_back();
@@ -452,10 +453,8 @@ void Drawing::draw(const Page& page, const PageArea& area, Fit fit) {
   if (!draw::is_area(area))
     return data.fail(Error(ErrorCode::invalid_argument, "an area is more than 0 points large"));
   data.pages.push_back(page);
-  const Rect r = draw::fitted(page.width(), page.height(), area, fit);
-  const Matrix shown{r.width() / page.width(), 0, 0, -r.height() / page.height(), r.left, r.top};
   draw::within(data, area, fit == Fit::filling, [&](std::string& out) {
-    draw::append_matrix(page.to_display().then(shown).then(data.frame(area)), out);
+    draw::append_matrix(draw::placed_page(data, page, area, fit), out);
     out += "/D" + std::to_string(data.pages.size() - 1) + " Do\n";
   });
 }
@@ -480,6 +479,13 @@ void Drawing::draw(const Drawing& drawing, Point at, const DrawOptions& options)
 }
 
 namespace draw {
+Matrix placed_page(const DrawingData& drawing, const Page& page, const PageArea& area,
+                   Drawing::Fit fit) {
+  const Rect r = fitted(page.width(), page.height(), area, fit);
+  const Matrix shown{r.width() / page.width(), 0, 0, -r.height() / page.height(), r.left, r.top};
+  return page.to_display().then(shown).then(drawing.frame(area));
+}
+
 void draw_late(Drawing& drawing, std::shared_ptr<const LateDrawing> late) {
   DrawingData& data = Inside<Drawing>::own(drawing);
   data.forms.push_back({.drawing = {}, .late = std::move(late)});

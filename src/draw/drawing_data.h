@@ -154,6 +154,10 @@ std::string font_name(DrawingData& drawing, const FacePtr& face, bool runs_down,
 // Draws what comes later over all of a drawing, which stays as large.
 void draw_late(Drawing& drawing, std::shared_ptr<const LateDrawing> late);
 
+// From a page's own space to the drawing's as it is, when the page is drawn in an area.
+Matrix placed_page(const DrawingData& drawing, const Page& page, const PageArea& area,
+                   Drawing::Fit fit);
+
 // The name under which content refers to a picture, added where it is not there yet.
 std::string picture_name(DrawingData& drawing, const std::shared_ptr<const PictureData>& picture);
 void append_matrix(const Matrix& matrix, std::string& out);  // "1 0 0 1 20 30 cm"

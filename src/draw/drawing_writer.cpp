@@ -112,26 +112,6 @@ ObjectId DrawingWriter::layer_of(const Layer& layer) {
   return layers_.back().first;
 }
 
-// What its own layers are like when it is opened (8.11.4.3).
-Object DrawingWriter::layer_properties() const {
-  if (layers_.empty()) return Object();
-  Array all;
-  Array off;
-  Array unprinted;
-  for (const auto& [id, layer] : layers_) {
-    all.push_back(id);
-    if (!layer.options.is_shown) off.push_back(id);
-    if (!layer.options.is_printed) unprinted.push_back(id);
-  }
-  Dict beginning{{"Order", Object(all)}};
-  if (!off.empty()) beginning.set("OFF", Object(std::move(off)));
-  if (!unprinted.empty())
-    beginning.set("AS", Array{Object(Dict{{"Event", Object::name("Print")},
-                                          {"Category", Array{Object::name("Print")}},
-                                          {"OCGs", Object(std::move(unprinted))}})});
-  return Dict{{"OCGs", Object(std::move(all))}, {"D", Object(std::move(beginning))}};
-}
-
 ObjectId DrawingWriter::font_of(const UsedFont& font) {
   auto known = std::find_if(fonts_.begin(), fonts_.end(), [&](const Font& other) {
     return other.used.runs_down == font.runs_down && is_same_font(*other.used.face, *font.face);
@@ -156,7 +136,20 @@ ObjectId DrawingWriter::picture_of(const std::shared_ptr<const PictureData>& pic
   return pictures_.emplace(picture, ledger_.add(Object(std::move(stream)))).first->second;
 }
 
+void DrawingWriter::use_form(const Page& page, ObjectId form) {
+  used_forms_.insert_or_assign({&core_of(page), page.index()}, form);
+}
+
+std::string DrawingWriter::version() const {
+  std::string version = layers_.empty() ? "1.4" : "1.5";
+  for (const auto& [core, guest] : guests_)
+    version = std::max(version, guest.copier().source().version());
+  return version;
+}
+
 Result<ObjectId> DrawingWriter::page_form(const Page& page) {
+  const auto used = used_forms_.find({&core_of(page), page.index()});
+  if (used != used_forms_.end()) return used->second;
   const auto core = core_of(page).shared_from_this();
   const Document document = Inside<Document>::of(std::const_pointer_cast<document::Core>(core));
   return guests_.try_emplace(core, document, ledger_).first->second.form_of(page);
@@ -372,9 +365,9 @@ Status DrawingWriter::finish(Dict& catalog) {
                draw::font_of(*font.used.face, font.used.runs_down, font.used.texts, ledger_));
     ledger_.set(font.id, std::move(dict));
   }
-  catalog.set("OCProperties", layer_properties());
-  if (guests_.empty()) return Done{};
   assemble::LayerBuilder layers;
+  for (const auto& [id, layer] : layers_)
+    layers.add(id, layer.options.is_shown, layer.options.is_printed);
   for (const auto& [core, guest] : guests_) layers.add(guest.copier());
   const Object properties = layers.finish(ledger_, catalog["OCProperties"]);
   if (!properties.is_null()) catalog.set("OCProperties", properties);

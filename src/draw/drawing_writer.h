@@ -36,13 +36,17 @@ class DrawingWriter {
   Result<WrittenContent> content_of(const DrawingData& drawing, bool is_tagged);
   // As a form (8.10), in its own space from 0 0 to its width and height, without its tags.
   Result<ObjectId> form_of(const UsedForm& form);
+  // What a page of another document is as a form, where the ledger has it already.
+  void use_form(const Page& page, ObjectId form);
   // What nothing but this holds any more, and so is not drawn again.
   void forget_unused();
   // The next of the late drawings, once all pages are there; false behind the last. Errors: as
   // content_of's.
   Result<bool> write_late();
-  // Embeds the fonts; layers of pages of other documents into the catalog.
+  // Embeds the fonts; layers into the catalog.
   Status finish(Dict& catalog);
+  // What a reader has to know for what was written, "1.6".
+  std::string version() const;
 
  private:
   struct Font {
@@ -60,7 +64,6 @@ class DrawingWriter {
   Object own_space_of(const Color& color);
   Object mixed_inks(const Color& color);
   ObjectId layer_of(const Layer& layer);
-  Object layer_properties() const;
   Object function_of(const std::vector<ColorStop>& stops) const;
   static Dict form_dict(const DrawingData& drawing, Dict resources);
 
@@ -78,6 +81,7 @@ class DrawingWriter {
   std::vector<Late> late_;
   std::size_t next_late_ = 0;
   std::map<std::shared_ptr<const document::Core>, assemble::GuestForms> guests_;
+  std::map<std::pair<const document::Core*, int>, ObjectId> used_forms_;
   std::vector<std::pair<Color, Object>> spaces_;
   std::vector<std::pair<ObjectId, Layer>> layers_;
 };

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// Pages cropped, resized and drawn over, with what belongs to them. What is drawn there is held
-// against the pages themselves in tests/bound_pages_test.cpp.
+// Pages cropped and resized, with what belongs to them.
 #include <algorithm>
 
 #include "assemble/page_drawing.h"
@@ -56,7 +55,7 @@ TEST_CASE("a page moves onto other paper with all that is on it", "[edit]") {
   CHECK(saved(same).page(0)->annotations().value()[0].rect == Rect{-30, -45, -10, -15});
 }
 
-TEST_CASE("a page's own content is closed before anything is drawn above it", "[edit]") {
+TEST_CASE("the states that content leaves open, and takes back too often, are counted", "[edit]") {
   struct Case {
     const char* content;
     int taken_too_often;
@@ -70,31 +69,9 @@ TEST_CASE("a page's own content is closed before anything is drawn above it", "[
     CHECK(balance.taken_too_often == known.taken_too_often);
     CHECK(balance.left_open == known.left_open);
   }
-  EditableDocument edited = EditableDocument::of(book(1, "", "Q q q 3 0 0 3 0 0 cm "));
-  REQUIRE(edited.overlay({}, book(1), {}, {.opacity = 0.5}).ok());
-  const Document document = saved(edited);
-  const Bytes content = document.page(0)->content().value();
-  const assemble::Balance balance = assemble::balance_of(content);
-  CHECK(balance.taken_too_often == 0);
-  CHECK(balance.left_open == 0);
-  CHECK(parts_of(*document.page(0)) == std::vector<int>{0});
 }
 
-TEST_CASE("pages drawn over others are taken in turn, and the last goes on", "[edit]") {
-  EditableDocument edited = EditableDocument::of(book(4));
-  REQUIRE(edited.overlay(pages("4-2"), book(9), pages("5,7"), {.scale = 1}).ok());
-  REQUIRE(edited.overlay(pages("2"), book(9), pages("9"), {.beneath = true}).ok());
-  CHECK(edited.steps().size() == 2);
-  const Document document = saved(edited);
-  CHECK(parts_of(*document.page(0)).empty());
-  CHECK(parts_of(*document.page(1)) == std::vector<int>{8, 6});
-  CHECK(parts_of(*document.page(2)) == std::vector<int>{6});
-  CHECK(parts_of(*document.page(3)) == std::vector<int>{4});
-  edited.undo();
-  CHECK(parts_of(*saved(edited).page(1)) == std::vector<int>{6});
-}
-
-TEST_CASE("sizes and overlays that make no sense are refused before anything is done", "[edit]") {
+TEST_CASE("sizes that make no sense are refused before anything is done", "[edit]") {
   EditableDocument edited = EditableDocument::of(book(3));
   const auto refused = [&](const Status& status, const char* why) {
     REQUIRE_FALSE(status.ok());
@@ -103,9 +80,5 @@ TEST_CASE("sizes and overlays that make no sense are refused before anything is 
   };
   refused(edited.resize(pages("4"), {400, 600}), "there are 3");
   refused(edited.resize({}, {1, 600}), "3 to 14400");
-  refused(edited.overlay({}, book(2), pages("3")), "there are 2");
-  refused(edited.overlay({}, book(2), {}, {.margin = 100}), "no room");
-  refused(edited.overlay({}, book(2), {}, {.opacity = 0}), "opacity");
-  refused(edited.overlay({}, book(2), {}, {.scale = 0}), "scale");
   CHECK(edited.steps().empty());
 }

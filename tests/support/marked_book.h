@@ -46,25 +46,35 @@ inline Document book(int count, const std::string& page = "", const std::string&
 
 inline PageSelection pages(const std::string& text) { return PageSelection::parse(text).value(); }
 
-// The line width that each form on a page sets, which is the number of the page it was.
-inline std::vector<int> parts_of(const Page& page) {
-  const Document document = page.document();
-  const Object resources = document.resolve(page.dict()["Resources"]).value();
-  const Object forms = document.resolve(resources.as_dict()["XObject"]).value();
+// The numbers of the pages that forms within content were, each of which sets a line width; -1 for
+// a form that is none.
+inline std::vector<int> parts_in(const Document& document, const Object& resources,
+                                 std::string_view content) {
+  const Object own = document.resolve(resources).value();
+  const Object forms = document.resolve(own.as_dict()["XObject"]).value();
   std::vector<int> parts;
-  const Bytes content = page.content().value();
-  std::string text(as_text(content));
-  for (std::size_t at = text.find("/Drawn"); at != std::string::npos;
-       at = text.find("/Drawn", at)) {
-    const std::string name = text.substr(at + 1, text.find(' ', at) - at - 1);
-    const ByteSlice own = document.decoded(forms.as_dict()[name]).value();
-    const std::string_view its = as_text(own.view());
-    parts.push_back(its.find("BDC") == std::string_view::npos
-                        ? -1
-                        : std::stoi(std::string(its.substr(its.find("BDC") + 4))));
-    at += name.size();
+  for (std::size_t at = content.find(" Do"); at != std::string_view::npos;
+       at = content.find(" Do", at + 1)) {
+    const std::size_t slash = content.rfind('/', at);
+    const Object form =
+        document.resolve(forms.as_dict()[content.substr(slash + 1, at - slash - 1)]).value();
+    const ByteSlice bytes = document.decoded(form).value();
+    const std::string_view its = as_text(bytes.view());
+    const std::size_t mark = its.find("BDC");
+    std::vector<int> below;
+    if (mark == std::string_view::npos)
+      below = parts_in(document, form.as_dict()["Resources"], its);
+    else
+      below = {std::stoi(std::string(its.substr(mark + 4)))};
+    if (below.empty()) below = {-1};
+    parts.insert(parts.end(), below.begin(), below.end());
   }
   return parts;
+}
+
+inline std::vector<int> parts_of(const Page& page) {
+  const Bytes content = page.content().value();
+  return parts_in(page.document(), page.dict()["Resources"], as_text(content));
 }
 
 }  // namespace test

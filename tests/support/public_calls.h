@@ -383,7 +383,7 @@ inline std::vector<Call> of_saves() {
     LUMVET_RETURN_IF_ERROR(pages.duplicate(PageSelection::parse("1").value()));
     LUMVET_RETURN_IF_ERROR(pages.insert(d, PageSelection::parse("last").value(), 0));
     LUMVET_RETURN_IF_ERROR(pages.resize(PageSelection::parse("2").value(), {200, 300}));
-    LUMVET_RETURN_IF_ERROR(pages.overlay(PageSelection::parse("1").value(), d));
+    LUMVET_RETURN_IF_ERROR(overlay(pages, PageSelection::parse("1").value(), d));
     LUMVET_RETURN_IF_ERROR(pages.keep(PageSelection::parse("2,1,1").value()));
     LUMVET_TRY(const std::vector<int> origins, pages.page_origins());
     LUMVET_TRY(const std::string all, saved(d, [&](ByteSink& sink) { return pages.save(sink); }));

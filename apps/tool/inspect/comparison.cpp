@@ -6,7 +6,6 @@
 #include <sstream>
 
 #include <lumvet/assemble/page_selection.h>
-#include <lumvet/compose/loading_chart.h>
 #include <lumvet/linear/sizes.h>
 #include <lumvet/raster/image_file.h>
 #include <lumvet/render/render.h>
@@ -15,6 +14,7 @@
 
 #include "../console.h"
 #include "lines.h"
+#include "loading_chart.h"
 
 namespace tool {
 namespace {
@@ -210,10 +210,10 @@ Json loading_facts(const LoadingReport& report) {
 
 lumvet::Status draw(const std::vector<Named>& documents, const Comparison& comparison,
                     const std::vector<LoadingReport>& reports) {
-  std::vector<lumvet::ChartedLoading> charted;
+  std::vector<ChartedLoading> charted;
   for (std::size_t i = 0; i < reports.size(); ++i)
     charted.push_back({documents[i].first, reports[i]});
-  LUMVET_TRY(const lumvet::Document chart, lumvet::loading_chart(charted));
+  LUMVET_TRY(const lumvet::Document chart, loading_chart(charted));
   if (comparison.image.ends_with(".pdf")) {
     const auto saved = lumvet::save(chart, comparison.image, {.replace = comparison.replace});
     return saved.ok() ? lumvet::Status(lumvet::Done{}) : saved.error();

@@ -14,7 +14,7 @@
 #include <optional>
 #include <string>
 
-#include "lumvet/edit/editable_document.h"
+#include "lumvet/draw/overlay.h"
 #include "lumvet/fonts/font_supply.h"
 
 namespace lumvet {

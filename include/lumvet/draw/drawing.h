@@ -91,8 +91,9 @@ class LUMVET_EXPORT Drawing {
   double height() const;
   Space space() const;
 
-  // What is set while it lives ends with it. They end in the reverse order of their beginnings, and
-  // the drawing stays where it is meanwhile.
+  // What is set while it lives ends with it. They end in the reverse order of their beginnings. A
+  // drawing that is returned, or moved elsewhere, before they end is whole, and nothing more is
+  // drawn on it.
   class LUMVET_EXPORT Scope {
    public:
     Scope(Scope&& other) noexcept;

@@ -24,7 +24,6 @@
 #include "lumvet/document/outline.h"
 #include "lumvet/document/page_label.h"
 #include "lumvet/edit/new_view.h"
-#include "lumvet/edit/overlay.h"
 #include "lumvet/save/save.h"
 
 namespace lumvet {
@@ -126,11 +125,6 @@ class LUMVET_EXPORT EditableDocument {
   // what has no room then is cut off. What stands on the pages, and what leads there, follows; that
   // is looked for in every page's links.
   Status resize(const PageSelection& pages, const PaperSize& paper, bool scaled = true);
-  // Pages of `other`, drawn with what their annotations look like, each on the next of `pages`; the
-  // last goes on for the rest. Errors: as insert's; invalid_argument for a margin that leaves no
-  // room.
-  Status overlay(const PageSelection& pages, const Document& other, const PageSelection& from = {},
-                 const Overlay& how = {});
 
   // Which page of the document as it was opened each page of now() is, or is a copy of, from 0; -1
   // for blank ones and those of others. Errors: as now's.
@@ -166,6 +160,7 @@ class LUMVET_EXPORT EditableDocument {
   Result<SaveReport> append_to_file();
 
  private:
+  friend struct Inside<EditableDocument>;
   struct Impl;
   explicit EditableDocument(std::unique_ptr<Impl> impl);
   std::unique_ptr<Impl> impl_;

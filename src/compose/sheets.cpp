@@ -1,78 +1,58 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/assemble/sheets.h"
+#include "lumvet/compose/sheets.h"
 
 #include <algorithm>
 
 #include "assemble/binder.h"
 #include "assemble/blank_pages.h"
-#include "assemble/page_shape.h"
 #include "base/attempt.h"
+#include "compose/sheet_layer.h"
 #include "document/permission.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
 
 struct SheetPlan::Impl {
-  struct Placed {
-    Matrix to_sheet;
-    bool framed = false;
-  };
-
   Document document;
-  Document blank;                        // of one page, a sheet
-  std::vector<std::vector<int>> pages;   // on each sheet
-  std::vector<std::vector<Placed>> how;  // the same
+  Document blank;                       // of one page, a sheet
+  PaperSize paper;                      // its size
+  std::vector<std::vector<int>> pages;  // on each sheet
+  std::vector<compose::OnSheet> on;     // of all of them, in that order
 
   std::vector<assemble::Part> parts(const std::vector<Page>& all, const Page& sheet) const;
 };
 
 namespace {
 
-using assemble::Shape;
-
 constexpr double kLeastRoom = 9;  // points, of a page on a sheet
 
 // The places of pages on a sheet, in their order.
-std::vector<Rect> places_on(const SheetLayout& layout, const PaperSize& paper) {
+std::vector<PageArea> places_on(const SheetLayout& layout, const PaperSize& paper) {
   const double width =
       (paper.width - 2 * layout.margin - (layout.columns - 1) * layout.gap) / layout.columns;
   const double height =
       (paper.height - 2 * layout.margin - (layout.rows - 1) * layout.gap) / layout.rows;
-  std::vector<Rect> places;
+  std::vector<PageArea> places;
   for (int i = 0; i < layout.columns * layout.rows; ++i) {
     int column = layout.down_first ? i / layout.rows : i % layout.columns;
     const int row = layout.down_first ? i % layout.rows : i / layout.columns;
     if (layout.right_to_left) column = layout.columns - 1 - column;
-    const double left = layout.margin + column * (width + layout.gap);
-    const double top = paper.height - layout.margin - row * (height + layout.gap);
-    places.push_back({left, top - height, left + width, top});
+    places.push_back({layout.margin + column * (width + layout.gap),
+                      layout.margin + row * (height + layout.gap), width, height});
   }
   return places;
 }
 
-bool have_room(const std::vector<Rect>& places) {
-  return places[0].width() >= kLeastRoom && places[0].height() >= kLeastRoom;
-}
-
-double scale_in(const Shape& shape, const Rect& place) {
-  return std::min(place.width() / shape.width(), place.height() / shape.height());
+bool have_room(const std::vector<PageArea>& places) {
+  return places[0].width >= kLeastRoom && places[0].height >= kLeastRoom;
 }
 
 // By how much pages are scaled in places of that size, all together.
-double scale_of_all(const std::vector<Shape>& shapes, const Rect& place) {
+double scale_of_all(const std::vector<Page>& pages, const PageArea& place) {
   double sum = 0;
-  for (const Shape& shape : shapes) sum += scale_in(shape, place);
+  for (const Page& page : pages)
+    sum += std::min(place.width / page.width(), place.height / page.height());
   return sum;
-}
-
-// To where a page is as large as it can be in the middle of a place on a sheet.
-Matrix fitted(const Shape& shape, const Rect& place) {
-  const double scale = scale_in(shape, place);
-  const double left = (place.left + place.right - scale * shape.width()) / 2;
-  const double bottom = (place.bottom + place.top - scale * shape.height()) / 2;
-  return shape.to_shown()
-      .then(Matrix::scaling(scale, scale))
-      .then(Matrix::translation(left, bottom));
 }
 
 Result<std::vector<Page>> pages_of(const Document& document) {
@@ -85,12 +65,6 @@ Result<std::vector<Page>> pages_of(const Document& document) {
     return Error(ErrorCode::invalid_argument,
                  document.name() + " has no page that could be laid on a sheet");
   return pages;
-}
-
-std::vector<Shape> shapes_of(const std::vector<Page>& pages) {
-  std::vector<Shape> shapes;
-  for (const Page& page : pages) shapes.push_back(assemble::shape_of(page));
-  return shapes;
 }
 
 // The pages of one section in the order in which they are printed, -1 for none.
@@ -111,27 +85,22 @@ Result<SheetPlan> SheetPlan::of(const Document& document, const SheetLayout& lay
   LUMVET_RETURN_IF_ERROR(assemble::check_size(layout.paper));
   return attempted([&]() -> Result<SheetPlan> {
     LUMVET_TRY(const std::vector<Page> pages, pages_of(document));
-    const std::vector<Shape> shapes = shapes_of(pages);
     const auto [shorter, longer] = std::minmax(layout.paper.width, layout.paper.height);
-    const std::vector<Rect> upright = places_on(layout, {shorter, longer});
-    const std::vector<Rect> across = places_on(layout, {longer, shorter});
-    const bool is_wide = scale_of_all(shapes, across[0]) > scale_of_all(shapes, upright[0]);
-    const std::vector<Rect>& places = is_wide ? across : upright;
+    const std::vector<PageArea> upright = places_on(layout, {shorter, longer});
+    const std::vector<PageArea> across = places_on(layout, {longer, shorter});
+    const bool is_wide = scale_of_all(pages, across[0]) > scale_of_all(pages, upright[0]);
+    const std::vector<PageArea>& places = is_wide ? across : upright;
+    const PaperSize paper = is_wide ? PaperSize{longer, shorter} : PaperSize{shorter, longer};
     if (!have_room(places))
       return Error(ErrorCode::invalid_argument,
                    "the margins and gaps leave no room for pages on such a sheet");
-    LUMVET_TRY(Document blank, assemble::blank_document(is_wide ? PaperSize{longer, shorter}
-                                                                : PaperSize{shorter, longer},
-                                                        store_of(document).limits()));
-    auto impl = std::make_shared<Impl>(Impl{document, std::move(blank), {}, {}});
+    LUMVET_TRY(Document blank, assemble::blank_document(paper, store_of(document).limits()));
+    auto impl = std::make_shared<Impl>(Impl{document, std::move(blank), paper, {}, {}});
     for (std::size_t i = 0; i < pages.size(); ++i) {
       const std::size_t at = i % places.size();
-      if (at == 0) {
-        impl->pages.emplace_back();
-        impl->how.emplace_back();
-      }
+      if (at == 0) impl->pages.emplace_back();
       impl->pages.back().push_back(static_cast<int>(i));
-      impl->how.back().push_back({fitted(shapes[i], places[at]), layout.framed});
+      impl->on.push_back({places[at], layout.framed});
     }
     return SheetPlan(std::move(impl));
   });
@@ -149,14 +118,13 @@ Result<SheetPlan> SheetPlan::of(const Document& document, const BookletLayout& l
                           .margin = layout.margin,
                           .gap = 2 * layout.margin,
                           .right_to_left = layout.right_to_left};
-  const std::vector<Rect> places = places_on(sides, paper);
+  const std::vector<PageArea> places = places_on(sides, paper);
   if (!have_room(places))
     return Error(ErrorCode::invalid_argument, "the margin leaves no room for pages");
   return attempted([&]() -> Result<SheetPlan> {
     LUMVET_TRY(const std::vector<Page> pages, pages_of(document));
-    const std::vector<Shape> shapes = shapes_of(pages);
     constexpr int kOnSheet = 4;  // two on each side
-    const int count = document.page_count();
+    const int count = static_cast<int>(pages.size());
     // Not more pages in a section than there are.
     const int all = (count + kOnSheet - 1) / kOnSheet;
     const int sheets =
@@ -167,16 +135,12 @@ Result<SheetPlan> SheetPlan::of(const Document& document, const BookletLayout& l
       fold(first, here, (here + kOnSheet - 1) / kOnSheet * kOnSheet, order);
     }
     LUMVET_TRY(Document blank, assemble::blank_document(paper, store_of(document).limits()));
-    auto impl = std::make_shared<Impl>(Impl{document, std::move(blank), {}, {}});
+    auto impl = std::make_shared<Impl>(Impl{document, std::move(blank), paper, {}, {}});
     for (std::size_t i = 0; i < order.size(); ++i) {
-      if (i % places.size() == 0) {
-        impl->pages.emplace_back();
-        impl->how.emplace_back();
-      }
+      if (i % places.size() == 0) impl->pages.emplace_back();
       if (order[i] < 0) continue;
-      const Shape& shape = shapes[static_cast<std::size_t>(order[i])];
       impl->pages.back().push_back(order[i]);
-      impl->how.back().push_back({fitted(shape, places[i % places.size()]), false});
+      impl->on.push_back({places[i % places.size()], false});
     }
     return SheetPlan(std::move(impl));
   });
@@ -199,9 +163,9 @@ std::vector<assemble::Part> SheetPlan::Impl::parts(const std::vector<Page>& all,
     place += pages[i].size();
     if (!pages[i].empty()) {
       assemble::Part part{document, {}, parts.empty() ? Carry() : nothing, {}};
-      for (std::size_t p = 0; p < pages[i].size(); ++p) {
-        part.pages.push_back(all[static_cast<std::size_t>(pages[i][p])]);
-        part.sheets.push_back(assemble::OnSheet{place, how[i][p].to_sheet, how[i][p].framed});
+      for (const int page : pages[i]) {
+        part.pages.push_back(all[static_cast<std::size_t>(page)]);
+        part.sheets.push_back(place);
       }
       parts.push_back(std::move(part));
     }
@@ -218,7 +182,10 @@ Result<SaveReport> SheetPlan::save(ByteSink& sink, const SaveOptions& options) c
     LUMVET_TRY(const std::vector<Page> all, pages_of(impl_->document));
     LUMVET_TRY(const Page sheet, impl_->blank.page(0));
     const std::vector<assemble::Part> parts = impl_->parts(all, sheet);
-    return assemble::Binder(parts, {}).bind(options, sink);
+    const auto lays = [&](file::Ledger& ledger, const std::vector<assemble::LaidPage>& laid) {
+      return compose::lay_on_sheets(ledger, laid, impl_->on, impl_->paper);
+    };
+    return assemble::Binder(parts, {}, lays).bind(options, sink);
   });
 }
 

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 // The chart is drawn, and its bars are measured in the image.
-#include "lumvet/compose/loading_chart.h"
+#include "apps/tool/inspect/loading_chart.h"
 
 #include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
+using tool::ChartedLoading;
+using tool::loading_chart;
 
 namespace {
 
@@ -42,7 +44,7 @@ std::vector<int> bars_of(const Raster& raster, int from, int until) {
 
 }  // namespace
 
-TEST_CASE("bars are as long as what they stand for, by one scale", "[compose]") {
+TEST_CASE("bars are as long as what they stand for, by one scale", "[tool]") {
   const auto chart =
       loading_chart({{"before.pdf", report({{1, 1, 2}})}, {"after.pdf", report({{1}})}}).value();
   const Page page = chart.page(0).value();
@@ -61,7 +63,7 @@ TEST_CASE("bars are as long as what they stand for, by one scale", "[compose]") 
                        Catch::Contains("page 1: 3 requests, 20 kB, 4.00 s"));
 }
 
-TEST_CASE("many requests and odd names have room", "[compose]") {
+TEST_CASE("many requests and odd names have room", "[tool]") {
   const std::string name = std::string(300, 'm') + "\xF0\x9F\x8C\x89.pdf";  // a bridge
   const auto chart =
       loading_chart({{name, report({std::vector<double>(900, 0.1), {0.5}})}}).value();
@@ -70,7 +72,7 @@ TEST_CASE("many requests and odd names have room", "[compose]") {
   CHECK(render(chart.page(0).value()).ok());
 }
 
-TEST_CASE("a chart has one to four documents", "[compose]") {
+TEST_CASE("a chart has one to four documents", "[tool]") {
   CHECK(loading_chart({}).error().code() == ErrorCode::invalid_argument);
   CHECK(loading_chart(std::vector<ChartedLoading>(5, {"a", report({{1}})})).error().code() ==
         ErrorCode::invalid_argument);

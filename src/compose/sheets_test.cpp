@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // What belongs to pages follows them onto sheets. What is drawn there is held against the pages
 // themselves in tests/bound_pages_test.cpp.
-#include "lumvet/assemble/sheets.h"
+#include "lumvet/compose/sheets.h"
 
 #include <algorithm>
 
@@ -15,7 +15,7 @@ using test::book;
 using test::parts_of;
 using test::saved;
 
-TEST_CASE("what leads to pages leads to where they are on a sheet", "[assemble]") {
+TEST_CASE("what leads to pages leads to where they are on a sheet", "[compose]") {
   const SheetPlan plan =
       SheetPlan::of(
           book(5), SheetLayout{.columns = 2, .rows = 1, .paper = {300, 400}, .margin = 0, .gap = 0})
@@ -77,7 +77,7 @@ TEST_CASE("what leads to pages leads to where they are on a sheet", "[assemble]"
   CHECK_FALSE(document.page(0)->dict().contains("StructParents"));
 }
 
-TEST_CASE("sheets can be rotated and laid on sheets again", "[assemble]") {
+TEST_CASE("sheets can be rotated and laid on sheets again", "[compose]") {
   const SheetLayout half{.columns = 1, .rows = 2, .paper = {200, 600}, .margin = 0, .gap = 0};
   EditableDocument sheets =
       EditableDocument::of(SheetPlan::of(book(4), half).value().document().value());
@@ -97,7 +97,7 @@ TEST_CASE("sheets can be rotated and laid on sheets again", "[assemble]") {
   CHECK(annotations[2].rect == Rect{30, 360, 60, 380});
 }
 
-TEST_CASE("what an annotation looks like turns with its page", "[assemble]") {
+TEST_CASE("what an annotation looks like turns with its page", "[compose]") {
   test::PdfBuilder pdf;
   pdf.page("", "/MediaBox[0 0 200 300]/Rotate 90/Annots[5 0 R]");
   pdf.object(5,
@@ -118,7 +118,7 @@ TEST_CASE("what an annotation looks like turns with its page", "[assemble]") {
   CHECK(to_text(widget["RD"]) == "[2 3 4 1]");
 }
 
-TEST_CASE("the sheets of a booklet fold to pages in order", "[assemble]") {
+TEST_CASE("the sheets of a booklet fold to pages in order", "[compose]") {
   for (int count = 1; count <= 21; ++count) {
     for (const int in_a_section : {0, 1, 2}) {
       CAPTURE(count, in_a_section);
@@ -157,7 +157,7 @@ TEST_CASE("the sheets of a booklet fold to pages in order", "[assemble]") {
   }
 }
 
-TEST_CASE("layouts of sheets that make no sense are refused", "[assemble]") {
+TEST_CASE("layouts of sheets that make no sense are refused", "[compose]") {
   const auto refused = [](const Result<SheetPlan>& plan, const char* why) {
     REQUIRE_FALSE(plan.ok());
     CHECK(plan.error().code() == ErrorCode::invalid_argument);

@@ -1,17 +1,22 @@
 // SPDX-License-Identifier: Apache-2.0
-#include "lumvet/compose/loading_chart.h"
+#include "loading_chart.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <cstdio>
 
-#include "compose/chart_parts.h"
-#include "lumvet/draw/new_document.h"
+#include <lumvet/compose/chart.h>
+#include <lumvet/draw/drawing.h>
 
-namespace lumvet {
+namespace tool {
 namespace {
 
+using lumvet::Color;
+using lumvet::Drawing;
+using lumvet::Fetch;
+using lumvet::LoadingReport;
+using lumvet::PageLoading;
 using Side = Drawing::Side;
 
 constexpr double kWidth = 840;  // points
@@ -52,16 +57,17 @@ double seconds_of(const LoadingReport& report) {
 // What is drawn on, and with which letters.
 struct ChartPage {
   Drawing drawing;
-  Typeface face;
+  lumvet::Typeface face;
 
   void fill(double left, double top, double width, double height, const Color& color) {
-    drawing.fill(box({left, top, width, height}), color);
+    drawing.fill(lumvet::box({left, top, width, height}), color);
   }
   // One line, cut to what has room; what no font has a letter for shows as a box. `x` is that side
   // of it; `line` is where it stands.
   void write(const std::string& text, double x, double line, double size, const Color& color,
              Side side = Side::left, double room = 1e9) {
-    const TextStyle style{.face = face, .size = size, .color = color, .shows_missing = true};
+    const lumvet::TextStyle style{
+        .face = face, .size = size, .color = color, .shows_missing = true};
     std::string shown = text;
     std::string rest = text;
     while (Drawing::text_width(shown, style).value_or(0) > room && !rest.empty()) {
@@ -81,13 +87,14 @@ struct Panel {
 };
 
 void draw_axis(const Panel& panel, ChartPage& page) {
-  const std::vector<double> marks = round_marks(0, panel.seconds);
+  const std::vector<double> marks = lumvet::round_marks(0, panel.seconds);
+  // As many digits as the step has.
+  const int digits = static_cast<int>(std::max(0.0, std::ceil(-std::log10(marks[1]) - 1e-9)));
   for (const double mark : marks) {
     if (mark > panel.seconds * 1.0001) break;
     const double x = panel.left + panel.width * mark / panel.seconds;
     page.fill(x - 0.25, kTop, 0.5, kBottom - kTop, kGrid);
-    page.write(compose::number_text(mark, marks[1]) + " s", x, kBottom + 14, 8.5, kFaint,
-               Side::middle);
+    page.write(printed(mark, digits) + " s", x, kBottom + 14, 8.5, kFaint, Side::middle);
   }
 }
 
@@ -140,7 +147,7 @@ void draw_panel(const Panel& panel, const ChartedLoading& loading, ChartPage& pa
   draw_pages(panel, report, page);
 }
 
-void draw_legend(const Connection& connection, ChartPage& page) {
+void draw_legend(const lumvet::Connection& connection, ChartPage& page) {
   page.write("Until a page can be shown", kMargin, 40, 18, kInk);
   page.write("over a connection of " + printed(connection.speed, connection.speed < 10 ? 1 : 0) +
                  " Mbit/s with " + printed(connection.round_trip, 0) + " ms to and fro",
@@ -155,12 +162,12 @@ void draw_legend(const Connection& connection, ChartPage& page) {
 
 }  // namespace
 
-Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
-                               const FontSupply& fonts) {
+lumvet::Result<lumvet::Document> loading_chart(const std::vector<ChartedLoading>& loadings) {
   constexpr std::size_t kMost = 4;
   if (loadings.empty() || loadings.size() > kMost)
-    return Error(ErrorCode::invalid_argument, "1 to 4 documents have room beside each other");
-  LUMVET_TRY(Typeface face, Typeface::named("", fonts));
+    return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                         "1 to 4 documents have room beside each other");
+  LUMVET_TRY(lumvet::Typeface face, lumvet::Typeface::named(""));
   ChartPage page{Drawing(kWidth, kHeight), std::move(face)};
   page.fill(0, 0, kWidth, kHeight, kPaper);
   draw_legend(loadings.front().report.connection, page);
@@ -175,4 +182,4 @@ Result<Document> loading_chart(const std::vector<ChartedLoading>& loadings,
   return page.drawing.as_document();
 }
 
-}  // namespace lumvet
+}  // namespace tool
