@@ -44,6 +44,7 @@ struct Face {
   double underline = 0;       // middle of the line, below the base line
   double thickness = 0;       // of such lines
   bool has_pictures = false;  // in place of outlines
+  bool has_layers = false;    // glyphs made of others, each in a color
 
   // The code by which documents show a glyph: CIDs where the font is keyed by them (9.7.4.2).
   unsigned code_of(unsigned glyph) const {

@@ -23,7 +23,31 @@ GlyphPicture made(const Face& face, unsigned glyph) {
           extents.width / face.units, -extents.height / face.units};
 }
 
+std::optional<Color> color_of(const Face& face, unsigned index) {
+  constexpr unsigned kOfText = 0xFFFF;
+  if (index == kOfText) return std::nullopt;
+  hb_color_t color = 0;
+  unsigned count = 1;
+  hb_ot_color_palette_get_colors(face.face.get(), 0, index, &count, &color);
+  if (count == 0) return std::nullopt;
+  constexpr double kMost = 255;
+  const double opacity = hb_color_get_alpha(color) / kMost;
+  const auto on_white = [&](unsigned part) { return 1 - opacity + opacity * part / kMost; };
+  return Color::rgb(on_white(hb_color_get_red(color)), on_white(hb_color_get_green(color)),
+                    on_white(hb_color_get_blue(color)));
+}
+
 }  // namespace
+
+std::vector<GlyphLayer> layers_of_glyph(const Face& face, unsigned glyph) {
+  unsigned count = hb_ot_color_glyph_get_layers(face.face.get(), glyph, 0, nullptr, nullptr);
+  std::vector<hb_ot_color_layer_t> stated(count);
+  hb_ot_color_glyph_get_layers(face.face.get(), glyph, 0, &count, stated.data());
+  std::vector<GlyphLayer> layers;
+  for (const hb_ot_color_layer_t& layer : stated)
+    layers.push_back({layer.glyph, color_of(face, layer.color_index)});
+  return layers;
+}
 
 GlyphPicture picture_of_glyph(const FacePtr& face, unsigned glyph) {
   static std::mutex mutex;

@@ -7,12 +7,16 @@
 #include <set>
 
 #include "document/inside.h"
+#include "fonts/font_matcher.h"
+#include "fonts/font_program.h"
+#include "fonts/substitute.h"
 #include "lumvet/draw/new_document.h"
 #include "lumvet/render/placed_images.h"
 #include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "objects/text_string.h"
 #include "tests/support/catch.h"
+#include "tests/support/layered_font.h"
 
 using namespace lumvet;
 using Align = ParagraphStyle::Align;
@@ -59,6 +63,50 @@ TEST_CASE("text is read back as it was set, in the scripts of the valley's visit
     CHECK(words.text() == text);
     CHECK(words.unknown_count() == 0);
   }
+}
+
+TEST_CASE("words stand where they were asked for, in nine scripts", "[draw]") {
+  struct Case {
+    const char* text;
+    bool to_left = false;
+  };
+  const TextStyle look{.face = face(), .size = 14};
+  const double left = 60;
+  const double top = 70;
+  for (const Case& known :
+       {Case{"Six footbridges inspected"}, Case{"Γέφυρες της κοιλάδας"},
+        Case{"Мосты долины Острель"}, Case{"جسور الوادي", true}, Case{"גשרים בעמק", true},
+        Case{"पुल क्षेत्र निरीक्षण"}, Case{"山谷中的人行桥"}, Case{"たにのほどうきょう"},
+        Case{"계곡의 보도교"}})
+    for (const Align align : {Align::left, Align::right, Align::center}) {
+      CAPTURE(known.text);
+      const SetParagraph set = Paragraph(known.text, look, {.align = align}).set(300).value();
+      const PageWords words = read(set, {left, top});
+      REQUIRE(words.text() == known.text);
+      REQUIRE(set.line_count() == 1);
+      for (std::size_t i = 0; i < words.word_count(); ++i) {
+        CAPTURE(i);
+        // As far along as what comes before it is wide, with the blank between.
+        const auto width_until = [&](std::size_t end) {
+          return Drawing::text_width(words.text().substr(0, end), look).value();
+        };
+        const TextSpan span{words.word(i).begin, words.word(i).end};
+        const std::string own = words.text().substr(span.begin, span.end - span.begin);
+        const double along = width_until(span.end) - Drawing::text_width(own, look).value();
+        const Quad& quad = words.word(i).quad;
+        const double begin = known.to_left ? left + set.line_right(0) - quad[1].x
+                                           : quad[0].x - left - set.line_left(0);
+        CHECK(begin == Approx(along).margin(0.15));
+        // Letters stand within the line, around its base line.
+        CHECK(quad[0].y > top - 2);
+        CHECK(quad[3].y < top + set.height() + 4);
+        CHECK(words.word(i).size == Approx(14).margin(0.01));
+      }
+      const Quad& last = words.word(words.word_count() - 1).quad;
+      const double end =
+          known.to_left ? last[0].x - set.line_left(0) : last[1].x - set.line_right(0);
+      CHECK(end == Approx(left).margin(0.2));
+    }
 }
 
 TEST_CASE("lines stand where the paragraph says", "[draw]") {
@@ -343,6 +391,54 @@ TEST_CASE("letters that are pictures are shown as pictures, and say what they ar
     const Dict resources = store_of(document).resolve(page.dict()["Resources"]).as_dict();
     CHECK(store_of(document).resolve(resources["XObject"]).as_dict().size() == 2);
   }
+}
+
+TEST_CASE("letters of several layers are shown in their colors, and say what they are", "[draw]") {
+  // An H that is an O in red below an I in blue, and an L that is an I in the color of the text.
+  const Typeface plain = Typeface::named("DejaVu Sans").value();
+  const auto program = fonts::find_face("DejaVu Sans", fonts_of(FontSupply())).value();
+  const auto glyph = [&](char letter) {
+    return program->glyph_for_unicode(static_cast<unsigned char>(letter));
+  };
+  const Typeface layered =
+      Typeface::of(test::with_layers(program->bytes(),
+                                     {{glyph('H'), {{glyph('O'), 0}, {glyph('I'), 1}}},
+                                      {glyph('L'), {{glyph('I'), 0xFFFF}}}},
+                                     {{255, 0, 0, 255}, {0, 0, 255, 255}}))
+          .value();
+  Drawing drawing(300, 100);
+  drawing.write("xHLx", {20, 60}, {.face = layered, .size = 40, .color = Color::rgb(0, 0.5, 0)});
+  const Document document = drawing.as_document().value();
+  CHECK(document.findings().empty());
+  const Page page = document.page(0).value();
+  const PageWords words = PageWords::of(page).value();
+  REQUIRE(words.text() == "xHLx");
+  CHECK(words.word(0).visibility == Visibility::seen);
+  CHECK(words.word(0).quad[1].x ==
+        Approx(20 + Drawing::text_width("xHLx", {.face = plain, .size = 40}).value()).margin(0.5));
+  // The same, shape by shape.
+  Drawing expected(300, 100);
+  const auto write = [&](const char* text, const char* before, Color color) {
+    const double left = Drawing::text_width(before, {.face = plain, .size = 40}).value();
+    expected.write(text, {20 + left, 60}, {.face = plain, .size = 40, .color = color});
+  };
+  const Color own = Color::rgb(0, 0.5, 0);
+  write("x", "", own);
+  write("O", "x", Color::rgb(1, 0, 0));
+  write("I", "x", Color::rgb(0, 0, 1));
+  write("I", "xH", own);
+  write("x", "xHL", own);
+  const Raster shown = render(page).value();
+  const Raster wanted = render(expected.as_document()->page(0).value()).value();
+  int different = 0;
+  for (int y = 0; y < shown.height(); ++y)
+    for (int x = 0; x < shown.width(); ++x) {
+      const auto a = shown.at(x, y);
+      const auto b = wanted.at(x, y);
+      if (std::abs(a.red - b.red) + std::abs(a.green - b.green) + std::abs(a.blue - b.blue) > 24)
+        ++different;
+    }
+  CHECK(different == 0);
 }
 
 TEST_CASE("letters stand on the base line that a paragraph tells", "[draw]") {

@@ -70,12 +70,24 @@ class Showing {
       const bool is_plain =
           end == i + 1 && whole.size() == 1 && is_known(glyphs[i].glyph, whole[0]);
       const std::u16string text = is_plain ? std::u16string() : seen(whole);
-      const bool says_it = is_plain || (end == i + 1 && font_says(glyphs[i].glyph, text));
+      const bool has_layers =
+          run.glyphs.face->has_layers &&
+          std::any_of(glyphs.begin() + static_cast<std::ptrdiff_t>(i),
+                      glyphs.begin() + static_cast<std::ptrdiff_t>(end),
+                      [&](const ShapedGlyph& glyph) {
+                        return !layers_of_glyph(*run.glyphs.face, glyph.glyph).empty();
+                      });
+      const bool says_it =
+          !has_layers && (is_plain || (end == i + 1 && font_says(glyphs[i].glyph, text)));
       if (!says_it) {
         finish();
         out_ += "/Span <</ActualText " + utf16_hex(text) + ">> BDC\n";
       }
-      for (; i < end; ++i) put(*run.glyphs.face, glyphs[i]);
+      for (; i < end; ++i)
+        if (has_layers)
+          put_layers(run, glyphs[i]);
+        else
+          put(*run.glyphs.face, glyphs[i]);
       if (!says_it) {
         finish();
         out_ += "EMC\n";
@@ -109,6 +121,35 @@ class Showing {
       return true;
     }
     return known->second == utf8;
+  }
+
+  // One over the other, each from where the glyph stands, which is there unseen: it says how wide
+  // it is.
+  void put_layers(const PlacedRun& run, const ShapedGlyph& glyph) {
+    const Face& face = *run.glyphs.face;
+    std::vector<GlyphLayer> layers = layers_of_glyph(face, glyph.glyph);
+    if (layers.empty()) return put(face, glyph);
+    finish();
+    out_ += "3 Tr\n";
+    ShapedGlyph whole = glyph;
+    whole.advance = 0;
+    put(face, whole);
+    finish();
+    out_ += "0 Tr\n";
+    for (std::size_t i = 0; i < layers.size(); ++i) {
+      finish();
+      if (layers[i].color)
+        set_paint(drawing_, *layers[i].color, false);
+      else
+        set_paint(drawing_, run.style.color, false);
+      ShapedGlyph layer = glyph;
+      layer.glyph = layers[i].glyph;
+      layer.own_advance = hb_font_get_glyph_h_advance(face.font.get(), layer.glyph) / face.units;
+      if (i + 1 < layers.size()) layer.advance = 0;
+      put(face, layer);
+    }
+    finish();
+    set_paint(drawing_, run.style.color, false);
   }
 
   void put(const Face& face, const ShapedGlyph& glyph) {

@@ -61,6 +61,7 @@ Result<FacePtr> Face::of(std::shared_ptr<const fonts::FontProgram> program, cons
   hb_font_make_immutable(face->font.get());
   face->units = hb_face_get_upem(face->face.get());
   face->has_pictures = !has_outlines(face->face.get());
+  face->has_layers = hb_ot_color_has_layers(face->face.get()) != 0;
   face->program = std::move(program);
   face->axes = axes;
   face->ascent = metric(*face, HB_OT_METRICS_TAG_HORIZONTAL_ASCENDER);
