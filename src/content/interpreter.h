@@ -12,6 +12,13 @@
 
 namespace lumvet::content {
 
+// How an annotation's appearance goes onto the page.
+struct AppearanceSetting {
+  Rect place;   // of the annotation
+  Matrix held;  // within the page's space
+  color::BlendMode blend = color::BlendMode::normal;
+};
+
 class Interpreter {
  public:
   Interpreter(const document::Core& core, Canvas& canvas, TextRecorder& text,
@@ -24,8 +31,11 @@ class Interpreter {
   // Errors: limit, io, need_more_data, cancelled.
   Status run_page(document::ContentFeed& content, const Dict& page, const Matrix& to_display,
                   ClipId sheet);
-  // The appearance of an annotation (12.5.5), over what the page has drawn; `layer` is its own.
-  Status run_appearance(const Stream& form, const Rect& place, const Object& layer);
+  // As if a page that shows nothing had been run.
+  void begin_page(const Dict& page, const Matrix& to_display, ClipId sheet);
+  bool shows(const Object& layer) const { return execution_.layers->shows(layer); }
+  // The appearance of an annotation (12.5.5), over what the page has drawn.
+  Status run_appearance(const Stream& form, const AppearanceSetting& setting);
 
  private:
   Execution execution_;

@@ -7,40 +7,15 @@
 
 #include "base/allowance.h"
 #include "content/interpreter.h"
+#include "content/page_annotations.h"
 #include "content/recorder.h"
 #include "content/scene_memory.h"
 #include "content/touching.h"
-#include "document/appearance.h"
 #include "document/inside.h"
 
 namespace lumvet {
 namespace content {
 namespace {
-
-// Hidden, or not for this purpose (12.5.3); pop-up notes show in windows of their own.
-bool is_shown(const objects::Resolver& resolver, const Dict& annotation, Purpose purpose) {
-  constexpr std::int64_t kHidden = 1 << 1;
-  constexpr std::int64_t kPrint = 1 << 2;
-  constexpr std::int64_t kNoView = 1 << 5;
-  const std::int64_t flags = resolver.get(annotation, "F").as_integer();
-  if ((flags & kHidden) != 0 || annotation["Subtype"].is_name("Popup")) return false;
-  return purpose == Purpose::print ? (flags & kPrint) != 0 : (flags & kNoView) == 0;
-}
-
-Status draw_annotations(const Page& page, Purpose purpose, Interpreter& interpreter) {
-  const file::ObjectStore& store = store_of(page);
-  const Object annotations = store.get(page.dict(), "Annots");
-  for (const Object& reference : annotations.as_array()) {
-    const Object annotation = store.resolve(reference);
-    if (!is_shown(store, annotation.as_dict(), purpose)) continue;
-    const Object appearance = document::normal_appearance(store, annotation.as_dict());
-    const auto box = document::rect_of(store, annotation.as_dict()["Rect"]);
-    const Stream* form = appearance.as_stream();
-    if (form == nullptr || !box) continue;
-    LUMVET_RETURN_IF_ERROR(interpreter.run_appearance(*form, *box, annotation.as_dict()["OC"]));
-  }
-  return Done{};
-}
 
 // What a limit stops is stopped by it alone: whoever asked goes on with what there is.
 Status as_far_as_it_goes(const Limits& limits, const CancelToken& cancel,
@@ -78,8 +53,8 @@ Result<Scene> recorded(const Page& page, const RecordOptions& options, bool draw
       Status shown = interpreter.run_page(contents, page.dict(), page.to_display(), within);
       text.end_page();
       LUMVET_RETURN_IF_ERROR(std::move(shown));
-      return options.annotations ? draw_annotations(page, options.purpose, interpreter)
-                                 : Status(Done{});
+      if (!options.annotations) return Done{};
+      return draw_annotations({page, options, recorder, text, within, draws_letters}, interpreter);
     };
     if (Status status = as_far_as_it_goes(store_of(page).limits(), options.cancel, run);
         !status.ok()) {

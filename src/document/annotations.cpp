@@ -66,6 +66,7 @@ class AnnotationReader {
     read_texts();
     read_looks();
     read_shape();
+    read_text_looks();
     read_relations();
     read_behavior();
     return std::move(mark_);
@@ -88,6 +89,9 @@ class AnnotationReader {
     mark_.color = color("C");
     mark_.interior_color = color("IC");
     mark_.opacity = std::clamp(store_.get(dict_, "CA").as_number(1), 0.0, 1.0);
+    if (const Object blend = store_.get(dict_, "BM");
+        blend.is_name() && blend.as_name() != "Normal")
+      mark_.blend = blend.as_name();
     read_border();
     mark_.icon = name("Name");
     mark_.intent = name("IT");
@@ -113,8 +117,12 @@ class AnnotationReader {
 
   // The border style, or the older array, whose fourth element is the dash (12.5.4).
   void read_border() {
+    const Object effect = store_.get(dict_, "BE");
+    if (store_.get(effect.as_dict(), "S").is_name("C"))
+      mark_.border.cloud = std::clamp(store_.get(effect.as_dict(), "I").as_number(0), 0.0, 2.0);
     const Object style = store_.get(dict_, "BS");
     if (style.is_dict()) {
+      mark_.has_border = true;
       mark_.border.width = store_.get(style.as_dict(), "W").as_number(1);
       if (const Object kind = store_.get(style.as_dict(), "S"); kind.is_name())
         mark_.border.style = kind.as_name();
@@ -124,6 +132,7 @@ class AnnotationReader {
     }
     const Object border = store_.get(dict_, "Border");
     if (border.as_array().size() < 3) return;
+    mark_.has_border = true;
     mark_.border.width = store_.resolve(border.as_array()[2]).as_number(1);
     if (border.as_array().size() < 4) return;
     mark_.border.dash = numbers_of(store_, border.as_array()[3]);
@@ -143,6 +152,24 @@ class AnnotationReader {
     if (ends.is_name()) mark_.line_ends[1] = ends.as_name();  // of a free text's call-out
     for (std::size_t i = 0; i < 2 && i < ends.as_array().size(); ++i)
       mark_.line_ends[i] = store_.resolve(ends.as_array()[i]).as_name();
+    mark_.leaders = {number("LL"), number("LLE"), number("LLO")};
+    mark_.has_caption = store_.get(dict_, "Cap").as_bool();
+    mark_.caption_is_above = name("CP") == "Top";
+    const std::vector<double> inset = numbers_of(store_, dict_["RD"]);
+    for (std::size_t i = 0; inset.size() == 4 && i < 4; ++i)
+      mark_.inset[i] = std::max(inset[i], 0.0);
+  }
+
+  void read_text_looks() {
+    using Alignment = Annotation::Alignment;
+    const std::int64_t side = store_.get(dict_, "Q").as_integer();
+    if (side == 1) mark_.alignment = Alignment::centered;
+    if (side == 2) mark_.alignment = Alignment::right;
+    mark_.default_appearance = store_.get(dict_, "DA").as_string();
+    mark_.default_style = text("DS");
+    mark_.rich_contents = text("RC");
+    mark_.overlay_text = text("OverlayText");
+    mark_.repeats_overlay = store_.get(dict_, "Repeat").as_bool();
   }
 
   void read_relations() {
@@ -167,6 +194,7 @@ class AnnotationReader {
   }
 
   std::string text(std::string_view key) { return text_entry(store_, dict_, key); }
+  double number(std::string_view key) { return store_.get(dict_, key).as_number(0); }
   std::string name(std::string_view key) { return store_.get(dict_, key).as_name(); }
 
   const Core& core_;
@@ -176,6 +204,10 @@ class AnnotationReader {
 };
 
 }  // namespace
+
+Annotation read_annotation(const Core& core, const Dict& dict) {
+  return AnnotationReader(core, dict).read();
+}
 
 std::vector<Annotation> read_annotations(const Core& core, const Dict& page) {
   const file::ObjectStore& store = core.store();

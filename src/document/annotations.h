@@ -7,6 +7,9 @@
 
 namespace lumvet::document {
 
+// One, from its dictionary.
+Annotation read_annotation(const Core& core, const Dict& dict);
+
 // Of the page with this dictionary.
 std::vector<Annotation> read_annotations(const Core& core, const Dict& page);
 

@@ -10,12 +10,20 @@
 
 namespace lumvet::document {
 
-// The normal appearance, by its state where there are several; a stream, or null.
+// The normal appearance, by its state where there are several; a stream, or null. A box that does
+// not say its state has the one that its field's value names.
 inline Object normal_appearance(const objects::Resolver& resolver, const Dict& annotation) {
   const Object appearances = resolver.get(annotation, "AP");
   const Object normal = resolver.get(appearances.as_dict(), "N");
   if (normal.is_stream()) return normal;
-  return resolver.get(normal.as_dict(), resolver.get(annotation, "AS").as_name());
+  const Object state = resolver.get(annotation, "AS");
+  if (state.is_name()) return resolver.get(normal.as_dict(), state.as_name());
+  Object value = resolver.get(annotation, "V");
+  if (value.is_null()) {
+    const Object field = resolver.get(annotation, "Parent");
+    value = resolver.get(field.as_dict(), "V");
+  }
+  return resolver.get(normal.as_dict(), value.is_name() ? value.as_name() : "Off");
 }
 
 // /Matrix of a form or pattern; the identity without one.

@@ -52,10 +52,7 @@ class FormReader {
     form_.has_xfa = dict_.contains("XFA");
     if (dict_.is_empty()) return std::move(form_);
     find_widgets();
-    Inherited top;
-    top.appearance = dict_["DA"];
-    top.alignment = dict_["Q"];
-    open_.push_back({-1, store_.get(dict_, "Fields").as_array(), 0, top, {}});
+    open_.push_back({-1, store_.get(dict_, "Fields").as_array(), 0, top(), {}});
     while (!open_.empty()) {
       if (open_.back().next == open_.back().kids.size()) {
         open_.pop_back();
@@ -71,6 +68,21 @@ class FormReader {
     return std::move(form_);
   }
 
+  FormField field_of(const Dict& widget) {
+    std::vector<Dict> way{widget};
+    std::set<ObjectId> seen;
+    while (way.back()["Parent"].is_reference() &&
+           seen.insert(way.back()["Parent"].as_reference()).second &&
+           static_cast<int>(way.size()) <= store_.limits().nesting)
+      way.push_back(store_.get(way.back(), "Parent").as_dict());
+    Inherited inherited = top();
+    for (auto dict = way.rbegin(); dict != way.rend(); ++dict) inherited = with(inherited, *dict);
+    FormField field;
+    field.is_terminal = true;
+    fill(field, inherited);
+    return field;
+  }
+
  private:
   struct Open {
     int field;  // -1 for the form itself
@@ -79,6 +91,14 @@ class FormReader {
     Inherited inherited;
     std::string name;
   };
+
+  // What all fields have from the form.
+  Inherited top() const {
+    Inherited top;
+    top.appearance = dict_["DA"];
+    top.alignment = dict_["Q"];
+    return top;
+  }
 
   // On which page each widget is, since few say so themselves.
   void find_widgets() {
@@ -231,6 +251,10 @@ class FormReader {
 };
 
 }  // namespace
+
+FormField field_of_widget(const Core& core, const Dict& widget) {
+  return FormReader(core).field_of(widget);
+}
 
 Form read_form(const Core& core) { return FormReader(core).read(); }
 

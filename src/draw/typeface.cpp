@@ -82,10 +82,22 @@ Result<std::vector<FacePtr>> faces_of(const Typeface& typeface) {
   return std::vector<FacePtr>{std::move(plain)};
 }
 
-FacePtr face_with(char32_t character, const Face& like, const TypefaceData& typeface) {
-  // Each found once, for as long as the program runs; a face that is found twice is one.
+namespace {
+
+// Each made once, for as long as the program runs; null for one that cannot be embedded.
+FacePtr known_face(const std::shared_ptr<const fonts::FontProgram>& program) {
   static std::mutex mutex;
-  static std::map<const fonts::FontProgram*, FacePtr> faces;
+  static std::map<std::shared_ptr<const fonts::FontProgram>, FacePtr> faces;
+  const std::lock_guard lock(mutex);
+  const auto [face, is_new] = faces.try_emplace(program);
+  if (is_new)
+    if (auto made = Face::of(program); made.ok()) face->second = *std::move(made);
+  return face->second;
+}
+
+}  // namespace
+
+FacePtr face_with(char32_t character, const Face& like, const TypefaceData& typeface) {
   if (typeface.others == nullptr) return nullptr;
   const fonts::FontWish wish{.italic = like.program->is_italic(), .bold = like.program->is_bold()};
   // Some characters are pictures unless somebody wants them otherwise (UTS #51); others where no
@@ -100,12 +112,7 @@ FacePtr face_with(char32_t character, const Face& like, const TypefaceData& type
     else if (typeface.others->uses_system)
       program = fonts::find_pictured(character);
   }
-  if (!program) return nullptr;
-  const std::lock_guard lock(mutex);
-  FacePtr& face = faces[program.get()];
-  if (!face)
-    if (auto made = Face::of(program); made.ok()) face = *std::move(made);
-  return face;
+  return program ? known_face(program) : nullptr;
 }
 
 }  // namespace draw
@@ -136,6 +143,16 @@ Typeface::Typeface() {
 Result<Typeface> Typeface::named(const std::string& name, const FontSupply& fonts) {
   LUMVET_TRY(auto program, fonts::find_face(name, fonts_of(fonts)));
   LUMVET_TRY(auto data, data_with(std::move(program)));
+  data->others = std::make_shared<const fonts::FontMatcher>(fonts_of(fonts));
+  return Typeface(std::move(data));
+}
+
+Typeface Typeface::nearest(const std::string& base_font, const FontSupply& fonts) {
+  const auto program = fonts::find_substitute({.name = base_font}, fonts_of(fonts));
+  draw::FacePtr face = program ? draw::known_face(program) : nullptr;
+  if (!face) return Typeface();
+  auto data = std::make_shared<TypefaceData>();
+  data->faces.push_back(std::move(face));
   data->others = std::make_shared<const fonts::FontMatcher>(fonts_of(fonts));
   return Typeface(std::move(data));
 }

@@ -23,6 +23,16 @@ struct AnnotationBorder {
   double width = 1;               // points
   std::string style = "S";        // by the names of table 168: "S" solid, "D" dashed, "B", "I", "U"
   std::vector<double> dash = {};  // points on, points off
+  double cloud = 0;               // how strongly the line bulges, 0 to 2 (table 169)
+  bool operator==(const AnnotationBorder&) const = default;
+};
+
+// The lines that lead from what a line measures to the line (12.5.6.7), in points.
+struct LeaderLines {
+  double length = 0;     // negative to the other side
+  double extension = 0;  // beyond the line
+  double offset = 0;     // free before they begin
+  bool operator==(const LeaderLines&) const = default;
 };
 
 struct Annotation {
@@ -76,7 +86,9 @@ struct Annotation {
   std::vector<double> color = {};  // 0 none, 1 gray, 3 red-green-blue, 4 cyan-magenta-yellow-black
   std::vector<double> interior_color = {};
   double opacity = 1;
+  std::string blend = {};  // "Multiply": by which it mixes with the page; empty for Normal
   AnnotationBorder border = {};
+  bool has_border = false;  // whether the file says anything of it
   std::string icon = {};    // "Comment", "PushPin"; of a stamp "Draft"
   std::string intent = {};  // "LineDimension"
 
@@ -84,6 +96,20 @@ struct Annotation {
   std::vector<Point> vertices = {};              // of a line, a polygon, a free text's call-out
   std::vector<std::vector<Point>> strokes = {};  // of ink
   std::array<std::string, 2> line_ends = {};     // "OpenArrow"
+  LeaderLines leaders = {};
+  bool has_caption = false;       // a line that shows its contents
+  bool caption_is_above = false;  // or within the line
+  // What is free between the rectangle and what is drawn: left, top, right, bottom, in points.
+  std::array<double, 4> inset = {};
+
+  // Of free text, and of what a redaction leaves behind.
+  enum class Alignment { left, centered, right };
+  Alignment alignment = Alignment::left;
+  std::string default_appearance = {};  // operators that set font and color (12.7.4.3)
+  std::string default_style = {};       // the same as a style of CSS
+  std::string rich_contents = {};       // XHTML (annex on rich text, 12.7.4.4), as it stands
+  std::string overlay_text = {};
+  bool repeats_overlay = false;
 
   std::string appearance_state = {};                // "Off", "Yes"
   std::vector<std::string> appearance_states = {};  // those it can be drawn in; "" when in one only

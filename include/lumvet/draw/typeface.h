@@ -34,6 +34,9 @@ class LUMVET_EXPORT Typeface {
   // when there is none of that name; unsupported for one that is neither TrueType nor OpenType, or
   // must not be embedded.
   static Result<Typeface> named(const std::string& name, const FontSupply& fonts = FontSupply());
+  // The nearest to what documents name in their own way: "Helvetica-Bold", "ArialMT". The plain one
+  // where nothing is near that could be embedded.
+  static Typeface nearest(const std::string& base_font, const FontSupply& fonts = FontSupply());
   // Alone, without any other font. Errors: io; malformed for what is no font; unsupported as above.
   static Result<Typeface> of_file(const std::filesystem::path& path, int face = 0);
   static Result<Typeface> of(Bytes font, int face = 0);

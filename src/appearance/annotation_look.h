@@ -1,0 +1,19 @@
+// SPDX-License-Identifier: Apache-2.0
+// Annotations drawn by their own entries (ISO 32000-2, 12.5.6), in a design of our own where the
+// standard leaves it open.
+//
+// Threads: free functions.
+#pragma once
+
+#include <optional>
+
+#include "appearance/default_appearance.h"
+#include "appearance/look.h"
+
+namespace lumvet::appearance {
+
+// Nothing for what shows nothing by itself: pop-up notes, printers' marks, annotations without
+// extent, kinds that are not known. Fields are drawn elsewhere.
+std::optional<Look> look_of(const Annotation& mark, const Fonts& fonts);
+
+}  // namespace lumvet::appearance

@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: Apache-2.0
+// What an annotation or a field looks like, before it goes into a document.
+//
+// Threads: values.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "lumvet/document/annotation.h"
+#include "lumvet/draw/drawing.h"
+
+namespace lumvet::appearance {
+
+struct Look {
+  Rect place;       // that it covers, in the page's space
+  Drawing drawing;  // as large as that, y upward
+};
+
+// A drawing on that part of a page, in the page's space.
+inline Drawing sheet_over(const Rect& place) {
+  Drawing drawing(place.width(), place.height(), Drawing::Space::upward);
+  drawing.transform(Matrix::translation(-place.left, -place.bottom));
+  return drawing;
+}
+
+// In a space with y upward.
+inline PageArea area_of(const Rect& r) { return {r.left, r.top, r.width(), r.height()}; }
+
+// Of none, one, three or four parts (12.5.2); nothing for none.
+inline std::optional<Color> color_of(const std::vector<double>& parts) {
+  switch (parts.size()) {
+    case 1: return Color::gray(parts[0]);
+    case 3: return Color::rgb(parts[0], parts[1], parts[2]);
+    case 4: return Color::cmyk(parts[0], parts[1], parts[2], parts[3]);
+    default: return std::nullopt;
+  }
+}
+
+}  // namespace lumvet::appearance

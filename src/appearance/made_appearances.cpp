@@ -1,0 +1,119 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "appearance/made_appearances.h"
+
+#include "appearance/annotation_look.h"
+#include "appearance/field_look.h"
+#include "document/annotations.h"
+#include "document/appearance.h"
+#include "document/form.h"
+#include "document/inside.h"
+#include "objects/text_string.h"
+
+namespace lumvet::appearance {
+namespace {
+
+std::map<std::string, std::string> base_fonts_of(const document::Core& core) {
+  const file::ObjectStore& store = core.store();
+  const Object form = store.get(core.catalog(), "AcroForm");
+  const Object resources = store.get(form.as_dict(), "DR");
+  const Object fonts = store.get(resources.as_dict(), "Font");
+  std::map<std::string, std::string> names;
+  for (const auto& [name, font] : fonts.as_dict())
+    if (const Object base = store.get(store.resolve(font).as_dict(), "BaseFont"); base.is_name())
+      names.emplace(name, base.as_name());
+  return names;
+}
+
+WidgetLook widget_of(const document::Core& core, const Dict& dict, const FormField& field) {
+  const file::ObjectStore& store = core.store();
+  const Annotation mark = document::read_annotation(core, dict);
+  const Object stated = store.get(dict, "MK");
+  const Dict& own = stated.as_dict();
+  WidgetLook widget;
+  widget.rect = mark.rect;
+  widget.border = mark.border;
+  const std::int64_t turn = store.get(own, "R").as_integer() % 360;
+  widget.rotation = static_cast<int>(turn < 0 ? turn + 360 : turn);
+  widget.border_color = document::numbers_of(store, own["BC"]);
+  widget.background = document::numbers_of(store, own["BG"]);
+  widget.caption = objects::text_to_utf8(store.get(own, "CA").as_string());
+  // A box that is no more than a widget says by its value what it is.
+  const std::string& state = mark.appearance_state;
+  widget.is_on = state.empty() ? !field.value().empty() && field.value() != "Off" : state != "Off";
+  widget.first_option = store.get(dict, "TI").as_integer();
+  return widget;
+}
+
+}  // namespace
+
+bool needs_look(const document::Core& core, const Dict& annotation) {
+  const file::ObjectStore& store = core.store();
+  const Object subtype = store.get(annotation, "Subtype");
+  if (subtype.is_name("Popup")) return false;
+  const Object appearances = store.get(annotation, "AP");
+  const Object normal = store.get(appearances.as_dict(), "N");
+  const bool has_any = normal.is_stream() || !normal.as_dict().is_empty();
+  if (!has_any) return true;
+  if (!subtype.is_name("Widget") || !normal.is_stream()) return false;
+  const Object form = store.get(core.catalog(), "AcroForm");
+  if (!store.get(form.as_dict(), "NeedAppearances").as_bool()) return false;
+  const FormField::Kind kind = document::field_of_widget(core, annotation).kind;
+  return kind == FormField::Kind::text || kind == FormField::Kind::combo_box ||
+         kind == FormField::Kind::list_box;
+}
+
+AppearanceWriter::AppearanceWriter(const document::Core& core, file::Ledger& ledger,
+                                   const FontSupply& supply)
+    : core_(core), fonts_{supply, base_fonts_of(core)}, writer_(ledger) {}
+
+Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const Dict& annotation) {
+  std::optional<Look> look;
+  if (core_.store().get(annotation, "Subtype").is_name("Widget")) {
+    const FormField field = document::field_of_widget(core_, annotation);
+    look = look_of(field, widget_of(core_, annotation, field), fonts_);
+  } else {
+    look = look_of(document::read_annotation(core_, annotation), fonts_);
+  }
+  if (!look) return std::optional<Written>();
+  LUMVET_TRY(const Written written, write(*look));
+  return std::optional(written);
+}
+
+Result<AppearanceWriter::Written> AppearanceWriter::write(const Look& look) {
+  LUMVET_TRY(const ObjectId form, writer_.form_of({.drawing = draw::data_of(look.drawing)}));
+  return Written{look.place, form};
+}
+
+Status AppearanceWriter::finish() {
+  Dict catalog;  // looks have no layers of their own
+  return writer_.finish(catalog);
+}
+
+Result<std::optional<MadeAppearances>> made_appearances(const Page& page,
+                                                        const FontSupply& supply) {
+  const document::Core& core = core_of(page);
+  const file::ObjectStore& store = core.store();
+  const Object list = store.get(page.dict(), "Annots");
+  std::optional<file::Ledger> ledger;
+  std::optional<AppearanceWriter> writer;
+  MadeAppearances made;
+  for (std::size_t i = 0; i < list.as_array().size(); ++i) {
+    const Object annotation = store.resolve(list.as_array()[i]);
+    if (!annotation.is_dict() || !needs_look(core, annotation.as_dict())) continue;
+    if (!ledger) {
+      const auto changes = store.changes();
+      ledger.emplace(store.with(nullptr), changes ? *changes : file::ObjectChanges());
+      writer.emplace(core, *ledger, supply);
+    }
+    LUMVET_TRY(const auto written, writer->write(annotation.as_dict()));
+    if (written) made.forms.emplace(i, *written);
+  }
+  if (made.forms.empty()) return std::optional<MadeAppearances>();
+  LUMVET_RETURN_IF_ERROR(writer->finish());
+  auto changes = std::make_shared<const file::ObjectChanges>(ledger->changes());
+  made.core =
+      std::make_shared<const document::Core>(core, store.with(nullptr)->with(std::move(changes)));
+  return std::optional(std::move(made));
+}
+
+}  // namespace lumvet::appearance

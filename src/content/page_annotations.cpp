@@ -1,0 +1,93 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "content/page_annotations.h"
+
+#include "appearance/made_appearances.h"
+#include "color/blend_mode.h"
+#include "document/appearance.h"
+#include "document/inside.h"
+
+namespace lumvet::content {
+namespace {
+
+// Table 167.
+enum Flag : std::int64_t {
+  kHidden = 1 << 1,
+  kPrint = 1 << 2,
+  kNoZoom = 1 << 3,
+  kNoRotate = 1 << 4,
+  kNoView = 1 << 5,
+};
+
+// Hidden, or not for this purpose (12.5.3); pop-up notes show in windows of their own.
+bool is_shown(const Dict& annotation, std::int64_t flags, Purpose purpose) {
+  if ((flags & kHidden) != 0 || annotation["Subtype"].is_name("Popup")) return false;
+  return purpose == Purpose::print ? (flags & kPrint) != 0 : (flags & kNoView) == 0;
+}
+
+// By which an annotation stays upright, or as large, about its upper left corner (12.5.3).
+Matrix held(const Rect& place, std::int64_t flags, const Page& page, const RecordOptions& options) {
+  Matrix turn;
+  if ((flags & kNoRotate) != 0) {
+    switch (page.rotation()) {
+      case 90: turn = {0, 1, -1, 0, 0, 0}; break;
+      case 180: turn = {-1, 0, 0, -1, 0, 0}; break;
+      case 270: turn = {0, -1, 1, 0, 0, 0}; break;
+      default: break;
+    }
+  }
+  if ((flags & kNoZoom) != 0 && options.purpose == Purpose::view && options.zoom.value_or(1) > 0) {
+    const double scale = 1 / options.zoom.value_or(1);
+    turn = turn.then(Matrix::scaling(scale, scale));
+  }
+  return Matrix::translation(-place.left, -place.top)
+      .then(turn)
+      .then(Matrix::translation(place.left, place.top));
+}
+
+}  // namespace
+
+Status draw_annotations(const PageRun& run, Interpreter& interpreter) {
+  const Page& page = run.page;
+  const file::ObjectStore& store = store_of(page);
+  const Object annotations = store.get(page.dict(), "Annots");
+  if (annotations.as_array().empty()) return Done{};
+  LUMVET_TRY(const auto made, appearance::made_appearances(page, run.options.fonts));
+  std::optional<Interpreter> other;  // of the document with what was made
+  if (made) {
+    other.emplace(
+        *made->core, run.canvas, run.text,
+        std::make_shared<const LayerVisibility>(*made->core, LayerSetting{}, std::nullopt),
+        run.options);
+    if (!run.draws_letters) other->leave_letters_out();
+    other->begin_page(page.dict(), page.to_display(), run.sheet);
+  }
+  for (std::size_t i = 0; i < annotations.as_array().size(); ++i) {
+    const Object annotation = store.resolve(annotations.as_array()[i]);
+    const Dict& dict = annotation.as_dict();
+    const std::int64_t flags = store.get(dict, "F").as_integer();
+    if (!is_shown(dict, flags, run.options.purpose)) continue;
+    if (!interpreter.shows(dict["OC"])) continue;
+    const auto stated = document::rect_of(store, dict["Rect"]);
+    AppearanceSetting setting;
+    if (const Object blend = store.get(dict, "BM"); blend.is_name())
+      setting.blend = color::blend_mode_named(blend.as_name()).value_or(color::BlendMode::normal);
+    if (made)
+      if (const auto own = made->forms.find(i); own != made->forms.end()) {
+        const Object form = made->core->store().resolve(Object(own->second.form));
+        setting.place = own->second.place;
+        setting.held = held(stated.value_or(setting.place), flags, page, run.options);
+        if (const Stream* own_form = form.as_stream())
+          LUMVET_RETURN_IF_ERROR(other->run_appearance(*own_form, setting));
+        continue;
+      }
+    const Object appearance = document::normal_appearance(store, dict);
+    const Stream* form = appearance.as_stream();
+    if (form == nullptr || !stated) continue;
+    setting.place = *stated;
+    setting.held = held(*stated, flags, page, run.options);
+    LUMVET_RETURN_IF_ERROR(interpreter.run_appearance(*form, setting));
+  }
+  return Done{};
+}
+
+}  // namespace lumvet::content
