@@ -30,6 +30,9 @@ say $lumvet render $demo/made/day-12.pdf --pages 12last-last --width 500 -o $dem
 say $lumvet text $demo/report.pdf --pages 4
 say $lumvet find 'suspension bridge' $demo/report.pdf --pictures $demo/made/found
 
+say $lumvet annotate $demo/annex.pdf --add demo/marks/annex.json -o $demo/made/marked.pdf
+say $lumvet annotate $demo/made/marked.pdf --list
+
 say $lumvet compose demo/briefs/costs.json --data demo/briefs/costs-data.json -o $demo/made/costs.pdf --preview $demo/made/costs.png
 say $lumvet compose demo/briefs/letter.md --style demo/briefs/office.json -o $demo/made/letter.pdf
 

@@ -97,6 +97,7 @@ int main(int argc, char** argv) {
   tool::add_merge(app, run);
   tool::add_split(app, run);
   tool::add_arrange(app, run);
+  tool::add_annotate(app, run);
   tool::add_attach(app, run);
   tool::add_set(app, run);
   tool::add_linearize(app, run);

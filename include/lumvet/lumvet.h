@@ -3,6 +3,8 @@
 // rooms you use if you prefer.
 #pragma once
 
+#include "lumvet/annotate/annotations.h"
+#include "lumvet/annotate/mark_list.h"
 #include "lumvet/assemble/assembly.h"
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/assemble/split.h"

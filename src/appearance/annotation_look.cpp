@@ -396,7 +396,7 @@ class MarkPainter {
     const double width =
         mark_.has_border || mark_.intent != "FreeTextTypeWriter" ? width_of(mark_) : 0;
     std::vector<Point> all = mark_.vertices;
-    for (const Point corner : corners_of(mark_.rect)) all.push_back(corner);
+    for (const Point corner : corners_of(text_box)) all.push_back(corner);
     const Rect place =
         mark_.vertices.empty() ? mark_.rect : grown(bounds_of(all), line_end_reach(width));
     Look drawn{place, sheet_over(place)};
@@ -411,8 +411,7 @@ class MarkPainter {
       // The line begins at what it tells of.
       Annotation callout = mark_;
       callout.color = look.color.empty() ? std::vector<double>{0} : look.color;
-      callout.line_ends = {mark_.line_ends[1].empty() ? mark_.line_ends[0] : mark_.line_ends[1],
-                           std::string()};
+      callout.line_ends = {callout_end(mark_), std::string()};
       MarkPainter(callout, fonts_).open_line(drawn.drawing, mark_.vertices);
     }
     write_text(drawn.drawing, grown(text_box, -width - 2), look, mark_.contents, mark_.alignment);

@@ -16,4 +16,12 @@ namespace lumvet::appearance {
 // extent, kinds that are not known. Fields are drawn elsewhere.
 std::optional<Look> look_of(const Annotation& mark, const Fonts& fonts);
 
+// What stands at the end of the line that leads from a free text to what it tells of: files say it
+// once.
+inline std::string callout_end(const Annotation& mark) {
+  for (const std::string& end : {mark.line_ends[1], mark.line_ends[0]})
+    if (!end.empty() && end != "None") return end;
+  return "None";
+}
+
 }  // namespace lumvet::appearance

@@ -80,8 +80,12 @@ Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const D
 }
 
 Result<AppearanceWriter::Written> AppearanceWriter::write(const Look& look) {
-  LUMVET_TRY(const ObjectId form, writer_.form_of({.drawing = draw::data_of(look.drawing)}));
+  LUMVET_TRY(const ObjectId form, write(look.drawing));
   return Written{look.place, form};
+}
+
+Result<ObjectId> AppearanceWriter::write(const Drawing& drawing) {
+  return writer_.form_of({.drawing = draw::data_of(drawing)});
 }
 
 Status AppearanceWriter::finish() {

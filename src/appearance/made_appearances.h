@@ -30,6 +30,8 @@ class AppearanceWriter {
   };
   Result<std::optional<Written>> write(const Dict& annotation);
   Result<Written> write(const Look& look);
+  Result<ObjectId> write(const Drawing& drawing);
+  const Fonts& fonts() const { return fonts_; }
   // Embeds the fonts, once all is written.
   Status finish();
 

@@ -26,22 +26,14 @@ bool is_shown(const Dict& annotation, std::int64_t flags, Purpose purpose) {
 
 // By which an annotation stays upright, or as large, about its upper left corner (12.5.3).
 Matrix held(const Rect& place, std::int64_t flags, const Page& page, const RecordOptions& options) {
-  Matrix turn;
-  if ((flags & kNoRotate) != 0) {
-    switch (page.rotation()) {
-      case 90: turn = {0, 1, -1, 0, 0, 0}; break;
-      case 180: turn = {-1, 0, 0, -1, 0, 0}; break;
-      case 270: turn = {0, -1, 1, 0, 0, 0}; break;
-      default: break;
-    }
-  }
-  if ((flags & kNoZoom) != 0 && options.purpose == Purpose::view && options.zoom.value_or(1) > 0) {
-    const double scale = 1 / options.zoom.value_or(1);
-    turn = turn.then(Matrix::scaling(scale, scale));
-  }
-  return Matrix::translation(-place.left, -place.top)
-      .then(turn)
-      .then(Matrix::translation(place.left, place.top));
+  Matrix held;
+  if ((flags & kNoRotate) != 0) held = document::upright_about(place, page.rotation());
+  const double zoom = options.purpose == Purpose::view ? options.zoom.value_or(1) : 1;
+  if ((flags & kNoZoom) != 0 && zoom > 0)
+    held = held.then(Matrix::translation(-place.left, -place.top))
+               .then(Matrix::scaling(1 / zoom, 1 / zoom))
+               .then(Matrix::translation(place.left, place.top));
+  return held;
 }
 
 }  // namespace

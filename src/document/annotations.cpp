@@ -47,6 +47,16 @@ constexpr Known kKnown[] = {{"Text", Kind::text},
                             {"RichMedia", Kind::rich_media},
                             {"Projection", Kind::projection}};
 
+}  // namespace
+
+std::string_view type_of(Annotation::Kind kind) {
+  for (const Known& known : kKnown)
+    if (known.kind == kind) return known.type;
+  return {};
+}
+
+namespace {
+
 Kind annotation_kind(std::string_view type) {
   for (const Known& known : kKnown)
     if (known.type == type) return known.kind;
@@ -178,6 +188,8 @@ class AnnotationReader {
     mark_.review_model = text("StateModel");
     mark_.review_state = text("State");
     if (dict_["Popup"].is_reference()) mark_.popup = dict_["Popup"].as_reference();
+    if (mark_.kind == Kind::popup && dict_["Parent"].is_reference())
+      mark_.popup_of = dict_["Parent"].as_reference();
     mark_.is_open = store_.get(dict_, "Open").as_bool();
     mark_.layer = dict_["OC"];
   }

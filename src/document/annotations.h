@@ -7,6 +7,9 @@
 
 namespace lumvet::document {
 
+// As files name the kind; empty for `other`.
+std::string_view type_of(Annotation::Kind kind);
+
 // One, from its dictionary.
 Annotation read_annotation(const Core& core, const Dict& dict);
 

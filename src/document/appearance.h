@@ -26,6 +26,21 @@ inline Object normal_appearance(const objects::Resolver& resolver, const Dict& a
   return resolver.get(normal.as_dict(), value.is_name() ? value.as_name() : "Off");
 }
 
+// By which something on a page stays upright as the page is turned, about the upper left corner of
+// its place (12.5.3).
+inline Matrix upright_about(const Rect& place, int rotation) {
+  Matrix turn;
+  switch (rotation) {
+    case 90: turn = {0, 1, -1, 0, 0, 0}; break;
+    case 180: turn = {-1, 0, 0, -1, 0, 0}; break;
+    case 270: turn = {0, -1, 1, 0, 0, 0}; break;
+    default: break;
+  }
+  return Matrix::translation(-place.left, -place.top)
+      .then(turn)
+      .then(Matrix::translation(place.left, place.top));
+}
+
 // /Matrix of a form or pattern; the identity without one.
 inline Matrix matrix_of(const objects::Resolver& resolver, const Dict& dict) {
   const std::vector<double> m = numbers_of(resolver, dict["Matrix"]);

@@ -53,11 +53,6 @@ Matrix onto(const Drawing& drawing, const Page& page) {
 
 }  // namespace
 
-template <>
-struct Inside<EditableDocument> {
-  static EditableDocument::Impl& impl(EditableDocument& document) { return *document.impl_; }
-};
-
 Status draw_on_pages(EditableDocument& document, const PageSelection& pages,
                      const DrawsOnPage& drawing_for, const OnPages& how) {
   auto& impl = Inside<EditableDocument>::impl(document);

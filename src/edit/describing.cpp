@@ -4,11 +4,11 @@
 #include <array>
 #include <map>
 
-#include "crypto/digest.h"
 #include "document/name_tree.h"
 #include "document/tree_builder.h"
 #include "document/xmp_writer.h"
 #include "edit/editable_document_impl.h"
+#include "edit/file_specification.h"
 #include "filters/stream_decoder.h"
 #include "objects/text_string.h"
 
@@ -130,9 +130,7 @@ Status EditableDocument::set_language(const std::string& language) {
 
 Status EditableDocument::attach(NewAttachment attachment) {
   const std::string name = attachment.name;
-  if (name.empty() || name.find_first_of("/\\") != std::string::npos)
-    return Error(ErrorCode::invalid_argument,
-                 "'" + name + "' is not a name for an attachment; give one without folders");
+  LUMVET_RETURN_IF_ERROR(editing::check_file_name(name));
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
     Files files = files_of(document);
     const std::vector<std::string> names = names_of(document, files);
@@ -140,18 +138,7 @@ Status EditableDocument::attach(NewAttachment attachment) {
       return Error(ErrorCode::exists,
                    "an attachment called " + name +
                        " is already there; remove it first, or give another name");
-    crypto::Digest digest(crypto::DigestKind::md5);
-    digest.update(attachment.bytes);
-    Dict file{{"Type", Object::name("EmbeddedFile")},
-              {"Params", Dict{{"Size", static_cast<std::int64_t>(attachment.bytes.size())},
-                              {"CheckSum", Object::string(as_text(digest.finish()))}}}};
-    if (!attachment.media_type.empty()) file.set("Subtype", Object::name(attachment.media_type));
-    const ObjectId stream = ledger.add(Stream::of(std::move(file), std::move(attachment.bytes)));
-    Dict specification{{"Type", Object::name("Filespec")},
-                       {"F", text(name)},
-                       {"UF", text(name)},
-                       {"EF", Dict{{"F", stream}, {"UF", stream}}}};
-    if (!attachment.description.empty()) specification.set("Desc", text(attachment.description));
+    Dict specification = editing::file_specification(ledger, std::move(attachment));
     const std::string key =
         document::free_name(std::string(text(name).as_string()),
                             [&](const std::string& other) { return files.contains(other); });

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "document/certification.h"
 #include "document/permission.h"
 #include "edit/editable_document_impl.h"
 #include "io/appending.h"
@@ -46,6 +47,25 @@ Status EditableDocument::Impl::may_be_arranged() const {
   return may_be_changed().ok() ? Status(Done{})
                                : document::check_permission(opened, &Permissions::assemble,
                                                             "its pages be taken out or rearranged");
+}
+
+Status EditableDocument::Impl::may_be_annotated() const {
+  LUMVET_RETURN_IF_ERROR(
+      document::check_permission(opened, &Permissions::annotate, "it be annotated"));
+  return attempted([&] {
+    return document::check_certification(core_of(opened), document::ChangeKind::annotate);
+  });
+}
+
+Status EditableDocument::Impl::may_be_filled_in() const {
+  const bool may_annotate =
+      document::check_permission(opened, &Permissions::annotate, "it be annotated").ok();
+  if (!may_annotate)
+    LUMVET_RETURN_IF_ERROR(
+        document::check_permission(opened, &Permissions::fill_forms, "its fields be filled in"));
+  return attempted([&] {
+    return document::check_certification(core_of(opened), document::ChangeKind::fill_in);
+  });
 }
 
 int EditableDocument::Impl::origin_of(const Document& document, int index) const {

@@ -40,6 +40,19 @@ struct EditableDocument::Impl {
     LUMVET_RETURN_IF_ERROR(may_be_arranged());
     return take_step(change);
   }
+  // The same for marks and for values of fields, which owners may allow, and certificates refuse.
+  template <typename Change>
+  Status annotate(const Change& change) {
+    LUMVET_RETURN_IF_ERROR(may_be_annotated());
+    return take_step(change);
+  }
+  template <typename Change>
+  Status fill_in(const Change& change) {
+    LUMVET_RETURN_IF_ERROR(may_be_filled_in());
+    return take_step(change);
+  }
+  Status may_be_annotated() const;
+  Status may_be_filled_in() const;
   Status may_be_changed() const;
   Status may_be_arranged() const;
   // The entry, or no change when it is what the file says already.
@@ -95,5 +108,11 @@ Status EditableDocument::Impl::take_step(const Change& change) {
   history.take(std::move(what), std::move(next));
   return Done{};
 }
+
+template <>
+struct Inside<EditableDocument> {
+  using Impl = EditableDocument::Impl;
+  static Impl& impl(EditableDocument& document) { return *document.impl_; }
+};
 
 }  // namespace lumvet

@@ -12,6 +12,7 @@
 #include "document/outline.h"
 #include "document/outline_builder.h"
 #include "document/tree_builder.h"
+#include "edit/field_removal.h"
 
 namespace lumvet::editing {
 namespace {
@@ -116,39 +117,9 @@ class Removal {
     if (!annotation.is_reference()) return;
     const Object object = ledger_.resolve(annotation);
     if (ledger_.get(object.as_dict(), "Subtype").is_name("Widget"))
-      take_from_form(annotation.as_reference(), object.as_dict()["Parent"]);
+      take_from_form(ledger_, catalog_, annotation.as_reference(), object.as_dict()["Parent"],
+                     core_.store().limits().nesting);
     ledger_.set(annotation.as_reference(), Object());
-  }
-
-  // A field or a widget out of the fields above it; one that is left without any goes too.
-  void take_from_form(ObjectId kid, Object parent) {
-    for (int level = 0; level < core_.store().limits().nesting; ++level) {
-      if (!parent.is_reference()) return take_from_fields(kid);
-      Dict dict = ledger_.resolve(parent).as_dict();
-      Array kids = ledger_.get(dict, "Kids").as_array();
-      std::erase(kids, Object(kid));
-      if (!kids.empty()) {
-        dict.set("Kids", std::move(kids));
-        ledger_.set(parent.as_reference(), std::move(dict));
-        return;
-      }
-      const Object above = dict["Parent"];
-      kid = parent.as_reference();
-      ledger_.set(kid, Object());
-      parent = above;
-    }
-  }
-
-  void take_from_fields(ObjectId field) {
-    Dict form = ledger_.resolve(catalog_["AcroForm"]).as_dict();
-    for (const char* list : {"Fields", "CO"}) {
-      Array fields = ledger_.get(form, list).as_array();
-      if (std::erase(fields, Object(field)) > 0) form.set(list, std::move(fields));
-    }
-    if (catalog_["AcroForm"].is_reference())
-      ledger_.set(catalog_["AcroForm"].as_reference(), std::move(form));
-    else
-      catalog_.set("AcroForm", std::move(form));
   }
 
   // What the page's marked content and annotations belong to, by the parent tree (14.7.5.4).

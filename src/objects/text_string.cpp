@@ -176,4 +176,39 @@ std::optional<std::string> date_for_people(std::string_view date) {
   return text;
 }
 
+std::optional<std::string> date_from_people(std::string_view text) {
+  std::size_t at = 0;
+  std::string date = "D:";
+  const auto digits = [&](std::size_t count) {
+    for (std::size_t i = 0; i < count; ++i, ++at) {
+      if (at >= text.size() || text[at] < '0' || text[at] > '9') return false;
+      date += text[at];
+    }
+    return true;
+  };
+  const auto skip = [&](std::string_view any) {
+    const bool is_there = at < text.size() && any.find(text[at]) != std::string_view::npos;
+    if (is_there) ++at;
+    return is_there;
+  };
+  if (!digits(4) || !skip("-") || !digits(2) || !skip("-") || !digits(2)) return std::nullopt;
+  if (at == text.size()) return date;
+  if (!skip(" T") || !digits(2) || !skip(":") || !digits(2)) return std::nullopt;
+  if (skip(":")) {
+    if (!digits(2)) return std::nullopt;
+  } else {
+    date += "00";
+  }
+  while (skip(" ")) {
+  }
+  if (at == text.size()) return date;
+  if (text.substr(at) == "Z") return date + "Z";
+  if (text[at] != '+' && text[at] != '-') return std::nullopt;
+  date += text[at++];
+  if (!digits(2) || !skip(":")) return std::nullopt;
+  date += '\'';
+  if (!digits(2) || at != text.size()) return std::nullopt;
+  return date + '\'';
+}
+
 }  // namespace lumvet::objects

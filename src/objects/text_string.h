@@ -22,5 +22,8 @@ std::uint32_t next_code_point(std::string_view utf8, std::size_t& position);
 
 // "D:20261123074000+01'00'" as "2026-11-23 07:40:00 +01:00"; nothing when it is no date.
 std::optional<std::string> date_for_people(std::string_view date);
+// The other way round, also of "2026-11-23", "2026-11-23 07:40" and "2026-11-23T07:40:00Z"; nothing
+// when it is no date.
+std::optional<std::string> date_from_people(std::string_view text);
 
 }  // namespace lumvet::objects

@@ -115,6 +115,16 @@ inline std::vector<DrawnMark> every_mark() {
   };
 }
 
+// Those that can be made.
+inline std::vector<DrawnMark> every_made_mark() {
+  std::vector<DrawnMark> marks = every_mark();
+  std::erase_if(marks, [](const DrawnMark& mark) {
+    const std::string type = mark.type;
+    return type == "Sound" || type == "Movie" || type == "Screen";
+  });
+  return marks;
+}
+
 // On 300 by 400 points.
 inline std::string marked_page(const std::vector<DrawnMark>& marks, const std::string& page = "") {
   PdfBuilder pdf;

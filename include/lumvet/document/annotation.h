@@ -73,7 +73,7 @@ struct Annotation {
   Kind kind = Kind::other;
   std::string type = {};   // as the file names it: "FreeText"
   Rect rect = {};          // points of the page's space
-  std::int64_t flags = 0;  // table 167
+  std::int64_t flags = 4;  // table 167; printed
 
   std::string contents = {};  // UTF-8, as all texts here
   std::string name = {};      // unique on its page
@@ -119,6 +119,7 @@ struct Annotation {
   std::string review_model = {};  // "Marked", "Review"
   std::string review_state = {};  // "Accepted"
   std::optional<ObjectId> popup = {};
+  std::optional<ObjectId> popup_of = {};  // of a pop-up: the annotation whose text it shows
   bool is_open = false;
 
   std::optional<Destination> destination = {};  // its own, or that of its first action

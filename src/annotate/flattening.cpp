@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "annotate/flattening.h"
+
+#include <algorithm>
+
+#include "document/annotations.h"
+#include "document/appearance.h"
+#include "document/inside.h"
+#include "edit/field_removal.h"
+
+namespace lumvet::annotate {
+namespace {
+
+constexpr std::int64_t kHidden = 1 << 1;  // table 167
+constexpr std::int64_t kNoRotate = 1 << 4;
+constexpr std::int64_t kNoView = 1 << 5;
+
+Stream form_of(const Rect& box, Dict resources, const std::string& content) {
+  return Stream::of({{"Type", Object::name("XObject")},
+                     {"Subtype", Object::name("Form")},
+                     {"BBox", document::array_of(box)},
+                     {"Resources", Object(std::move(resources))}},
+                    Bytes(content.begin(), content.end()));
+}
+
+}  // namespace
+
+Flattening::Flattening(const document::Core& core, file::Ledger& ledger, Dict catalog,
+                       const FlattenOptions& options)
+    : core_(core),
+      ledger_(ledger),
+      catalog_(std::move(catalog)),
+      options_(options),
+      looks_(core, ledger, FontSupply()) {}
+
+bool Flattening::is_chosen(const Dict& annotation) const {
+  const std::int64_t flags = ledger_.get(annotation, "F").as_integer();
+  if ((flags & (kHidden | kNoView)) != 0) return false;
+  const Annotation::Kind kind = document::read_annotation(core_, annotation).kind;
+  if (kind == Annotation::Kind::popup) return false;
+  if (options_.kinds.empty()) return kind != Annotation::Kind::link;
+  return std::find(options_.kinds.begin(), options_.kinds.end(), kind) != options_.kinds.end();
+}
+
+// A form that mixes with the page as the annotation says, and is of its layer.
+ObjectId Flattening::mixed(ObjectId form, const Dict& annotation, const Rect& place) {
+  const Object blend = ledger_.get(annotation, "BM");
+  const bool is_mixed = blend.is_name() && blend.as_name() != "Normal";
+  if (!is_mixed && !annotation.contains("OC")) return form;
+  if (is_mixed) {
+    Stream group = form_of(place, Dict{{"XObject", Dict{{"D", form}}}}, "/D Do");
+    group.dict.set(
+        "Group",
+        Dict{{"Type", Object::name("Group")}, {"S", Object::name("Transparency")}, {"I", true}});
+    form = ledger_.add(Object(std::move(group)));
+  }
+  Dict resources{{"XObject", Dict{{"D", form}}}};
+  if (is_mixed) resources.set("ExtGState", Dict{{"G", Dict{{"BM", blend}}}});
+  Stream outer = form_of(place, std::move(resources), is_mixed ? "/G gs /D Do" : "/D Do");
+  if (annotation.contains("OC")) outer.dict.set("OC", annotation["OC"]);
+  return ledger_.add(Object(std::move(outer)));
+}
+
+Result<std::optional<assemble::Drawn>> Flattening::drawn(const Dict& annotation, const Page& page) {
+  std::optional<assemble::Drawn> none;
+  auto place = document::rect_of(ledger_, annotation["Rect"]);
+  const Rect stated = place.value_or(Rect());
+  Stream stream;
+  if (appearance::needs_look(core_, annotation)) {
+    LUMVET_TRY(const auto written, looks_.write(annotation));
+    if (!written) return none;
+    place = written->place;
+    stream = *ledger_.resolve(Object(written->form)).as_stream();
+  } else {
+    const Object normal = document::normal_appearance(ledger_, annotation);
+    if (normal.as_stream() == nullptr || !place) return none;
+    stream = *normal.as_stream();
+    stream.dict.set("Type", Object::name("XObject"));
+    stream.dict.set("Subtype", Object::name("Form"));
+  }
+  const auto fit = document::fitted(ledger_, stream.dict, *place);
+  const auto box = document::rect_of(ledger_, stream.dict["BBox"]);
+  if (!fit || !box) return none;
+  const Rect seen = document::matrix_of(ledger_, stream.dict).bounds_of(*box);
+  const ObjectId form = mixed(ledger_.add(Object(std::move(stream))), annotation, seen);
+  Matrix held;
+  if ((ledger_.get(annotation, "F").as_integer() & kNoRotate) != 0)
+    held = document::upright_about(place ? stated : *place, page.rotation());
+  return std::optional(assemble::Drawn{.form = form, .placed = fit->then(held)});
+}
+
+Status Flattening::flatten(const Page& page, ObjectId id) {
+  Dict dict = ledger_.resolve(Object(id)).as_dict();
+  const Array list = ledger_.get(dict, "Annots").as_array();
+  std::vector<assemble::Drawn> all;
+  std::set<ObjectId> gone;
+  Array kept;
+  for (const Object& reference : list) {
+    const Object object = ledger_.resolve(reference);
+    const Dict& annotation = object.as_dict();
+    if (!is_chosen(annotation)) {
+      kept.push_back(reference);
+      continue;
+    }
+    LUMVET_TRY(const auto one, drawn(annotation, page));
+    if (one) all.push_back(*one);
+    ++count_;
+    if (!reference.is_reference()) continue;
+    gone.insert(reference.as_reference());
+    if (ledger_.get(annotation, "Subtype").is_name("Widget"))
+      editing::take_from_form(ledger_, catalog_, reference.as_reference(), annotation["Parent"],
+                              core_.store().limits().nesting);
+  }
+  if (kept.size() == list.size()) return Done{};
+  // What answers to them, or shows their text, goes with them.
+  for (std::size_t before = 0; before != gone.size();) {
+    before = gone.size();
+    for (const Object& reference : kept) {
+      const Object object = ledger_.resolve(reference);
+      for (const char* key : {"IRT", "Parent"})
+        if (reference.is_reference() && object.as_dict()[key].is_reference() &&
+            gone.contains(object.as_dict()[key].as_reference()) &&
+            (key == std::string_view("IRT") ||
+             ledger_.get(object.as_dict(), "Subtype").is_name("Popup")))
+          gone.insert(reference.as_reference());
+    }
+  }
+  std::erase_if(kept, [&](const Object& one) {
+    return one.is_reference() && gone.contains(one.as_reference());
+  });
+  dict.set("Annots", kept.empty() ? Object() : Object(std::move(kept)));
+  ledger_.set(id, std::move(dict));
+  for (const ObjectId mark : gone) ledger_.set(mark, Object());
+  return assemble::draw_onto(ledger_, page, id, std::move(all));
+}
+
+Result<Dict> Flattening::finish() {
+  LUMVET_RETURN_IF_ERROR(looks_.finish());
+  return catalog_;
+}
+
+}  // namespace lumvet::annotate

@@ -1,0 +1,17 @@
+// SPDX-License-Identifier: Apache-2.0
+// What the certificate of a document lets be changed in it (ISO 32000-2, 12.8.2.2).
+//
+// Threads: free functions.
+#pragma once
+
+#include "document/core.h"
+#include "lumvet/base/result.h"
+
+namespace lumvet::document {
+
+enum class ChangeKind { fill_in, annotate };
+
+// Done for documents without one. Errors: unsupported, with what it allows.
+Status check_certification(const Core& core, ChangeKind change);
+
+}  // namespace lumvet::document
