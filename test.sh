@@ -58,7 +58,7 @@ format() {
 # The lines that have changed, as .clang-tidy says, by a database that knows every file by itself.
 tidy() {
   command -v clang-tidy-diff-14.py >/dev/null || return 1
-  cmake --preset sanitize -B build-tidy -DLUMVET_UNITY=OFF >/dev/null
+  cmake --preset sanitize -B build-tidy -DLUMVET_UNITY=OFF -DCMAKE_DISABLE_PRECOMPILE_HEADERS=ON >/dev/null
   base=$(git merge-base HEAD origin/main 2>/dev/null || git rev-parse HEAD~1)
   [ "$base" != "$(git rev-parse HEAD)" ] || base=$(git rev-parse HEAD~1)
   changed=$(git diff --name-only --diff-filter=d "$base" -- 'src/*.cpp' 'apps/*.cpp' ':!*_test.cpp')

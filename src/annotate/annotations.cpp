@@ -160,27 +160,7 @@ class MarkStep {
   std::map<int, PageOf> pages_;
 };
 
-// Marks of a page with the answers to them and their pop-ups.
-std::set<ObjectId> with_answers(const file::Ledger& ledger, const Array& list,
-                                std::set<ObjectId> marks) {
-  for (std::size_t before = 0; before != marks.size();) {
-    before = marks.size();
-    for (const Object& one : list) {
-      if (!one.is_reference()) continue;
-      const Object object = ledger.resolve(one);
-      const Dict& dict = object.as_dict();
-      const bool is_popup = ledger.get(dict, "Subtype").is_name("Popup");
-      const Object& of = is_popup ? dict["Parent"] : dict["IRT"];
-      if (of.is_reference() && marks.contains(of.as_reference())) marks.insert(one.as_reference());
-      const Object& popup = dict["Popup"];
-      if (popup.is_reference() && marks.contains(one.as_reference()))
-        marks.insert(popup.as_reference());
-    }
-  }
-  return marks;
-}
-
-// What `change` does to an annotation's place in the list of its page.
+// An annotation at the end or the beginning of the list of its page.
 Status reordered(EditableDocument& document, ObjectId id, const char* what, bool to_front) {
   auto& impl = Inside<EditableDocument>::impl(document);
   return impl.annotate([&](const Document& now, file::Ledger& ledger) -> Result<std::string> {
@@ -286,7 +266,7 @@ Status remove_annotations(EditableDocument& document, const std::vector<ObjectId
     for (const auto& [index, named] : by_page) {
       LUMVET_TRY(MarkStep::PageOf * page, step.page(index));
       Array& list = page->marks.list();
-      const std::set<ObjectId> gone = with_answers(ledger, list, named);
+      const std::set<ObjectId> gone = annotate::with_answers(ledger, list, named);
       count += std::erase_if(list, [&](const Object& mark) {
         return mark.is_reference() && gone.contains(mark.as_reference());
       });

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "annotate/marks_of_page.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
 #include "document/inside.h"
@@ -112,19 +113,7 @@ Status Flattening::flatten(const Page& page, ObjectId id) {
                               core_.store().limits().nesting);
   }
   if (kept.size() == list.size()) return Done{};
-  // What answers to them, or shows their text, goes with them.
-  for (std::size_t before = 0; before != gone.size();) {
-    before = gone.size();
-    for (const Object& reference : kept) {
-      const Object object = ledger_.resolve(reference);
-      for (const char* key : {"IRT", "Parent"})
-        if (reference.is_reference() && object.as_dict()[key].is_reference() &&
-            gone.contains(object.as_dict()[key].as_reference()) &&
-            (key == std::string_view("IRT") ||
-             ledger_.get(object.as_dict(), "Subtype").is_name("Popup")))
-          gone.insert(reference.as_reference());
-    }
-  }
+  gone = with_answers(ledger_, list, std::move(gone));
   std::erase_if(kept, [&](const Object& one) {
     return one.is_reference() && gone.contains(one.as_reference());
   });

@@ -233,7 +233,8 @@ class MarkReader {
   Result<double> number_of(const char* key) const {
     const auto found = json_.find(key);
     if (found == json_.end()) return 0.0;
-    if (!found->is_number()) return wrong(std::string("has a ") + key + " that is no number");
+    if (!is_place(*found))
+      return wrong(std::string("has a ") + key + " that is no number, or far too large");
     return found->get<double>();
   }
 
@@ -342,13 +343,14 @@ class MarkReader {
       if (const auto dashes = border->find("dashes");
           dashes != border->end() && dashes->is_array()) {
         for (const Json& length : *dashes)
-          if (length.is_number()) mark_.border.dash.push_back(length.get<double>());
+          if (is_place(length)) mark_.border.dash.push_back(length.get<double>());
         mark_.border.style = "D";
       }
       if (const auto style = border->find("style"); style != border->end() && style->is_string())
         mark_.border.style = style->get<std::string>();
     }
-    LUMVET_TRY(mark_.border.cloud, number_of("cloud"));
+    LUMVET_TRY(const double cloud, number_of("cloud"));
+    mark_.border.cloud = std::clamp(cloud, 0.0, 2.0);
     LUMVET_TRY(const std::vector<double> leaders, numbers_of("leaders", 3));
     if (!leaders.empty()) mark_.leaders = {leaders[0], leaders[1], leaders[2]};
     LUMVET_TRY(const std::vector<double> inset, numbers_of("inset", 4));

@@ -42,6 +42,25 @@ void MarksOfPage::finish() {
   ledger_.set(page_, std::move(page));
 }
 
+std::set<ObjectId> with_answers(const file::Ledger& ledger, const Array& list,
+                                std::set<ObjectId> marks) {
+  for (std::size_t before = 0; before != marks.size();) {
+    before = marks.size();
+    for (const Object& one : list) {
+      if (!one.is_reference()) continue;
+      const Object object = ledger.resolve(one);
+      const Dict& dict = object.as_dict();
+      const bool is_popup = ledger.get(dict, "Subtype").is_name("Popup");
+      const Object& of = is_popup ? dict["Parent"] : dict["IRT"];
+      if (of.is_reference() && marks.contains(of.as_reference())) marks.insert(one.as_reference());
+      const Object& popup = dict["Popup"];
+      if (popup.is_reference() && marks.contains(one.as_reference()))
+        marks.insert(popup.as_reference());
+    }
+  }
+  return marks;
+}
+
 Result<int> page_of(const Document& document, ObjectId annotation) {
   const file::ObjectStore& store = store_of(document);
   const document::PageTree& pages = core_of(document).pages();

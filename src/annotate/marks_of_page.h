@@ -34,6 +34,10 @@ class MarksOfPage {
   bool knows_names_ = false;
 };
 
+// These marks of a page's list with the answers to them and their pop-ups.
+std::set<ObjectId> with_answers(const file::Ledger& ledger, const Array& list,
+                                std::set<ObjectId> marks);
+
 // On which page an annotation is, from 0. Errors: invalid_argument for one that is on none.
 Result<int> page_of(const Document& document, ObjectId annotation);
 

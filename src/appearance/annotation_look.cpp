@@ -493,7 +493,7 @@ Look mixed(Look look, const Annotation& mark) {
 
 std::optional<Look> look_of(const Annotation& mark, const Fonts& fonts) {
   std::optional<Look> look = MarkPainter(mark, fonts).look();
-  if (!look || look->place.is_empty() || !look->drawing.status().ok()) return std::nullopt;
+  if (!look || !is_place(look->place) || !look->drawing.status().ok()) return std::nullopt;
   return mixed(*std::move(look), mark);
 }
 

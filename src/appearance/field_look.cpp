@@ -320,7 +320,7 @@ double size_in(const std::string& text, const TextLook& look, double width, doub
 }
 
 std::optional<Look> look_of(const FormField& field, const WidgetLook& widget, const Fonts& fonts) {
-  if (widget.rect.width() <= 0 || widget.rect.height() <= 0) return std::nullopt;
+  if (!is_place(widget.rect)) return std::nullopt;
   Look look{widget.rect,
             Drawing(widget.rect.width(), widget.rect.height(), Drawing::Space::upward)};
   FieldPainter(field, widget, fonts, look.drawing).paint();

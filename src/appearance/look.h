@@ -18,6 +18,14 @@ struct Look {
   Drawing drawing;  // as large as that, y upward
 };
 
+// Whether a place is one that a page can have.
+inline bool is_place(const Rect& place) {
+  constexpr double kFarthest = 1e7;  // points
+  const auto is_near = [](double at) { return at >= -kFarthest && at <= kFarthest; };
+  return is_near(place.left) && is_near(place.bottom) && is_near(place.right) &&
+         is_near(place.top) && place.width() > 0 && place.height() > 0;
+}
+
 // A drawing on that part of a page, in the page's space.
 inline Drawing sheet_over(const Rect& place) {
   Drawing drawing(place.width(), place.height(), Drawing::Space::upward);
