@@ -17,6 +17,7 @@ Rect bounds_of(const std::vector<Point>& points) {
 
 std::vector<Point> page_points(const Page& page, const std::vector<Point>& shown) {
   std::vector<Point> points;
+  points.reserve(shown.size());
   for (const Point p : shown) points.push_back(page_point(page, p));
   return points;
 }

@@ -298,11 +298,11 @@ class MarkPainter {
     return look;
   }
 
-  void text_line(Drawing& drawing, const Line& line) const {
+  void text_line(Drawing& drawing, const Line& line) {
     const Point along = line.end - line.begin;
     const double whole = std::hypot(along.x, along.y);
     const double high = std::hypot(line.up.x, line.up.y);
-    if (whole <= 0 || high <= 0) return;
+    if (!(whole > 0) || !(high > 0)) return;
     const auto at = [&](double share, double raised) {
       return Point{line.begin.x + along.x * share + line.up.x * raised,
                    line.begin.y + along.y * share + line.up.y * raised};
@@ -326,10 +326,14 @@ class MarkPainter {
       case Kind::squiggly: {
         const double step = std::max(high / 6, 1.0);
         constexpr double kMostSteps = 5000;
-        const double count = std::clamp(std::floor(whole / step), 1.0, kMostSteps);
+        const int count =
+            std::min(static_cast<int>(std::clamp(whole / step, 1.0, kMostSteps)), steps_left_);
+        if (count == 0) return;
+        steps_left_ -= count;
         std::vector<Point> points;
-        for (double i = 0; i <= count; ++i)
-          points.push_back(at(i / count, std::fmod(i, 2) == 0 ? 0.04 : 0.14));
+        points.reserve(static_cast<std::size_t>(count) + 1);
+        for (int i = 0; i <= count; ++i)
+          points.push_back(at(static_cast<double>(i) / count, i % 2 == 0 ? 0.04 : 0.14));
         drawing.stroke(polygon(points, false), color(kBlack),
                        {.width = width, .join = LineJoin::round});
         return;
@@ -476,6 +480,7 @@ class MarkPainter {
 
   const Annotation& mark_;
   const Fonts& fonts_;
+  int steps_left_ = 20'000;  // of waves, in all lines
 };
 
 // All of it together, as opaque as it is, and mixed with the page.
@@ -492,7 +497,10 @@ Look mixed(Look look, const Annotation& mark) {
 }  // namespace
 
 std::optional<Look> look_of(const Annotation& mark, const Fonts& fonts) {
-  std::optional<Look> look = MarkPainter(mark, fonts).look();
+  Annotation seen = mark;
+  seen.contents = seen_part(std::move(seen.contents));
+  seen.icon = seen_part(std::move(seen.icon));
+  std::optional<Look> look = MarkPainter(seen, fonts).look();
   if (!look || !is_place(look->place) || !look->drawing.status().ok()) return std::nullopt;
   return mixed(*std::move(look), mark);
 }

@@ -130,6 +130,25 @@ TEST_CASE("hostile entries are drawn as far as they make sense, or not at all", 
   }
 }
 
+TEST_CASE("small files make no endless looks", "[appearance]") {
+  std::string corners;
+  std::string quads;
+  for (int i = 0; i < 3000; ++i) {
+    corners += std::to_string(i % 2 * 90000) + " " + std::to_string(i % 7 * 40000) + " ";
+    quads += "0 10 90000 10 0 0 90000 0 ";
+  }
+  const std::string words(1'000'000, 'w');
+  for (const std::string& entries :
+       {"/Subtype/Polygon/C[0]/BE<</S/C/I 1>>/Rect[0 0 90 90]/Vertices[" + corners + "]",
+        "/Subtype/Squiggly/C[0]/Rect[0 0 90 90]/QuadPoints[" + quads + "]",
+        "/Subtype/FreeText/DA(/Helv 0 Tf)/Rect[0 0 90 90]/Contents(" + words + ")"}) {
+    const auto look = appearance::look_of(page_with(entries).annotations().value()[0], {});
+    REQUIRE(look);
+    const Document document = look->drawing.as_document().value();
+    CHECK(document.page(0)->content()->size() < 3'000'000);
+  }
+}
+
 TEST_CASE("marks mix with the page as they say", "[appearance]") {
   const auto over_blue = [](const std::string& annotation) {
     test::PdfBuilder pdf;

@@ -84,7 +84,7 @@ class FieldPainter {
     if (inner_.width() <= 0 || inner_.height() <= 0) return;
     switch (field_.kind) {
       case FieldKind::text: text(); break;
-      case FieldKind::combo_box: single_line(shown(field_.value())); break;
+      case FieldKind::combo_box: single_line(seen_part(shown(field_.value()))); break;
       case FieldKind::list_box: list(); break;
       case FieldKind::check_box:
       case FieldKind::radio_buttons:
@@ -162,7 +162,7 @@ class FieldPainter {
   }
 
   void text() {
-    std::string value = field_.value();
+    std::string value = seen_part(field_.value());
     if (field_.is_password()) value = std::string(characters_of(value).size(), '*');
     if (field_.has_cells() && field_.longest && *field_.longest > 0)
       cells(value);
@@ -230,21 +230,23 @@ class FieldPainter {
   // One character in the middle of each.
   void cells(const std::string& value) {
     const std::vector<std::string> characters = characters_of(value);
-    const auto count = static_cast<double>(*field_.longest);
-    const double wide = room_.width() / count;
-    constexpr double kMostCells = 1000;
-    if (count > kMostCells) return single_line(value);
+    constexpr std::int64_t kMostCells = 1000;
+    if (*field_.longest > kMostCells) return single_line(value);
+    const auto count = static_cast<std::size_t>(*field_.longest);
+    const double wide = room_.width() / static_cast<double>(count);
     const double size = look_.size > 0 ? look_.size : std::min(kUsualSize, inner_.height() * 0.8);
     const TextStyle looks = style(size);
     const double base = base_line(looks, inner_);
     const auto scope = drawing_.scope();
     drawing_.clip(polygon(corners_of(inner_), true));
-    for (std::size_t i = 0; i < characters.size() && static_cast<double>(i) < count; ++i)
+    for (std::size_t i = 0; i < characters.size() && i < count; ++i)
       drawing_.write(characters[i], {wide * (static_cast<double>(i) + 0.5), base}, looks,
                      Drawing::Side::middle);
     if (const auto color = color_of(widget_.border_color); color && line_ > 0)
-      for (double i = 1; i < count; ++i)
-        drawing_.line({wide * i, 0}, {wide * i, room_.top}, *color, {.width = line_});
+      for (std::size_t i = 1; i < count; ++i) {
+        const double x = wide * static_cast<double>(i);
+        drawing_.line({x, 0}, {x, room_.top}, *color, {.width = line_});
+      }
   }
 
   void list() {
@@ -263,7 +265,7 @@ class FieldPainter {
       const Rect line{inner_.left, top - high, inner_.right, top};
       if (chosen.contains(option.exported) || chosen.contains(option.shown))
         drawing_.fill(polygon(corners_of(line), true), kChosen);
-      drawing_.write(option.shown, {inner_.left + 2, base_line(looks, line)}, looks);
+      drawing_.write(seen_part(option.shown), {inner_.left + 2, base_line(looks, line)}, looks);
     }
   }
 
@@ -281,12 +283,13 @@ class FieldPainter {
 
   void caption() {
     if (widget_.caption.empty()) return;
-    const double size = look_.size > 0 ? look_.size
-                                       : size_in(widget_.caption, look_, inner_.width() * 0.9,
-                                                 inner_.height(), false, fonts_);
+    const std::string text = seen_part(widget_.caption);
+    const double size =
+        look_.size > 0 ? look_.size
+                       : size_in(text, look_, inner_.width() * 0.9, inner_.height(), false, fonts_);
     const TextStyle looks = style(size);
-    drawing_.write(widget_.caption, {(inner_.left + inner_.right) / 2, base_line(looks, inner_)},
-                   looks, Drawing::Side::middle);
+    drawing_.write(text, {(inner_.left + inner_.right) / 2, base_line(looks, inner_)}, looks,
+                   Drawing::Side::middle);
   }
 
   const FormField& field_;

@@ -6,6 +6,7 @@
 
 #include <functional>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "lumvet/document/annotation.h"
@@ -35,6 +36,15 @@ inline Drawing sheet_over(const Rect& place) {
 
 // In a space with y upward.
 inline PageArea area_of(const Rect& r) { return {r.left, r.top, r.width(), r.height()}; }
+
+// No more of a text than could be seen on a page, up to a whole character.
+inline std::string seen_part(std::string text) {
+  std::size_t most = 16'384;  // bytes
+  if (text.size() <= most) return text;
+  while (most > 0 && (static_cast<unsigned char>(text[most]) & 0xC0) == 0x80) --most;
+  text.resize(most);
+  return text;
+}
 
 // Of none, one, three or four parts (12.5.2); nothing for none.
 inline std::optional<Color> color_of(const std::vector<double>& parts) {

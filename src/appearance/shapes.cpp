@@ -61,18 +61,25 @@ Path cloud(std::vector<Point> corners, double strength) {
   const double height = cloud_height(strength);
   Path path;
   path.move_to(corners[0]);
+  int arcs_left = 20'000;
   for (std::size_t i = 0; i < corners.size(); ++i) {
     const Point from = corners[i];
     const Point way = corners[(i + 1) % corners.size()] - from;
     const double whole = length(way);
-    if (whole <= 0) continue;
+    if (!(whole > 0)) continue;
     constexpr double kMostArcs = 2000;
-    const double count = std::clamp(std::round(whole / (2.2 * height)), 1.0, kMostArcs);
+    const double wanted = std::clamp(std::round(whole / (2.2 * height)), 1.0, kMostArcs);
+    const int count = std::min(static_cast<int>(wanted), arcs_left);
+    arcs_left -= count;
+    if (count == 0) path.line_to(sum(from, way));
     // To the right of the way, which is outside.
     const Point outward = scaled({way.y, -way.x}, height * 4 / 3 / whole);
-    for (double arc = 0; arc < count; ++arc) {
-      const Point a = sum(from, scaled(way, arc / count));
-      const Point b = sum(from, scaled(way, (arc + 1) / count));
+    for (int arc = 0; arc < count; ++arc) {
+      const auto at = [&](int place) {
+        return sum(from, scaled(way, static_cast<double>(place) / count));
+      };
+      const Point a = at(arc);
+      const Point b = at(arc + 1);
       path.curve_to(sum(a, outward), sum(b, outward), b);
     }
   }
