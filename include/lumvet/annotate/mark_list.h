@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 // Marks of a document as a list in JSON, to be read by people and programs, and added elsewhere.
 //
-//   const std::string list = lumvet::marks_as_json(drawing).value();
-//   auto next = lumvet::EditableDocument::of(next_issue);
-//   const auto marks = lumvet::read_marks(list, next_issue).value();
+//   const std::string list = lumvet::marks_as_json(report).value();
+//   auto next = lumvet::EditableDocument::of(annex);
+//   const auto marks = lumvet::read_marks(list, annex).value();
 //   lumvet::add_annotations(next, marks.marks).value();
 //
 // A list is an array of objects, one for each mark: `page` from 1, `kind` ("square", "note",

@@ -1,14 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 // Drawings on pages that there are, and pages of another document: a letterhead, a watermark.
 //
-//   auto pages = lumvet::EditableDocument::open("letter.pdf").value();
-//   lumvet::overlay(pages, {}, lumvet::Document::open("paper.pdf").value(), {}, {.beneath = true});
-//   lumvet::draw_on_pages(pages, {}, [](const lumvet::Page& page) ->
-//   lumvet::Result<lumvet::Drawing> {
+//   auto pages = lumvet::EditableDocument::of(report);
+//   const auto paper = lumvet::Document::open("paper.pdf").value();
+//   lumvet::overlay(pages, {}, paper, {}, {.beneath = true}).value();
+//   const auto draft = [](const lumvet::Page& page) -> lumvet::Result<lumvet::Drawing> {
 //     lumvet::Drawing drawing(page.width(), page.height());
 //     drawing.write("draft", {20, 30}, {.size = 12});
 //     return drawing;
-//   });
+//   };
+//   lumvet::draw_on_pages(pages, {}, draft).value();
 //
 // Each call is one step of the document, which can be undone. What is drawn is an artifact, part of
 // no structure. Threads: as EditableDocument's. Since: 0.2
