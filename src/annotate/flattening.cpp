@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "annotate/marks_of_page.h"
+#include "document/annotation_flags.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
 #include "document/inside.h"
@@ -12,9 +13,9 @@
 namespace lumvet::annotate {
 namespace {
 
-constexpr std::int64_t kHidden = 1 << 1;  // table 167
-constexpr std::int64_t kNoRotate = 1 << 4;
-constexpr std::int64_t kNoView = 1 << 5;
+using document::kHidden;
+using document::kNoRotate;
+using document::kNoView;
 
 Stream form_of(const Rect& box, Dict resources, const std::string& content) {
   return Stream::of({{"Type", Object::name("XObject")},

@@ -2,6 +2,7 @@
 // Marks made of what a person sees on a page.
 #include <algorithm>
 
+#include "document/annotation_flags.h"
 #include "lumvet/annotate/annotations.h"
 
 namespace lumvet {
@@ -61,11 +62,10 @@ PageArea shown_area(const Page& page, const Rect& rect) {
 
 Annotation note_at(const Page& page, Point at, const std::string& contents) {
   constexpr double kSize = 20;
-  constexpr std::int64_t kPrintedUpright = 4 + 16;
   Annotation note = of_kind(Kind::text);
   const Point corner = page_point(page, at);
   note.rect = {corner.x, corner.y - kSize, corner.x + kSize, corner.y};
-  note.flags = kPrintedUpright;
+  note.flags = document::kPrint | document::kNoRotate;
   note.icon = "Comment";
   note.contents = contents;
   return note;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 
+#include "document/annotation_flags.h"
 #include "document/appearance.h"
 #include "document/geometry_objects.h"
 
@@ -66,18 +67,17 @@ void PageMoves::move_annotation(ObjectId id, const Move& move) {
   if (const auto rect = document::rect_of(ledger_, annotation["Rect"])) {
     annotation.set("Rect", document::array_of(by.bounds_of(*rect)));
     // What was cut off with the margin of its page must not turn up beside it.
-    constexpr std::int64_t kHidden = 2;
     if (move.form && !rect->is_empty() && !overlap(*rect, move.seen))
-      annotation.set("F", ledger_.get(annotation, "F").as_integer() | kHidden);
+      annotation.set("F", ledger_.get(annotation, "F").as_integer() | document::kHidden);
   }
   for (const char* key : {"QuadPoints", "Vertices", "L", "CL", "InkList", "Path"})
     if (annotation.contains(key)) annotation.set(key, moved_points(ledger_, annotation[key], by));
   if (const auto insets = document::numbers_of(ledger_, annotation["RD"]); insets.size() == 4) {
-    // Of left, bottom, right and top, which change places when the page is turned.
-    const Rect inner = by.bounds_of({-insets[0], -insets[1], insets[2], insets[3]});
+    // Of left, top, right and bottom, which change places when the page is turned.
+    const Rect inner = by.bounds_of({-insets[0], -insets[3], insets[2], insets[1]});
     const Point origin = by.apply({0, 0});
-    annotation.set("RD", document::array_of({origin.x - inner.left, origin.y - inner.bottom,
-                                             inner.right - origin.x, inner.top - origin.y}));
+    annotation.set("RD", document::array_of({origin.x - inner.left, inner.top - origin.y,
+                                             inner.right - origin.x, origin.y - inner.bottom}));
   }
   const Matrix turn = turn_of(by);
   if (turn != Matrix()) {

@@ -115,7 +115,8 @@ TEST_CASE("what an annotation looks like turns with its page", "[compose]") {
   const Object look =
       document.resolve(document.resolve(widget["AP"]).value().as_dict()["N"]).value();
   CHECK(to_text(look.as_dict()["Matrix"]) == "[0 -1 1 0 0 0]");
-  CHECK(to_text(widget["RD"]) == "[2 3 4 1]");
+  // Left, top, right, bottom: the left side comes to the top.
+  CHECK(to_text(widget["RD"]) == "[4 1 2 3]");
 }
 
 TEST_CASE("the sheets of a booklet fold to pages in order", "[compose]") {

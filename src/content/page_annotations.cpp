@@ -3,20 +3,18 @@
 
 #include "appearance/made_appearances.h"
 #include "color/blend_mode.h"
+#include "document/annotation_flags.h"
 #include "document/appearance.h"
 #include "document/inside.h"
 
 namespace lumvet::content {
 namespace {
 
-// Table 167.
-enum Flag : std::int64_t {
-  kHidden = 1 << 1,
-  kPrint = 1 << 2,
-  kNoZoom = 1 << 3,
-  kNoRotate = 1 << 4,
-  kNoView = 1 << 5,
-};
+using document::kHidden;
+using document::kNoRotate;
+using document::kNoView;
+using document::kNoZoom;
+using document::kPrint;
 
 // Hidden, or not for this purpose (12.5.3); pop-up notes show in windows of their own.
 bool is_shown(const Dict& annotation, std::int64_t flags, Purpose purpose) {
