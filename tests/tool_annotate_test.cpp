@@ -52,7 +52,7 @@ TEST_CASE("marks of a list are added, listed with their answers, and exported", 
         "    Tobin Achterhuis: 4 mm wide\n"
         "2 marks\n");
   CHECK_THAT(run(folder, "annotate marked.pdf --csv").out,
-             Contains("1,circle,Ilse Marren,2026-10-14 09:40:00,,A crack?\n"));
+             Contains("1,circle,Ilse Marren,2026-10-14 09:40:00,,A crack?\r\n"));
   CHECK(run(folder, "annotate marked.pdf --export again.json").code == 0);
   CHECK(test::read_file(folder / "again.json") == run(folder, "annotate marked.pdf --json").out);
   CHECK(run(folder, "annotate marked.pdf --export again.json").code == 1);  // it is there

@@ -109,8 +109,10 @@ int list(const Options& options, const lumvet::Document& document) {
     const auto text =
         options.json ? lumvet::marks_as_json(document) : lumvet::marks_as_csv(document);
     if (!text.ok()) return fail(text.error());
-    std::cout << *text;
-    return kDone;
+    if (!options.only.empty())
+      return wrong_usage("--only is for the plain list; JSON and tables have all marks");
+    const auto written = StandardOutput().write(lumvet::as_bytes(*text));
+    return written.ok() ? kDone : fail(written.error());
   }
   const auto kinds = kinds_of(options.only);
   if (!kinds.ok()) return wrong_usage(kinds.error().message());
@@ -293,7 +295,8 @@ void add_annotate(CLI::App& app, Run& chosen) {
   verb->add_option("--remove", options->remove,
                    "Marks of these kinds, with the answers to them; all for all but links")
       ->type_name("KIND,…");
-  verb->add_flag("--flatten", options->flattens, "Draw marks into the pages, all but links");
+  verb->add_flag("--flatten", options->flattens,
+                 "Draw marks and fields into the pages, all but links");
   verb->add_option("--only", options->only, "What is listed or flattened: note,ink,stamp,field")
       ->type_name("KIND,…");
   verb->add_option("--pages", options->pages,

@@ -7,6 +7,9 @@
 
 #include <nlohmann/json.hpp>
 
+#include "base/csv.h"
+#include "base/text_place.h"
+#include "document/annotation_flags.h"
 #include "lumvet/base/nearest_word.h"
 
 namespace lumvet {
@@ -41,8 +44,6 @@ constexpr std::array<std::pair<std::string_view, Kind>, 25> kNames = {
      {"field", Kind::widget},
      {"3d", Kind::three_d},
      {"rich-media", Kind::rich_media}}};
-
-constexpr std::int64_t kUpright = 1 << 4;  // as the page is turned; table 167
 
 double rounded(double points) { return std::round(points * 100) / 100; }
 
@@ -129,7 +130,7 @@ Json mark_json(const Page& page, const Annotation& mark,
   if (!mark.actions.empty() && mark.actions[0].kind == Action::Kind::uri)
     put("address", mark.actions[0].target);
   if (mark.destination && mark.destination->page) json["leads_to"] = *mark.destination->page + 1;
-  if ((mark.flags & kUpright) != 0) json["upright"] = true;
+  if ((mark.flags & document::kNoRotate) != 0) json["upright"] = true;
   if (!mark.is_printed()) json["printed"] = false;
   if (mark.is_hidden()) json["hidden"] = true;
   if (mark.is_locked()) json["locked"] = true;
@@ -148,14 +149,6 @@ Status each_mark(const Document& document, const Each& each) {
       if (is_listed(mark)) each(page, mark, names);
   }
   return Done{};
-}
-
-std::string quoted(const std::string& text) {
-  if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
-  std::string out = "\"";
-  for (const char letter : text)
-    out += letter == '"' ? std::string("\"\"") : std::string(1, letter);
-  return out + "\"";
 }
 
 // A number that a place on a page can have.
@@ -397,15 +390,15 @@ Result<std::string> marks_as_json(const Document& document) {
 }
 
 Result<std::string> marks_as_csv(const Document& document) {
-  std::string table = "page,kind,author,modified,state,contents\n";
+  std::string table = "page,kind,author,modified,state,contents\r\n";
   LUMVET_RETURN_IF_ERROR(each_mark(document, [&](const Page& page, const Annotation& mark,
                                                  const std::map<ObjectId, std::string>&) {
     table += std::to_string(page.index() + 1);
     for (const std::string& cell :
          {std::string(name_of(mark.kind)), mark.author,
           mark.modified.empty() ? mark.created : mark.modified, mark.review_state, mark.contents})
-      table += "," + quoted(cell);
-    table += "\n";
+      table += "," + csv_cell(cell);
+    table += "\r\n";
   }));
   return table;
 }
@@ -415,14 +408,8 @@ Result<ReadMarks> read_marks(std::string_view text, const Document& document) {
   try {
     list = Json::parse(text);
   } catch (const Json::parse_error& error) {
-    std::size_t line = 1;
-    std::size_t column = 1;
-    for (std::size_t i = 0; i + 1 < error.byte && i < text.size(); ++i) {
-      column = text[i] == '\n' ? 1 : column + 1;
-      line += text[i] == '\n' ? 1 : 0;
-    }
-    return Error(ErrorCode::malformed, "line " + std::to_string(line) + ", column " +
-                                           std::to_string(column) + ": this is no JSON");
+    return Error(ErrorCode::malformed,
+                 text_place(text, error.byte > 0 ? error.byte - 1 : 0) + ": this is no JSON");
   }
   if (!list.is_array()) return Error(ErrorCode::malformed, "a list of marks is an array");
   ReadMarks read;

@@ -62,7 +62,7 @@ TEST_CASE("answers come with what they answer", "[annotate]") {
   CHECK(marks[2].in_reply_to == marks[0].id);
   CHECK(marks[2].review_state == "Accepted");
   CHECK_THAT(marks_as_csv(with(test::open(test::blank(1, "0 0 200 200")).value(), list)).value(),
-             Catch::Contains("1,note,Ilse Marren,2026-10-14 09:30:00,,A crack?\n") &&
+             Catch::Contains("1,note,Ilse Marren,2026-10-14 09:30:00,,A crack?\r\n") &&
                  Catch::Contains("\"Yes, 4 mm\""));
 }
 

@@ -4,22 +4,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/text_place.h"
 #include "lumvet/base/nearest_word.h"
 
 namespace lumvet::compose {
 namespace {
-
-// "line 3, column 12", from a byte on.
-std::string place_of(std::string_view text, std::size_t byte) {
-  byte = std::min(byte, text.size());
-  const std::string_view before = text.substr(0, byte);
-  const auto line = std::count(before.begin(), before.end(), '\n') + 1;
-  const std::size_t begin =
-      before.rfind('\n') == std::string_view::npos ? 0 : before.rfind('\n') + 1;
-  const auto column = std::count_if(before.begin() + static_cast<std::ptrdiff_t>(begin),
-                                    before.end(), [](char c) { return (c & 0xC0) != 0x80; });
-  return "line " + std::to_string(line) + ", column " + std::to_string(column + 1);
-}
 
 // Walks through JSON that is well formed.
 class Walk {
@@ -115,7 +104,7 @@ Json json_of(std::string_view text, const std::string& what) {
 
 void throw_no_json(std::string_view text, std::size_t byte, const std::string& what) {
   throw ResultError(Error(ErrorCode::malformed, what + " is no JSON: it goes wrong at " +
-                                                    place_of(text, byte > 0 ? byte - 1 : 0)));
+                                                    text_place(text, byte > 0 ? byte - 1 : 0)));
 }
 
 std::string meant_by(const std::string& word, const std::vector<std::string>& known) {
@@ -128,7 +117,7 @@ std::string meant_by(const std::string& word, const std::vector<std::string>& kn
 void BriefNode::fail(const std::string& what, ErrorCode code) const {
   std::string path;
   for (const std::string& step : path_) path += "/" + step;
-  throw ResultError(Error(code, what + " (" + place_of(text_, Walk(text_).find(path_)) +
+  throw ResultError(Error(code, what + " (" + text_place(text_, Walk(text_).find(path_)) +
                                     (path.empty() ? "" : ", at " + path) + ")"));
 }
 

@@ -6,6 +6,7 @@
 #include <string_view>
 #include <vector>
 
+#include "base/csv.h"
 #include "text/folded_text.h"
 
 namespace lumvet {
@@ -62,13 +63,6 @@ std::vector<std::vector<PlacedWord>> rows_of(std::vector<PlacedWord> words) {
     std::stable_sort(row.begin(), row.end(),
                      [](const auto& a, const auto& b) { return a.left < b.left; });
   return rows;
-}
-
-std::string quoted(std::string_view cell) {
-  if (cell.find_first_of("\",\n\r") == std::string_view::npos) return std::string(cell);
-  std::string field = "\"";
-  for (const char c : cell) field += c == '"' ? "\"\"" : std::string(1, c);
-  return field + '"';
 }
 
 std::vector<std::string_view> cells_of(std::string_view row) {
@@ -164,7 +158,7 @@ std::string tables_as_csv(const PageWords& words) {
     for (std::size_t i = block.first_line; i < block.lines_end; ++i) {
       const TextLine line = words.line(i);
       const auto cells = cells_of(text_of(words, line.begin, line.end));
-      for (std::size_t c = 0; c < cells.size(); ++c) out += (c > 0 ? "," : "") + quoted(cells[c]);
+      for (std::size_t c = 0; c < cells.size(); ++c) out += (c > 0 ? "," : "") + csv_cell(cells[c]);
       out += "\r\n";
     }
   }

@@ -36,7 +36,7 @@ LUMVET_EXPORT std::optional<Annotation::Kind> mark_kind(std::string_view name);
 
 // All marks of a document, by pages. Errors: as Page::annotations'.
 LUMVET_EXPORT Result<std::string> marks_as_json(const Document& document);
-// As a table with a head and commas (RFC 4180, lines end in LF): page, kind, author, modified,
+// As a table with a head and commas (RFC 4180): page, kind, author, modified,
 // state, contents.
 LUMVET_EXPORT Result<std::string> marks_as_csv(const Document& document);
 // For the pages of a document, which may be another than they come from. Replies come with what
