@@ -43,7 +43,7 @@ Status check(const NewMark& mark, bool is_new) {
   if ((own.kind == Kind::polygon || own.kind == Kind::polyline) && own.vertices.size() < 2)
     return lacks("a polygon or polyline goes through two points at least");
   if (own.kind == Kind::ink && own.strokes.empty()) return lacks("ink has strokes");
-  if (own.kind == Kind::file_attachment && !mark.parts.file && own.file.empty())
+  if (own.kind == Kind::file_attachment && !mark.parts.file && (is_new || own.file.empty()))
     return lacks("a file attachment has a file");
   if (mark.parts.file) return editing::check_file_name(mark.parts.file->name);
   return Done{};

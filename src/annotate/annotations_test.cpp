@@ -130,6 +130,7 @@ TEST_CASE("marks made of what is seen lie there, however the page is turned", "[
   REQUIRE(add_annotation(edited, 0, text_mark(page, Kind::highlight, {line})).ok());
   const Page marked = edited.now()->page(0).value();
   const PageArea back = shown_area(marked, marked.annotations().value()[0].rect);
+  CHECK(page_rect(marked, area) == square.rect);
   CHECK(back.left == Approx(100));
   CHECK(back.top == Approx(60));
   CHECK(back.width == Approx(80));
@@ -273,6 +274,13 @@ TEST_CASE("what makes no sense is refused, and nothing is changed", "[annotate]"
                         ? Annotation{.kind = Kind::file_attachment}
                         : Annotation{}),
           "file");
+  Annotation named = note_at(page, {}, "a");
+  named.kind = Kind::file_attachment;
+  named.file = "photo.jpg";  // only a name
+  refused(adding(0, named), "file");
+  CHECK_FALSE(can_be_made(Kind::movie));
+  CHECK(can_be_made(Kind::stamp));
+  refused(adding(0, {.kind = Kind::movie}), "Movie");
   refused(remove_annotations(edited, {{99, 0}}), "object 99");
   refused(remove_annotations(edited, {}), "no annotation");
   refused(raise_annotation(edited, {1, 0}), "object 1");
