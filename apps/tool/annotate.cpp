@@ -252,6 +252,8 @@ lumvet::Status change(const Options& options, lumvet::EditableDocument& changes)
 
 int run(const Options& options) {
   if (options.changes()) {
+    if (options.lists || options.csv)
+      return wrong_usage("marks are listed or changed, not both at once");
     if (options.saving.output.empty())
       return wrong_usage("-o is missing: the name of the new document");
     if (const auto other = check_not_input(options.input, options.saving); !other.ok())
