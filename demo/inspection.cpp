@@ -78,6 +78,8 @@ class InspectionForm {
                 {"Subtype", name("Widget")},
                 {"Rect", box(rect)},
                 {"P", maker_.page(0)},
+                {"MK", Dict{{"BC", Array{0.45, 0.5, 0.55}}}},
+                {"BS", Dict{{"W", 0.6}}},
                 {"F", 4}};
   }
 

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "appearance/shapes.h"
+#include "lumvet/document/field_format.h"
 #include "objects/text_string.h"
 
 namespace lumvet::appearance {
@@ -84,7 +85,7 @@ class FieldPainter {
     if (inner_.width() <= 0 || inner_.height() <= 0) return;
     switch (field_.kind) {
       case FieldKind::text: text(); break;
-      case FieldKind::combo_box: single_line(seen_part(shown(field_.value()))); break;
+      case FieldKind::combo_box: single_line(formatted(shown(field_.value()))); break;
       case FieldKind::list_box: list(); break;
       case FieldKind::check_box:
       case FieldKind::radio_buttons:
@@ -161,8 +162,16 @@ class FieldPainter {
     return value;
   }
 
+  // As the field's format shows it.
+  std::string formatted(const std::string& value) {
+    const auto format = format_of(field_);
+    if (!format) return seen_part(value);
+    if (is_shown_red(*format, value)) look_.color = {0.8, 0, 0};
+    return seen_part(shown_value(*format, value));
+  }
+
   void text() {
-    std::string value = seen_part(field_.value());
+    std::string value = formatted(field_.value());
     if (field_.is_password()) value = std::string(characters_of(value).size(), '*');
     if (field_.has_cells() && field_.longest && *field_.longest > 0)
       cells(value);

@@ -79,6 +79,20 @@ Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const D
   return std::optional(written);
 }
 
+Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const FormField& field,
+                                                                         const Dict& widget,
+                                                                         bool is_on) {
+  FormField own = field;
+  const file::ObjectStore& store = core_.store();
+  if (widget.contains("DA")) own.default_appearance = store.get(widget, "DA").as_string();
+  WidgetLook place = widget_of(core_, widget, own);
+  place.is_on = is_on;
+  const auto look = look_of(own, place, fonts_);
+  if (!look) return std::optional<Written>();
+  LUMVET_TRY(const Written written, write(*look));
+  return std::optional(written);
+}
+
 Result<AppearanceWriter::Written> AppearanceWriter::write(const Look& look) {
   LUMVET_TRY(const ObjectId form, write(look.drawing));
   return Written{look.place, form};

@@ -13,6 +13,7 @@
 #include "appearance/look.h"
 #include "document/core.h"
 #include "draw/drawing_writer.h"
+#include "lumvet/document/form.h"
 
 namespace lumvet::appearance {
 
@@ -29,6 +30,8 @@ class AppearanceWriter {
     ObjectId form;
   };
   Result<std::optional<Written>> write(const Dict& annotation);
+  // Of a field as it is about to be, at one of its places.
+  Result<std::optional<Written>> write(const FormField& field, const Dict& widget, bool is_on);
   Result<Written> write(const Look& look);
   Result<ObjectId> write(const Drawing& drawing);
   const Fonts& fonts() const { return fonts_; }

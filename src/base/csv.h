@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
-// Cells of tables with commas (RFC 4180).
+// Tables with commas (RFC 4180).
 //
 // Threads: free functions.
 #pragma once
 
 #include <string>
 #include <string_view>
+#include <vector>
+
+#include "lumvet/base/result.h"
 
 namespace lumvet {
 
@@ -16,5 +19,10 @@ inline std::string csv_cell(std::string_view cell) {
   for (const char c : cell) field += c == '"' ? "\"\"" : std::string(1, c);
   return field + '"';
 }
+
+// The lines of a table with their cells; empty lines are none. What stands between cells is told
+// from the first line: a comma, a semicolon or a tab. Errors: malformed, with line and column, for
+// a quote that is not closed.
+Result<std::vector<std::vector<std::string>>> read_csv(std::string_view table);
 
 }  // namespace lumvet

@@ -80,6 +80,9 @@ class FormReader {
     FormField field;
     field.is_terminal = true;
     fill(field, inherited);
+    // A widget that is no more than a place has what is done on events from its field.
+    const bool is_field = way.front().contains("T") || way.size() == 1;
+    field.triggers = read_triggers(core_, is_field ? way[0] : way[1], TriggerOwner::field);
     return field;
   }
 

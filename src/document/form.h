@@ -9,8 +9,8 @@ namespace lumvet::document {
 
 Form read_form(const Core& core);
 
-// The field of one widget, with what it has from those above it; without its places, its name and
-// what is done on events. Costs what the way up to the form does.
+// The field of one widget, with what it has from those above it; without its places and its name.
+// Costs what the way up to the form does.
 FormField field_of_widget(const Core& core, const Dict& widget);
 
 }  // namespace lumvet::document

@@ -13,6 +13,11 @@ inline std::string text_entry(const objects::Resolver& resolver, const Dict& dic
   return objects::text_to_utf8(resolver.get(dict, key).as_string());
 }
 
+// The other way round, as an object.
+inline Object text_object(std::string_view utf8) {
+  return Object::string(objects::utf8_to_text(utf8));
+}
+
 // As it stands when it is no date.
 inline std::string date_entry(const objects::Resolver& resolver, const Dict& dict,
                               std::string_view key) {
