@@ -13,8 +13,8 @@
 #include <CLI/CLI.hpp>
 
 #include "console.h"
+#include "exchanged_files.h"
 #include "files.h"
-#include "given_files.h"
 #include "inspect/lines.h"
 #include "json.h"
 #include "printable.h"
@@ -138,12 +138,7 @@ int list(const Options& options, const lumvet::Document& document) {
 }
 
 lumvet::Status export_list(const Options& options, const lumvet::Document& document) {
-  const bool is_csv = options.exported.ends_with(".csv");
-  if (!is_csv && !options.exported.ends_with(".json"))
-    return Error(ErrorCode::invalid_argument,
-                 options.exported + " names no kind of list; let it end in .json or .csv");
-  LUMVET_TRY(const std::string text,
-             is_csv ? lumvet::marks_as_csv(document) : lumvet::marks_as_json(document));
+  LUMVET_TRY(const std::string text, marks_for_file(options.exported, document));
   LUMVET_TRY(auto file, lumvet::AtomicFile::create(
                             options.exported, options.saving.replace ? lumvet::IfExists::replace
                                                                      : lumvet::IfExists::refuse));
@@ -152,9 +147,8 @@ lumvet::Status export_list(const Options& options, const lumvet::Document& docum
 }
 
 lumvet::Status add_list(const Options& options, lumvet::EditableDocument& changes) {
-  LUMVET_TRY(const std::string text, given_file(options.add, "list of marks"));
   LUMVET_TRY(const lumvet::Document now, changes.now());
-  auto read = lumvet::read_marks(text, now);
+  auto read = marks_from_file(options.add, now);
   if (!read.ok()) return std::move(read).error().about(options.add);
   report_findings(read->findings);
   if (read->marks.empty())
@@ -282,9 +276,9 @@ void add_annotate(CLI::App& app, Run& chosen) {
   auto* json = verb->add_flag("--json", options->json, "As JSON, that --add reads");
   verb->add_flag("--csv", options->csv, "As a table")->excludes(json);
   verb->add_option("--export", options->exported, "The list into a file")
-      ->type_name("FILE.json|.csv");
-  verb->add_option("--add", options->add, "Marks from a list in JSON; - for standard input")
-      ->type_name("FILE");
+      ->type_name("FILE.xfdf|.fdf|.json|.csv");
+  verb->add_option("--add", options->add, "Marks from a file; - for JSON on standard input")
+      ->type_name("MARKS.json|.xfdf|.fdf");
   verb->add_option("--highlight", options->highlight, "Mark text wherever it is found")
       ->type_name("TEXT");
   verb->add_flag("--pattern", options->is_pattern, "TEXT is a regular expression");
@@ -316,8 +310,8 @@ void add_annotate(CLI::App& app, Run& chosen) {
       "Examples:\n"
       "  lumvet annotate drawing.pdf --list\n"
       "  lumvet annotate report.pdf --highlight 'urgent' --author Ilse -o marked.pdf\n"
-      "  lumvet annotate drawing.pdf --export marks.json\n"
-      "  lumvet annotate next-issue.pdf --add marks.json -o marked.pdf\n"
+      "  lumvet annotate drawing.pdf --export marks.xfdf\n"
+      "  lumvet annotate next-issue.pdf --add marks.xfdf -o marked.pdf\n"
       "  lumvet annotate marked.pdf --flatten -o for-the-archive.pdf");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include <lumvet/document/document.h>
-#include <lumvet/forms/filling.h>
+#include <lumvet/exchange/exchange.h>
 
 namespace tool {
 
@@ -18,5 +18,12 @@ lumvet::Result<std::vector<std::vector<lumvet::FieldValue>>> values_from_file(
 lumvet::Result<std::string> values_for_file(const std::string& path,
                                             const lumvet::Document& document,
                                             const lumvet::Form& form);
+
+// The marks of a file for a document, in the same way; what did not fit is in the findings. Errors:
+// as values_from_file's.
+lumvet::Result<lumvet::Exchange> marks_from_file(const std::string& path,
+                                                 const lumvet::Document& document);
+lumvet::Result<std::string> marks_for_file(const std::string& path,
+                                           const lumvet::Document& document);
 
 }  // namespace tool

@@ -7,6 +7,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include "annotate/fitted_marks.h"
+#include "annotate/hex_color.h"
 #include "base/csv.h"
 #include "base/text_place.h"
 #include "document/annotation_flags.h"
@@ -47,22 +49,6 @@ constexpr std::array<std::pair<std::string_view, Kind>, 25> kNames = {
 
 double rounded(double points) { return std::round(points * 100) / 100; }
 
-std::string hex_of(const std::vector<double>& parts) {
-  std::array<double, 3> rgb{};
-  if (parts.size() == 1) rgb = {parts[0], parts[0], parts[0]};
-  if (parts.size() == 3) rgb = {parts[0], parts[1], parts[2]};
-  if (parts.size() == 4)
-    for (std::size_t i = 0; i < 3; ++i) rgb[i] = (1 - parts[i]) * (1 - parts[3]);
-  std::string text = "#";
-  constexpr std::string_view kDigits = "0123456789ABCDEF";
-  for (const double part : rgb) {
-    const auto byte = static_cast<std::size_t>(std::lround(std::clamp(part, 0.0, 1.0) * 255));
-    text += kDigits[byte / 16];
-    text += kDigits[byte % 16];
-  }
-  return text;
-}
-
 Json point_json(const Page& page, Point p) {
   const Point shown = page.to_display().apply(p);
   return Json::array({rounded(shown.x), rounded(shown.y)});
@@ -97,8 +83,8 @@ Json mark_json(const Page& page, const Annotation& mark,
   for (const auto& quad : mark.quads)
     json["quads"].push_back(points_json(page, std::array{quad[0], quad[1], quad[3], quad[2]}));
   for (const auto& stroke : mark.strokes) json["strokes"].push_back(points_json(page, stroke));
-  json["color"] = mark.color.empty() ? "none" : hex_of(mark.color);
-  if (!mark.interior_color.empty()) json["fill"] = hex_of(mark.interior_color);
+  json["color"] = mark.color.empty() ? "none" : annotate::hex_color(mark.color);
+  if (!mark.interior_color.empty()) json["fill"] = annotate::hex_color(mark.interior_color);
   if (mark.opacity < 1) json["opacity"] = mark.opacity;
   put("blend", mark.blend);
   if (mark.has_border) {
@@ -163,8 +149,8 @@ class MarkReader {
   MarkReader(const Json& json, std::size_t place, const Document& document)
       : json_(json), where_("mark " + std::to_string(place)), document_(document) {}
 
-  // Nothing for a page that the document does not have.
-  Result<std::optional<NewMark>> read() {
+  // Of a page that the document does not have without its place.
+  Result<NewMark> read() {
     if (!json_.is_object()) return wrong("is no object");
     for (const auto& [key, value] : json_.items()) LUMVET_RETURN_IF_ERROR(check_key(key));
     LUMVET_TRY(const double number, number_of("page"));
@@ -174,7 +160,10 @@ class MarkReader {
     const std::string name = text("kind");
     const auto kind = mark_kind(name);
     if (!kind || *kind == Kind::widget) return unknown_kind(name);
-    if (made.page >= document_.page_count()) return std::optional<NewMark>();
+    if (made.page >= document_.page_count()) {
+      made.annotation.kind = *kind;
+      return made;
+    }
     LUMVET_TRY(const Page page, document_.page(made.page));
     mark_ = *kind == Kind::text ? note_at(page, {}, "") : mark_in(page, *kind, {});
     mark_.kind = *kind;
@@ -182,7 +171,7 @@ class MarkReader {
     read_texts();
     LUMVET_RETURN_IF_ERROR(read_looks());
     made.annotation = std::move(mark_);
-    return std::optional(std::move(made));
+    return made;
   }
 
  private:
@@ -412,28 +401,16 @@ Result<ReadMarks> read_marks(std::string_view text, const Document& document) {
                  text_place(text, error.byte > 0 ? error.byte - 1 : 0) + ": this is no JSON");
   }
   if (!list.is_array()) return Error(ErrorCode::malformed, "a list of marks is an array");
-  ReadMarks read;
+  std::vector<annotate::ListedMark> marks;
+  marks.reserve(list.size());
   for (std::size_t i = 0; i < list.size(); ++i) {
-    LUMVET_TRY(auto mark, MarkReader(list[i], i + 1, document).read());
-    const auto left_out = [&](const std::string& why) {
-      read.findings.push_back({"mark " + std::to_string(i + 1) + " " + why, {}, {}});
-    };
-    if (!mark) {
-      left_out("is of a page that the document does not have, and was left out");
-      continue;
-    }
-    if (!can_be_made(mark->annotation.kind)) {
-      left_out("is of a kind that is not made, and was left out");
-      continue;
-    }
-    if (mark->annotation.kind == Kind::file_attachment) {
-      left_out("has a file, which is not in the list; it was left out");
-      continue;
-    }
+    LUMVET_TRY(NewMark mark, MarkReader(list[i], i + 1, document).read());
     if (const auto of = list[i].find("reply_to"); of != list[i].end() && of->is_string())
-      mark->reply_to = of->get<std::string>();
-    read.marks.push_back(*std::move(mark));
+      mark.reply_to = of->get<std::string>();
+    marks.push_back({std::move(mark), "mark " + std::to_string(i + 1)});
   }
+  ReadMarks read;
+  LUMVET_TRY(read.marks, annotate::fitted(std::move(marks), document, read.findings));
   return read;
 }
 

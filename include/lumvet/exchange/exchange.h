@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: Apache-2.0
+// Marks and values of fields as the two forms of files in which programs exchange them: XFDF (ISO
+// 19444-1) and FDF (ISO 32000-2, 12.7.8).
+//
+//   const std::string remarks = lumvet::as_xfdf(drawing).value();
+//   auto next = lumvet::EditableDocument::of(next_issue);
+//   const lumvet::Exchange read = lumvet::read_xfdf(remarks, next_issue).value();
+//   lumvet::add_annotations(next, read.marks).value();
+//
+// Places are in the page's own space, and so the same in both documents. Pop-ups are left to the
+// viewer, and looks that a mark does not state by its entries, as of stamps with pictures, are not
+// in the files; neither is how XFDF's marks mix with the page. Scripts are neither written nor
+// read. In XFDF colors are of red, green and blue in 256 steps. Entities that a file declares are
+// never expanded, and nothing is ever fetched. Threads: free functions. Since: 0.2
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "lumvet/annotate/annotations.h"
+#include "lumvet/forms/filling.h"
+
+namespace lumvet {
+
+enum class ExchangeParts { all, marks, values };
+
+// What was read from a file, for the document that it was read for.
+struct Exchange {
+  std::vector<NewMark> marks = {};  // those that fit, answers behind what they answer
+  std::vector<FieldValue> values = {};
+  std::string file = {};  // of which document it says it is, in UTF-8; empty when it does not say
+  // What did not fit, or is not known, with its place among the marks of the file.
+  std::vector<Finding> findings = {};
+};
+
+// Errors: as Page::annotations' and Document::form's.
+LUMVET_EXPORT Result<std::string> as_xfdf(const Document& document,
+                                          ExchangeParts parts = ExchangeParts::all);
+LUMVET_EXPORT Result<Bytes> as_fdf(const Document& document,
+                                   ExchangeParts parts = ExchangeParts::all);
+
+// Errors: malformed, with line and column in XFDF, for what is no such file; limit.
+LUMVET_EXPORT Result<Exchange> read_xfdf(std::string_view file, const Document& document);
+LUMVET_EXPORT Result<Exchange> read_fdf(ByteView file, const Document& document);
+
+}  // namespace lumvet
