@@ -99,6 +99,7 @@ int main(int argc, char** argv) {
   tool::add_arrange(app, run);
   tool::add_annotate(app, run);
   tool::add_fill(app, run);
+  tool::add_redact(app, run);
   tool::add_attach(app, run);
   tool::add_set(app, run);
   tool::add_linearize(app, run);

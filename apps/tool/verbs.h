@@ -20,6 +20,7 @@ void add_split(CLI::App& app, Run& run);
 void add_arrange(CLI::App& app, Run& run);
 void add_annotate(CLI::App& app, Run& run);
 void add_fill(CLI::App& app, Run& run);
+void add_redact(CLI::App& app, Run& run);
 void add_attach(CLI::App& app, Run& run);
 void add_set(CLI::App& app, Run& run);
 void add_linearize(CLI::App& app, Run& run);

@@ -166,6 +166,9 @@ Result<SaveReport> EditableDocument::save(const std::filesystem::path& path,
 }
 
 Result<Bytes> EditableDocument::Impl::append(saving::AppendedState& after) const {
+  if (history.now()->keeps_nothing)
+    return Error(ErrorCode::unsupported,
+                 "what was redacted would stay in the bytes in front; save the document whole");
   return attempted([&]() -> Result<Bytes> {
     const file::Ledger ledger(file, *history.now());
     return saving::appended_bytes(*file, ledger, after);

@@ -41,6 +41,8 @@ class Ledger final : public objects::Resolver {
 
   // The page is a copy of that page of the document as it was opened, from 0.
   void set_origin(ObjectId page, int index) { changes_.origins[page] = index; }
+  // What the file had may not be left in what is saved, as it would be in one that is appended to.
+  void keep_nothing() { changes_.keeps_nothing = true; }
   void add_note(Finding note) { changes_.notes.push_back(std::move(note)); }
 
   bool has_changed(ObjectId id) const { return changes_.objects.contains(id); }

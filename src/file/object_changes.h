@@ -35,6 +35,7 @@ struct ObjectChanges {
   std::map<ObjectId, int> origins;
   std::optional<Object> info;     // the trailer's /Info, where it is another one
   std::vector<Finding> notes;     // of what could not be kept, for whoever saves it
+  bool keeps_nothing = false;     // nothing that was there may be left in what is saved
   std::uint32_t next_number = 0;  // of the next new object
 };
 

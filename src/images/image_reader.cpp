@@ -14,6 +14,7 @@
 #include "images/image_rows.h"
 #include "images/sample_colors.h"
 #include "images/sample_reader.h"
+#include "images/whole_samples.h"
 
 namespace lumvet::images {
 namespace {
@@ -152,33 +153,16 @@ class ImageReader {
   }
 
   Result<ByteSlice> whole_samples() {
-    LUMVET_TRY(
-        filters::StreamContent content,
-        filters::decode_stream(image_, context_.resolver, context_.budget, context_.findings));
-    if (content.left.empty()) return std::move(content.bytes);
-    const filters::FilterStep step = content.left.front();
-    const Codec codec = find_codec(step.name);
-    if (codec == nullptr || content.left.size() > 1)
-      return Error(ErrorCode::unsupported, "images with the codec " + step.name + " cannot be read")
-          .at_offset(image_.offset);
-    ByteSlice globals;
-    if (const Stream* shared = step.parameters["JBIG2Globals"].as_stream()) {
-      LUMVET_TRY(globals, filters::decode_whole(*shared, context_.resolver, context_.budget,
-                                                context_.findings));
-    }
-    Result<Samples> decoded = codec({.input = content.bytes.view(),
-                                     .parameters = step.parameters,
-                                     .globals = globals.view(),
-                                     .width = shape_.width,
-                                     .height = shape_.height,
-                                     .keep_values = has_indexed_space(),
-                                     .most_pixels = context_.budget.limits().pixels,
-                                     .reduction = wanted_of_codec_});
-    if (!decoded.ok()) return std::move(decoded).error().at_offset(image_.offset);
-    if (decoded->damage)
-      context_.findings.add({*decoded->damage, image_.offset + decoded->damage_offset, {}});
+    LUMVET_TRY(WholeSamples whole,
+               images::whole_samples(image_, context_,
+                                     {.width = shape_.width,
+                                      .height = shape_.height,
+                                      .keep_values = has_indexed_space(),
+                                      .reduction = wanted_of_codec_}));
+    if (whole.codec.empty()) return std::move(whole.plain);
+    Samples* decoded = &whole.decoded;
     // Facsimile rows know their width, but the dictionary says how many there are.
-    if (step.name != "CCITTFaxDecode") shape_.height = decoded->height;
+    if (whole.codec != "CCITTFaxDecode") shape_.height = decoded->height;
     shape_.width = decoded->width;
     shape_.bits = static_cast<unsigned>(decoded->bits);
     codec_reduction_ = decoded->reduction;

@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "redact/cut_content.h"
+
+#include "fonts/font.h"
+#include "fonts/font_matcher.h"
+#include "redact/stream_cutter.h"
+
+namespace lumvet::redacting {
+
+ContentCutter::ContentCutter(const document::Core& core, file::Ledger& ledger, Areas areas,
+                             CutRecord& record)
+    : core_(core),
+      ledger_(ledger),
+      areas_(std::move(areas)),
+      record_(record),
+      images_(ledger, core.store().limits()) {}
+
+lumvet::Result<ContentCutter::Result> ContentCutter::cut_page(ByteView content,
+                                                              const Dict& resources,
+                                                              ObjectId owner) {
+  CutState state;
+  constexpr double kFar = 1e9;
+  state.clip = {-kFar, -kFar, kFar, kFar};
+  return StreamCutter(*this, resources, owner, state).cut(content);
+}
+
+std::shared_ptr<const fonts::Font> ContentCutter::font_of(const Object& font) {
+  const auto make = [&] {
+    const Object dict = core_.store().resolve(font);
+    return fonts::Font::make(dict.as_dict(), core_.store(), core_.store().limits(),
+                             core_.store().findings(), fonts_of(FontSupply()));
+  };
+  if (!font.is_reference()) return make();
+  std::shared_ptr<const fonts::Font>& known = fonts_[font.as_reference()];
+  if (!known) known = make();
+  return known;
+}
+
+}  // namespace lumvet::redacting

@@ -1,0 +1,105 @@
+// SPDX-License-Identifier: Apache-2.0
+// One content stream being cut: its state, what of it is written anew.
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <functional>
+#include <optional>
+
+#include "lumvet/geometry/path.h"
+#include "lumvet/geometry/stroke_style.h"
+#include "objects/parser.h"
+#include "redact/cut_content.h"
+
+namespace lumvet::redacting {
+
+// Of the graphics state, what says where something is drawn.
+struct CutState {
+  Matrix ctm;  // to the page's space
+  StrokeStyle line;
+  Rect clip;  // about, in the page's space
+  std::shared_ptr<const fonts::Font> font;
+  double size = 0;
+  double character_spacing = 0;
+  double word_spacing = 0;
+  double stretch = 1;
+  double leading = 0;
+  double rise = 0;
+};
+
+class StreamCutter {
+ public:
+  StreamCutter(ContentCutter& all, const Dict& resources, ObjectId owner, CutState state);
+
+  Result<ContentCutter::Result> cut(ByteView content);
+
+ private:
+  using Operands = std::vector<Object>;
+
+  Status apply(const std::string& name, const Operands& operands, std::string_view written);
+  // Each answers whether the operator was of its kind.
+  bool change_state(const std::string& name, const Operands& operands);
+  bool build_path(const std::string& name, const Operands& operands);
+  bool place_text(const std::string& name, const Operands& operands);
+
+  Status show(const std::string& name, const Operands& operands, std::string_view written);
+  Status paint(const std::string& name, std::string_view written);
+  void stroke_outside(const std::vector<struct LinePart>& parts);
+  Status draw_object(const Operands& operands, std::string_view written);
+  Status draw_image(ObjectId id, const Stream& image, const std::string& name,
+                    std::string_view written);
+  Result<std::optional<Stream>> cut_form(ObjectId id, const Stream& form);
+  Status inline_image(objects::Parser& parser, std::size_t begin);
+  Status shade(const Operands& operands, std::string_view written);
+  Status choose_state(const Operands& operands, std::string_view written);
+  void begin_marked(const std::string& name, const Operands& operands, std::string_view written);
+  void end_marked();
+  void settle_marked();
+
+  void keep(std::string_view written);
+  void write(const std::string& operators);
+  void hit();  // what is open of marked content
+  void exclude_areas();
+  // The name of a new resource.
+  std::string add_resource(const char* kind, Object object);
+  void use(const char* kind, const std::string& name) { used_.insert({kind, name}); }
+  void replace(const char* kind, const std::string& name) { left_.insert({kind, name}); }
+  Object resource(const char* kind, const std::string& name) const;
+  bool touches(const Rect& rect, const Matrix& to_page) const;
+
+  void flush_text();
+  bool take_letter(const struct ShownGlyph& glyph);
+
+  ContentCutter& all_;
+  const file::ObjectStore& store_;
+  Dict resources_;
+  ObjectId owner_;
+  CutState state_;
+  std::vector<CutState> saved_;
+  Matrix text_;
+  Matrix line_;
+  Path path_;
+  std::string path_written_;
+  std::string between_;  // what stands within a path and is none of it
+  std::string clip_;     // "W" or "W*", pending
+  std::string out_;
+  bool is_changed_ = false;
+
+  struct Marked {
+    std::size_t begin;
+    std::size_t end;  // of what was written when it began
+    std::string tag;
+    Object properties;  // the dictionary
+    bool is_hit = false;
+  };
+  std::vector<Marked> open_marked_;
+  std::vector<std::pair<std::pair<std::size_t, std::size_t>, std::string>> rewritten_;
+  std::set<std::pair<std::string, std::string>> used_;  // kinds and names that are still in it
+  std::set<std::pair<std::string, std::string>> left_;  // that were replaced
+
+  std::string taken_;  // letters in a row
+  Point taken_end_;
+};
+
+}  // namespace lumvet::redacting
