@@ -33,8 +33,14 @@ say $lumvet find 'suspension bridge' $demo/report.pdf --pictures $demo/made/foun
 say $lumvet annotate $demo/annex.pdf --add demo/marks/annex.json -o $demo/made/marked.pdf
 say $lumvet annotate $demo/made/marked.pdf --list
 
+say $lumvet annotate $demo/made/marked.pdf --export $demo/made/marks.xfdf
+
+say $lumvet fill $demo/inspection.pdf --list
+say $lumvet fill $demo/inspection.pdf --from demo/forms/round.csv --each --names '{bridge}' -o $demo/made/round
+
 say $lumvet compose demo/briefs/costs.json --data demo/briefs/costs-data.json -o $demo/made/costs.pdf --preview $demo/made/costs.png
 say $lumvet compose demo/briefs/letter.md --style demo/briefs/office.json -o $demo/made/letter.pdf
+say $lumvet redact $demo/made/letter.pdf --text 'Ilse Marren' --pattern '[0-9.]+ mm' --overlay withheld -o $demo/made/letter-public.pdf
 
 say $lumvet linearize $demo/manual.pdf -o $demo/made/web.pdf --sizes --loading --load-pages 1,1600 --waterfall $demo/made/loading.png
 say $lumvet inspect $demo/made/web.pdf --show overview

@@ -45,7 +45,7 @@ TEST_CASE("marks of a list are added, listed with their answers, and exported", 
   CAPTURE(added.err);
   CHECK(added.code == 0);
   CHECK_THAT(added.out, Contains("added 2 annotations"));
-  CHECK_THAT(added.err, Contains("mark 3 is of a page that the document does not have"));
+  CHECK_THAT(added.err, Contains("mark 3 is of page 3, a page that the document does not have"));
   const auto listed = run(folder, "annotate marked.pdf --list");
   CHECK(listed.out ==
         "  page 1  circle  Ilse Marren, 2026-10-14 09:40: A crack?\n"
@@ -97,7 +97,7 @@ TEST_CASE("marks are removed by kind, and flattened", "[tool]") {
         {"annotate marked.pdf --flatten", "-o is missing"},
         {"annotate marked.pdf --list --flatten -o x.pdf", "not both at once"},
         {"annotate marked.pdf --json --only ink", "plain list"},
-        {"annotate marked.pdf --export marks.txt", ".json or .csv"},
+        {"annotate marked.pdf --export marks.txt", ".json, .csv, .xfdf or .fdf"},
         {"annotate marked.pdf --add marked.pdf -o x.pdf", "no JSON"},
         {"annotate marked.pdf --highlight crack --as stamp -o x.pdf", "strike-out"}}) {
     CAPTURE(arguments);

@@ -68,7 +68,7 @@ TEST_CASE("redactions that make no sense are refused in words, and nothing is wr
   refused("--area 1:1,1,10,-4 -o a.pdf", "PAGE:left,top,width,height");
   refused("--area x -o a.pdf", "PAGE:left,top,width,height");
   refused("--marked -o a.pdf", "no redaction mark");
-  refused("--pattern '[' -o a.pdf", "pattern");
+  refused("--pattern '[' -o a.pdf", "is not a regular expression");
   refused("--text Section -o annex.pdf", "is the input");
   refused("--text Section -o -", "goes into a file");
 }

@@ -35,7 +35,6 @@ bool is_exchange(const std::string& path) {
 }
 
 constexpr const char* kValues = "values; let it end in .json, .csv, .xfdf or .fdf";
-constexpr const char* kMarks = "marks; let it end in .json, .xfdf or .fdf";
 constexpr const char* kListed = "marks; let it end in .json, .csv, .xfdf or .fdf";
 
 }  // namespace
@@ -63,7 +62,6 @@ lumvet::Result<std::string> values_for_file(const std::string& path,
 
 lumvet::Result<lumvet::Exchange> marks_from_file(const std::string& path,
                                                  const lumvet::Document& document) {
-  if (path != "-" && !path.ends_with(".json") && !is_exchange(path)) return no_kind(path, kMarks);
   LUMVET_TRY(const std::string text, given_file(path, "list of marks"));
   if (is_exchange(path)) return read_exchange(path, text, document);
   LUMVET_TRY(lumvet::ReadMarks read, lumvet::read_marks(text, document));

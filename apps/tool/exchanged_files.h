@@ -19,8 +19,8 @@ lumvet::Result<std::string> values_for_file(const std::string& path,
                                             const lumvet::Document& document,
                                             const lumvet::Form& form);
 
-// The marks of a file for a document, in the same way; what did not fit is in the findings. Errors:
-// as values_from_file's.
+// The marks of a file for a document, which is JSON where its name does not say otherwise; what did
+// not fit is in the findings. Errors: as values_from_file's.
 lumvet::Result<lumvet::Exchange> marks_from_file(const std::string& path,
                                                  const lumvet::Document& document);
 lumvet::Result<std::string> marks_for_file(const std::string& path,

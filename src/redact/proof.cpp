@@ -66,11 +66,12 @@ class ProofReader {
     return Done{};
   }
 
-  // What was written over the places.
-  bool is_of_look(const std::string& text) const {
-    return std::any_of(
-        report_.written.begin(), report_.written.end(),
-        [&](const std::string& whole) { return whole.find(text) != std::string::npos; });
+  // Nothing but what was written over the places, once or several times.
+  bool is_of_look(std::string text) const {
+    for (const std::string& written : report_.written)
+      for (std::size_t at = text.find(written); at != std::string::npos; at = text.find(written))
+        text.erase(at, written.size());
+    return text.find_first_not_of(' ') == std::string::npos;
   }
 
   Status read_pages() {

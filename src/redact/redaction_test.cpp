@@ -47,6 +47,17 @@ TEST_CASE("letters go one by one, and the rest of the line stays in its place", 
   }
 }
 
+TEST_CASE("what is written over the places is no part of what was to go", "[redact]") {
+  test::PdfBuilder pdf;
+  pdf.page("BT /F 20 Tf 10 160 Td (a secret, a secret, a secret) Tj ET",
+           std::string("/MediaBox[0 0 300 200]") + kFont + ">>");
+  RedactRequest request = search_for("secret");
+  request.look.text = "gone";
+  const Redacted after = redacted(test::open(pdf.finish()).value(), request);
+  CHECK_THAT(PageWords::of(after.document.page(0).value())->text(),
+             Contains("gone") && !Contains("secret"));
+}
+
 TEST_CASE("a part of a word goes, and a letter that is hardly touched stays", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page("BT /F 20 Tf 10 160 Td (footbridge) Tj ET",
@@ -300,6 +311,7 @@ TEST_CASE("nothing earlier stays in the file, and it is not appended to", "[reda
   auto again = EditableDocument::of(twice);
   RedactRequest request = search_for("secret");
   request.clears_properties = true;
+  request.look.text = "withheld";
   REQUIRE(redact(again, request).ok());
   CHECK(again.steps().size() == 1);
   CHECK_THAT(again.appended().error().message(), Contains("save the document whole"));
