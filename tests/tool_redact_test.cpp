@@ -45,6 +45,11 @@ TEST_CASE("areas, patterns and marks are taken out", "[tool]") {
   CHECK(json.code == 0);
   CHECK_THAT(json.out, Contains("\"holds\": true"));
   CHECK(run(folder, "find --pattern 'Q-[0-9]+' pattern.pdf").code == 1);
+  // Options take one value each time, brackets and all.
+  CHECK(run(folder, "redact --text Section --text Elevation --pattern '[Q]' annex.pdf -o more.pdf")
+            .code == 0);
+  CHECK(run(folder, "find Section more.pdf").code == 1);
+  CHECK(run(folder, "find Q more.pdf").code == 1);
   CHECK(run(folder, "annotate annex.pdf --highlight Section --as redaction -o marked.pdf").code ==
         0);
   CHECK(run(folder, "redact marked.pdf --marked -o applied.pdf").code == 0);
@@ -70,5 +75,7 @@ TEST_CASE("redactions that make no sense are refused in words, and nothing is wr
   refused("--marked -o a.pdf", "no redaction mark");
   refused("--pattern '[' -o a.pdf", "is not a regular expression");
   refused("--text Section -o annex.pdf", "is the input");
-  refused("--text Section -o -", "goes into a file");
+  refused("--text Section --json -o -", "not both");
+  CHECK(run(folder, "redact annex.pdf --text Section -o - >piped.pdf").code == 0);
+  CHECK(run(folder, "find Section piped.pdf").code == 1);
 }

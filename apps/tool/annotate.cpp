@@ -9,6 +9,7 @@
 #include <lumvet/annotate/mark_list.h>
 #include <lumvet/base/nearest_word.h>
 #include <lumvet/draw/color.h>
+#include <lumvet/exchange/mark_summary.h>
 #include <lumvet/text/document_search.h>
 #include <CLI/CLI.hpp>
 
@@ -46,6 +47,7 @@ struct Options {
   bool flattens = false;
   std::string only;
   std::string exported;
+  std::string summary;
   Saving saving;
   Secrets secrets;
 
@@ -144,6 +146,20 @@ lumvet::Status export_list(const Options& options, const lumvet::Document& docum
                                                                      : lumvet::IfExists::refuse));
   LUMVET_RETURN_IF_ERROR(file.write(lumvet::as_bytes(text)));
   return file.commit();
+}
+
+// The remarks as a document to print.
+lumvet::Status summarize(const Options& options, const lumvet::Document& document) {
+  lumvet::SummaryOptions how;
+  LUMVET_TRY(how.kinds, kinds_of(options.only));
+  LUMVET_TRY(how.pages, lumvet::PageSelection::parse(options.pages));
+  LUMVET_TRY(const lumvet::Document summary, lumvet::mark_summary(document, how));
+  LUMVET_TRY(const lumvet::SaveReport report,
+             lumvet::save(summary, options.summary, {.replace = options.saving.replace}));
+  std::cout << options.summary << "  "
+            << count_of(static_cast<std::uint64_t>(report.pages), "page", "pages") << ", "
+            << size_for_people(report.bytes) << '\n';
+  return lumvet::Done{};
 }
 
 lumvet::Status add_list(const Options& options, lumvet::EditableDocument& changes) {
@@ -258,6 +274,10 @@ int run(const Options& options) {
   if (!document.ok()) return fail(document.error());
   if (!options.exported.empty()) {
     if (const auto done = export_list(options, *document); !done.ok()) return fail(done.error());
+    if (!options.changes() && options.summary.empty()) return kDone;
+  }
+  if (!options.summary.empty()) {
+    if (const auto done = summarize(options, *document); !done.ok()) return refuse(done.error());
     if (!options.changes()) return kDone;
   }
   if (!options.changes()) return list(options, *document);
@@ -277,10 +297,14 @@ void add_annotate(CLI::App& app, Run& chosen) {
   verb->add_flag("--csv", options->csv, "As a table")->excludes(json);
   verb->add_option("--export", options->exported, "The list into a file")
       ->type_name("FILE.xfdf|.fdf|.json|.csv");
+  verb->add_option("--summary", options->summary,
+                   "The remarks page by page, with pictures of their places, to print")
+      ->type_name("OUT.pdf");
   verb->add_option("--add", options->add, "Marks from a file; - for JSON on standard input")
       ->type_name("MARKS.json|.xfdf|.fdf");
-  verb->add_option("--highlight", options->highlight, "Mark text wherever it is found")
-      ->type_name("TEXT");
+  one_at_a_time(
+      *verb->add_option("--highlight", options->highlight, "Mark text wherever it is found")
+           ->type_name("TEXT"));
   verb->add_flag("--pattern", options->is_pattern, "TEXT is a regular expression");
   verb->add_option("--as", options->as,
                    "How text is marked: highlight, underline, squiggly, strike-out or redaction")
@@ -293,7 +317,8 @@ void add_annotate(CLI::App& app, Run& chosen) {
       ->type_name("KIND,…");
   verb->add_flag("--flatten", options->flattens,
                  "Draw marks and fields into the pages, all but links");
-  verb->add_option("--only", options->only, "What is listed or flattened: note,ink,stamp,field")
+  verb->add_option("--only", options->only,
+                   "What is listed, summed up or flattened: note,ink,field")
       ->type_name("KIND,…");
   verb->add_option("--pages", options->pages,
                    "Where text is marked, and marks removed or flattened")

@@ -6,5 +6,6 @@
 namespace CLI {
 class App;
 class Formatter;
+class Option;
 class Validator;
 }  // namespace CLI

@@ -144,6 +144,10 @@ std::shared_ptr<CLI::Formatter> help_formatter() {
   return formatter;
 }
 
+void one_at_a_time(CLI::Option& option) {
+  option.expected(1)->multi_option_policy(CLI::MultiOptionPolicy::TakeAll)->allow_extra_args(false);
+}
+
 CLI::Validator positive_number() {
   return CLI::Validator(
       [](std::string& text) -> std::string {

@@ -46,6 +46,9 @@ int report_findings(const std::vector<lumvet::Finding>& findings);
 
 // What help says of an option: defaults as "[default: 2]", no list of words that its sentence has.
 std::shared_ptr<CLI::Formatter> help_formatter();
+// An option that may be given several times takes one value each time, whatever it looks like: what
+// follows is another argument, and brackets are no list.
+void one_at_a_time(CLI::Option& option);
 // A whole number from 1 on.
 CLI::Validator positive_number();
 

@@ -324,8 +324,8 @@ void add_fill(CLI::App& app, Run& chosen) {
   verb->add_flag("--list", options->lists, "List the fields, what they hold and take");
   auto* json = verb->add_flag("--json", options->json, "As JSON");
   verb->add_flag("--csv", options->csv, "The values as a table")->excludes(json);
-  verb->add_option("--set", options->set, "A value; several of one name for a list")
-      ->type_name("NAME=VALUE");
+  one_at_a_time(*verb->add_option("--set", options->set, "A value; several of one name for a list")
+                     ->type_name("NAME=VALUE"));
   verb->add_option("--from", options->from, "Values from a file; - for JSON on standard input")
       ->type_name("FILE.json|.csv|.xfdf|.fdf");
   verb->add_flag("--each", options->each, "A document for every row of the table, into a folder");

@@ -144,8 +144,8 @@ int print_proof(const Options& options, const lumvet::RedactReport& report,
 int run(const Options& options) {
   const auto request = request_of(options);
   if (!request.ok()) return refuse(request.error());
-  if (options.saving.output == "-")
-    return wrong_usage("what is redacted goes into a file, which is read again for the proof");
+  if (options.saving.output == "-" && options.json)
+    return wrong_usage("standard output takes the document or the report, not both");
   if (const auto other = check_not_input(options.input, options.saving); !other.ok())
     return refuse(other.error());
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
@@ -169,6 +169,12 @@ int run(const Options& options) {
   const auto proof = lumvet::prove_redaction(*saved, *request, *report);
   if (!proof.ok()) return fail(proof.error());
   if (!proof->holds()) return print_proof(options, *report, *proof, 0);
+  if (options.saving.output == "-") {
+    lumvet::BufferSink out;
+    if (const auto again = changes.save(out, *how); !again.ok()) return fail(again.error());
+    const auto given = StandardOutput().write(out.bytes());
+    return given.ok() ? report_findings(report->findings) : fail(given.error());
+  }
   const auto final_report = changes.save(options.saving.output, *how);
   if (!final_report.ok()) return fail(final_report.error());
   return print_proof(options, *report, *proof, final_report->bytes);
@@ -180,13 +186,16 @@ void add_redact(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb = app.add_subcommand("redact", "Take parts of pages out for good, and prove it");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
-  verb->add_option("--text", options->text, "Text, on the pages and wherever else it is said")
-      ->type_name("TEXT");
-  verb->add_option("--pattern", options->patterns, "The same, as a regular expression")
-      ->type_name("RE");
-  verb->add_option("--area", options->areas,
-                   "An area of a page, in points from its top left corner as it is shown")
-      ->type_name("PAGE:left,top,width,height");
+  one_at_a_time(
+      *verb->add_option("--text", options->text, "Text, on the pages and wherever else it is said")
+           ->type_name("TEXT"));
+  one_at_a_time(
+      *verb->add_option("--pattern", options->patterns, "The same, as a regular expression")
+           ->type_name("RE"));
+  one_at_a_time(
+      *verb->add_option("--area", options->areas,
+                        "An area of a page, in points from its top left corner as it is shown")
+           ->type_name("PAGE:left,top,width,height"));
   verb->add_flag("--marked", options->takes_marks,
                  "What redaction marks enclose: annotate --highlight TEXT --as redaction");
   verb->add_option("--pages", options->pages, "Where text and marks are looked for")

@@ -6,6 +6,7 @@
 #include "appearance/annotation_look.h"
 #include "document/annotations.h"
 #include "document/geometry_objects.h"
+#include "document/measured_areas.h"
 #include "objects/text_string.h"
 
 namespace lumvet::annotate {
@@ -74,6 +75,10 @@ void set_shape(Dict& dict, const Annotation& mark) {
   dict.set("LLO", length(mark.leaders.offset));
   dict.set("Cap", mark.has_caption ? Object(true) : Object());
   dict.set("CP", mark.has_caption && mark.caption_is_above ? Object::name("Top") : Object());
+  // Measures of maps stay as they are.
+  const bool is_of_map = mark.measure && mark.measure->kind == Measure::Kind::map;
+  if (!is_of_map)
+    dict.set("Measure", mark.measure ? Object(document::measure_dict(*mark.measure)) : Object());
   const bool has_inset =
       std::any_of(mark.inset.begin(), mark.inset.end(), [](double by) { return by > 0; });
   dict.set("RD", has_inset ? Object(Array(mark.inset.begin(), mark.inset.end())) : Object());

@@ -12,6 +12,7 @@
 #include "base/csv.h"
 #include "base/text_place.h"
 #include "document/annotation_flags.h"
+#include "lumvet/annotate/measuring.h"
 #include "lumvet/base/nearest_word.h"
 
 namespace lumvet {
@@ -65,6 +66,18 @@ bool is_listed(const Annotation& mark) {
   return mark.kind != Kind::widget && mark.kind != Kind::popup && mark.kind != Kind::other;
 }
 
+// One that is told by a unit and a factor; what it gives in any case.
+void put_measure(const Annotation& mark, Json& json) {
+  const Measure& measure = *mark.measure;
+  if (const std::string text = measured_text(mark, measure); !text.empty()) json["measured"] = text;
+  if (measure.kind != Measure::Kind::drawing || measure.x.size() != 1) return;
+  const MeasureUnit& unit = measure.x[0];
+  json["measure"] = {{"scale", measure.scale},
+                     {"unit", unit.label},
+                     {"factor", unit.factor},
+                     {"decimals", std::lround(std::log10(std::max(unit.precision, 1)))}};
+}
+
 Json mark_json(const Page& page, const Annotation& mark,
                const std::map<ObjectId, std::string>& names) {
   const PageArea area = shown_area(page, mark.rect);
@@ -102,6 +115,7 @@ Json mark_json(const Page& page, const Annotation& mark,
     for (const double side : mark.inset) json["inset"].push_back(rounded(side));
   if (mark.alignment != Annotation::Alignment::left)
     json["align"] = mark.alignment == Annotation::Alignment::right ? "right" : "center";
+  if (mark.measure) put_measure(mark, json);
   put("intent", mark.intent);
   put("icon", mark.icon);
   put("text_look", mark.default_appearance);
@@ -170,6 +184,8 @@ class MarkReader {
     LUMVET_RETURN_IF_ERROR(read_place(page));
     read_texts();
     LUMVET_RETURN_IF_ERROR(read_looks());
+    LUMVET_RETURN_IF_ERROR(read_measure());
+    LUMVET_RETURN_IF_ERROR(read_pressures(made.parts));
     made.annotation = std::move(mark_);
     return made;
   }
@@ -181,12 +197,12 @@ class MarkReader {
 
   Status check_key(const std::string& key) const {
     static const std::vector<std::string> kKeys = {
-        "page",     "kind",    "name",        "author",  "subject", "contents",  "created",
-        "modified", "area",    "points",      "quads",   "strokes", "color",     "fill",
-        "opacity",  "blend",   "border",      "cloud",   "ends",    "caption",   "leaders",
-        "inset",    "align",   "intent",      "upright", "icon",    "text_look", "overlay",
-        "reply_to", "grouped", "state_model", "state",   "file",    "address",   "leads_to",
-        "printed",  "hidden",  "locked"};
+        "page",     "kind",    "name",        "author",  "subject",  "contents",  "created",
+        "modified", "area",    "points",      "quads",   "strokes",  "color",     "fill",
+        "opacity",  "blend",   "border",      "cloud",   "ends",     "caption",   "leaders",
+        "inset",    "align",   "intent",      "upright", "icon",     "text_look", "overlay",
+        "reply_to", "grouped", "state_model", "state",   "file",     "address",   "leads_to",
+        "printed",  "hidden",  "locked",      "measure", "measured", "pressures"};
     if (std::find(kKeys.begin(), kKeys.end(), key) != kKeys.end()) return Done{};
     const auto near = nearest_word(key, kKeys);
     return wrong("has the key '" + key + "', which marks do not have" +
@@ -301,6 +317,44 @@ class MarkReader {
     if (side == "right") mark_.alignment = Annotation::Alignment::right;
     if (const std::string address = text("address"); !address.empty())
       mark_.actions = {{.kind = Action::Kind::uri, .type = "URI", .target = address}};
+  }
+
+  // By how many times smaller the drawing is ("scale": 50), or by units to the point ("factor").
+  Status read_measure() {
+    const auto found = json_.find("measure");
+    if (found == json_.end()) return Done{};
+    if (!found->is_object()) return wrong("has a measure that is no object");
+    const auto number = [&](const char* key, double otherwise) {
+      const auto stated = found->find(key);
+      return stated != found->end() && is_place(*stated) ? stated->get<double>() : otherwise;
+    };
+    const auto unit = found->find("unit");
+    const std::string name =
+        unit != found->end() && unit->is_string() ? unit->get<std::string>() : "m";
+    Measure measure = drawing_scale(number("scale", 1), name,
+                                    static_cast<int>(std::clamp(number("decimals", 2), 0.0, 6.0)));
+    measure.x[0].factor = number("factor", measure.x[0].factor);
+    if (const auto scale = found->find("scale"); scale != found->end() && scale->is_string())
+      measure.scale = scale->get<std::string>();
+    if (mark_.contents.empty()) mark_.contents = measured_text(mark_, measure);
+    mark_.measure = std::make_shared<const Measure>(std::move(measure));
+    return Done{};
+  }
+
+  // How much a pen was pressed, for each point of each stroke.
+  Status read_pressures(MarkParts& parts) const {
+    const auto found = json_.find("pressures");
+    if (found == json_.end()) return Done{};
+    std::vector<std::vector<double>> pressures;
+    if (!found->is_array()) return wrong("has pressures that are no list");
+    for (const Json& stroke : *found) {
+      if (!stroke.is_array() || !std::all_of(stroke.begin(), stroke.end(), is_place))
+        return wrong("has pressures that are no lists of numbers");
+      pressures.push_back(stroke.get<std::vector<double>>());
+    }
+    if (mark_.kind == Kind::ink && mark_.rect.width() > 0 && mark_.rect.height() > 0)
+      parts.look = pressed_ink(mark_, pressures);
+    return Done{};
   }
 
   Status read_looks() {

@@ -50,18 +50,33 @@ std::string digest_of(const std::string& text, const Object& object) {
   return std::string(as_text(digest));
 }
 
+// By what an object says; by its bytes too where they are few, of which there may be very many that
+// say the same of them.
+std::size_t key_of(const std::string& text, const Object& object) {
+  constexpr std::uint64_t kFew = 1 << 16;
+  const std::size_t key = std::hash<std::string>()(text);
+  const Stream* stream = object.as_stream();
+  if (stream == nullptr || stream->length > kFew) return key;
+  const Result<ByteSlice> bytes = stream->encoded();
+  if (!bytes.ok()) return key;
+  constexpr std::size_t kSpread = 0x9E3779B97F4A7C15u;
+  return key ^ std::hash<std::string_view>()(as_text(bytes->view())) * kSpread;
+}
+
 }  // namespace
 
 std::size_t EqualObjects::join(file::Ledger& ledger, std::uint32_t from) {
   users_.clear();
   known_.clear();
   const std::vector<ObjectId> ids = ledger.changed_ids();
+  std::vector<ObjectId> references;
   for (const ObjectId id : ids) {
     const Object object = ledger.resolve(Object(id));
-    std::vector<ObjectId> references;
+    references.clear();
     add_references(object, references);
-    for (const ObjectId target : references) users_[target].push_back(id);
+    for (const ObjectId target : references) users_.emplace_back(target, id);
   }
+  std::sort(users_.begin(), users_.end());
   // Level by level: what refers to equal objects may be equal once those are one.
   std::vector<ObjectId> open = ids;
   std::vector<ObjectId> all_gone;
@@ -79,8 +94,8 @@ std::size_t EqualObjects::join(file::Ledger& ledger, std::uint32_t from) {
     open = users_of(gone);
   }
   std::vector<ObjectId> led;
-  for (const auto& [target, users] : users_)
-    if (same_as_.contains(target)) led.push_back(target);
+  for (const auto& [target, user] : users_)
+    if ((led.empty() || led.back() != target) && same_as_.contains(target)) led.push_back(target);
   for (const ObjectId id : users_of(led))
     if (!same_as_.contains(id))
       ledger.set(id, objects::with_references(ledger.resolve(Object(id)), [this](ObjectId target) {
@@ -110,7 +125,7 @@ ObjectId EqualObjects::last(ObjectId id) const {
 ObjectId EqualObjects::first_like(const file::Ledger& ledger, ObjectId id, const Object& object) {
   std::string text;
   objects::serialize(object, text, [this](ObjectId target) { return Object(last(target)); });
-  const std::size_t hash = std::hash<std::string>()(text);
+  const std::size_t hash = key_of(text, object);
   if (const auto taken = taken_.find(hash); taken != taken_.end()) {
     const std::string digest = digest_of(text, object);
     for (const Known& other : taken->second)
@@ -129,8 +144,9 @@ ObjectId EqualObjects::first_like(const file::Ledger& ledger, ObjectId id, const
 std::vector<ObjectId> EqualObjects::users_of(const std::vector<ObjectId>& ids) const {
   std::vector<ObjectId> users;
   for (const ObjectId id : ids)
-    if (const auto found = users_.find(id); found != users_.end())
-      users.insert(users.end(), found->second.begin(), found->second.end());
+    for (auto at = std::lower_bound(users_.begin(), users_.end(), std::pair(id, ObjectId()));
+         at != users_.end() && at->first == id; ++at)
+      users.push_back(at->second);
   std::sort(users.begin(), users.end());
   users.erase(std::unique(users.begin(), users.end()), users.end());
   return users;

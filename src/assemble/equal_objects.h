@@ -5,7 +5,6 @@
 // Threads: free functions.
 #pragma once
 
-#include <map>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -34,8 +33,9 @@ class EqualObjects {
   ObjectId first_like(const file::Ledger& ledger, ObjectId id, const Object& object);
   std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const;
 
-  std::map<ObjectId, std::vector<ObjectId>> users_;  // in the ledger
-  std::map<ObjectId, ObjectId> same_as_;             // of all that went
+  // In the ledger: what is referred to, and by which object; in order.
+  std::vector<std::pair<ObjectId, ObjectId>> users_;
+  std::unordered_map<ObjectId, ObjectId, file::IdHash> same_as_;  // of all that went
   std::unordered_map<std::size_t, std::vector<Known>> known_;
   // Digests in place of texts, of what was taken out.
   std::unordered_map<std::size_t, std::vector<Known>> taken_;

@@ -6,6 +6,7 @@
 #include "base/attempt.h"
 #include "document/destinations.h"
 #include "document/geometry_objects.h"
+#include "document/measured_areas.h"
 #include "document/text_entries.h"
 #include "document/triggers.h"
 
@@ -165,6 +166,8 @@ class AnnotationReader {
     mark_.leaders = {number("LL"), number("LLE"), number("LLO")};
     mark_.has_caption = store_.get(dict_, "Cap").as_bool();
     mark_.caption_is_above = name("CP") == "Top";
+    if (const Object measure = store_.get(dict_, "Measure"); measure.is_dict())
+      mark_.measure = std::make_shared<const Measure>(read_measure(store_, measure.as_dict()));
     const std::vector<double> inset = numbers_of(store_, dict_["RD"]);
     for (std::size_t i = 0; inset.size() == 4 && i < 4; ++i)
       mark_.inset[i] = std::max(inset[i], 0.0);

@@ -15,6 +15,15 @@ MeasureUnit::Fraction fraction_named(std::string_view name) {
   return MeasureUnit::Fraction::decimal;
 }
 
+const char* name_of(MeasureUnit::Fraction fraction) {
+  switch (fraction) {
+    case MeasureUnit::Fraction::fraction: return "F";
+    case MeasureUnit::Fraction::rounded: return "R";
+    case MeasureUnit::Fraction::truncated: return "T";
+    default: return "D";
+  }
+}
+
 std::vector<MeasureUnit> read_units(const file::ObjectStore& store, const Object& stated) {
   std::vector<MeasureUnit> units;
   const Object list = store.resolve(stated);
@@ -73,7 +82,51 @@ void read_map(const file::ObjectStore& store, const Dict& dict, Measure& measure
   measure.wkt = text_entry(store, system.as_dict(), "WKT");
 }
 
+Object units_of(const std::vector<MeasureUnit>& units) {
+  Array list;
+  for (const MeasureUnit& unit : units) {
+    Dict dict{{"Type", Object::name("NumberFormat")},
+              {"U", text_object(unit.label)},
+              {"C", unit.factor},
+              {"F", Object::name(name_of(unit.fraction))},
+              {"D", std::int64_t{unit.precision}}};
+    if (unit.is_kept) dict.set("FD", true);
+    const MeasureUnit usual;
+    if (unit.thousands != usual.thousands) dict.set("RT", text_object(unit.thousands));
+    if (unit.decimal_sign != usual.decimal_sign) dict.set("RD", text_object(unit.decimal_sign));
+    if (unit.before != usual.before) dict.set("PS", text_object(unit.before));
+    if (unit.after != usual.after) dict.set("SS", text_object(unit.after));
+    if (unit.label_first) dict.set("O", Object::name("P"));
+    list.push_back(std::move(dict));
+  }
+  return list.empty() ? Object() : Object(std::move(list));
+}
+
 }  // namespace
+
+Measure read_measure(const file::ObjectStore& store, const Dict& dict) {
+  Measure measure;
+  if (store.get(dict, "Subtype").is_name("GEO"))
+    read_map(store, dict, measure);
+  else
+    read_drawing(store, dict, measure);
+  return measure;
+}
+
+Dict measure_dict(const Measure& measure) {
+  Dict dict{{"Type", Object::name("Measure")},
+            {"Subtype", Object::name("RL")},
+            {"R", text_object(measure.scale)}};
+  dict.set("X", units_of(measure.x));
+  dict.set("Y", units_of(measure.y));
+  dict.set("D", units_of(measure.distance));
+  dict.set("A", units_of(measure.area));
+  dict.set("T", units_of(measure.angle));
+  dict.set("S", units_of(measure.slope));
+  if (measure.origin) dict.set("O", Array{measure.origin->x, measure.origin->y});
+  if (measure.y_to_x) dict.set("CYX", *measure.y_to_x);
+  return dict;
+}
 
 std::vector<MeasuredArea> read_measured_areas(const file::ObjectStore& store, const Dict& page) {
   std::vector<MeasuredArea> measured_areas;
@@ -86,12 +139,7 @@ std::vector<MeasuredArea> read_measured_areas(const file::ObjectStore& store, co
     measured_area.name = text_entry(store, object.as_dict(), "Name");
     const Object stated = store.get(object.as_dict(), "Measure");
     if (stated.is_dict()) {
-      Measure measure;
-      if (store.get(stated.as_dict(), "Subtype").is_name("GEO"))
-        read_map(store, stated.as_dict(), measure);
-      else
-        read_drawing(store, stated.as_dict(), measure);
-      measured_area.measure = std::move(measure);
+      measured_area.measure = read_measure(store, stated.as_dict());
     }
     measured_areas.push_back(std::move(measured_area));
   }

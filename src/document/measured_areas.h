@@ -9,4 +9,8 @@ namespace lumvet::document {
 
 std::vector<MeasuredArea> read_measured_areas(const file::ObjectStore& store, const Dict& page);
 
+// A measure dictionary, of a viewport or an annotation, and the other way round, of a drawing.
+Measure read_measure(const file::ObjectStore& store, const Dict& dict);
+Dict measure_dict(const Measure& measure);
+
 }  // namespace lumvet::document

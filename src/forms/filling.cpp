@@ -165,7 +165,7 @@ class FillStep {
   Inside<EditableDocument>::Impl& impl_;
   const Document& document_;
   file::Ledger& ledger_;
-  const FillOptions& options_;
+  FillOptions options_;
   Form form_;
   std::map<std::string, std::vector<std::size_t>> by_name_;
   std::set<std::size_t> changed_;

@@ -18,6 +18,7 @@ FieldPath path_of(const std::string& name) {
 
 Status FormTree::open() {
   LUMVET_TRY(form_, document_.form());
+  for (const FormField& field : form_.fields) names_.insert(field.name);
   return Done{};
 }
 
@@ -41,9 +42,7 @@ Status FormTree::check_free(const std::string& name) const {
   if (name.empty() || name.front() == '.' || name.back() == '.' ||
       name.find("..") != std::string::npos)
     return wrong("is no name of a field");
-  const bool is_taken = new_names_.contains(name) ||
-                        std::any_of(form_.fields.begin(), form_.fields.end(),
-                                    [&](const FormField& field) { return field.name == name; });
+  const bool is_taken = new_names_.contains(name) || names_.contains(name);
   return is_taken ? Status(wrong("is a field already")) : Status(Done{});
 }
 
@@ -52,6 +51,7 @@ Result<std::optional<ObjectId>> FormTree::group(const std::string& name) {
   if (const auto made = new_names_.find(name); made != new_names_.end())
     return std::optional(made->second);
   for (const FormField& field : form_.fields) {
+    if (!names_.contains(name)) break;
     if (field.name != name) continue;
     if (!field.is_terminal || field.kind == FormField::Kind::group) return std::optional(field.id);
     return Error(ErrorCode::invalid_argument, "'" + name + "' is a field, and no group of fields");
@@ -65,22 +65,35 @@ Result<std::optional<ObjectId>> FormTree::group(const std::string& name) {
   return std::optional(id);
 }
 
+Array& FormTree::kids_of(std::optional<ObjectId> group) {
+  const auto known = kids_.find(group);
+  if (known != kids_.end()) return known->second;
+  const Dict above = group ? ledger_.resolve(Object(*group)).as_dict() : form_dict();
+  return kids_.emplace(group, ledger_.get(above, group ? "Kids" : "Fields").as_array())
+      .first->second;
+}
+
+void FormTree::write_kids() {
+  for (auto& [group, kids] : kids_) {
+    Dict above = group ? ledger_.resolve(Object(*group)).as_dict() : form_dict();
+    above.set(group ? "Kids" : "Fields", std::move(kids));
+    if (group)
+      ledger_.set(*group, std::move(above));
+    else
+      set_form(std::move(above));
+  }
+  kids_.clear();
+}
+
 void FormTree::put_in(ObjectId field, std::optional<ObjectId> group) {
   Dict dict = ledger_.resolve(Object(field)).as_dict();
   dict.set("Parent", group ? Object(*group) : Object());
   ledger_.set(field, std::move(dict));
-  Dict above = group ? ledger_.resolve(Object(*group)).as_dict() : form_dict();
-  const char* list = group ? "Kids" : "Fields";
-  Array kids = ledger_.get(above, list).as_array();
-  kids.push_back(field);
-  above.set(list, std::move(kids));
-  if (group)
-    ledger_.set(*group, std::move(above));
-  else
-    set_form(std::move(above));
+  kids_of(group).push_back(field);
 }
 
 void FormTree::take_out(ObjectId field) {
+  write_kids();
   const Dict dict = ledger_.resolve(Object(field)).as_dict();
   editing::take_from_form(ledger_, catalog_, field, dict["Parent"],
                           core_of(document_).store().limits().nesting);
@@ -97,7 +110,9 @@ void FormTree::reckon_last(ObjectId field) {
 Result<ObjectId> FormTree::page_id(int index) {
   if (index < 0 || index >= document_.page_count())
     return editing::no_such_page(index, document_.page_count());
+  if (const auto known = page_ids_.find(index); known != page_ids_.end()) return known->second;
   LUMVET_TRY(const auto ids, editing::ids_of_pages(document_, ledger_, catalog_, {index}));
+  page_ids_.emplace(index, ids[0]);
   return ids[0];
 }
 
@@ -107,6 +122,7 @@ Result<annotate::MarksOfPage*> FormTree::page(int index) {
 }
 
 void FormTree::finish() {
+  write_kids();
   for (auto& [index, page] : pages_) page.finish();
   impl_.put_catalog(ledger_, catalog_);
 }

@@ -54,13 +54,19 @@ class FormTree {
  private:
   Dict form_dict() const;
   void set_form(Dict dict);
+  // The fields of a group, or of the form, as they are changed.
+  Array& kids_of(std::optional<ObjectId> group);
+  void write_kids();
 
   Impl& impl_;
   const Document& document_;
   file::Ledger& ledger_;
   Dict catalog_;
   Form form_;
+  std::set<std::string> names_;
   std::map<std::string, ObjectId> new_names_;
+  std::map<std::optional<ObjectId>, Array> kids_;
+  std::map<int, ObjectId> page_ids_;
   std::map<int, annotate::MarksOfPage> pages_;
 };
 

@@ -136,6 +136,9 @@ std::string utf16_to_utf8(std::u16string_view utf16) {
 }
 
 std::string utf8_to_text(std::string_view utf8) {
+  // Most texts are the same in all three.
+  if (std::all_of(utf8.begin(), utf8.end(), [](char c) { return c >= ' ' && c <= '~'; }))
+    return std::string(utf8);
   std::string plain;
   for (std::size_t i = 0; i < utf8.size();) {
     const auto byte = to_doc_encoding(next_code_point(utf8, i));

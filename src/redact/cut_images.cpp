@@ -126,10 +126,10 @@ Dict plain_dict(const Dict& dict) {
       {"W", "Width"},  {"H", "Height"},     {"BPC", "BitsPerComponent"}, {"CS", "ColorSpace"},
       {"D", "Decode"}, {"IM", "ImageMask"}, {"I", "Interpolate"}};
   Dict plain;
-  for (const auto& [key, value] : dict) {
+  for (const Dict::Entry& entry : dict) {
     const auto known = std::find_if(std::begin(kLong), std::end(kLong),
-                                    [&](const auto& one) { return key == one.first; });
-    plain.set(known != std::end(kLong) ? known->second : key, value);
+                                    [&](const auto& one) { return entry.first == one.first; });
+    plain.set(known != std::end(kLong) ? known->second : entry.first, entry.second);
   }
   for (const char* key : {"Filter", "F", "DecodeParms", "DP", "Length", "L", "OPI", "Metadata",
                           "Alternates", "PieceInfo", "SMaskInData", "AF", "Measure", "PtData"})

@@ -26,7 +26,7 @@ class ProofReader {
     redacting::Needles searched = needles_;
     for (const std::string& words : report_.removed) {
       LUMVET_TRY(const bool is_searched, searched.are_in(words));
-      (is_searched ? searched_ : taken_).push_back(words);
+      (is_searched ? searched_ : taken_).insert(words);
       LUMVET_RETURN_IF_ERROR(needles_.add_words(words));
       if (!is_searched) LUMVET_RETURN_IF_ERROR(words_.add_words(words));
     }
@@ -122,7 +122,7 @@ class ProofReader {
   }
 
   // Words as they are, in one byte or two for each letter.
-  static std::vector<std::string> forms_of(const std::vector<std::string>& all) {
+  static std::vector<std::string> forms_of(const std::set<std::string>& all) {
     std::vector<std::string> forms;
     for (const std::string& words : all) {
       constexpr std::size_t kLeast = 6;  // letters that no bytes have by chance
@@ -181,8 +181,8 @@ class ProofReader {
   const RedactReport& report_;
   redacting::Needles needles_;  // all
   redacting::Needles words_;    // those of areas
-  std::vector<std::string> searched_;
-  std::vector<std::string> taken_;
+  std::set<std::string> searched_;
+  std::set<std::string> taken_;
   RedactProof proof_;
 };
 

@@ -104,6 +104,25 @@ TEST_CASE("fillings and lines are cut at the edges of an area", "[redact]") {
   }
 }
 
+TEST_CASE("of many areas only those are clipped away that a line comes near", "[redact]") {
+  test::PdfBuilder pdf;
+  pdf.page("2 w 1 1 m 9 9 l S", "/MediaBox[0 0 300 300]");
+  RedactRequest request;
+  request.look.fill.reset();
+  RedactArea grid{.page = 0};
+  for (double x = 0; x < 300; x += 10)
+    for (double y = 0; y < 300; y += 10)
+      grid.quads.push_back({Point{x + 2, y + 2}, {x + 5, y + 2}, {x + 5, y + 5}, {x + 2, y + 5}});
+  request.areas = {grid};
+  const Redacted after = redacted(test::open(pdf.finish()).value(), request);
+  const std::string all = unpacked(after.bytes);
+  std::size_t clips = 0;
+  for (std::size_t at = all.find("W* n"); at != std::string::npos; at = all.find("W* n", at + 1))
+    ++clips;
+  CHECK(clips >= 1);
+  CHECK(clips <= 16);  // of 900
+}
+
 TEST_CASE("what touches no area stays as it is written", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page(

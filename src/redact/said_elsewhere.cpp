@@ -189,7 +189,7 @@ Status Needles::add_words(const std::string& words) {
   if (begin == std::string::npos) return Done{};
   const std::string trimmed = words.substr(begin, words.find_last_not_of(' ') - begin + 1);
   constexpr std::size_t kLeast = 4;  // bytes
-  if (trimmed.size() < kLeast) return Done{};
+  if (trimmed.size() < kLeast || !words_.insert(trimmed).second) return Done{};
   auto search = TextSearch::of(trimmed);
   if (search.ok()) searches_.push_back(*std::move(search));
   return Done{};

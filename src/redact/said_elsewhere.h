@@ -6,6 +6,7 @@
 
 #include <functional>
 #include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -28,6 +29,7 @@ class Needles {
 
  private:
   std::vector<TextSearch> searches_;
+  std::set<std::string> words_;
 };
 
 // Gets every text, in UTF-8, and answers with another one, or with nothing.

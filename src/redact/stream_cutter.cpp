@@ -271,25 +271,29 @@ Status StreamCutter::paint(const std::string& name, std::string_view written) {
     const bool clips = filled && is_clipped && !kept.empty();
     if (clips) {
       write("q\n");
-      exclude_areas();
+      exclude_areas(seen);
     }
     if (!kept.empty()) write(kept + fill);
     if (clips) write("Q\n");
   }
   if (strokes && lines)
-    stroke_outside(*lines);
+    stroke_outside(*lines, grown(seen, std::max(reach, 1.0)));
   else if (strokes)
     write(path_written + (closes ? "h\n" : "") + "S\n");
   if (!clip.empty()) write(path_written + clip + "\nn\n");
   return Done{};
 }
 
-void StreamCutter::exclude_areas() {
+void StreamCutter::exclude_areas(const Rect& seen) {
   constexpr double kFar = 1e6;
   const Matrix to_user = state_.ctm.inverse();
   for (const Polygon& hull : all_.areas_.hulls()) {
+    const Rect bounds = bounds_of(hull);
+    const bool is_apart = bounds.right < seen.left || seen.right < bounds.left ||
+                          bounds.top < seen.bottom || seen.top < bounds.bottom;
+    if (is_apart) continue;
     std::string clip;
-    const Polygon around = corners_of(grown(bounds_of(hull), kFar));
+    const Polygon around = corners_of(grown(bounds, kFar));
     for (const Polygon* polygon : {&around, &hull}) {
       const char* op = "m\n";
       for (const Point p : *polygon) {
@@ -302,10 +306,10 @@ void StreamCutter::exclude_areas() {
   }
 }
 
-void StreamCutter::stroke_outside(const std::vector<LinePart>& parts) {
+void StreamCutter::stroke_outside(const std::vector<LinePart>& parts, const Rect& seen) {
   if (parts.empty()) return;
   write("q\n");
-  exclude_areas();
+  exclude_areas(seen);
   for (const LinePart& part : parts) {
     std::string line;
     if (!state_.line.dashes.empty()) {
@@ -340,7 +344,7 @@ Status StreamCutter::shade(const Operands& operands, std::string_view written) {
   }
   use("Shading", name);
   write("q\n");
-  exclude_areas();
+  exclude_areas(state_.clip);
   write(std::string(written) + "\nQ\n");
   return Done{};
 }

@@ -45,7 +45,7 @@ class StreamCutter {
 
   Status show(const std::string& name, const Operands& operands, std::string_view written);
   Status paint(const std::string& name, std::string_view written);
-  void stroke_outside(const std::vector<struct LinePart>& parts);
+  void stroke_outside(const std::vector<struct LinePart>& parts, const Rect& seen);
   Status draw_object(const Operands& operands, std::string_view written);
   Status draw_image(ObjectId id, const Stream& image, const std::string& name,
                     std::string_view written);
@@ -60,7 +60,8 @@ class StreamCutter {
   void keep(std::string_view written);
   void write(const std::string& operators);
   void hit();  // what is open of marked content
-  void exclude_areas();
+  // Clips the areas away that come near what is drawn there, in the page's space.
+  void exclude_areas(const Rect& seen);
   // The name of a new resource.
   std::string add_resource(const char* kind, Object object);
   void use(const char* kind, const std::string& name) { used_.insert({kind, name}); }

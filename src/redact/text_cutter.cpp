@@ -82,7 +82,7 @@ bool StreamCutter::take_letter(const ShownGlyph& shown) {
   const GlyphBox box = box_of(shown.glyph, *state_.font);
   Polygon corners = corners_of(box.rect);
   for (Point& p : corners) p = shown.placed.apply(p);
-  const double share = all_.areas_.share_of(hull_of(std::move(corners)));
+  const double share = all_.areas_.share_of(corners);
   return share > (box.is_blank ? kBlankShare : kLetterShare);
 }
 

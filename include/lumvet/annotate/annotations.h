@@ -48,6 +48,10 @@ LUMVET_EXPORT Annotation mark_in(const Page& page, Annotation::Kind kind, const 
 LUMVET_EXPORT Annotation mark_through(const Page& page, Annotation::Kind kind,
                                       const std::vector<Point>& points);
 LUMVET_EXPORT Annotation ink(const Page& page, const std::vector<std::vector<Point>>& strokes);
+// What ink looks like when a pen was pressed more here and less there: for each point of each
+// stroke 0 to 1, of the border's width; without one all of it. For MarkParts::look.
+LUMVET_EXPORT Drawing pressed_ink(const Annotation& ink,
+                                  const std::vector<std::vector<double>>& pressures);
 // The same elsewhere: moved, turned or scaled in the page's space.
 LUMVET_EXPORT Annotation transformed(Annotation annotation, const Matrix& by);
 

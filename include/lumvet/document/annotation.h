@@ -9,11 +9,13 @@
 
 #include <array>
 #include <cstdint>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "lumvet/document/action.h"
+#include "lumvet/document/measured_area.h"
 #include "lumvet/geometry/matrix.h"
 #include "lumvet/objects/object.h"
 
@@ -99,6 +101,8 @@ struct Annotation {
   LeaderLines leaders = {};
   bool has_caption = false;       // a line that shows its contents
   bool caption_is_above = false;  // or within the line
+  // How what is drawn is measured (12.9); null where nothing is said of it.
+  std::shared_ptr<const Measure> measure = {};
   // What is free between the rectangle and what is drawn: left, top, right, bottom, in points.
   std::array<double, 4> inset = {};
 

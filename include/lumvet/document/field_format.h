@@ -2,9 +2,9 @@
 // What fields of forms ask of their values: numbers, dates, masks, ranges, and sums of other
 // fields.
 //
-//   const lumvet::FormField& width = document.form().value().fields[0];
-//   if (const auto format = lumvet::format_of(width))
-//     std::cout << lumvet::shown_value(*format, width.value());   // "1,240.50 mm"
+//   for (const lumvet::FormField& field : document.form().value().fields)
+//     if (const auto format = lumvet::format_of(field))
+//       std::cout << lumvet::shown_value(*format, field.value());  // "1,240.50 mm"
 //
 // Forms state this as scripts that call one of the functions which viewers have built in. A call
 // with nothing but numbers and texts in it is read here as data; every other script is left alone,

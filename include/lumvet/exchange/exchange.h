@@ -2,16 +2,17 @@
 // Marks and values of fields as the two forms of files in which programs exchange them: XFDF (ISO
 // 19444-1) and FDF (ISO 32000-2, 12.7.8).
 //
-//   const std::string remarks = lumvet::as_xfdf(drawing).value();
-//   auto next = lumvet::EditableDocument::of(next_issue);
-//   const lumvet::Exchange read = lumvet::read_xfdf(remarks, next_issue).value();
+//   const std::string remarks = lumvet::as_xfdf(annex).value();
+//   auto next = lumvet::EditableDocument::of(opened);
+//   const lumvet::Exchange read = lumvet::read_xfdf(remarks, opened).value();
 //   lumvet::add_annotations(next, read.marks).value();
 //
 // Places are in the page's own space, and so the same in both documents. Pop-ups are left to the
 // viewer, and looks that a mark does not state by its entries, as of stamps with pictures, are not
-// in the files; neither is how XFDF's marks mix with the page. Scripts are neither written nor
-// read. In XFDF colors are of red, green and blue in 256 steps. Entities that a file declares are
-// never expanded, and nothing is ever fetched. Threads: free functions. Since: 0.2
+// in the files; neither is how XFDF's marks mix with the page, nor how they are measured. Scripts
+// are neither written nor read. In XFDF colors are of red, green and blue in 256 steps. Entities
+// that a file declares are never expanded, and nothing is ever fetched. Threads: free functions.
+// Since: 0.2
 #pragma once
 
 #include <string>

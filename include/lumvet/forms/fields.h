@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 // Fields of forms made, moved, renamed, ordered and taken away (ISO 32000-2, 12.7).
 //
-//   auto sheet = lumvet::EditableDocument::of(opened);
-//   lumvet::NewField width{.name = "gap.width", .kind = lumvet::FormField::Kind::text};
-//   width.places = {{.page = 0, .area = {190, 120, 80, 20}}};
-//   width.format = lumvet::FieldFormat{.decimals = 1, .currency = " mm"};
-//   lumvet::add_field(sheet, width).value();
-//   sheet.save("sheet-2.pdf").value();
+//   auto form = lumvet::EditableDocument::of(opened);
+//   lumvet::NewField gap{.name = "gap.width", .kind = lumvet::FormField::Kind::text};
+//   gap.places = {{.page = 0, .area = {190, 120, 80, 20}}};
+//   gap.format = lumvet::FieldFormat{.decimals = 1, .currency = " mm"};
+//   lumvet::add_field(form, gap).value();
+//   form.save("sheet-2.pdf").value();
 //
 // Places are in points from the top left corner of the page as it is shown, and what stands in them
 // is upright there. Each change is one step. Errors of all: invalid_argument, with the field, for

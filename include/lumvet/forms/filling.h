@@ -2,10 +2,10 @@
 // The fields of a form filled in, reset and checked (ISO 32000-2, 12.7), with appearances that
 // every viewer shows.
 //
-//   auto sheet = lumvet::EditableDocument::of(opened);
-//   lumvet::fill_fields(sheet, {{"bridge", {"Merrow Ford"}}, {"grade", {"3"}}, {"dry", {"on"}}})
+//   auto form = lumvet::EditableDocument::of(opened);
+//   lumvet::fill_fields(form, {{"bridge", {"Merrow Ford"}}, {"grade", {"3"}}, {"dry", {"on"}}})
 //       .value();
-//   sheet.save("inspection-12.pdf").value();
+//   form.save("inspection-12.pdf").value();
 //
 // Values are UTF-8. A text keeps what its format makes of it (`kept_value`); of a list they are
 // what is exported or shown; a box takes "on", "off", or the name of its state; radio buttons take

@@ -3,8 +3,8 @@
 //
 //   const auto rows = lumvet::read_value_table("no,grade\r\n17,3\r\n18,2\r\n").value();
 //   for (const auto& row : rows) {
-//     auto sheet = lumvet::EditableDocument::of(opened);
-//     lumvet::fill_fields(sheet, row, {.skips_unfit = true}).value();
+//     auto form = lumvet::EditableDocument::of(opened);
+//     lumvet::fill_fields(form, row, {.skips_unfit = true}).value();
 //   }
 //
 // In JSON they are an object: `{"bridge": "Merrow Ford", "dry": true, "tools": ["rope", "lamp"],

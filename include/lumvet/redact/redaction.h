@@ -7,7 +7,7 @@
 //   const lumvet::RedactReport report = lumvet::redact(letter, request).value();
 //   letter.save("letter-public.pdf").value();
 //   const auto saved = lumvet::Document::open("letter-public.pdf").value();
-//   if (!lumvet::prove_redaction(saved, request, report).value().holds()) return complain();
+//   if (!lumvet::prove_redaction(saved, request, report).value().holds()) std::cout << "not gone";
 //
 // In the areas letters go one by one, and what is left of a word stays in its place; lines and
 // fillings are cut at the edges; pixels of images become white, of JPEG only in the blocks that an
