@@ -126,4 +126,4 @@ lumvet_component(page fonts color images raster draw appearance content render t
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
   PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc
-  PkgConfig::cmark hyphen $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)
+  PkgConfig::cmark hyphen pugixml::pugixml $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)

@@ -10,6 +10,7 @@
 #include "lumvet/redact/redaction.h"
 #include "objects/text_string.h"
 #include "redact/cut_content.h"
+#include "redact/drawn_marks.h"
 #include "redact/redaction_spots.h"
 #include "redact/said_elsewhere.h"
 
@@ -78,10 +79,12 @@ class ProofReader {
     std::vector<int> pages;
     for (int i = 0; i < saved_.page_count(); ++i) pages.push_back(i);
     proof_.pages = saved_.page_count();
+    if (needles_.is_empty()) return Done{};
+    LUMVET_TRY(const Document shown, redacting::with_marks_drawn(saved_));
     for (const TextSearch& search : request_.searches) {
       LUMVET_TRY(const std::vector<int> chosen, request_.pages.in(saved_.page_count()));
       const std::set<int> meant(chosen.begin(), chosen.end());
-      LUMVET_RETURN_IF_ERROR(find_in(saved_, pages, search, {}, [&](const PageHits& found) {
+      LUMVET_RETURN_IF_ERROR(find_in(shown, pages, search, {}, [&](const PageHits& found) {
         auto& list = meant.contains(found.page) ? proof_.left : proof_.elsewhere;
         list.push_back(
             {"page " + std::to_string(found.page + 1) + " still has what was searched for",
@@ -91,11 +94,11 @@ class ProofReader {
       }));
     }
     if (words_.is_empty()) return Done{};
-    return read_pages_for_words(pages);
+    return read_pages_for_words(shown, pages);
   }
 
-  Status read_pages_for_words(const std::vector<int>& pages) {
-    return lumvet::read_pages(saved_, pages, {}, [&](int index, const PageWords& words) -> Status {
+  Status read_pages_for_words(const Document& shown, const std::vector<int>& pages) {
+    return lumvet::read_pages(shown, pages, {}, [&](int index, const PageWords& words) -> Status {
       LUMVET_TRY(const bool are_there, words_.are_in(words.text()));
       if (are_there)
         proof_.elsewhere.push_back(

@@ -17,6 +17,7 @@
 #include "lumvet/annotate/annotations.h"
 #include "lumvet/text/document_search.h"
 #include "redact/cut_content.h"
+#include "redact/drawn_marks.h"
 #include "redact/redaction_spots.h"
 #include "redact/said_elsewhere.h"
 #include "redact/structure_texts.h"
@@ -46,7 +47,7 @@ class SpotFinder {
     }
     LUMVET_TRY(const std::vector<int> pages, request_.pages.in(document_.page_count()));
     if (!request_.searches.empty()) {
-      LUMVET_TRY(const Document shown, with_marks_drawn());
+      LUMVET_TRY(const Document shown, redacting::with_marks_drawn(document_));
       for (const TextSearch& search : request_.searches)
         LUMVET_RETURN_IF_ERROR(look(shown, search, pages));
     }
@@ -56,19 +57,6 @@ class SpotFinder {
   }
 
  private:
-  // What marks and fields show is looked through with the pages.
-  Result<Document> with_marks_drawn() {
-    bool has_marks = false;
-    for (int i = 0; i < document_.page_count() && !has_marks; ++i) {
-      LUMVET_TRY(const Page page, document_.page(i));
-      has_marks = page.dict().contains("Annots");
-    }
-    if (!has_marks) return document_;
-    EditableDocument drawn = EditableDocument::of(document_);
-    LUMVET_TRY([[maybe_unused]] const int count, flatten_annotations(drawn, {}));
-    return drawn.now();
-  }
-
   Status look(const Document& shown, const TextSearch& search, const std::vector<int>& pages) {
     return find_in(shown, pages, search, {}, [&](const PageHits& found) -> Status {
       for (const TextSpan& hit : found.hits)

@@ -360,6 +360,14 @@ TEST_CASE("a proof does not hold where something is left", "[redact]") {
   CHECK_FALSE(prove_redaction(opened(saved_bytes(covered)), request, report)->holds());
   CHECK(prove_redaction(opened(saved_bytes(edited)), request, report)->holds());
 
+  // A stamp that shows it by a look of its own.
+  auto stamped = EditableDocument::of(opened(saved_bytes(edited)));
+  Drawing look(100, 20);
+  look.write("secret", {2, 15}, {.size = 12});
+  Annotation stamp = mark_in(before.page(0).value(), Annotation::Kind::stamp, {20, 90, 100, 20});
+  add_annotation(stamped, 0, stamp, {.look = look}).value();
+  CHECK_FALSE(prove_redaction(opened(saved_bytes(stamped)), request, report)->holds());
+
   auto attached = EditableDocument::of(before);
   attached.attach({.name = "notes.txt", .bytes = {'s', 'e', 'c', 'r', 'e', 't'}}).value();
   const RedactReport again = redact(attached, request).value();
