@@ -47,6 +47,7 @@ class ProofReader {
   Status read_areas(const RedactArea& area) {
     LUMVET_TRY(const Page page, saved_.page(area.page));
     std::vector<redacting::Polygon> polygons;
+    polygons.reserve(area.quads.size());
     for (const Quad& quad : area.quads)
       polygons.push_back(redacting::shown_spot(page, quad, {}).corners);
     document::ContentFeed feed(page);
@@ -77,6 +78,7 @@ class ProofReader {
 
   Status read_pages() {
     std::vector<int> pages;
+    pages.reserve(static_cast<std::size_t>(saved_.page_count()));
     for (int i = 0; i < saved_.page_count(); ++i) pages.push_back(i);
     proof_.pages = saved_.page_count();
     if (needles_.is_empty()) return Done{};

@@ -141,6 +141,7 @@ class RedactStep {
     LUMVET_TRY(const Page page, document_.page(index));
     editing::keep_inherited(page, id, ledger_);
     std::vector<redacting::Polygon> polygons;
+    polygons.reserve(spots.size());
     for (const Spot& spot : spots) polygons.push_back(spot.corners);
     const Areas areas(polygons);
     LUMVET_TRY(const Bytes content, content_of(page));
@@ -206,7 +207,7 @@ class RedactStep {
 
   // A field whose value was seen in an area: it has none at its other places either.
   void empty_field(ObjectId widget, const Dict& dict) {
-    const Object parent = dict["Parent"];
+    const Object& parent = dict["Parent"];
     editing::take_from_form(ledger_, catalog_, widget, parent,
                             store_of(document_).limits().nesting);
     if (dict.contains("T") || !parent.is_reference()) return;
