@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "redact/cut_content.h"
 
+#include "base/allowance.h"
 #include "fonts/font.h"
 #include "fonts/font_matcher.h"
 #include "redact/stream_cutter.h"
@@ -18,6 +19,7 @@ ContentCutter::ContentCutter(const document::Core& core, file::Ledger& ledger, A
 lumvet::Result<ContentCutter::Result> ContentCutter::cut_page(ByteView content,
                                                               const Dict& resources,
                                                               ObjectId owner) {
+  const Allowance allowance(core_.store().limits(), CancelToken());
   CutState state;
   constexpr double kFar = 1e9;
   state.clip = {-kFar, -kFar, kFar, kFar};

@@ -379,6 +379,20 @@ TEST_CASE("a proof does not hold where something is left", "[redact]") {
   CHECK(prove_redaction(opened(saved_bytes(attached)), with_files, third)->holds());
 }
 
+TEST_CASE("a page without end stops at a limit, and nothing is changed", "[redact]") {
+  std::string many;
+  for (int i = 0; i < 2000; ++i) many += "0 0 9 9 re f ";
+  test::PdfBuilder pdf;
+  pdf.page(many, "/MediaBox[0 0 250 200]");
+  const std::string bytes = pdf.finish();
+  auto edited = EditableDocument::of(
+      Document::open(Bytes(bytes.begin(), bytes.end()), {.limits = {.operators = 100}}).value());
+  const auto done = redact(edited, area(0, 150, 50, 50));
+  REQUIRE_FALSE(done.ok());
+  CHECK(done.error().code() == ErrorCode::limit);
+  CHECK_FALSE(edited.can_undo());
+}
+
 TEST_CASE("what cannot be redacted is refused, and nothing is changed", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page("BT /F 20 Tf 10 160 Td (The secret word) Tj ET",

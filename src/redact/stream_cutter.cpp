@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/attempt.h"
+#include "base/allowance.h"
 #include "content/inline_parts.h"
 #include "document/appearance.h"
 #include "document/geometry_objects.h"
@@ -86,7 +86,7 @@ Result<ContentCutter::Result> StreamCutter::cut(ByteView content) {
     }
     if (++all_.operators_ > store_.limits().operators)
       return met_limit("a page has more operators than Limits::operators");
-    if (Attempt::is_stopped()) break;
+    LUMVET_RETURN_IF_ERROR(go_on());
     if (parsed->keyword == "BI") {
       LUMVET_RETURN_IF_ERROR(inline_image(parser, begin));
     } else {

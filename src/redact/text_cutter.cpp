@@ -2,6 +2,7 @@
 // Text that is being cut, letter by letter (ISO 32000-2, 9.3 and 9.4).
 #include <cmath>
 
+#include "base/allowance.h"
 #include "fonts/font.h"
 #include "objects/content_numbers.h"
 #include "redact/stream_cutter.h"
@@ -124,6 +125,7 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
   const auto show_string = [&](std::string_view text) {
     std::size_t at = 0;
     state_.font->decode(text, [&](const fonts::Glyph& glyph) {
+      if (!goes_on()) return;
       const std::string_view code = text.substr(std::min(at, text.size()), glyph.code_bytes);
       at += glyph.code_bytes;
       const Matrix placed =
@@ -166,6 +168,7 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
       }
     }
   }
+  LUMVET_RETURN_IF_ERROR(go_on());
   if (!is_hit) {
     keep(written);
     return Done{};
