@@ -8,7 +8,7 @@
 namespace lumvet::document {
 namespace {
 
-constexpr std::size_t kLongest = 64 * 1024;  // bytes of a script that is looked at
+constexpr std::size_t kLongest = std::size_t{64} * 1024;  // bytes of a script that is looked at
 
 bool is_letter(char c) {
   return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || (c >= '0' && c <= '9');

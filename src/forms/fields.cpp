@@ -60,10 +60,11 @@ std::optional<FieldReckoning> renamed(const FormField& field, const std::string&
                                       const std::string& new_name) {
   auto reckoning = reckoning_of(field);
   if (!reckoning) return std::nullopt;
+  const std::string group = name + ".";
   bool is_meant = false;
   for (std::string& from : reckoning->fields) {
-    if (from != name && !from.starts_with(name + ".")) continue;
-    from = new_name + from.substr(name.size());
+    if (from != name && !from.starts_with(group)) continue;
+    from.replace(0, name.size(), new_name);
     is_meant = true;
   }
   return is_meant ? reckoning : std::nullopt;

@@ -46,7 +46,7 @@ class FillStep {
 
   // One value, for all fields of that name.
   Status set(const FieldValue& value) {
-    const Status done = set_checked(value);
+    Status done = set_checked(value);
     if (done.ok() || !options_.skips_unfit) return done;
     const ErrorCode code = done.error().code();
     if (code != ErrorCode::invalid_argument && code != ErrorCode::unsupported) return done;

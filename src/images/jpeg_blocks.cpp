@@ -9,6 +9,7 @@
 #include <cmath>
 #include <csetjmp>
 #include <cstdlib>
+#include <numbers>
 
 namespace lumvet::images {
 namespace {
@@ -21,17 +22,19 @@ struct Trouble {
 void leave(j_common_ptr common) { std::longjmp(reinterpret_cast<Trouble*>(common->err)->leave, 1); }
 void stay_silent(j_common_ptr) {}
 
-using Block = std::array<double, DCTSIZE2>;
+constexpr std::size_t kSide = DCTSIZE;
+using Block = std::array<double, kSide * kSide>;
 
 // The cosine transform of eight values, as a table.
 const Block& cosines() {
   static const Block kTable = [] {
     Block table{};
-    for (int k = 0; k < DCTSIZE; ++k)
-      for (int n = 0; n < DCTSIZE; ++n)
-        table[static_cast<std::size_t>(k * DCTSIZE + n)] =
-            (k == 0 ? std::sqrt(1.0 / DCTSIZE) : std::sqrt(2.0 / DCTSIZE)) *
-            std::cos((2 * n + 1) * k * 3.14159265358979323846 / (2 * DCTSIZE));
+    constexpr double kSteps = 2.0 * kSide;
+    for (std::size_t k = 0; k < kSide; ++k)
+      for (std::size_t n = 0; n < kSide; ++n)
+        table[k * kSide + n] = (k == 0 ? std::sqrt(1.0 / kSide) : std::sqrt(2.0 / kSide)) *
+                               std::cos((2.0 * static_cast<double>(n) + 1) *
+                                        static_cast<double>(k) * std::numbers::pi / kSteps);
     return table;
   }();
   return kTable;
@@ -40,22 +43,19 @@ const Block& cosines() {
 // Rows and columns by the table, or by it turned over.
 Block transformed(const Block& in, bool is_forward) {
   const Block& table = cosines();
-  const auto weight = [&](int k, int n) {
-    return is_forward ? table[static_cast<std::size_t>(k * DCTSIZE + n)]
-                      : table[static_cast<std::size_t>(n * DCTSIZE + k)];
+  const auto weight = [&](std::size_t k, std::size_t n) {
+    return is_forward ? table[k * kSide + n] : table[n * kSide + k];
   };
   Block rows{};
   Block out{};
-  for (int y = 0; y < DCTSIZE; ++y)
-    for (int k = 0; k < DCTSIZE; ++k)
-      for (int n = 0; n < DCTSIZE; ++n)
-        rows[static_cast<std::size_t>(y * DCTSIZE + k)] +=
-            weight(k, n) * in[static_cast<std::size_t>(y * DCTSIZE + n)];
-  for (int x = 0; x < DCTSIZE; ++x)
-    for (int k = 0; k < DCTSIZE; ++k)
-      for (int n = 0; n < DCTSIZE; ++n)
-        out[static_cast<std::size_t>(k * DCTSIZE + x)] +=
-            weight(k, n) * rows[static_cast<std::size_t>(n * DCTSIZE + x)];
+  for (std::size_t y = 0; y < kSide; ++y)
+    for (std::size_t k = 0; k < kSide; ++k)
+      for (std::size_t n = 0; n < kSide; ++n)
+        rows[y * kSide + k] += weight(k, n) * in[y * kSide + n];
+  for (std::size_t x = 0; x < kSide; ++x)
+    for (std::size_t k = 0; k < kSide; ++k)
+      for (std::size_t n = 0; n < kSide; ++n)
+        out[k * kSide + x] += weight(k, n) * rows[n * kSide + x];
   return out;
 }
 
@@ -85,13 +85,11 @@ void blank_block(JCOEFPTR coefficients, const JQUANT_TBL& table, const BlockPlac
   for (std::size_t i = 0; i < block.size(); ++i)
     block[i] = static_cast<double>(coefficients[i]) * table.quantval[i];
   block = transformed(block, false);
-  for (int y = 0; y < DCTSIZE; ++y)
-    for (int x = 0; x < DCTSIZE; ++x) {
-      const int left = place.left + x * place.across;
-      const int top = place.top + y * place.down;
-      if (pixels.meets(left, top, left + place.across, top + place.down))
-        block[static_cast<std::size_t>(y * DCTSIZE + x)] = value - 128;
-    }
+  for (std::size_t i = 0; i < block.size(); ++i) {
+    const int left = place.left + static_cast<int>(i % kSide) * place.across;
+    const int top = place.top + static_cast<int>(i / kSide) * place.down;
+    if (pixels.meets(left, top, left + place.across, top + place.down)) block[i] = value - 128;
+  }
   block = transformed(block, true);
   for (std::size_t i = 0; i < block.size(); ++i)
     coefficients[i] =
