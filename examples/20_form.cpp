@@ -26,18 +26,17 @@ int main(int argc, char** argv) {
     };
     const lumvet::FieldFormat millimetres{.decimals = 1, .currency = " mm"};
     const lumvet::FieldFormat day{.kind = lumvet::FieldFormat::Kind::date, .pattern = "dd.mm.yyyy"};
-    lumvet::add_fields(
-        form,
-        {{.name = "bridge", .places = at(66, 220), .is_required = true},
-         {.name = "day", .places = at(102, 90), .format = day},
-         {.name = "dry", .kind = Kind::check_box, .places = at(138, 20)},
-         {.name = "gap.left", .places = at(174, 90), .format = millimetres},
-         {.name = "gap.right", .places = at(210, 90), .format = millimetres},
-         {.name = "gap.sum",
-          .places = at(246, 90),
-          .is_read_only = true,
-          .format = millimetres,
-          .reckoning = lumvet::FieldReckoning{.fields = {"gap.left", "gap.right"}}}})
+    lumvet::add_fields(form,
+                       {{.name = "bridge", .places = at(66, 220), .is_required = true},
+                        {.name = "day", .places = at(102, 90), .format = day},
+                        {.name = "dry", .kind = Kind::check_box, .places = at(138, 20)},
+                        {.name = "gap.left", .places = at(174, 90), .format = millimetres},
+                        {.name = "gap.right", .places = at(210, 90), .format = millimetres},
+                        {.name = "gap.sum",
+                         .places = at(246, 90),
+                         .is_read_only = true,
+                         .format = millimetres,
+                         .reckoning = lumvet::FieldReckoning{.fields = {"gap.left", "gap.right"}}}})
         .value();
     form.save(argv[1]).value();
 

@@ -153,12 +153,11 @@ class ImageReader {
   }
 
   Result<ByteSlice> whole_samples() {
-    LUMVET_TRY(WholeSamples whole,
-               images::whole_samples(image_, context_,
-                                     {.width = shape_.width,
-                                      .height = shape_.height,
-                                      .keep_values = has_indexed_space(),
-                                      .reduction = wanted_of_codec_}));
+    LUMVET_TRY(WholeSamples whole, images::whole_samples(image_, context_,
+                                                         {.width = shape_.width,
+                                                          .height = shape_.height,
+                                                          .keep_values = has_indexed_space(),
+                                                          .reduction = wanted_of_codec_}));
     if (whole.codec.empty()) return std::move(whole.plain);
     Samples* decoded = &whole.decoded;
     // Facsimile rows know their width, but the dictionary says how many there are.
