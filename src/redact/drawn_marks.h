@@ -4,21 +4,14 @@
 // Threads: free functions.
 #pragma once
 
-#include "lumvet/annotate/annotations.h"
+#include "lumvet/document/document.h"
 
 namespace lumvet::redacting {
 
+// Those that are hidden stay as they are, or are drawn as if they were not.
+enum class HiddenMarks { left, drawn };
+
 // The document itself where it has none. Errors: as flatten_annotations'.
-inline Result<Document> with_marks_drawn(const Document& document) {
-  bool has_marks = false;
-  for (int i = 0; i < document.page_count() && !has_marks; ++i) {
-    LUMVET_TRY(const Page page, document.page(i));
-    has_marks = page.dict().contains("Annots");
-  }
-  if (!has_marks) return document;
-  EditableDocument drawn = EditableDocument::of(document);
-  LUMVET_TRY([[maybe_unused]] const int count, flatten_annotations(drawn, {}));
-  return drawn.now();
-}
+Result<Document> with_marks_drawn(const Document& document, HiddenMarks hidden);
 
 }  // namespace lumvet::redacting

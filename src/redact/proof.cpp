@@ -4,7 +4,6 @@
 #include <set>
 
 #include "base/attempt.h"
-#include "document/content_feed.h"
 #include "document/inside.h"
 #include "filters/stream_decoder.h"
 #include "lumvet/redact/redaction.h"
@@ -50,14 +49,12 @@ class ProofReader {
     polygons.reserve(area.quads.size());
     for (const Quad& quad : area.quads)
       polygons.push_back(redacting::shown_spot(page, quad, {}).corners);
-    document::ContentFeed feed(page);
-    do LUMVET_RETURN_IF_ERROR(feed.advance(0));
-    while (feed.has_more());
+    LUMVET_TRY(const Bytes content, page.content());
     file::Ledger unused(core_of(saved_).shared_store());
     redacting::CutRecord record;
     redacting::ContentCutter cutter(core_of(saved_), unused, redacting::Areas(polygons), record);
     const Object resources = store_.get(page.dict(), "Resources");
-    LUMVET_TRY(const auto cut, cutter.cut_page(feed.window(), resources.as_dict(), page.id()));
+    LUMVET_TRY(const auto cut, cutter.cut_page(content, resources.as_dict(), page.id()));
     for (const std::string& text : record.texts) {
       if (is_of_look(text)) continue;
       proof_.left.push_back({"page " + std::to_string(area.page + 1) + " still has '" + text +
@@ -82,7 +79,8 @@ class ProofReader {
     for (int i = 0; i < saved_.page_count(); ++i) pages.push_back(i);
     proof_.pages = saved_.page_count();
     if (needles_.is_empty()) return Done{};
-    LUMVET_TRY(const Document shown, redacting::with_marks_drawn(saved_));
+    LUMVET_TRY(const Document shown,
+               redacting::with_marks_drawn(saved_, redacting::HiddenMarks::drawn));
     for (const TextSearch& search : request_.searches) {
       LUMVET_TRY(const std::vector<int> chosen, request_.pages.in(saved_.page_count()));
       const std::set<int> meant(chosen.begin(), chosen.end());

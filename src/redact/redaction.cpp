@@ -8,7 +8,6 @@
 #include "annotate/marks_of_page.h"
 #include "appearance/made_appearances.h"
 #include "assemble/page_drawing.h"
-#include "document/content_feed.h"
 #include "document/geometry_objects.h"
 #include "edit/editable_document_impl.h"
 #include "edit/field_removal.h"
@@ -47,7 +46,8 @@ class SpotFinder {
     }
     LUMVET_TRY(const std::vector<int> pages, request_.pages.in(document_.page_count()));
     if (!request_.searches.empty()) {
-      LUMVET_TRY(const Document shown, redacting::with_marks_drawn(document_));
+      LUMVET_TRY(const Document shown,
+                 redacting::with_marks_drawn(document_, redacting::HiddenMarks::left));
       for (const TextSearch& search : request_.searches)
         LUMVET_RETURN_IF_ERROR(look(shown, search, pages));
     }
@@ -91,13 +91,6 @@ class SpotFinder {
   Spots spots_;
 };
 
-Result<Bytes> content_of(const Page& page) {
-  document::ContentFeed feed(page);
-  do LUMVET_RETURN_IF_ERROR(feed.advance(0));
-  while (feed.has_more());
-  return Bytes(feed.window().begin(), feed.window().end());
-}
-
 class RedactStep {
  public:
   RedactStep(Inside<EditableDocument>::Impl& impl, const Document& document, file::Ledger& ledger,
@@ -121,7 +114,7 @@ class RedactStep {
     catalog_.remove("PieceInfo");
     forget_xml_form();
     impl_.put_catalog(ledger_, catalog_);
-    for (const ObjectId id : ledger_.changed_ids()) known_marks_.insert(id);
+    for (const ObjectId id : ledger_.changed_ids()) changed_before_.insert(id);
     LUMVET_RETURN_IF_ERROR(change_texts());
     LUMVET_RETURN_IF_ERROR(looks_.finish());
     ledger_.keep_nothing();
@@ -144,7 +137,7 @@ class RedactStep {
     polygons.reserve(spots.size());
     for (const Spot& spot : spots) polygons.push_back(spot.corners);
     const Areas areas(polygons);
-    LUMVET_TRY(const Bytes content, content_of(page));
+    LUMVET_TRY(const Bytes content, page.content());
     redacting::ContentCutter cutter(core_of(document_), ledger_, areas, record_);
     const Object resources = store_of(document_).get(page.dict(), "Resources");
     LUMVET_TRY(auto cut, cutter.cut_page(content, resources.as_dict(), id));
@@ -237,7 +230,7 @@ class RedactStep {
       for (const auto& [name, object] : list) {
         if (!object.is_reference() || !record_.replaced.contains(object.as_reference())) continue;
         if (!content) {
-          LUMVET_TRY(content, content_of(page));
+          LUMVET_TRY(content, page.content());
         }
         if (as_text(*content).find("/" + name) == std::string_view::npos) unused.push_back(name);
       }
@@ -278,6 +271,21 @@ class RedactStep {
         report_.texts,
         redacting::change_texts(ledger_, trailer, store_of(document_).limits(),
                                 [&](const std::string& text) { return needles.taken_from(text); }));
+    return draw_anew();
+  }
+
+  // Marks whose texts were changed look like it; fields are left to their entries.
+  Status draw_anew() {
+    for (const ObjectId id : ledger_.changed_ids()) {
+      Dict dict = ledger_.resolve(Object(id)).as_dict();
+      if (!dict.contains("AP") || changed_before_.contains(id)) continue;
+      dict.remove("AP");
+      if (!ledger_.get(dict, "Subtype").is_name("Widget")) {
+        LUMVET_TRY(const auto look, looks_.write(dict));
+        if (look) dict.set("AP", Dict{{"N", look->form}});
+      }
+      ledger_.set(id, std::move(dict));
+    }
     return Done{};
   }
 
@@ -289,7 +297,7 @@ class RedactStep {
   Dict catalog_;
   appearance::AppearanceWriter looks_;
   CutRecord record_;
-  std::set<ObjectId> known_marks_;  // changed for other reasons
+  std::set<ObjectId> changed_before_;  // by what was cut
 };
 
 Status remove_attachments(EditableDocument& document) {

@@ -292,6 +292,33 @@ TEST_CASE("marks, fields, titles, properties and structure say nothing of it any
   CHECK(after.document.form()->fields.size() == 1);
 }
 
+TEST_CASE("what hidden marks and fields look like does not say it either", "[redact]") {
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/AcroForm<</Fields[15 0 R]>>>>");
+  pdf.object(2, "<</Type/Pages/Kids[10 0 R]/Count 1>>");
+  pdf.object(10, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 200 200]/Annots[14 0 R 15 0 R]>>");
+  pdf.object(14,
+             "<</Type/Annot/Subtype/FreeText/F 2/Rect[10 10 90 30]/Contents(a secret remark)"
+             "/DA(/Helv 9 Tf)/AP<</N 16 0 R>>>>");
+  pdf.object(15,
+             "<</Type/Annot/Subtype/Widget/FT/Tx/F 2/T(a)/V(secret)/Rect[10 40 90 60]/AP<</N 16 0 "
+             "R>>>>");
+  pdf.stream(16, std::string("/Type/XObject/Subtype/Form/BBox[0 0 80 20]") + kFont + ">>",
+             "BT /F 9 Tf 2 5 Td (secret) Tj ET");
+  const Document before = test::open(pdf.finish()).value();
+  const Redacted after = redacted(before, search_for("secret"));
+  CHECK(after.report.texts == 2);
+  CHECK_FALSE(says(after.bytes, "secret"));
+  CHECK(after.document.page(0)->annotations()->size() == 2);
+  // A look that is out of date says what nothing else does; the proof reads it.
+  pdf.object(14,
+             "<</Type/Annot/Subtype/FreeText/F 2/Rect[10 10 90 30]/Contents(kept)/AP<</N 16 0 "
+             "R>>>>");
+  pdf.object(15, "<</Type/Annot/Subtype/Widget/FT/Tx/F 2/T(a)/Rect[10 40 90 60]>>");
+  const Document stale = test::open(pdf.finish()).value();
+  CHECK_FALSE(prove_redaction(stale, search_for("secret"), RedactReport())->holds());
+}
+
 TEST_CASE("redaction marks are applied with their own looks", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page("BT /F 20 Tf 10 160 Td (The secret word) Tj ET",
