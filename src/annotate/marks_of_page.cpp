@@ -23,11 +23,9 @@ std::optional<ObjectId> MarksOfPage::named(const std::string& name) const {
 std::string MarksOfPage::free_name() {
   if (!knows_names_)
     for (const Object& mark : list_)
-      names_.insert(document::text_entry(ledger_, ledger_.resolve(mark).as_dict(), "NM"));
+      names_.take(document::text_entry(ledger_, ledger_.resolve(mark).as_dict(), "NM"));
   knows_names_ = true;
-  for (std::size_t number = names_.size() + 1;; ++number)
-    if (const auto [name, is_new] = names_.insert("mark-" + std::to_string(number)); is_new)
-      return *name;
+  return names_.next_free();
 }
 
 void MarksOfPage::finish() {

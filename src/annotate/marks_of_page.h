@@ -8,6 +8,7 @@
 #include <set>
 #include <string>
 
+#include "annotate/mark_names.h"
 #include "file/ledger.h"
 #include "lumvet/document/document.h"
 
@@ -30,7 +31,7 @@ class MarksOfPage {
   file::Ledger& ledger_;
   ObjectId page_;
   Array list_;
-  std::set<std::string> names_;
+  MarkNames names_;
   bool knows_names_ = false;
 };
 

@@ -1,19 +1,18 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "edit/field_removal.h"
 
+#include "edit/form_dict.h"
+
 namespace lumvet::editing {
 namespace {
 
 void take_from_fields(file::Ledger& ledger, Dict& catalog, ObjectId field) {
-  Dict form = ledger.resolve(catalog["AcroForm"]).as_dict();
+  Dict form = form_dict(ledger, catalog);
   for (const char* list : {"Fields", "CO"}) {
     Array fields = ledger.get(form, list).as_array();
     if (std::erase(fields, Object(field)) > 0) form.set(list, std::move(fields));
   }
-  if (catalog["AcroForm"].is_reference())
-    ledger.set(catalog["AcroForm"].as_reference(), std::move(form));
-  else
-    catalog.set("AcroForm", std::move(form));
+  set_form_dict(ledger, catalog, std::move(form));
 }
 
 }  // namespace

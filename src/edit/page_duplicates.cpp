@@ -5,6 +5,7 @@
 #include <map>
 
 #include "document/field_entries.h"
+#include "edit/form_dict.h"
 
 namespace lumvet::editing {
 namespace {
@@ -117,7 +118,7 @@ class Annotations {
       std::replace(items.begin(), items.end(), Object(old), Object(field));
       if (!items.empty()) dict.set(key, std::move(items));
     };
-    Dict form = ledger_.resolve(catalog_["AcroForm"]).as_dict();
+    Dict form = form_dict(ledger_, catalog_);
     if (parent.is_reference()) {
       Dict above = ledger_.resolve(parent).as_dict();
       replaced(above, "Kids");
@@ -126,10 +127,7 @@ class Annotations {
       replaced(form, "Fields");
     }
     replaced(form, "CO");
-    if (catalog_["AcroForm"].is_reference())
-      ledger_.set(catalog_["AcroForm"].as_reference(), std::move(form));
-    else if (!form.is_empty())
-      catalog_.set("AcroForm", std::move(form));
+    if (!form.is_empty()) set_form_dict(ledger_, catalog_, std::move(form));
   }
 
   file::Ledger& ledger_;

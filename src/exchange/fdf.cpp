@@ -5,6 +5,7 @@
 
 #include "annotate/annotation_entries.h"
 #include "annotate/fitted_marks.h"
+#include "annotate/mark_names.h"
 #include "base/attempt.h"
 #include "document/annotations.h"
 #include "document/attachments.h"
@@ -158,20 +159,16 @@ class FdfReader {
  private:
   void read_marks(const Object& list) {
     std::map<ObjectId, std::string> names;
-    std::set<std::string> taken;
-    std::size_t number = 0;
+    annotate::MarkNames taken;
     for (const Object& one : list.as_array()) {
       const Object object = store_.resolve(one);
       const std::string name = document::text_entry(store_, object.as_dict(), "NM");
-      taken.insert(name);
+      taken.take(name);
       if (one.is_reference()) names.emplace(one.as_reference(), name);
     }
-    for (auto& [id, name] : names) {
-      if (!name.empty()) continue;
-      do name = "mark-" + std::to_string(++number);
-      while (!taken.insert(name).second);
-    }
-    number = 0;
+    for (auto& [id, name] : names)
+      if (name.empty()) name = taken.next_free();
+    std::size_t number = 0;
     for (const Object& one : list.as_array()) {
       if (!Attempt::follow(sizeof(NewMark))) return;
       const Object object = store_.resolve(one);

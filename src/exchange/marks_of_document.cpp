@@ -2,8 +2,8 @@
 #include "exchange/marks_of_document.h"
 
 #include <map>
-#include <set>
 
+#include "annotate/mark_names.h"
 #include "document/inside.h"
 #include "document/text_entries.h"
 #include "filters/stream_decoder.h"
@@ -20,18 +20,15 @@ bool goes_out(const Annotation& mark) {
 // The names of a page's marks; what is answered and has none gets one.
 std::map<ObjectId, std::string> names_of(const std::vector<Annotation>& marks) {
   std::map<ObjectId, std::string> names;
-  std::set<std::string> taken;
+  annotate::MarkNames taken;
   for (const Annotation& mark : marks) {
     names[mark.id] = mark.name;
-    taken.insert(mark.name);
+    taken.take(mark.name);
   }
-  std::size_t number = 0;
   for (const Annotation& mark : marks) {
     if (!mark.in_reply_to) continue;
     const auto of = names.find(*mark.in_reply_to);
-    if (of == names.end() || !of->second.empty()) continue;
-    do of->second = "mark-" + std::to_string(++number);
-    while (!taken.insert(of->second).second);
+    if (of != names.end() && of->second.empty()) of->second = taken.next_free();
   }
   return names;
 }

@@ -10,6 +10,7 @@
 #include "base/text_place.h"
 #include "exchange/xfdf_names.h"
 #include "lumvet/exchange/exchange.h"
+#include "objects/lexer.h"
 #include "objects/text_string.h"
 
 namespace lumvet {
@@ -45,16 +46,10 @@ std::vector<Point> points_of(const std::vector<double>& numbers) {
   return points;
 }
 
+// None for what is no color.
 std::vector<double> color_of(std::string_view hex) {
-  std::vector<double> parts;
-  if (hex.size() != 7 || hex[0] != '#') return parts;
-  for (std::size_t i = 1; i < 7; i += 2) {
-    int byte = 0;
-    const auto read = std::from_chars(hex.data() + i, hex.data() + i + 2, byte, 16);
-    if (read.ptr != hex.data() + i + 2) return {};
-    parts.push_back(byte / 255.0);
-  }
-  return parts;
+  const auto color = Color::parse(hex);
+  return color.ok() ? color->parts() : std::vector<double>();
 }
 
 std::string date_of(const char* date) {
@@ -66,9 +61,8 @@ std::optional<Bytes> bytes_of(std::string_view hex) {
   bytes.reserve(hex.size() / 2);
   int high = -1;
   for (const char c : hex) {
-    int digit = 0;
-    const auto read = std::from_chars(&c, &c + 1, digit, 16);
-    if (read.ptr == &c) {
+    const int digit = objects::hex_digit(static_cast<std::uint8_t>(c));
+    if (digit < 0) {
       if (std::string_view(" \t\r\n").find(c) == std::string_view::npos) return std::nullopt;
       continue;
     }

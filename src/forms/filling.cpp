@@ -7,6 +7,7 @@
 
 #include "assemble/equal_objects.h"
 #include "edit/editable_document_impl.h"
+#include "edit/form_dict.h"
 #include "forms/field_writer.h"
 #include "forms/reckoning.h"
 #include "lumvet/base/nearest_word.h"
@@ -132,8 +133,7 @@ class FillStep {
   void settle_form() {
     if (!form_.needs_appearances && !form_.has_xfa) return;
     Dict catalog = impl_.catalog(ledger_);
-    const Object stated = catalog["AcroForm"];
-    Dict dict = ledger_.resolve(stated).as_dict();
+    Dict dict = editing::form_dict(ledger_, catalog);
     dict.remove("NeedAppearances");
     if (form_.has_xfa) {
       dict.remove("XFA");
@@ -142,12 +142,8 @@ class FillStep {
            {},
            {}});
     }
-    if (stated.is_reference()) {
-      ledger_.set(stated.as_reference(), std::move(dict));
-    } else {
-      catalog.set("AcroForm", std::move(dict));
-      impl_.put_catalog(ledger_, std::move(catalog));
-    }
+    editing::set_form_dict(ledger_, catalog, std::move(dict));
+    impl_.put_catalog(ledger_, std::move(catalog));
   }
 
   void note_missing() {

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "edit/field_removal.h"
+#include "edit/form_dict.h"
 #include "edit/view_entries.h"
 #include "lumvet/base/nearest_word.h"
 #include "objects/text_string.h"
@@ -51,7 +52,6 @@ Result<std::optional<ObjectId>> FormTree::group(const std::string& name) {
   if (const auto made = new_names_.find(name); made != new_names_.end())
     return std::optional(made->second);
   for (const FormField& field : form_.fields) {
-    if (!names_.contains(name)) break;
     if (field.name != name) continue;
     if (!field.is_terminal || field.kind == FormField::Kind::group) return std::optional(field.id);
     return Error(ErrorCode::invalid_argument, "'" + name + "' is a field, and no group of fields");
@@ -80,7 +80,7 @@ void FormTree::write_kids() {
     if (group)
       ledger_.set(*group, std::move(above));
     else
-      set_form(std::move(above));
+      editing::set_form_dict(ledger_, catalog_, std::move(above));
   }
   kids_.clear();
 }
@@ -104,7 +104,7 @@ void FormTree::reckon_last(ObjectId field) {
   Array order = ledger_.get(dict, "CO").as_array();
   order.push_back(field);
   dict.set("CO", std::move(order));
-  set_form(std::move(dict));
+  editing::set_form_dict(ledger_, catalog_, std::move(dict));
 }
 
 Result<ObjectId> FormTree::page_id(int index) {
@@ -124,12 +124,13 @@ Result<annotate::MarksOfPage*> FormTree::page(int index) {
 void FormTree::finish() {
   write_kids();
   for (auto& [index, page] : pages_) page.finish();
+  pages_.clear();
   impl_.put_catalog(ledger_, catalog_);
 }
 
 // With what every form begins with.
 Dict FormTree::form_dict() const {
-  Dict dict = ledger_.resolve(catalog_["AcroForm"]).as_dict();
+  Dict dict = editing::form_dict(ledger_, catalog_);
   if (!dict.contains("Fields")) dict.set("Fields", Array());
   if (!dict.contains("DA")) dict.set("DA", Object::string("/Helv 0 Tf 0 g"));
   if (!dict.contains("DR"))
@@ -137,13 +138,6 @@ Dict FormTree::form_dict() const {
                                                     {"Subtype", Object::name("Type1")},
                                                     {"BaseFont", Object::name("Helvetica")}}}}}});
   return dict;
-}
-
-void FormTree::set_form(Dict dict) {
-  if (catalog_["AcroForm"].is_reference())
-    ledger_.set(catalog_["AcroForm"].as_reference(), std::move(dict));
-  else
-    catalog_.set("AcroForm", std::move(dict));
 }
 
 }  // namespace lumvet::forms

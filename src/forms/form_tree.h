@@ -48,12 +48,11 @@ class FormTree {
   // Errors: invalid_argument for a page that is not there.
   Result<annotate::MarksOfPage*> page(int index);
   Result<ObjectId> page_id(int index);
-  // Writes what was changed.
+  // Writes what was changed; what is changed afterwards is written by the next.
   void finish();
 
  private:
   Dict form_dict() const;
-  void set_form(Dict dict);
   // The fields of a group, or of the form, as they are changed.
   Array& kids_of(std::optional<ObjectId> group);
   void write_kids();

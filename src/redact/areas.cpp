@@ -44,10 +44,6 @@ Rect bounds_of(const Polygon& polygon) {
   return bounds;
 }
 
-Polygon corners_of(const Rect& r) {
-  return {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}};
-}
-
 Polygon hull_of(Polygon points) {
   std::sort(points.begin(), points.end(),
             [](Point a, Point b) { return a.x < b.x || (a.x == b.x && a.y < b.y); });

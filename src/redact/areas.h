@@ -6,6 +6,7 @@
 
 #include <vector>
 
+#include "appearance/shapes.h"
 #include "lumvet/geometry/matrix.h"
 #include "lumvet/geometry/quad.h"
 
@@ -18,7 +19,7 @@ double extent_of(const Polygon& polygon);
 // The corners in the order around them, however they were given.
 Polygon hull_of(Polygon points);
 Rect bounds_of(const Polygon& polygon);
-Polygon corners_of(const Rect& rect);
+using appearance::corners_of;
 // What of a polygon lies on the left side of the way from `a` to `b`.
 Polygon left_of(const Polygon& polygon, Point a, Point b);
 

@@ -20,7 +20,8 @@
 
 namespace lumvet::fonts {
 class Font;
-}
+struct Glyph;
+}  // namespace lumvet::fonts
 
 namespace lumvet::redacting {
 

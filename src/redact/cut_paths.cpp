@@ -36,10 +36,6 @@ std::vector<Path> subpaths_of(const Path& path) {
   return all;
 }
 
-Rect grown(const Rect& r, double by) {
-  return {r.left - by, r.bottom - by, r.right + by, r.top + by};
-}
-
 double distance(Point a, Point b) { return std::hypot(b.x - a.x, b.y - a.y); }
 
 // From where to where on the way from `a` to `b` it is deeper than `depth` within a hull.
@@ -244,7 +240,7 @@ bool comes_near(const raster::Polyline& line, const Areas& areas, double reach) 
     Rect bounds = Rect::nothing();
     bounds.include(line.points[i]);
     if (i + 1 < count || line.closed) bounds.include(line.points[(i + 1) % count]);
-    if (areas.touches(grown(bounds, std::max(reach, 1e-6)))) return true;
+    if (areas.touches(bounds.grown(std::max(reach, 1e-6)))) return true;
   }
   return false;
 }

@@ -11,6 +11,7 @@
 #include "document/geometry_objects.h"
 #include "edit/editable_document_impl.h"
 #include "edit/field_removal.h"
+#include "edit/form_dict.h"
 #include "edit/view_entries.h"
 #include "filters/deflate.h"
 #include "lumvet/annotate/annotations.h"
@@ -246,18 +247,14 @@ class RedactStep {
   }
 
   void forget_xml_form() {
-    const Object stated = catalog_["AcroForm"];
-    Dict form = ledger_.resolve(stated).as_dict();
+    Dict form = editing::form_dict(ledger_, catalog_);
     if (!form.contains("XFA")) return;
     form.remove("XFA");
     report_.findings.push_back(
         {"the form was described as XML as well (XFA), which holds its values; that was taken out",
          {},
          {}});
-    if (stated.is_reference())
-      ledger_.set(stated.as_reference(), std::move(form));
-    else
-      catalog_.set("AcroForm", std::move(form));
+    editing::set_form_dict(ledger_, catalog_, std::move(form));
   }
 
   Status change_texts() {

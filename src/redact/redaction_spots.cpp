@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "appearance/look.h"
+#include "appearance/shapes.h"
 
 namespace lumvet::redacting {
 namespace {
@@ -12,14 +13,6 @@ Polygon page_corners(const Page& page, const Quad& quad) {
   Polygon corners;
   for (const Point p : quad) corners.push_back(page.to_display().inverse().apply(p));
   return corners;
-}
-
-Path path_of(const Polygon& polygon) {
-  Path path;
-  for (std::size_t i = 0; i < polygon.size(); ++i)
-    i == 0 ? path.move_to(polygon[i]) : path.line_to(polygon[i]);
-  path.close();
-  return path;
 }
 
 // White on what is dark, black on what is light.
@@ -88,7 +81,7 @@ Result<Drawing> look_of(const Page& page, const std::vector<Spot>& spots,
     Polygon shown;
     for (const Point p : hull_of(spot.corners)) shown.push_back(page.to_display().apply(p));
     if (shown.size() < 3) continue;
-    if (spot.look.fill) drawing.fill(path_of(shown), *spot.look.fill);
+    if (spot.look.fill) drawing.fill(appearance::polygon(shown, true), *spot.look.fill);
     const Rect box = bounds_of(shown);
     if (spot.look.picture)
       drawing.draw(*spot.look.picture, {box.left, box.bottom, box.width(), box.height()});

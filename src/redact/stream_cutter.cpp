@@ -8,6 +8,7 @@
 #include "content/inline_parts.h"
 #include "document/appearance.h"
 #include "document/geometry_objects.h"
+#include "document/tree_builder.h"
 #include "filters/deflate.h"
 #include "filters/stream_decoder.h"
 #include "objects/content_numbers.h"
@@ -43,15 +44,6 @@ void append_path(const Path& path, std::string& out) {
         break;
       case Path::Segment::close: out += "h\n"; break;
     }
-}
-
-Rect grown(const Rect& r, double by) {
-  return {r.left - by, r.bottom - by, r.right + by, r.top + by};
-}
-
-Rect shared(const Rect& a, const Rect& b) {
-  return {std::max(a.left, b.left), std::max(a.bottom, b.bottom), std::min(a.right, b.right),
-          std::min(a.top, b.top)};
 }
 
 }  // namespace
@@ -225,7 +217,7 @@ Status StreamCutter::paint(const std::string& name, std::string_view written) {
   const std::string between = std::exchange(between_, {});
   const Matrix ctm = state_.ctm;
   const Rect seen = ctm.bounds_of(path.bounds());
-  if (!clip.empty() && !path.is_empty()) state_.clip = shared(state_.clip, seen);
+  if (!clip.empty() && !path.is_empty()) state_.clip = state_.clip.intersected(seen);
 
   const auto as_it_was = [&] {
     out_ += between + path_written;
@@ -240,7 +232,7 @@ Status StreamCutter::paint(const std::string& name, std::string_view written) {
                 (state_.line.join == LineJoin::miter ? std::max(state_.line.miter_limit, 1.0) : 1)
           : 0;
   if (path.is_empty() || (!fills && !strokes) || !ctm.is_invertible() ||
-      !all_.areas_.touches(grown(seen, std::max(reach, 1e-6))))
+      !all_.areas_.touches(seen.grown(std::max(reach, 1e-6))))
     return as_it_was();
 
   const Areas areas = all_.areas_.mapped(ctm.inverse());
@@ -277,7 +269,7 @@ Status StreamCutter::paint(const std::string& name, std::string_view written) {
     if (clips) write("Q\n");
   }
   if (strokes && lines)
-    stroke_outside(*lines, grown(seen, std::max(reach, 1.0)));
+    stroke_outside(*lines, seen.grown(std::max(reach, 1.0)));
   else if (strokes)
     write(path_written + (closes ? "h\n" : "") + "S\n");
   if (!clip.empty()) write(path_written + clip + "\nn\n");
@@ -289,11 +281,9 @@ void StreamCutter::exclude_areas(const Rect& seen) {
   const Matrix to_user = state_.ctm.inverse();
   for (const Polygon& hull : all_.areas_.hulls()) {
     const Rect bounds = bounds_of(hull);
-    const bool is_apart = bounds.right < seen.left || seen.right < bounds.left ||
-                          bounds.top < seen.bottom || seen.top < bounds.bottom;
-    if (is_apart) continue;
+    if (bounds.intersected(seen).is_empty()) continue;
     std::string clip;
-    const Polygon around = corners_of(grown(bounds, kFar));
+    const Polygon around = corners_of(bounds.grown(kFar));
     for (const Polygon* polygon : {&around, &hull}) {
       const char* op = "m\n";
       for (const Point p : *polygon) {
@@ -469,7 +459,7 @@ Result<std::optional<Stream>> StreamCutter::cut_form(ObjectId id, const Stream& 
   }
   CutState state = state_;
   state.ctm = to_page;
-  if (box) state.clip = shared(state.clip, to_page.bounds_of(*box));
+  if (box) state.clip = state.clip.intersected(to_page.bounds_of(*box));
   const Object own = store_.get(form.dict, "Resources");
   if (is_known) all_.running_.insert(id);
   ++all_.depth_;
@@ -496,9 +486,8 @@ Object StreamCutter::resource(const char* kind, const std::string& name) const {
 
 std::string StreamCutter::add_resource(const char* kind, Object object) {
   Dict list = store_.get(resources_, kind).as_dict();
-  std::string name;
-  for (std::size_t number = list.size() + 1;; ++number)
-    if (name = "Cut" + std::to_string(number); !list.contains(name)) break;
+  const std::string name =
+      document::free_name("Cut", [&](const std::string& other) { return list.contains(other); });
   list.set(name, object.is_reference() ? object : Object(all_.ledger_.add(std::move(object))));
   resources_.set(kind, std::move(list));
   use(kind, name);

@@ -4,7 +4,6 @@
 // Threads: one thread at a time.
 #pragma once
 
-#include <functional>
 #include <optional>
 
 #include "lumvet/geometry/path.h"
@@ -70,7 +69,8 @@ class StreamCutter {
   bool touches(const Rect& rect, const Matrix& to_page) const;
 
   void flush_text();
-  bool take_letter(const struct ShownGlyph& glyph);
+  // `placed` leads from units of the font size to the page's space.
+  bool is_taken(const fonts::Glyph& glyph, const Matrix& placed) const;
 
   ContentCutter& all_;
   const file::ObjectStore& store_;

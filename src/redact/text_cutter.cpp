@@ -9,11 +9,6 @@
 
 namespace lumvet::redacting {
 
-struct ShownGlyph {
-  const fonts::Glyph& glyph;
-  Matrix placed;  // from units of the font size to the page's space
-};
-
 namespace {
 
 // What a glyph inks, or takes where it is blank, in units of the font size.
@@ -78,11 +73,10 @@ bool StreamCutter::place_text(const std::string& name, const Operands& operands)
   return true;
 }
 
-// Whether it goes; what it says is kept then.
-bool StreamCutter::take_letter(const ShownGlyph& shown) {
-  const GlyphBox box = box_of(shown.glyph, *state_.font);
+bool StreamCutter::is_taken(const fonts::Glyph& glyph, const Matrix& placed) const {
+  const GlyphBox box = box_of(glyph, *state_.font);
   Polygon corners = corners_of(box.rect);
-  for (Point& p : corners) p = shown.placed.apply(p);
+  for (Point& p : corners) p = placed.apply(p);
   const double share = all_.areas_.share_of(corners);
   return share > (box.is_blank ? kBlankShare : kLetterShare);
 }
@@ -138,7 +132,7 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
       const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
       const double along = advance * state_.size + spacing;
       const Point begin = placed.apply({0, 0});
-      if (take_letter({glyph, placed})) {
+      if (is_taken(glyph, placed)) {
         is_hit = true;
         ++all_.record_.counts.letters;
         const double gap = std::hypot(begin.x - taken_end_.x, begin.y - taken_end_.y);
