@@ -83,10 +83,6 @@ bool is_one_of(Kind kind, const std::vector<Kind>& kinds) {
   return kinds.empty() || std::find(kinds.begin(), kinds.end(), kind) != kinds.end();
 }
 
-bool is_listed(const Annotation& mark) {
-  return mark.kind != Kind::widget && mark.kind != Kind::popup && mark.kind != Kind::other;
-}
-
 // With the answers to a mark below it.
 void print_mark(const std::vector<Annotation>& marks, const Annotation& mark, int page, int depth,
                 std::set<lumvet::ObjectId>& printed) {
@@ -129,7 +125,7 @@ int list(const Options& options, const lumvet::Document& document) {
     for (const Annotation& mark : *marks) ids.insert(mark.id);
     std::set<lumvet::ObjectId> printed;
     for (const Annotation& mark : *marks) {
-      if (!is_listed(mark) || !is_one_of(mark.kind, *kinds)) continue;
+      if (!lumvet::is_listed(mark.kind) || !is_one_of(mark.kind, *kinds)) continue;
       ++count;
       const bool is_answer = mark.in_reply_to && ids.contains(*mark.in_reply_to);
       if (!is_answer) print_mark(*marks, mark, i, 0, printed);
@@ -235,8 +231,8 @@ lumvet::Status remove(const Options& options, lumvet::EditableDocument& changes)
     LUMVET_TRY(const lumvet::Page page, now.page(index));
     LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
     for (const Annotation& mark : marks)
-      if (mark.id != lumvet::ObjectId() && is_listed(mark) && is_one_of(mark.kind, kinds) &&
-          (!kinds.empty() || mark.kind != Kind::link))
+      if (mark.id != lumvet::ObjectId() && lumvet::is_listed(mark.kind) &&
+          is_one_of(mark.kind, kinds) && (!kinds.empty() || mark.kind != Kind::link))
         ids.push_back(mark.id);
   }
   if (ids.empty())

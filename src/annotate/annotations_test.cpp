@@ -109,6 +109,9 @@ TEST_CASE("marks are read back equal, however the document is saved", "[annotate
   };
   check(saved_as(edited, {}));
   check(saved_as(edited, {.layout = FileLayout::linearized}));
+  BufferSink locked;
+  REQUIRE(edited.save(locked, {.protection = NewProtection{.user_password = "ostrel"}}).ok());
+  check(Document::open(locked.take(), {.password = "ostrel"}).value());
   Bytes whole(opened.begin(), opened.end());
   const Bytes tail = edited.appended().value();
   whole.insert(whole.end(), tail.begin(), tail.end());

@@ -62,10 +62,6 @@ Json points_json(const Page& page, const Points& points) {
   return list;
 }
 
-bool is_listed(const Annotation& mark) {
-  return mark.kind != Kind::widget && mark.kind != Kind::popup && mark.kind != Kind::other;
-}
-
 // One that is told by a unit and a factor; what it gives in any case.
 void put_measure(const Annotation& mark, Json& json) {
   const Measure& measure = *mark.measure;
@@ -146,7 +142,7 @@ Status each_mark(const Document& document, const Each& each) {
     std::map<ObjectId, std::string> names;
     for (const Annotation& mark : marks) names.emplace(mark.id, mark.name);
     for (const Annotation& mark : marks)
-      if (is_listed(mark)) each(page, mark, names);
+      if (is_listed(mark.kind)) each(page, mark, names);
   }
   return Done{};
 }
@@ -410,6 +406,10 @@ class MarkReader {
 };
 
 }  // namespace
+
+bool is_listed(Kind kind) {
+  return kind != Kind::widget && kind != Kind::popup && kind != Kind::other;
+}
 
 std::string_view name_of(Kind kind) {
   for (const auto& [name, known] : kNames)

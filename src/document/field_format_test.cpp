@@ -147,6 +147,17 @@ TEST_CASE("calls say what they are made of, and nothing else is read", "[documen
   CHECK_FALSE(has_other_scripts(FormField()));
 }
 
+TEST_CASE("numbers are plain digits, and nothing beyond what a form holds", "[document]") {
+  CHECK(number_in("-12.50") == -12.5);
+  CHECK(number_in("+3") == 3);
+  for (const char* text :
+       {"", "+", "1,5", "1e3", "inf", "nan", "0x10", " 1", "1 ", "9999999999999999"})
+    CHECK_FALSE(number_in(text));
+  CHECK(number_text(12.5) == "12.5");
+  CHECK(number_text(-0.0) == "0");
+  CHECK(number_text(1.0 / 3) == "0.3333333333");
+}
+
 TEST_CASE("moments are read back as they are written", "[document]") {
   std::mt19937 random(9);
   const auto up_to = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };

@@ -19,7 +19,7 @@ constexpr double kWidest = 260;   // points, of a picture
 constexpr double kHighest = 150;  // points
 
 bool is_remark(Kind kind, const std::vector<Kind>& chosen) {
-  if (kind == Kind::widget || kind == Kind::popup || kind == Kind::other) return false;
+  if (!is_listed(kind)) return false;
   if (chosen.empty()) return kind != Kind::link;
   return std::find(chosen.begin(), chosen.end(), kind) != chosen.end();
 }

@@ -147,6 +147,18 @@ TEST_CASE("what a field does not take is refused with what it takes, and nothing
   CHECK(report->findings[2].what == "field 'day' is required, and is empty");
 }
 
+TEST_CASE("a field tells what it would keep before anything is filled in", "[forms]") {
+  const Form form = test::inspection_form().form().value();
+  using Kept = std::vector<std::string>;
+  CHECK(checked_values(*find(form, "day"), {"2026-04-12"}).value() == Kept{"12.04.2026"});
+  CHECK(checked_values(*find(form, "weather"), {"Light rain"}).value() == Kept{"rain"});
+  CHECK(checked_values(*find(form, "tools"), {"rope", ""}).value() == Kept{"rope"});
+  CHECK(checked_values(*find(form, "dry"), {}).value() == Kept{"Off"});
+  CHECK(checked_values(*find(form, "gap.left"), {"5001"}).error().code() ==
+        ErrorCode::invalid_argument);
+  CHECK(checked_values(*find(form, "sign"), {"x"}).error().code() == ErrorCode::unsupported);
+}
+
 TEST_CASE("fields are reset to what they begin with, one group or all", "[forms]") {
   auto form = EditableDocument::of(test::inspection_form());
   const std::string before = values_as_json(values_of(form.now()->form().value()));

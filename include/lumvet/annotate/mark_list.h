@@ -29,6 +29,8 @@ struct ReadMarks {
   std::vector<Finding> findings = {};
 };
 
+// Whether it is one of those that lists tell: no field, no pop-up, and known.
+LUMVET_EXPORT bool is_listed(Annotation::Kind kind);
 // How the kind is called: "note", "strike-out"; empty for `other`.
 LUMVET_EXPORT std::string_view name_of(Annotation::Kind kind);
 // Nothing for a name that no kind has.
