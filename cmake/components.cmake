@@ -127,3 +127,7 @@ target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
   PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc
   PkgConfig::cmark hyphen pugixml::pugixml $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)
+
+# Signatures made and judged.
+lumvet_component(sign sign)
+target_link_libraries(lumvet-sign PUBLIC lumvet::page PRIVATE OpenSSL::Crypto)

@@ -5,7 +5,7 @@ include(Catch)
 
 add_library(lumvet_test_support INTERFACE)
 target_include_directories(lumvet_test_support INTERFACE ${PROJECT_SOURCE_DIR}/src ${PROJECT_SOURCE_DIR})
-target_link_libraries(lumvet_test_support INTERFACE lumvet_flags lumvet::core lumvet::page OpenSSL::Crypto Catch2::Catch2WithMain)
+target_link_libraries(lumvet_test_support INTERFACE lumvet_flags lumvet::core lumvet::page lumvet::sign OpenSSL::Crypto Catch2::Catch2WithMain)
 # Tests are built more often than they run.
 target_compile_options(lumvet_test_support INTERFACE $<$<CONFIG:Release>:-O1>)
 target_compile_definitions(lumvet_test_support INTERFACE
@@ -27,7 +27,7 @@ function(lumvet_test name)
 endfunction()
 
 foreach(room base io geometry crypto objects filters security file document linear save assemble edit
-             fonts color images raster draw appearance content render text compose annotate forms exchange redact)
+             fonts color images raster draw appearance content render text compose annotate forms exchange redact sign)
   file(GLOB room_tests CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*_test.cpp)
   if(room_tests)
     lumvet_test(test-${room} ${room_tests})
@@ -39,5 +39,6 @@ target_link_libraries(test-images PRIVATE PkgConfig::tiff PkgConfig::openjpeg JP
 target_link_libraries(test-color PRIVATE PkgConfig::lcms2)
 target_link_libraries(test-compose PRIVATE nlohmann_json::nlohmann_json)
 target_link_libraries(test-redact PRIVATE ZLIB::ZLIB)
+target_link_libraries(test-sign PRIVATE lumvet-standins)
 target_link_libraries(test-render PRIVATE PkgConfig::lcms2 PkgConfig::tiff)
 target_link_libraries(test-raster PRIVATE PkgConfig::tiff PkgConfig::webp JPEG::JPEG)

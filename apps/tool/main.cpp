@@ -100,6 +100,9 @@ int main(int argc, char** argv) {
   tool::add_annotate(app, run);
   tool::add_fill(app, run);
   tool::add_redact(app, run);
+  tool::add_sign(app, run);
+  tool::add_verify(app, run);
+  tool::add_trust(app, run);
   tool::add_attach(app, run);
   tool::add_set(app, run);
   tool::add_linearize(app, run);

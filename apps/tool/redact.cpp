@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // lumvet redact: parts of pages taken out for good, with the proof of it.
 #include <algorithm>
-#include <charconv>
 #include <iostream>
 #include <memory>
 
@@ -11,6 +10,7 @@
 #include "console.h"
 #include "files.h"
 #include "json.h"
+#include "page_area.h"
 #include "saving.h"
 #include "verbs.h"
 
@@ -37,30 +37,13 @@ struct Options {
   Secrets secrets;
 };
 
-// "3:50,120,200,24": a page, and left, top, width and height in points as it is shown.
 lumvet::Result<lumvet::RedactArea> area_of(const std::string& text) {
-  const Error wrong(ErrorCode::invalid_argument,
-                    "--area takes PAGE:left,top,width,height in points, not '" + text + "'");
-  std::vector<double> numbers;
-  const char* at = text.data();
-  const char* const end = text.data() + text.size();
-  while (at < end) {
-    double number = 0;
-    const auto read = std::from_chars(at, end, number);
-    if (read.ec != std::errc()) return wrong;
-    numbers.push_back(number);
-    at = read.ptr;
-    if (at == end) break;
-    if (*at != (numbers.size() == 1 ? ':' : ',')) return wrong;
-    ++at;
-  }
-  if (numbers.size() != 5 || numbers[0] < 1 || !(numbers[3] > 0) || !(numbers[4] > 0)) return wrong;
-  const double left = numbers[1];
-  const double top = numbers[2];
-  const double right = left + numbers[3];
-  const double bottom = top + numbers[4];
+  LUMVET_TRY(const AreaOfPage named, page_area("--area", text));
+  const auto& [left, top, width, height] = named.area;
+  const double right = left + width;
+  const double bottom = top + height;
   return lumvet::RedactArea{
-      .page = static_cast<int>(numbers[0]) - 1,
+      .page = named.page,
       .quads = {{lumvet::Point{left, top}, {right, top}, {right, bottom}, {left, bottom}}}};
 }
 

@@ -93,11 +93,42 @@ lumvet::Result<lumvet::Document> unlock_by_key(const lumvet::LockedDocument& wai
 
 }  // namespace
 
-void add_secret_options(CLI::App& verb, Secrets& secrets) {
+lumvet::Result<lumvet::SigningKey> signing_key(const std::string& path,
+                                               const std::string& password_file) {
+  LUMVET_TRY(const std::string text, given_file(path, "key file"));
+  const lumvet::Bytes bytes(text.begin(), text.end());
+  std::string passphrase;
+  const char* from_environment = std::getenv("LUMVET_KEY_PASSWORD");
+  if (!password_file.empty()) {
+    LUMVET_TRY(passphrase, password_in(password_file));
+  } else if (from_environment != nullptr) {
+    passphrase = from_environment;
+  }
+  auto key = lumvet::SigningKey::from(bytes, passphrase);
+  while (!key.ok() && key.error().code() == ErrorCode::password && password_file.empty() &&
+         somebody_is_there()) {
+    const auto typed = ask("Passphrase of " + path + ": ");
+    if (!typed || typed->empty()) break;
+    key = lumvet::SigningKey::from(bytes, *typed);
+  }
+  if (!key.ok() && key.error().code() == ErrorCode::password)
+    return Error(ErrorCode::malformed, key.error().message() +
+                                           "; give it with --key-password-file FILE, in "
+                                           "LUMVET_KEY_PASSWORD, or at a terminal")
+        .about(path);
+  if (!key.ok()) return Error(key.error()).about(path);
+  return key;
+}
+
+void add_password_option(CLI::App& verb, Secrets& secrets) {
   verb.add_option("--password-file", secrets.password_files,
                   "A file whose first line is a password to try; or set LUMVET_PASSWORD")
       ->allow_extra_args(false)
       ->type_name("FILE");
+}
+
+void add_secret_options(CLI::App& verb, Secrets& secrets) {
+  add_password_option(verb, secrets);
   verb.add_option("--key-file", secrets.key_file,
                   "A certificate with its key (.p12) for documents encrypted for it")
       ->type_name("FILE");

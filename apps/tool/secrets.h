@@ -7,6 +7,7 @@
 #include <vector>
 
 #include <lumvet/document/locked_document.h>
+#include <lumvet/sign/signing_key.h>
 
 #include "command_line.h"
 
@@ -26,5 +27,13 @@ void add_secret_options(CLI::App& verb, Secrets& secrets);
 // Tries everything given, then asks, if there is somebody to ask. Errors: password, io, malformed.
 lumvet::Result<lumvet::Document> unlock(const lumvet::LockedDocument& waiting,
                                         const std::string& name, const Secrets& secrets);
+
+// For verbs whose --key-file is for something else.
+void add_password_option(CLI::App& verb, Secrets& secrets);
+
+// Who signs. The passphrase is the first line of a file, or LUMVET_KEY_PASSWORD, or is asked for.
+// Errors: as SigningKey's; io.
+lumvet::Result<lumvet::SigningKey> signing_key(const std::string& path,
+                                               const std::string& password_file);
 
 }  // namespace tool

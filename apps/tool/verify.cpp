@@ -1,0 +1,269 @@
+// SPDX-License-Identifier: Apache-2.0
+// lumvet verify: the signatures of documents, judged.
+#include <array>
+#include <ctime>
+#include <iostream>
+#include <memory>
+
+#include <lumvet/sign/verification.h>
+#include <CLI/CLI.hpp>
+
+#include "console.h"
+#include "files.h"
+#include "json.h"
+#include "trusted.h"
+#include "verbs.h"
+
+namespace tool {
+namespace {
+
+using lumvet::LaterChange;
+using lumvet::SignatureJudgement;
+using lumvet::Verdict;
+
+constexpr int kNotValid = 4;
+constexpr int kNotSure = 5;
+
+struct Options {
+  std::vector<std::string> inputs;
+  Trusting trusting;
+  std::string time;
+  std::vector<std::string> revision;  // its number, and where it goes
+  bool replace = false;
+  bool json = false;
+  Secrets secrets;
+};
+
+std::string time_for_people(std::int64_t seconds) {
+  const auto time = static_cast<std::time_t>(seconds);
+  std::tm parts{};
+  gmtime_r(&time, &parts);
+  std::array<char, 40> text{};
+  return std::string(text.data(),
+                     std::strftime(text.data(), text.size(), "%Y-%m-%d %H:%M UTC", &parts));
+}
+
+// "2026-12-01", "2026-12-01T05:09" or seconds since 1970; of UTC.
+std::optional<std::int64_t> seconds_of(const std::string& text) {
+  if (!text.empty() && text.find_first_not_of("0123456789") == std::string::npos &&
+      text.size() > 8 && text.size() < 12)
+    return std::stoll(text);
+  for (const char* format : {"%Y-%m-%dT%H:%M:%SZ", "%Y-%m-%dT%H:%M:%S", "%Y-%m-%dT%H:%MZ",
+                             "%Y-%m-%dT%H:%M", "%Y-%m-%d"}) {
+    std::tm parts{};
+    const char* end = strptime(text.c_str(), format, &parts);
+    if (end != nullptr && *end == '\0') return static_cast<std::int64_t>(timegm(&parts));
+  }
+  return std::nullopt;
+}
+
+const char* mark_of(Verdict verdict) {
+  switch (verdict) {
+    case Verdict::valid: return "✓";
+    case Verdict::invalid: return "✗";
+    default: return "?";
+  }
+}
+
+const char* name_of(LaterChange::Kind kind) {
+  switch (kind) {
+    case LaterChange::Kind::page: return "page";
+    case LaterChange::Kind::field: return "field";
+    case LaterChange::Kind::annotation: return "annotation";
+    case LaterChange::Kind::signature: return "signature";
+    case LaterChange::Kind::material: return "material";
+    case LaterChange::Kind::properties: return "properties";
+    default: return "other";
+  }
+}
+
+const char* name_of(LaterChange::Allowed allowed) {
+  switch (allowed) {
+    case LaterChange::Allowed::yes: return "yes";
+    case LaterChange::Allowed::no: return "no";
+    default: return "doubtful";
+  }
+}
+
+const char* name_of(lumvet::Certification certification) {
+  switch (certification) {
+    case lumvet::Certification::no_changes: return "nothing";
+    case lumvet::Certification::fill_in: return "fill-in";
+    case lumvet::Certification::annotate: return "annotate";
+    default: return "";
+  }
+}
+
+Json json_of(const SignatureJudgement& signature) {
+  Json changes = Json::array();
+  for (const LaterChange& change : signature.changes) {
+    Json entry = {{"kind", name_of(change.kind)},
+                  {"allowed", name_of(change.allowed)},
+                  {"what", change.what}};
+    if (change.page) entry["page"] = *change.page + 1;
+    changes.push_back(std::move(entry));
+  }
+  Json chain = Json::array();
+  for (const lumvet::Certificate& each : signature.chain)
+    chain.push_back({{"subject", each.subject()},
+                     {"issuer", each.issuer()},
+                     {"serial", each.serial()},
+                     {"valid_from", time_for_people(each.valid_from())},
+                     {"valid_until", time_for_people(each.valid_until())},
+                     {"fingerprint", each.fingerprint()}});
+  Json entry = {
+      {"field", signature.field},           {"verdict", lumvet::name_of(signature.verdict)},
+      {"indication", signature.indication}, {"sub_indication", signature.sub_indication},
+      {"reasons", signature.reasons},       {"timestamp", signature.is_timestamp},
+      {"signer", signature.signer},         {"name", signature.name},
+      {"reason", signature.reason},         {"place", signature.place},
+      {"contact", signature.contact},       {"form", signature.form},
+      {"digest", signature.digest},         {"certification", name_of(signature.certification)},
+      {"revision", signature.revision + 1}, {"covers_document", signature.covers_document},
+      {"chain", std::move(chain)},          {"changes", std::move(changes)}};
+  if (signature.claimed_time) entry["claimed_time"] = time_for_people(*signature.claimed_time);
+  if (signature.proven_time) entry["proven_time"] = time_for_people(*signature.proven_time);
+  return entry;
+}
+
+void print(const SignatureJudgement& signature) {
+  const auto line = [](const std::string& text) { std::cout << "    " << text << '\n'; };
+  std::cout << mark_of(signature.verdict) << ' '
+            << (signature.signer.empty() ? signature.name : signature.signer) << ": "
+            << lumvet::name_of(signature.verdict) << "  (" << signature.field << ")\n";
+  for (const std::string& reason : signature.reasons) line(reason);
+  if (signature.proven_time)
+    line(time_for_people(*signature.proven_time) + ", as a timestamp proves");
+  else if (signature.claimed_time)
+    line(time_for_people(*signature.claimed_time) + ", by the signer's clock");
+  std::string said;
+  for (const std::string& text : {signature.reason, signature.place, signature.contact})
+    if (!text.empty()) said += (said.empty() ? "" : "; ") + text;
+  if (!said.empty()) line(said);
+  if (!signature.name.empty() && signature.name != signature.signer)
+    line("calls itself " + signature.name);
+  if (signature.chain.size() > 1) {
+    std::string chain = "issued by ";
+    for (std::size_t i = 1; i < signature.chain.size(); ++i)
+      chain += (i > 1 ? ", " : "") + signature.chain[i].common_name();
+    line(chain);
+  }
+  if (signature.certification != lumvet::Certification::none)
+    line(std::string("certifies the document; may be changed later: ") +
+         name_of(signature.certification));
+  if (signature.revision >= 0)
+    line(signature.covers_document
+             ? "signs the whole document"
+             : "signs state " + std::to_string(signature.revision + 1) + " of the document");
+  for (const LaterChange& change : signature.changes)
+    line(std::string("since then: ") + change.what +
+         (change.allowed == LaterChange::Allowed::no
+              ? " (not allowed)"
+              : (change.allowed == LaterChange::Allowed::doubtful ? " (look at it)" : "")));
+}
+
+int code_of(const std::vector<SignatureJudgement>& signatures) {
+  int code = signatures.empty() ? kNotSure : kDone;
+  for (const SignatureJudgement& signature : signatures) {
+    if (signature.verdict == Verdict::invalid) return kNotValid;
+    if (signature.verdict != Verdict::valid) code = kNotSure;
+  }
+  return code;
+}
+
+// The document as it was at one of its states, byte for byte.
+int write_revision(const Options& options, const lumvet::Document& document) {
+  const auto revisions = document.revisions();
+  if (!revisions.ok()) return fail(revisions.error());
+  const std::string& number = options.revision[0];
+  const bool is_number = !number.empty() && number.size() < 8 &&
+                         number.find_first_not_of("0123456789") == std::string::npos;
+  const std::size_t wanted = is_number ? std::stoul(number) : 0;
+  if (wanted < 1 || wanted > revisions->size())
+    return wrong_usage("there is no state '" + number + "'; " + options.inputs[0] + " has " +
+                       count_of(revisions->size(), "state", "states"));
+  const auto source = lumvet::open_file_source(options.inputs[0]);
+  if (!source.ok()) return fail(source.error());
+  auto file = lumvet::AtomicFile::create(
+      options.revision[1], options.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse);
+  if (!file.ok()) return fail(file.error());
+  const std::uint64_t size = (*revisions)[wanted - 1].size;
+  constexpr std::uint64_t kPart = 1 << 20;
+  for (std::uint64_t at = 0; at < size; at += kPart) {
+    const auto part = (*source)->slice(at, std::min(kPart, size - at));
+    if (!part.ok()) return fail(part.error());
+    if (const auto done = file->write(part->view()); !done.ok()) return fail(done.error());
+  }
+  if (const auto done = file->commit(); !done.ok()) return fail(done.error());
+  std::cout << options.revision[1] << "  state " << wanted << " of " << revisions->size() << ", "
+            << size_for_people(size) << '\n';
+  return kDone;
+}
+
+int run(const Options& options) {
+  lumvet::VerifyOptions how;
+  if (!options.time.empty()) {
+    how.time = seconds_of(options.time);
+    if (!how.time)
+      return wrong_usage("--at-time takes a time as 2026-12-01 or 2026-12-01T05:09, not '" +
+                         options.time + "'");
+  }
+  if (!options.revision.empty() && options.inputs.size() != 1)
+    return wrong_usage("--revision takes a state out of one document");
+  const auto trust = trust_of(options.trusting);
+  if (!trust.ok()) return fail(trust.error());
+  int worst = kDone;
+  Json all = Json::array();
+  for (const std::string& input : options.inputs) {
+    const auto document = open_document(input, options.secrets);
+    if (!document.ok()) return fail(document.error());
+    if (!options.revision.empty()) return write_revision(options, *document);
+    const auto signatures = lumvet::verify_signatures(*document, *trust, how);
+    if (!signatures.ok()) return fail(signatures.error());
+    const int code = code_of(*signatures);
+    if (code == kNotValid || worst == kDone) worst = code;
+    if (options.json) {
+      Json list = Json::array();
+      for (const SignatureJudgement& signature : *signatures) list.push_back(json_of(signature));
+      all.push_back({{"file", input}, {"signatures", std::move(list)}});
+      continue;
+    }
+    std::cout << input << ": "
+              << (signatures->empty() ? "no signature"
+                                      : count_of(signatures->size(), "signature", "signatures"))
+              << '\n';
+    for (const SignatureJudgement& signature : *signatures) print(signature);
+  }
+  if (options.json) print_json({{"files", std::move(all)}});
+  return worst;
+}
+
+}  // namespace
+
+void add_verify(CLI::App& app, Run& chosen) {
+  auto options = std::make_shared<Options>();
+  CLI::App* verb = app.add_subcommand("verify", "Judge the signatures of documents");
+  verb->add_option("inputs", options->inputs, "The documents")->required()->type_name("FILE");
+  add_trust_options(*verb, options->trusting);
+  verb->add_option("--at-time", options->time,
+                   "Judge as of then, where no timestamp proves a time: 2026-12-01T05:09, in UTC")
+      ->type_name("TIME");
+  verb->add_option("--revision", options->revision,
+                   "Write the document as it was at one of its states, from 1, as it was signed")
+      ->expected(2)
+      ->type_name("N OUT.pdf");
+  verb->add_flag("--replace", options->replace, "Replace what is already there");
+  verb->add_flag("--json", options->json, "Everything that is known as JSON");
+  add_strict_option(*verb);
+  add_secret_options(*verb, options->secrets);
+  verb->footer(
+      "Exit code 0: all are valid and trusted; 4: one is not valid, or the document was changed\n"
+      "as it must not be; 5: none is bad, but trust or judgement is missing, or there is none.\n"
+      "Examples:\n"
+      "  lumvet verify report-signed.pdf --trust root.pem\n"
+      "  lumvet verify *.pdf --trust anchors/ --revocation taken-back.crl --json\n"
+      "  lumvet verify report-signed.pdf --revision 2 as-signed.pdf");
+  verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
+}
+
+}  // namespace tool

@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: Apache-2.0
+// A private key with its certificate, and those of its issuers: who signs.
+//
+//   const auto key = lumvet::SigningKey::from_pkcs12(bytes, "passphrase").value();
+//   std::cout << key.chain().front().subject();
+//
+// Keys are of RSA (2,048 bits on) or of the curves P-256, P-384 and P-521. Threads: immutable,
+// share freely. Since: 0.3
+#pragma once
+
+#include <memory>
+#include <string_view>
+#include <vector>
+
+#include "lumvet/sign/certificate.h"
+
+namespace lumvet {
+
+enum class SignatureDigest { sha256, sha384, sha512 };
+
+// How a digest is signed: what stands in the signature (RFC 3370, 4056, 5754).
+enum class SignatureScheme { rsa_pkcs1, rsa_pss, ecdsa };
+
+class LUMVET_EXPORT SigningKey {
+ public:
+  // From the bytes of a PKCS#12 file (RFC 7292), "*.p12" or "*.pfx". Errors: password when the
+  // passphrase is wrong; malformed when it is no such file, or holds no key, or no certificate of
+  // it; unsupported for keys of another kind.
+  static Result<SigningKey> from_pkcs12(ByteView bytes, std::string_view passphrase);
+  // A key and certificates in PEM, in any order. The passphrase is for a key that is locked.
+  // Errors: as from_pkcs12.
+  static Result<SigningKey> from_pem(ByteView bytes, std::string_view passphrase = {});
+  // Either of them, by what the bytes are. Errors: as from_pkcs12.
+  static Result<SigningKey> from(ByteView bytes, std::string_view passphrase);
+
+  // The key's own certificate first, then those of its issuers as far as they are known.
+  const std::vector<Certificate>& chain() const;
+  // What it signs with unless something else is asked for: rsa_pkcs1 or ecdsa.
+  SignatureScheme scheme() const;
+
+  // The signature of bytes: of ECDSA in DER (RFC 3279, 2.2.3). Errors: invalid_argument for a
+  // scheme that the key is not of; unsupported when the cryptographic library refuses.
+  Result<Bytes> sign(ByteView bytes, SignatureScheme scheme, SignatureDigest digest) const;
+
+ private:
+  struct Impl;
+  explicit SigningKey(std::shared_ptr<const Impl> impl) : impl_(std::move(impl)) {}
+  std::shared_ptr<const Impl> impl_;
+};
+
+}  // namespace lumvet

@@ -1,0 +1,98 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "sign/der.h"
+
+#include <openssl/asn1.h>
+
+#include <algorithm>
+#include <ctime>
+
+#include "sign/openssl_sign.h"
+
+namespace lumvet::signing::der {
+namespace {
+
+constexpr std::size_t kLongLength = 0x80;
+
+void put_length(Bytes& out, std::size_t length) {
+  if (length < kLongLength) {
+    out.push_back(static_cast<std::uint8_t>(length));
+    return;
+  }
+  std::uint8_t digits[sizeof length];
+  int count = 0;
+  for (; length > 0; length >>= 8) digits[count++] = static_cast<std::uint8_t>(length & 0xFF);
+  out.push_back(static_cast<std::uint8_t>(kLongLength | static_cast<unsigned>(count)));
+  while (count > 0) out.push_back(digits[--count]);
+}
+
+template <typename Parts>
+Bytes joined(std::uint8_t tag, const Parts& parts) {
+  std::size_t length = 0;
+  for (const ByteView part : parts) length += part.size();
+  Bytes out = {tag};
+  put_length(out, length);
+  for (const ByteView part : parts) out.insert(out.end(), part.begin(), part.end());
+  return out;
+}
+
+}  // namespace
+
+Bytes element(std::uint8_t tag, std::initializer_list<ByteView> parts) {
+  return joined(tag, parts);
+}
+
+Bytes element(std::uint8_t tag, const std::vector<Bytes>& parts) { return joined(tag, parts); }
+
+Bytes sequence(std::initializer_list<ByteView> parts) { return element(kSequence, parts); }
+
+Bytes set_of(std::vector<Bytes> parts, std::uint8_t tag) {
+  std::sort(parts.begin(), parts.end(),
+            [](const Bytes& a, const Bytes& b) { return as_text(a) < as_text(b); });
+  return element(tag, parts);
+}
+
+Bytes integer(int value) {
+  const Own<ASN1_INTEGER> number(ASN1_INTEGER_new());
+  ASN1_INTEGER_set(number.get(), value);
+  return der_of(number.get(), i2d_ASN1_INTEGER);
+}
+
+Bytes octets(ByteView bytes) { return element(kOctets, {bytes}); }
+
+Bytes null() { return {0x05, 0x00}; }
+
+Bytes object_id(const std::string& dotted) {
+  const Own<ASN1_OBJECT> object(OBJ_txt2obj(dotted.c_str(), 1));
+  return der_of(object.get(), i2d_ASN1_OBJECT);
+}
+
+Bytes time(std::int64_t seconds) {
+  const std::unique_ptr<ASN1_TIME, decltype(&ASN1_TIME_free)> value(
+      ASN1_TIME_set(nullptr, static_cast<std::time_t>(seconds)), ASN1_TIME_free);
+  return der_of(value.get(), i2d_ASN1_TIME);
+}
+
+std::optional<Element> take(ByteView& bytes) {
+  if (bytes.size() < 2) return std::nullopt;
+  std::size_t length = bytes[1];
+  std::size_t head = 2;
+  if (length == kLongLength) return std::nullopt;
+  if (length > kLongLength) {
+    const std::size_t digits = length - kLongLength;
+    if (digits > sizeof(std::uint32_t) || bytes.size() < head + digits) return std::nullopt;
+    length = 0;
+    for (std::size_t i = 0; i < digits; ++i) length = length << 8 | bytes[head + i];
+    head += digits;
+  }
+  if (length > bytes.size() - head) return std::nullopt;
+  const Element element{bytes[0], bytes.subspan(head, length)};
+  bytes = bytes.subspan(head + length);
+  return element;
+}
+
+std::size_t length_of_element(ByteView bytes) {
+  ByteView rest = bytes;
+  return take(rest) ? bytes.size() - rest.size() : 0;
+}
+
+}  // namespace lumvet::signing::der

@@ -1,0 +1,203 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "sign/signed_message.h"
+
+#include <algorithm>
+
+#include "crypto/library.h"
+#include "sign/certificate_inside.h"
+#include "sign/der.h"
+
+namespace lumvet::signing {
+namespace {
+
+using crypto::ErrorScope;
+
+Error damaged(const std::string& why) {
+  return Error(ErrorCode::malformed, "the signature is damaged: " + why);
+}
+
+Own<ASN1_OBJECT> object_id(const char* dotted) { return Own<ASN1_OBJECT>(OBJ_txt2obj(dotted, 1)); }
+
+// The single value of an attribute that is there once.
+const ASN1_TYPE* single_value(CMS_SignerInfo* info, const char* dotted, bool is_signed) {
+  const Own<ASN1_OBJECT> id = object_id(dotted);
+  const int at = is_signed ? CMS_signed_get_attr_by_OBJ(info, id.get(), -1)
+                           : CMS_unsigned_get_attr_by_OBJ(info, id.get(), -1);
+  if (at < 0) return nullptr;
+  X509_ATTRIBUTE* attribute =
+      is_signed ? CMS_signed_get_attr(info, at) : CMS_unsigned_get_attr(info, at);
+  return X509_ATTRIBUTE_count(attribute) == 1 ? X509_ATTRIBUTE_get0_type(attribute, 0) : nullptr;
+}
+
+bool has_attribute(CMS_SignerInfo* info, const char* dotted) {
+  const Own<ASN1_OBJECT> id = object_id(dotted);
+  return CMS_signed_get_attr_by_OBJ(info, id.get(), -1) >= 0;
+}
+
+ByteView bytes_of(const ASN1_STRING* string) {
+  return {ASN1_STRING_get0_data(string), static_cast<std::size_t>(ASN1_STRING_length(string))};
+}
+
+ByteView sequence_in(const ASN1_TYPE* value) {
+  return value != nullptr && value->type == V_ASN1_SEQUENCE ? bytes_of(value->value.sequence)
+                                                            : ByteView();
+}
+
+Bytes digest_with(const EVP_MD* kind, ByteView bytes) {
+  Bytes digest(EVP_MAX_MD_SIZE);
+  unsigned int size = 0;
+  if (EVP_Digest(bytes.data(), bytes.size(), digest.data(), &size, kind, nullptr) != 1) return {};
+  digest.resize(size);
+  return digest;
+}
+
+constexpr const char* kContentType = "1.2.840.113549.1.9.3";
+constexpr const char* kMessageDigest = "1.2.840.113549.1.9.4";
+constexpr const char* kSigningTime = "1.2.840.113549.1.9.5";
+constexpr const char* kSigningCertificate = "1.2.840.113549.1.9.16.2.12";
+constexpr const char* kSigningCertificate2 = "1.2.840.113549.1.9.16.2.47";
+constexpr const char* kAlgorithmProtection = "1.2.840.113549.1.9.52";
+constexpr const char* kTimestamp = "1.2.840.113549.1.9.16.2.14";
+
+}  // namespace
+
+Result<SignedMessage> SignedMessage::read(ByteView gap) {
+  const ErrorScope scope;
+  const std::size_t length = der::length_of_element(gap);
+  if (length == 0) return damaged("it is no message, or is cut off");
+  if (std::any_of(gap.begin() + static_cast<std::ptrdiff_t>(length), gap.end(),
+                  [](std::uint8_t byte) { return byte != 0; }))
+    return damaged("something else than zeros fills the room behind it");
+  SignedMessage read;
+  CMS_ContentInfo* allocated = CMS_ContentInfo_new_ex(crypto::library(), nullptr);
+  const unsigned char* at = gap.data();
+  if (d2i_CMS_ContentInfo(&allocated, &at, static_cast<long>(length)) == nullptr)
+    return damaged("it is no message of RFC 5652");
+  read.message_.reset(allocated);
+  if (at != gap.data() + length) return damaged("its message ends early");
+  if (OBJ_obj2nid(CMS_get0_type(read.message_.get())) != NID_pkcs7_signed)
+    return damaged("its message is not of the kind of signatures");
+  ASN1_OCTET_STRING** content = CMS_get0_content(read.message_.get());
+  if (content != nullptr && *content != nullptr)
+    return Error(ErrorCode::unsupported,
+                 "the signature carries what it signs, which documents do no more");
+  STACK_OF(CMS_SignerInfo)* signers = CMS_get0_SignerInfos(read.message_.get());
+  if (sk_CMS_SignerInfo_num(signers) != 1)
+    return damaged("it has " + std::to_string(std::max(0, sk_CMS_SignerInfo_num(signers))) +
+                   " signers, where one is due");
+  read.info_ = sk_CMS_SignerInfo_value(signers, 0);
+
+  STACK_OF(X509)* all = CMS_get1_certs(read.message_.get());
+  for (int i = 0; i < sk_X509_num(all); ++i) {
+    read.certificates_.push_back(certificate_of(sk_X509_value(all, i)));
+    if (!read.signer_ && CMS_SignerInfo_cert_cmp(read.info_, sk_X509_value(all, i)) == 0)
+      read.signer_ = read.certificates_.back();
+  }
+  sk_X509_pop_free(all, X509_free);
+  if (read.signer_) CMS_SignerInfo_set1_signer_cert(read.info_, x509_of(*read.signer_));
+
+  X509_ALGOR* digest = nullptr;
+  CMS_SignerInfo_get0_algs(read.info_, nullptr, nullptr, &digest, nullptr);
+  const ASN1_OBJECT* id = nullptr;
+  X509_ALGOR_get0(&id, nullptr, nullptr, digest);
+  const char* name = OBJ_nid2sn(OBJ_obj2nid(id));
+  read.digest_name_ = name == nullptr ? "" : name;
+  if (EVP_get_digestbyname(read.digest_name_.c_str()) == nullptr)
+    return Error(ErrorCode::unsupported, "the signature's digest is not known");
+  return read;
+}
+
+std::optional<std::int64_t> SignedMessage::signing_time() const {
+  const ASN1_TYPE* value = single_value(info_, kSigningTime, true);
+  if (value == nullptr) return std::nullopt;
+  const bool is_time = value->type == V_ASN1_UTCTIME || value->type == V_ASN1_GENERALIZEDTIME;
+  return is_time ? seconds_of(value->value.asn1_string) : std::nullopt;
+}
+
+Bytes SignedMessage::timestamp() const {
+  const ByteView token = sequence_in(single_value(info_, kTimestamp, false));
+  return Bytes(token.begin(), token.end());
+}
+
+Bytes SignedMessage::signature() const {
+  const ByteView bytes = bytes_of(CMS_SignerInfo_get0_signature(info_));
+  return Bytes(bytes.begin(), bytes.end());
+}
+
+// The first certificate that the attribute names has to be the signer's (RFC 5035, 5.2; RFC 2634,
+// 5.4): of a list of identifiers each begins with its digest, and the newer ones with the digest's
+// kind in front where that is not SHA-256.
+bool SignedMessage::names_signer(bool needs_certificate) const {
+  const bool is_newer = has_attribute(info_, kSigningCertificate2);
+  if (!is_newer && !has_attribute(info_, kSigningCertificate)) return !needs_certificate;
+  ByteView attribute =
+      sequence_in(single_value(info_, is_newer ? kSigningCertificate2 : kSigningCertificate, true));
+  const auto outer = der::take(attribute);
+  if (!outer) return false;
+  ByteView inner = outer->content;
+  const auto list = der::take(inner);
+  if (!list) return false;
+  ByteView first = list->content;
+  const auto identifier = der::take(first);
+  if (!identifier) return false;
+  ByteView parts = identifier->content;
+  auto digest = der::take(parts);
+  const EVP_MD* kind = is_newer ? EVP_sha256() : EVP_sha1();
+  if (digest && digest->tag == der::kSequence) {
+    ByteView algorithm = digest->content;
+    const unsigned char* at = algorithm.data();
+    const Own<ASN1_OBJECT> id(d2i_ASN1_OBJECT(nullptr, &at, static_cast<long>(algorithm.size())));
+    kind = id == nullptr ? nullptr : EVP_get_digestbyobj(id.get());
+    digest = der::take(parts);
+  }
+  if (kind == nullptr || !digest || digest->tag != der::kOctets) return false;
+  const Bytes due = digest_with(kind, signer_->der());
+  return std::equal(due.begin(), due.end(), digest->content.begin(), digest->content.end());
+}
+
+// RFC 6211: the algorithms of the message are those that were signed.
+bool SignedMessage::protects_algorithms() const {
+  if (!has_attribute(info_, kAlgorithmProtection)) return true;
+  const ByteView stated = sequence_in(single_value(info_, kAlgorithmProtection, true));
+  X509_ALGOR* digest = nullptr;
+  X509_ALGOR* signature = nullptr;
+  CMS_SignerInfo_get0_algs(info_, nullptr, nullptr, &digest, &signature);
+  Bytes tagged = der_of(signature, i2d_X509_ALGOR);
+  if (tagged.empty()) return false;
+  tagged.front() = der::context(1);
+  const Bytes due = der::sequence({der_of(digest, i2d_X509_ALGOR), tagged});
+  return std::equal(due.begin(), due.end(), stated.begin(), stated.end());
+}
+
+SignedMessage::State SignedMessage::check(ByteView document_digest, bool needs_certificate) const {
+  const ErrorScope scope;
+  if (!signer_) return State::without_signer;
+  if (CMS_signed_get_attr_count(info_) < 0) {
+    // Without attributes the key signs the document's digest itself.
+    EVP_PKEY* key = X509_get0_pubkey(x509_of(*signer_));
+    const std::unique_ptr<EVP_PKEY_CTX, decltype(&EVP_PKEY_CTX_free)> context(
+        EVP_PKEY_CTX_new_from_pkey(crypto::library(), key, nullptr), EVP_PKEY_CTX_free);
+    const Bytes bytes = signature();
+    const bool holds = !needs_certificate && EVP_PKEY_verify_init(context.get()) == 1 &&
+                       EVP_PKEY_CTX_set_signature_md(
+                           context.get(), EVP_get_digestbyname(digest_name_.c_str())) == 1 &&
+                       EVP_PKEY_verify(context.get(), bytes.data(), bytes.size(),
+                                       document_digest.data(), document_digest.size()) == 1;
+    return holds ? State::holds : State::other_document;
+  }
+  const ASN1_TYPE* type = single_value(info_, kContentType, true);
+  const ASN1_TYPE* stated = single_value(info_, kMessageDigest, true);
+  const bool has_both = type != nullptr && type->type == V_ASN1_OBJECT && stated != nullptr &&
+                        stated->type == V_ASN1_OCTET_STRING &&
+                        OBJ_obj2nid(type->value.object) == NID_pkcs7_data;
+  if (!has_both) return State::forged;
+  if (CMS_SignerInfo_verify(info_) != 1) return State::forged;
+  if (!protects_algorithms()) return State::other_algorithm;
+  if (!names_signer(needs_certificate)) return State::other_signer;
+  const ByteView digest = bytes_of(stated->value.octet_string);
+  return std::equal(digest.begin(), digest.end(), document_digest.begin(), document_digest.end())
+             ? State::holds
+             : State::other_document;
+}
+
+}  // namespace lumvet::signing

@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: Apache-2.0
+// The message of a signature, read and held against the digest of what it signs (RFC 5652).
+//
+// Threads: one thread at a time.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "lumvet/sign/certificate.h"
+#include "sign/openssl_sign.h"
+
+namespace lumvet::signing {
+
+class SignedMessage {
+ public:
+  // What stands in a gap, with the zeros behind it. Errors: malformed, with the reason, for what is
+  // no message of one signature, detached, in DER; unsupported.
+  static Result<SignedMessage> read(ByteView gap);
+
+  // What the document has to be digested with; a name of OpenSSL's, "SHA256".
+  const std::string& digest_name() const { return digest_name_; }
+  const std::vector<Certificate>& certificates() const { return certificates_; }
+  // Of the signer, where the message has it.
+  const std::optional<Certificate>& signer() const { return signer_; }
+  // Seconds since 1970, as the signer's clock says.
+  std::optional<std::int64_t> signing_time() const;
+  // The token of a timestamp of the signature (RFC 3161, appendix A); empty without.
+  Bytes timestamp() const;
+  Bytes signature() const;
+
+  enum class State {
+    holds,
+    other_document,   // its digest is another one
+    forged,           // not made with the signer's key
+    other_signer,     // its attributes name another certificate
+    other_algorithm,  // than its attributes protect
+    without_signer,   // the certificate is missing
+  };
+  // `needs_certificate`: whether its attributes have to name it, as EN 319 142-1 asks.
+  State check(ByteView document_digest, bool needs_certificate) const;
+
+ private:
+  SignedMessage() = default;
+  bool names_signer(bool needs_certificate) const;
+  bool protects_algorithms() const;
+
+  crypto::Owned<CMS_ContentInfo> message_;
+  CMS_SignerInfo* info_ = nullptr;
+  std::string digest_name_;
+  std::vector<Certificate> certificates_;
+  std::optional<Certificate> signer_;
+};
+
+}  // namespace lumvet::signing

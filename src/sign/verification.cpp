@@ -1,0 +1,466 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "lumvet/sign/verification.h"
+
+#include <algorithm>
+#include <array>
+#include <chrono>
+#include <map>
+#include <set>
+
+#include "base/attempt.h"
+#include "document/inside.h"
+#include "document/text_entries.h"
+#include "sign/byte_range.h"
+#include "sign/certificate_inside.h"
+#include "sign/later_changes.h"
+#include "sign/signed_message.h"
+#include "sign/timestamps.h"
+
+namespace lumvet {
+namespace {
+
+using signing::ByteRange;
+using signing::Opinion;
+using signing::SignedMessage;
+
+constexpr std::int64_t kClockTolerance = 300;  // seconds between clocks
+
+std::int64_t now_in_seconds() {
+  return std::chrono::duration_cast<std::chrono::seconds>(
+             std::chrono::system_clock::now().time_since_epoch())
+      .count();
+}
+
+// "D:20260921141320Z" in seconds since 1970.
+std::optional<std::int64_t> seconds_in(std::string_view date) {
+  if (date.starts_with("D:")) date.remove_prefix(2);
+  constexpr std::size_t kDigits = 14;
+  if (date.size() < kDigits) return std::nullopt;
+  std::string text(date.substr(0, kDigits));
+  std::int64_t offset = 0;
+  const std::string_view zone = date.substr(kDigits);
+  if (zone.size() >= 3 && (zone[0] == '+' || zone[0] == '-')) {
+    const auto number = [&](std::size_t at) {
+      return at + 1 < zone.size() && std::isdigit(static_cast<unsigned char>(zone[at])) != 0 &&
+                     std::isdigit(static_cast<unsigned char>(zone[at + 1])) != 0
+                 ? (zone[at] - '0') * 10 + (zone[at + 1] - '0')
+                 : 0;
+    };
+    offset = (number(1) * 60 + number(4)) * 60 * (zone[0] == '-' ? -1 : 1);
+  }
+  const std::unique_ptr<ASN1_TIME, decltype(&ASN1_TIME_free)> time(ASN1_TIME_new(), ASN1_TIME_free);
+  if (ASN1_TIME_set_string(time.get(), (text + "Z").c_str()) != 1) return std::nullopt;
+  const auto seconds = signing::seconds_of(time.get());
+  return seconds ? std::optional(*seconds - offset) : std::nullopt;
+}
+
+// What documents bring along to prove signatures (12.8.4.3).
+struct Material {
+  std::vector<Certificate> certificates = {};
+  std::vector<Bytes> lists = {};
+  std::vector<Bytes> responses = {};
+};
+
+Result<Material> material_of(const Document& document) {
+  Material material;
+  LUMVET_TRY(const Object store, document.resolve(document.catalog()["DSS"]));
+  const auto each = [&](const char* key, const auto& take) -> Status {
+    LUMVET_TRY(const Object list, document.resolve(store.as_dict()[key]));
+    for (const Object& item : list.as_array()) {
+      LUMVET_TRY(const Object stream, document.resolve(item));
+      const auto bytes = document.decoded(stream);
+      // What is damaged proves nothing.
+      if (bytes.ok()) take(Bytes(bytes->view().begin(), bytes->view().end()));
+    }
+    return Done{};
+  };
+  LUMVET_RETURN_IF_ERROR(each("Certs", [&](const Bytes& der) {
+    auto read = Certificate::from_der(der);
+    if (read.ok()) material.certificates.push_back(*std::move(read));
+  }));
+  LUMVET_RETURN_IF_ERROR(
+      each("CRLs", [&](Bytes der) { material.lists.push_back(std::move(der)); }));
+  LUMVET_RETURN_IF_ERROR(
+      each("OCSPs", [&](Bytes der) { material.responses.push_back(std::move(der)); }));
+  return material;
+}
+
+struct Found {
+  SignatureJudgement judgement;
+  ObjectId object;
+  Dict dict;
+  std::optional<ByteRange> range;
+};
+
+class Verification {
+ public:
+  Verification(const Document& document, const Trust& trust, Material material,
+               const VerifyOptions& options)
+      : document_(document),
+        chains_(trust, std::move(material.certificates), std::move(material.lists),
+                std::move(material.responses)),
+        time_(options.time.value_or(now_in_seconds())) {}
+
+  Result<std::vector<SignatureJudgement>> run() {
+    LUMVET_TRY(revisions_, document_.revisions());
+    LUMVET_RETURN_IF_ERROR(collect());
+    for (Found& found : found_) LUMVET_RETURN_IF_ERROR(find_range(found));
+    std::stable_sort(found_.begin(), found_.end(), [](const Found& a, const Found& b) {
+      return (a.range ? a.range->end : 0) < (b.range ? b.range->end : 0);
+    });
+    // Later timestamps prove what was there before, so that the newest is judged first.
+    for (auto found = found_.rbegin(); found != found_.rend(); ++found)
+      LUMVET_RETURN_IF_ERROR(judge(*found));
+    std::vector<SignatureJudgement> all;
+    all.reserve(found_.size());
+    for (Found& found : found_) all.push_back(std::move(found.judgement));
+    return all;
+  }
+
+ private:
+  static void take(SignatureJudgement& judgement, const Opinion& opinion) {
+    // The worst that was found counts; reasons of all are told.
+    static constexpr std::array<Verdict, 4> kByWeight = {Verdict::valid, Verdict::untrusted,
+                                                         Verdict::unjudged, Verdict::invalid};
+    const auto weight = [](Verdict verdict) {
+      return std::find(kByWeight.begin(), kByWeight.end(), verdict) - kByWeight.begin();
+    };
+    if (opinion.verdict == Verdict::valid) return;
+    judgement.reasons.push_back(opinion.reason);
+    if (weight(opinion.verdict) <= weight(judgement.verdict)) return;
+    judgement.verdict = opinion.verdict;
+    judgement.sub_indication = opinion.sub_indication;
+  }
+
+  Status collect() {
+    LUMVET_TRY(const Form form, document_.form());
+    std::set<ObjectId> met;
+    for (const FormField& field : form.fields) {
+      if (field.kind != FormField::Kind::signature || field.signature.is_null()) continue;
+      Found found;
+      SignatureJudgement& judgement = found.judgement;
+      judgement.field = field.name;
+      judgement.verdict = Verdict::valid;
+      found.object = field.signature.as_reference();
+      LUMVET_TRY(const Object signature, document_.resolve(field.signature));
+      found.dict = signature.as_dict();
+      if (!met.insert(found.object).second)
+        take(judgement,
+             {Verdict::invalid, "FORMAT_FAILURE", "another field has the same signature"});
+      LUMVET_RETURN_IF_ERROR(describe(judgement, found.dict));
+      found_.push_back(std::move(found));
+    }
+    return Done{};
+  }
+
+  Status describe(SignatureJudgement& judgement, const Dict& dict) {
+    const auto text = [&](const char* key) -> std::string {
+      const auto value = document_.resolve(dict[key]);
+      return value.ok() ? objects::text_to_utf8(value->as_string()) : std::string();
+    };
+    judgement.name = text("Name");
+    judgement.reason = text("Reason");
+    judgement.place = text("Location");
+    judgement.contact = text("ContactInfo");
+    judgement.claimed_time = seconds_in(text("M"));
+    LUMVET_TRY(const Object form, document_.resolve(dict["SubFilter"]));
+    judgement.form = form.as_name();
+    judgement.is_timestamp = judgement.form == "ETSI.RFC3161";
+    return Done{};
+  }
+
+  // Which bytes it signs, and that those are a state of the document in which it stands.
+  Status find_range(Found& found) {
+    SignatureJudgement& judgement = found.judgement;
+    const auto broken = [&](const std::string& why) {
+      take(judgement, {Verdict::invalid, "FORMAT_FAILURE", why});
+      return Done{};
+    };
+    if (document_.was_repaired())
+      return broken("the file is damaged, and what it shows may be other than what was signed");
+    if (found.object == ObjectId()) return broken("the signature is no object of its own");
+    const auto range = signing::byte_range_of(document_, found.object, found.dict);
+    if (!range.ok()) {
+      if (range.error().code() != ErrorCode::malformed) return range.error();
+      return broken(range.error().message());
+    }
+    const std::uint64_t size = document_.file_size();
+    judgement.covers_document = range->end == size;
+    for (std::size_t i = 0; i < revisions_.size(); ++i)
+      if (is_end_of(revisions_[i].size, range->end)) judgement.revision = static_cast<int>(i);
+    if (judgement.revision < 0)
+      return broken("what is signed ends where no state of the document ends");
+    LUMVET_TRY(const Document as_signed, revision(judgement.revision));
+    LUMVET_TRY(const auto place, as_signed.place_of(found.object));
+    LUMVET_TRY(const auto current, document_.place_of(found.object));
+    if (!place || !current || place->offset != current->offset)
+      return broken("the signature was not there yet in what it signs");
+    found.range = *range;
+    return Done{};
+  }
+
+  // Some programs sign all but the line end behind the last word.
+  bool is_end_of(std::uint64_t revision, std::uint64_t end) const {
+    constexpr std::uint64_t kLineEnd = 2;
+    if (end > revision || revision - end > kLineEnd) return false;
+    const auto rest = store_of(document_).source()->slice(end, revision - end);
+    return rest.ok() && std::all_of(rest->view().begin(), rest->view().end(),
+                                    [](std::uint8_t c) { return c == '\r' || c == '\n'; });
+  }
+
+  Result<Document> revision(int index) {
+    if (index + 1 == static_cast<int>(revisions_.size())) return document_;
+    if (const auto known = states_.find(index); known != states_.end()) return known->second;
+    LUMVET_TRY(Document state, document_.revision(index));
+    return states_.emplace(index, std::move(state)).first->second;
+  }
+
+  Result<Bytes> digest_of(const ByteRange& range, const std::string& name) {
+    const EVP_MD* kind = EVP_get_digestbyname(name.c_str());
+    if (kind == nullptr) return Bytes();
+    const signing::Own<EVP_MD_CTX> context(EVP_MD_CTX_new());
+    EVP_DigestInit_ex(context.get(), kind, nullptr);
+    LUMVET_RETURN_IF_ERROR(signing::each_part(document_, range, [&](ByteView part) -> Status {
+      EVP_DigestUpdate(context.get(), part.data(), part.size());
+      return Done{};
+    }));
+    Bytes digest(EVP_MAX_MD_SIZE);
+    unsigned int size = 0;
+    EVP_DigestFinal_ex(context.get(), digest.data(), &size);
+    digest.resize(size);
+    return digest;
+  }
+
+  Status judge(Found& found) {
+    SignatureJudgement& judgement = found.judgement;
+    if (found.range) {
+      LUMVET_RETURN_IF_ERROR(judgement.is_timestamp ? judge_timestamp(found)
+                                                    : judge_signature(found));
+      LUMVET_RETURN_IF_ERROR(find_changes(found));
+    }
+    switch (judgement.verdict) {
+      case Verdict::valid: judgement.indication = "TOTAL-PASSED"; break;
+      case Verdict::invalid:
+        judgement.indication =
+            judgement.sub_indication.ends_with("NO_POE") ? "INDETERMINATE" : "TOTAL-FAILED";
+        break;
+      default: judgement.indication = "INDETERMINATE";
+    }
+    return Done{};
+  }
+
+  // When a thing is known to have been there, and whether that is proven.
+  struct Moment {
+    std::int64_t time;
+    bool is_proven;
+  };
+  Moment moment_of(std::optional<std::int64_t> own = {}) const {
+    std::optional<std::int64_t> earliest = own;
+    if (proof_ && (!earliest || *proof_ < *earliest)) earliest = proof_;
+    return {earliest.value_or(time_), earliest.has_value()};
+  }
+
+  Status judge_timestamp(Found& found) {
+    SignatureJudgement& judgement = found.judgement;
+    const Moment moment = moment_of();
+    const std::string_view contents = found.dict["Contents"].as_string();
+    LUMVET_TRY(const signing::JudgedTimestamp judged,
+               signing::judge_timestamp(
+                   as_bytes(contents),
+                   [&](const std::string& digest) { return digest_of(*found.range, digest); },
+                   chains_, moment.time, moment.is_proven));
+    judgement.chain = judged.chain;
+    judgement.digest = judged.digest;
+    judgement.signer = judged.chain.empty() ? "" : judged.chain.front().common_name();
+    judgement.claimed_time = judged.time;
+    take(judgement, judged.opinion);
+    if (const auto weak = signing::weakness_of(judged.digest, moment.time, moment.is_proven))
+      take(judgement, *weak);
+    if (judgement.verdict != Verdict::valid) return Done{};
+    judgement.proven_time = judged.time;
+    proof_ = proof_ ? std::min(*proof_, judged.time) : judged.time;
+    return Done{};
+  }
+
+  Status judge_signature(Found& found) {
+    SignatureJudgement& judgement = found.judgement;
+    const bool is_pades = judgement.form == "ETSI.CAdES.detached";
+    if (!is_pades && judgement.form != "adbe.pkcs7.detached") {
+      take(judgement, {Verdict::unjudged, "GENERIC",
+                       "signatures of the form '" + judgement.form + "' are not read"});
+      return Done{};
+    }
+    const std::string_view contents = found.dict["Contents"].as_string();
+    const auto message = SignedMessage::read(as_bytes(contents));
+    if (!message.ok()) {
+      const bool is_damaged = message.error().code() == ErrorCode::malformed;
+      take(judgement, {is_damaged ? Verdict::invalid : Verdict::unjudged, "FORMAT_FAILURE",
+                       message.error().message()});
+      return Done{};
+    }
+    judgement.digest = message->digest_name();
+    if (const auto time = message->signing_time()) judgement.claimed_time = time;
+    LUMVET_TRY(const Bytes digest, digest_of(*found.range, message->digest_name()));
+    const SignedMessage::State state = message->check(digest, is_pades);
+    if (message->signer()) {
+      judgement.chain = {*message->signer()};
+      judgement.signer = message->signer()->common_name();
+    }
+    take_state(judgement, state);
+    if (state != SignedMessage::State::holds) return Done{};
+    return judge_signer(judgement, *message);
+  }
+
+  static void take_state(SignatureJudgement& judgement, SignedMessage::State state) {
+    using State = SignedMessage::State;
+    switch (state) {
+      case State::holds: return;
+      case State::other_document:
+        take(judgement,
+             {Verdict::invalid, "HASH_FAILURE", "the document was changed after it was signed"});
+        return;
+      case State::forged:
+        take(judgement, {Verdict::invalid, "SIG_CRYPTO_FAILURE",
+                         "the signature was not made with the key of its certificate"});
+        return;
+      case State::other_signer:
+        take(judgement, {Verdict::invalid, "SIG_CONSTRAINTS_FAILURE",
+                         "the signature does not say that it is of its certificate"});
+        return;
+      case State::other_algorithm:
+        take(judgement, {Verdict::invalid, "SIG_CONSTRAINTS_FAILURE",
+                         "the signature states other algorithms than were signed"});
+        return;
+      case State::without_signer:
+        take(judgement, {Verdict::unjudged, "NO_SIGNING_CERTIFICATE_FOUND",
+                         "the certificate of whoever signed is missing"});
+        return;
+    }
+  }
+
+  Status judge_signer(SignatureJudgement& judgement, const SignedMessage& message) {
+    std::optional<std::int64_t> stamped;
+    if (const Bytes token = message.timestamp(); !token.empty()) {
+      const Moment moment = moment_of();
+      const Bytes signature = message.signature();
+      LUMVET_TRY(const signing::JudgedTimestamp judged,
+                 signing::judge_timestamp(
+                     token,
+                     [&](const std::string& name) -> Result<Bytes> {
+                       const EVP_MD* kind = EVP_get_digestbyname(name.c_str());
+                       Bytes digest(EVP_MAX_MD_SIZE);
+                       unsigned int size = 0;
+                       if (kind == nullptr || EVP_Digest(signature.data(), signature.size(),
+                                                         digest.data(), &size, kind, nullptr) != 1)
+                         return Bytes();
+                       digest.resize(size);
+                       return digest;
+                     },
+                     chains_, moment.time, moment.is_proven));
+      Opinion opinion = judged.opinion;
+      // One that nobody answers for proves nothing; one that is forged makes all doubtful.
+      if (opinion.verdict == Verdict::valid) stamped = judged.time;
+      if (opinion.verdict == Verdict::untrusted || opinion.verdict == Verdict::unjudged)
+        opinion.verdict = Verdict::unjudged;
+      if (opinion.verdict != Verdict::valid)
+        opinion.reason = "its timestamp is not to be believed: " + opinion.reason;
+      take(judgement, opinion);
+      if (stamped && judgement.claimed_time && *stamped + kClockTolerance < *judgement.claimed_time)
+        take(judgement, {Verdict::unjudged, "TIMESTAMP_ORDER_FAILURE",
+                         "its timestamp is older than the time at which it claims to be made"});
+    }
+    const Moment moment = moment_of(stamped);
+    if (moment.is_proven) judgement.proven_time = moment.time;
+    auto judged = chains_.judge(*message.signer(), message.certificates(),
+                                signing::Purpose::signatures, moment.time, moment.is_proven);
+    judgement.chain = std::move(judged.chain);
+    take(judgement, judged.opinion);
+    if (const auto weak =
+            signing::weakness_of(message.digest_name(), moment.time, moment.is_proven))
+      take(judgement, *weak);
+    return Done{};
+  }
+
+  // What the signature says of later changes, and of fields that it locks.
+  Result<signing::ChangeRules> rules_of(SignatureJudgement& judgement, const Dict& dict) {
+    signing::ChangeRules rules;
+    LUMVET_TRY(const Object references, document_.resolve(dict["Reference"]));
+    for (const Object& item : references.as_array()) {
+      LUMVET_TRY(const Object reference, document_.resolve(item));
+      LUMVET_TRY(const Object method, document_.resolve(reference.as_dict()["TransformMethod"]));
+      LUMVET_TRY(const Object stated, document_.resolve(reference.as_dict()["TransformParams"]));
+      const Dict& parameters = stated.as_dict();
+      if (method.is_name("DocMDP")) {
+        LUMVET_TRY(const Object level, document_.resolve(parameters["P"]));
+        constexpr std::int64_t kFillIn = 2;
+        const std::int64_t number = level.as_integer(kFillIn);
+        rules.certification = number == 1   ? Certification::no_changes
+                              : number == 3 ? Certification::annotate
+                                            : Certification::fill_in;
+      } else if (method.is_name("FieldMDP")) {
+        FieldLock lock;
+        LUMVET_TRY(const Object action, document_.resolve(parameters["Action"]));
+        if (action.is_name("Include")) lock.which = FieldLock::Which::these;
+        if (action.is_name("Exclude")) lock.which = FieldLock::Which::all_but_these;
+        LUMVET_TRY(const Object names, document_.resolve(parameters["Fields"]));
+        for (const Object& name : names.as_array())
+          lock.names.push_back(objects::text_to_utf8(name.as_string()));
+        rules.locks.push_back(std::move(lock));
+      }
+    }
+    judgement.certification = rules.certification;
+    return rules;
+  }
+
+  Status find_changes(Found& found) {
+    SignatureJudgement& judgement = found.judgement;
+    LUMVET_TRY(const signing::ChangeRules rules, rules_of(judgement, found.dict));
+    if (judgement.covers_document || judgement.revision + 1 == static_cast<int>(revisions_.size()))
+      return Done{};
+    LUMVET_TRY(const Document as_signed, revision(judgement.revision));
+    LUMVET_TRY(judgement.changes, signing::later_changes(as_signed, document_, rules));
+    const auto worst = std::max_element(
+        judgement.changes.begin(), judgement.changes.end(),
+        [](const LaterChange& a, const LaterChange& b) { return a.allowed < b.allowed; });
+    if (worst == judgement.changes.end() || worst->allowed == LaterChange::Allowed::yes)
+      return Done{};
+    if (worst->allowed == LaterChange::Allowed::no)
+      take(judgement, {Verdict::invalid, "FORBIDDEN_CHANGE",
+                       "changed later as it must not be: " + worst->what});
+    else
+      take(judgement, {Verdict::unjudged, "DOUBTFUL_CHANGE",
+                       "changed later in a way that a person has to look at: " + worst->what});
+    return Done{};
+  }
+
+  const Document& document_;
+  signing::ChainJudge chains_;
+  std::int64_t time_;
+  std::vector<Revision> revisions_;
+  std::map<int, Document> states_;
+  std::vector<Found> found_;
+  std::optional<std::int64_t> proof_;  // of what lies before it in the file
+};
+
+}  // namespace
+
+const char* name_of(Verdict verdict) {
+  switch (verdict) {
+    case Verdict::valid: return "valid";
+    case Verdict::untrusted: return "not trusted";
+    case Verdict::invalid: return "not valid";
+    default: return "cannot be judged";
+  }
+}
+
+Result<std::vector<SignatureJudgement>> verify_signatures(const Document& document,
+                                                          const Trust& trust,
+                                                          const VerifyOptions& options) {
+  const crypto::ErrorScope scope;
+  return attempted([&]() -> Result<std::vector<SignatureJudgement>> {
+    LUMVET_TRY(Material material, material_of(document));
+    return Verification(document, trust, std::move(material), options).run();
+  });
+}
+
+}  // namespace lumvet
