@@ -90,6 +90,36 @@ std::optional<Element> take(ByteView& bytes) {
   return element;
 }
 
+bool is_strict(ByteView bytes) {
+  constexpr std::uint8_t kConstructed = 0x20;
+  constexpr std::uint8_t kNumber = 0x1F;
+  constexpr std::uint8_t kClass = 0xC0;
+  constexpr std::uint8_t kFirstShort = 0x80;
+  std::vector<ByteView> open = {bytes};
+  while (!open.empty()) {
+    ByteView rest = open.back();
+    open.pop_back();
+    while (!rest.empty()) {
+      const ByteView before = rest;
+      const auto element = take(rest);
+      if (!element) return false;
+      const std::size_t head = before.size() - rest.size() - element->content.size();
+      const std::size_t length = element->content.size();
+      std::size_t due = 2;
+      if (length >= kFirstShort)
+        for (std::size_t left = length; left > 0; left >>= 8) ++due;
+      const int number = element->tag & kNumber;
+      const bool is_constructed = (element->tag & kConstructed) != 0;
+      const bool is_universal = (element->tag & kClass) == 0;
+      const bool is_list = number == (kSequence & kNumber) || number == (kSet & kNumber);
+      if (head != due || number == kNumber || (is_universal && is_list != is_constructed))
+        return false;
+      if (is_constructed) open.push_back(element->content);
+    }
+  }
+  return true;
+}
+
 std::size_t length_of_element(ByteView bytes) {
   ByteView rest = bytes;
   return take(rest) ? bytes.size() - rest.size() : 0;

@@ -44,6 +44,10 @@ struct Element {
 // of indefinite length.
 std::optional<Element> take(ByteView& bytes);
 
+// Whether all elements within are tagged and measured as DER has it: sequences and sets are made of
+// others, strings and numbers are not, and no length takes more bytes than it must.
+bool is_strict(ByteView bytes);
+
 // How long the first element of the bytes is with its tag and length; 0 when it is cut off, or of
 // indefinite length.
 std::size_t length_of_element(ByteView bytes);

@@ -111,7 +111,9 @@ Bytes message_of(const MessageParts& parts, ByteView attributes, ByteView signat
                      der::octets(signature), unsigned_attributes});
   std::vector<Bytes> certificates;
   certificates.reserve(parts.chain.size());
-  for (const Certificate& each : parts.chain) certificates.push_back(each.der());
+  // Whoever believes a root has it already.
+  for (const Certificate& each : parts.chain)
+    if (each == signer || !each.is_self_issued()) certificates.push_back(each.der());
   const Bytes signed_data = der::sequence({der::integer(1), der::set_of({digest}),
                                            der::sequence({der::object_id("1.2.840.113549.1.7.1")}),
                                            der::set_of(std::move(certificates), der::context(0)),

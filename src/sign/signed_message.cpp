@@ -51,6 +51,71 @@ Bytes digest_with(const EVP_MD* kind, ByteView bytes) {
   return digest;
 }
 
+// Parts of a message that nobody signs (RFC 5652, 5.1 and 5.3): they follow from the signer, and
+// say nothing else.
+struct Preamble {
+  int version = 0;
+  int signer_version = 0;
+  bool has_others = false;  // what is no certificate: lists, answers of responders
+  ByteView digests = {};    // what the set of them holds
+};
+std::optional<Preamble> preamble_of(ByteView message) {
+  const auto content = der::take(message);
+  if (!content) return std::nullopt;
+  ByteView rest = content->content;
+  der::take(rest);  // what kind of message it is
+  const auto tagged = der::take(rest);
+  if (!tagged) return std::nullopt;
+  ByteView inner = tagged->content;
+  const auto data = der::take(inner);
+  if (!data) return std::nullopt;
+  ByteView parts = data->content;
+  const auto version = der::take(parts);
+  const auto list = der::take(parts);
+  if (!version || version->content.size() != 1 || !list || list->tag != der::kSet)
+    return std::nullopt;
+  auto signers = der::take(parts);
+  bool has_others = false;
+  for (; signers && signers->tag != der::kSet; signers = der::take(parts))
+    has_others = has_others || signers->tag == der::context(1);
+  if (!signers) return std::nullopt;
+  ByteView infos = signers->content;
+  const auto info = der::take(infos);
+  if (!info) return std::nullopt;
+  ByteView of_signer = info->content;
+  const auto signer_version = der::take(of_signer);
+  if (!signer_version || signer_version->content.size() != 1) return std::nullopt;
+  return Preamble{version->content[0], signer_version->content[0], has_others, list->content};
+}
+
+// The signer's digest alone.
+bool lists_digest(ByteView algorithms, const X509_ALGOR* digest) {
+  const auto only = der::take(algorithms);
+  if (!only || !algorithms.empty()) return false;
+  const ASN1_OBJECT* due = nullptr;
+  X509_ALGOR_get0(&due, nullptr, nullptr, digest);
+  const Bytes id = der_of(due, i2d_ASN1_OBJECT);
+  // What follows the identifier are parameters, which digests have none of, or null.
+  const ByteView stated = only->content;
+  return as_text(stated).starts_with(as_text(id)) &&
+         (stated.size() == id.size() || as_text(stated.subspan(id.size())) == as_text(der::null()));
+}
+
+// 1 where the signer is named by its issuer and number, 3 where by its key; messages that bring
+// more along than certificates may have 5.
+bool is_due_version(int version, bool is_named_by_key, bool has_others) {
+  return version == (is_named_by_key ? 3 : 1) || (has_others && version == 5);
+}
+
+// Whether it is named by its issuer and number as they stand in it, to the byte, or by its key.
+bool is_named_exactly(CMS_SignerInfo* info, const Certificate& signer) {
+  ASN1_OCTET_STRING* key = nullptr;
+  X509_NAME* issuer = nullptr;
+  CMS_SignerInfo_get0_signer_id(info, &key, &issuer, nullptr);
+  return issuer == nullptr || der_of(issuer, i2d_X509_NAME) ==
+                                  der_of(X509_get_issuer_name(x509_of(signer)), i2d_X509_NAME);
+}
+
 constexpr const char* kContentType = "1.2.840.113549.1.9.3";
 constexpr const char* kMessageDigest = "1.2.840.113549.1.9.4";
 constexpr const char* kSigningTime = "1.2.840.113549.1.9.5";
@@ -65,6 +130,8 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   const ErrorScope scope;
   const std::size_t length = der::length_of_element(gap);
   if (length == 0) return damaged("it is no message, or is cut off");
+  if (!der::is_strict(gap.first(length)))
+    return damaged("it is not written in DER, as signatures of documents are");
   if (std::any_of(gap.begin() + static_cast<std::ptrdiff_t>(length), gap.end(),
                   [](std::uint8_t byte) { return byte != 0; }))
     return damaged("something else than zeros fills the room behind it");
@@ -77,6 +144,8 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   if (at != gap.data() + length) return damaged("its message ends early");
   if (OBJ_obj2nid(CMS_get0_type(read.message_.get())) != NID_pkcs7_signed)
     return damaged("its message is not of the kind of signatures");
+  if (OBJ_obj2nid(CMS_get0_eContentType(read.message_.get())) != NID_pkcs7_data)
+    return damaged("it is of something else than data");
   ASN1_OCTET_STRING** content = CMS_get0_content(read.message_.get());
   if (content != nullptr && *content != nullptr)
     return Error(ErrorCode::unsupported,
@@ -90,7 +159,8 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   STACK_OF(X509)* all = CMS_get1_certs(read.message_.get());
   for (int i = 0; i < sk_X509_num(all); ++i) {
     read.certificates_.push_back(certificate_of(sk_X509_value(all, i)));
-    if (!read.signer_ && CMS_SignerInfo_cert_cmp(read.info_, sk_X509_value(all, i)) == 0)
+    if (!read.signer_ && CMS_SignerInfo_cert_cmp(read.info_, sk_X509_value(all, i)) == 0 &&
+        is_named_exactly(read.info_, read.certificates_.back()))
       read.signer_ = read.certificates_.back();
   }
   sk_X509_pop_free(all, X509_free);
@@ -100,6 +170,13 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   CMS_SignerInfo_get0_algs(read.info_, nullptr, nullptr, &digest, nullptr);
   const ASN1_OBJECT* id = nullptr;
   X509_ALGOR_get0(&id, nullptr, nullptr, digest);
+  const auto preamble = preamble_of(gap.first(length));
+  ASN1_OCTET_STRING* key = nullptr;
+  CMS_SignerInfo_get0_signer_id(read.info_, &key, nullptr, nullptr);
+  if (!preamble || !lists_digest(preamble->digests, digest) ||
+      !is_due_version(preamble->version, key != nullptr, preamble->has_others) ||
+      !is_due_version(preamble->signer_version, key != nullptr, false))
+    return damaged("what stands beside the signer does not fit the signer");
   const char* name = OBJ_nid2sn(OBJ_obj2nid(id));
   read.digest_name_ = name == nullptr ? "" : name;
   if (EVP_get_digestbyname(read.digest_name_.c_str()) == nullptr)
