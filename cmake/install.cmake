@@ -2,7 +2,7 @@
 include(GNUInstallDirs)
 include(CMakePackageConfigHelpers)
 
-install(TARGETS lumvet-core lumvet-page EXPORT lumvet-targets
+install(TARGETS lumvet-core lumvet-page lumvet-sign EXPORT lumvet-targets
         ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR} LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR})
 install(DIRECTORY include/lumvet ${CMAKE_BINARY_DIR}/include/lumvet
         DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
@@ -37,3 +37,5 @@ lumvet_pkg_config(core "Reads, binds and saves PDF documents" "" "libdeflate zli
                   "-lstdc++ -pthread")
 lumvet_pkg_config(page "Draws the pages of PDF documents" "lumvet-core"
                   "freetype2 fontconfig libjpeg libpng libopenjp2 jbig2dec lcms2 libtiff-4 libwebp libwebpmux harfbuzz harfbuzz-subset libcmark icu-i18n icu-uc" "-lhyphen -lstdc++ -pthread")
+lumvet_pkg_config(sign "Signs PDF documents and judges their signatures" "lumvet-page" "libcrypto"
+                  "-lstdc++ -pthread")

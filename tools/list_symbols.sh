@@ -1,9 +1,9 @@
 #!/bin/sh
 # SPDX-License-Identifier: Apache-2.0
-# Prints what the two libraries of a static build export, one demangled symbol a line: the public
-# ones, which headers mark, and those that only the other library may use.
-#   tools/list_symbols.sh BUILD public core|page
-#   tools/list_symbols.sh BUILD private
+# Prints what the libraries of a static build export, one demangled symbol a line: the public
+# ones, which headers mark, and those that only the libraries above may use.
+#   tools/list_symbols.sh BUILD public core|page|sign
+#   tools/list_symbols.sh BUILD private core|page
 # To accept changes: tools/list_symbols.sh BUILD update
 set -eu
 export LC_ALL=C
@@ -20,9 +20,12 @@ defined() {
 public() { defined "$1" DEFAULT | grep -vE '::Impl::|lumvet::[a-z_]+::' || true; }
 
 private() {
-  readelf -sW "$build/liblumvet-page.a" | awk '$7 == "UND" {print $8}' | c++filt | sort -u >"$work/wanted"
-  defined core "" >"$work/all"
-  public core >"$work/public"
+  case $1 in core) above="page sign" ;; *) above=sign ;; esac
+  for user in $above; do
+    readelf -sW "$build/liblumvet-$user.a"
+  done | awk '$7 == "UND" {print $8}' | c++filt | sort -u >"$work/wanted"
+  defined "$1" "" >"$work/all"
+  public "$1" >"$work/public"
   comm -12 "$work/wanted" "$work/all" | comm -23 - "$work/public"
 }
 
@@ -30,10 +33,12 @@ work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
 case $2 in
   public) public "$3" ;;
-  private) private ;;
+  private) private "$3" ;;
   update)
-    public core >cmake/symbols/core.txt
-    public page >cmake/symbols/page.txt
-    private >cmake/symbols/core-private.txt
+    for component in core page sign; do
+      public $component >cmake/symbols/$component.txt
+    done
+    private core >cmake/symbols/core-private.txt
+    private page >cmake/symbols/page-private.txt
     ;;
 esac

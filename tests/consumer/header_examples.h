@@ -30,6 +30,8 @@ extern const Picture photo;
 extern const Table costs;
 extern const TextStyle strong, body;
 extern ByteSink& file;
+extern const Trust trust;
+extern const Bytes list;
 extern Bytes bytes;
 extern const ByteView resource;
 extern std::uint8_t pixels[];

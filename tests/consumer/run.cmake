@@ -8,7 +8,7 @@ include(${here}/run_command.cmake)
 
 run(${CMAKE_COMMAND} --install ${BUILD} --prefix ${prefix})
 
-foreach(component core page)
+foreach(component core page sign)
   run(${CMAKE_COMMAND} -S ${here} -B ${BUILD}/consumer/${component} -G Ninja -DCOMPONENT=${component}
       -DCMAKE_PREFIX_PATH=${prefix})
   run(${CMAKE_COMMAND} --build ${BUILD}/consumer/${component})
@@ -58,7 +58,7 @@ run(pkg-config --modversion lumvet-page)
 if(NOT output MATCHES "${VERSION}")
   message(FATAL_ERROR "lumvet-page is version ${output}, not ${VERSION}")
 endif()
-foreach(component core page)
+foreach(component core page sign)
   run(sh -c "c++ -std=c++20 ${here}/uses_${component}.cpp -o ${BUILD}/consumer/by_pkg_config_${component} $(pkg-config --static --cflags --libs lumvet-${component})")
   run(${BUILD}/consumer/by_pkg_config_${component} ${SOURCE}/demo/producers/notice.pdf)
 endforeach()

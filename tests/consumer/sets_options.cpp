@@ -27,6 +27,10 @@ int main() {
   const lumvet::LoadingOptions loading{.pages = {0}};
   const lumvet::Connection connection{.speed = 8};
   const lumvet::Limits limits{.nesting = 100};
+  const lumvet::SignRequest signature{.reason = "Inspected"};
+  const lumvet::SignatureMark mark{.page = 1};
+  const lumvet::VerifyOptions judged{.time = 1'790'000'000};
+  static_cast<void>(signature), static_cast<void>(mark), static_cast<void>(judged);
   static_cast<void>(open), static_cast<void>(save), static_cast<void>(protection);
   static_cast<void>(render), static_cast<void>(record), static_cast<void>(files);
   static_cast<void>(image), static_cast<void>(pages), static_cast<void>(carry);

@@ -15,7 +15,7 @@ file(REMOVE_RECURSE ${prefix})
 run(${CMAKE_COMMAND} --install ${build} --prefix ${prefix})
 
 string(REGEX MATCH "^[0-9]+\\.[0-9]+" soversion ${VERSION})
-foreach(component core page)
+foreach(component core page sign)
   set(library ${prefix}/lib/liblumvet-${component}.so)
   run(readelf -d ${library})
   if(NOT output MATCHES "SONAME.*liblumvet-${component}\\.so\\.${soversion}\\]")
@@ -27,7 +27,7 @@ endforeach()
 
 set(ENV{LD_LIBRARY_PATH} ${prefix}/lib)
 set(ENV{PKG_CONFIG_PATH} ${prefix}/lib/pkgconfig)
-foreach(component core page)
+foreach(component core page sign)
   run(${CMAKE_COMMAND} -S ${here} -B ${build}/uses-${component} -G Ninja -DCOMPONENT=${component}
       -DCMAKE_PREFIX_PATH=${prefix})
   run(${CMAKE_COMMAND} --build ${build}/uses-${component})
