@@ -41,6 +41,7 @@
 #include "lumvet/save/repair.h"
 #include "lumvet/save/save.h"
 #include "lumvet/sign/certificate.h"
+#include "lumvet/sign/long_life.h"
 #include "lumvet/sign/signing.h"
 #include "lumvet/sign/signing_key.h"
 #include "lumvet/sign/trust.h"

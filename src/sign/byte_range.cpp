@@ -6,11 +6,11 @@
 
 #include "document/inside.h"
 #include "sign/certificate_inside.h"
+#include "sign/source_parts.h"
 
 namespace lumvet::signing {
 namespace {
 
-constexpr std::uint64_t kPart = 1 << 20;      // bytes read at once
 constexpr std::uint64_t kMostHead = 1 << 20;  // bytes of an object in front of its string
 constexpr std::string_view kBlanks{" \t\r\n\f\0", 6};
 
@@ -87,17 +87,8 @@ Result<ByteRange> byte_range_of(const Document& document, ObjectId signature, co
 Status each_part(const Document& document, const ByteRange& range,
                  const std::function<Status(ByteView)>& take) {
   const ByteSource& source = *store_of(document).source();
-  const auto run = [&](std::uint64_t from, std::uint64_t to) -> Status {
-    while (from < to) {
-      const std::uint64_t size = std::min(kPart, to - from);
-      LUMVET_TRY(const ByteSlice part, source.slice(from, size));
-      LUMVET_RETURN_IF_ERROR(take(part.view()));
-      from += size;
-    }
-    return Done{};
-  };
-  LUMVET_RETURN_IF_ERROR(run(0, range.before));
-  return run(range.behind, range.end);
+  LUMVET_RETURN_IF_ERROR(each_part_of(source, 0, range.before, take));
+  return each_part_of(source, range.behind, range.end, take);
 }
 
 }  // namespace lumvet::signing

@@ -8,6 +8,8 @@
 
 #include "crypto/library.h"
 #include "sign/certificate_inside.h"
+#include "sign/clock.h"
+#include "sign/revocations.h"
 
 namespace lumvet::signing {
 namespace {
@@ -74,20 +76,7 @@ Opinion revoked(const Certificate& certificate, std::int64_t when, std::int64_t 
           (is_proven ? ", before it was used" : ", and nothing proves that it was used before")};
 }
 
-bool states_revocation(X509* certificate) {
-  return X509_get_ext_by_NID(certificate, NID_crl_distribution_points, -1) >= 0 ||
-         X509_get_ext_by_NID(certificate, NID_info_access, -1) >= 0;
-}
-
 }  // namespace
-
-std::string day_of(std::int64_t time) {
-  const auto seconds = static_cast<std::time_t>(time);
-  std::tm parts{};
-  gmtime_r(&seconds, &parts);
-  std::array<char, 16> text{};
-  return std::string(text.data(), std::strftime(text.data(), text.size(), "%Y-%m-%d", &parts));
-}
 
 // Until when each was good enough, as ETSI TS 119 312 has it.
 std::optional<Opinion> weakness_of(const std::string& digest, std::int64_t time, bool is_proven) {
@@ -124,21 +113,11 @@ ChainJudge::ChainJudge(const Trust& trust, std::vector<Certificate> others,
                        std::vector<Bytes> lists, std::vector<Bytes> responses)
     : store_(X509_STORE_new()), anchors_(trust.anchors), others_(std::move(others)) {
   for (const Certificate& anchor : anchors_) X509_STORE_add_cert(store_.get(), x509_of(anchor));
-  lists.insert(lists.end(), trust.revocation_lists.begin(), trust.revocation_lists.end());
-  for (const Bytes& list : lists) {
-    const unsigned char* at = list.data();
-    Own<X509_CRL> read(d2i_X509_CRL(nullptr, &at, static_cast<long>(list.size())));
-    if (read != nullptr) lists_.push_back(std::move(read));
-  }
-  responses.insert(responses.end(), trust.responses.begin(), trust.responses.end());
-  for (const Bytes& response : responses) {
-    const unsigned char* at = response.data();
-    const Own<OCSP_RESPONSE> read(
-        d2i_OCSP_RESPONSE(nullptr, &at, static_cast<long>(response.size())));
-    if (read == nullptr) continue;
-    if (Own<OCSP_BASICRESP> basic{OCSP_response_get1_basic(read.get())})
-      responses_.push_back(std::move(basic));
-  }
+  for (const auto* source :
+       {static_cast<const std::vector<Bytes>*>(&lists), &trust.revocation_lists})
+    for (const Bytes& list : *source) revocations_.add_list(list);
+  for (const auto* source : {static_cast<const std::vector<Bytes>*>(&responses), &trust.responses})
+    for (const Bytes& response : *source) revocations_.add_response(response);
 }
 
 bool ChainJudge::is_anchor(const Certificate& certificate) const {
@@ -211,53 +190,15 @@ ChainJudge::Judged ChainJudge::judge_anew(const Certificate& certificate,
   return judged;
 }
 
-// Lists and responses count when the issuer signed them, whoever brought them.
 std::optional<Opinion> ChainJudge::revocation_of(const Certificate& certificate,
                                                  const Certificate& issuer, std::int64_t time,
                                                  bool is_proven) const {
-  X509* own = x509_of(certificate);
-  EVP_PKEY* key = X509_get0_pubkey(x509_of(issuer));
-  bool is_known = false;
-  for (const auto& list : lists_) {
-    if (X509_NAME_cmp(X509_CRL_get_issuer(list.get()), X509_get_issuer_name(own)) != 0 ||
-        (X509_get_key_usage(x509_of(issuer)) & KU_CRL_SIGN) == 0 ||
-        X509_CRL_verify(list.get(), key) != 1)
-      continue;
-    // One that is older than the signature does not know what was taken back since.
-    const auto until = seconds_of(X509_CRL_get0_nextUpdate(list.get()));
-    if (until && *until < time) continue;
-    is_known = true;
-    X509_REVOKED* entry = nullptr;
-    if (X509_CRL_get0_by_serial(list.get(), &entry, X509_get0_serialNumber(own)) != 1) continue;
-    const std::int64_t when = seconds_of(X509_REVOKED_get0_revocationDate(entry)).value_or(0);
-    Opinion opinion = revoked(certificate, when, time, is_proven);
+  const Revocation told = revocations_.of(certificate, issuer, time);
+  if (told.when) {
+    Opinion opinion = revoked(certificate, *told.when, time, is_proven);
     if (opinion.verdict != Verdict::valid) return opinion;
   }
-  for (const auto& response : responses_) {
-    const Own<OCSP_CERTID> id(OCSP_cert_to_id(nullptr, own, x509_of(issuer)));
-    int status = 0;
-    int reason = 0;
-    ASN1_GENERALIZEDTIME* when = nullptr;
-    ASN1_GENERALIZEDTIME* until = nullptr;
-    if (OCSP_resp_find_status(response.get(), id.get(), &status, &reason, &when, nullptr, &until) !=
-        1)
-      continue;
-    // Signed by the issuer, or by somebody whom it lets answer.
-    Own<X509_STORE> store(X509_STORE_new());
-    X509_STORE_add_cert(store.get(), x509_of(issuer));
-    X509_STORE_set_flags(store.get(), X509_V_FLAG_PARTIAL_CHAIN | X509_V_FLAG_NO_CHECK_TIME);
-    Own<STACK_OF(X509)> helpers(sk_X509_new_null());
-    sk_X509_push(helpers.get(), x509_of(issuer));
-    if (OCSP_basic_verify(response.get(), helpers.get(), store.get(), 0) != 1) continue;
-    const auto last = seconds_of(until);
-    if (last && *last < time) continue;
-    if (status == V_OCSP_CERTSTATUS_UNKNOWN) continue;
-    is_known = true;
-    if (status != V_OCSP_CERTSTATUS_REVOKED) continue;
-    Opinion opinion = revoked(certificate, seconds_of(when).value_or(0), time, is_proven);
-    if (opinion.verdict != Verdict::valid) return opinion;
-  }
-  if (is_known || !states_revocation(own)) return std::nullopt;
+  if (told.is_known || revocation_places(certificate).empty()) return std::nullopt;
   return Opinion{Verdict::unjudged, "TRY_LATER",
                  "whether " + named(certificate) +
                      " was taken back is not known; its issuer says where that is told"};

@@ -13,6 +13,7 @@
 #include "lumvet/sign/trust.h"
 #include "lumvet/sign/verification.h"
 #include "sign/openssl_sign.h"
+#include "sign/revocations.h"
 
 namespace lumvet::signing {
 
@@ -58,8 +59,7 @@ class ChainJudge {
   Own<X509_STORE> store_;
   std::vector<Certificate> anchors_;
   std::vector<Certificate> others_;
-  std::vector<Own<X509_CRL>> lists_;
-  std::vector<Own<OCSP_BASICRESP>> responses_;
+  Revocations revocations_;
   std::map<Key, Judged> known_;
   int chains_built_ = 0;
 };
@@ -69,6 +69,5 @@ std::optional<Opinion> weakness_of(const std::string& digest, std::int64_t time,
 // The same of a key.
 std::optional<Opinion> weakness_of(const Certificate& certificate, std::int64_t time,
                                    bool is_proven);
-std::string day_of(std::int64_t time);  // "2026-09-21"
 
 }  // namespace lumvet::signing

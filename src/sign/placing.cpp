@@ -108,6 +108,7 @@ class Placing {
   // Certified documents that may be filled in take signatures where they have room for them, and
   // invisible ones; new marks on their pages are marks like others.
   Status check_rights(const FormField* existing) const {
+    if (signature_.is_timestamp) return Done{};
     LUMVET_RETURN_IF_ERROR(existing == nullptr && request_.mark ? impl_.may_be_annotated()
                                                                 : impl_.may_be_filled_in());
     const FormField* before = find_signed(tree_.form());
@@ -185,7 +186,8 @@ class Placing {
 
   std::string free_name() const {
     for (int number = 1;; ++number) {
-      std::string name = "signature-" + std::to_string(number);
+      std::string name =
+          (signature_.is_timestamp ? "timestamp-" : "signature-") + std::to_string(number);
       const auto& fields = tree_.form().fields;
       const bool is_taken = std::any_of(fields.begin(), fields.end(),
                                         [&](const FormField& field) { return field.name == name; });

@@ -14,6 +14,8 @@ struct NewSignature {
   Dict dict = {};
   std::string signer = {};  // for the mark
   std::string when = {};
+  // Of the document by an authority, which whoever certified it always allows (12.8.2.2).
+  bool is_timestamp = false;
 };
 
 // What a field asks of whoever signs it (12.7.5.5, table 237), or the request.

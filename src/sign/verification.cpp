@@ -3,7 +3,6 @@
 
 #include <algorithm>
 #include <array>
-#include <chrono>
 #include <map>
 #include <set>
 
@@ -12,7 +11,9 @@
 #include "document/text_entries.h"
 #include "sign/byte_range.h"
 #include "sign/certificate_inside.h"
+#include "sign/clock.h"
 #include "sign/later_changes.h"
+#include "sign/material.h"
 #include "sign/signed_message.h"
 #include "sign/timestamps.h"
 
@@ -20,16 +21,11 @@ namespace lumvet {
 namespace {
 
 using signing::ByteRange;
+using signing::Material;
 using signing::Opinion;
 using signing::SignedMessage;
 
 constexpr std::int64_t kClockTolerance = 300;  // seconds between clocks
-
-std::int64_t now_in_seconds() {
-  return std::chrono::duration_cast<std::chrono::seconds>(
-             std::chrono::system_clock::now().time_since_epoch())
-      .count();
-}
 
 // "D:20260921141320Z" in seconds since 1970.
 std::optional<std::int64_t> seconds_in(std::string_view date) {
@@ -54,37 +50,6 @@ std::optional<std::int64_t> seconds_in(std::string_view date) {
   return seconds ? std::optional(*seconds - offset) : std::nullopt;
 }
 
-// What documents bring along to prove signatures (12.8.4.3).
-struct Material {
-  std::vector<Certificate> certificates = {};
-  std::vector<Bytes> lists = {};
-  std::vector<Bytes> responses = {};
-};
-
-Result<Material> material_of(const Document& document) {
-  Material material;
-  LUMVET_TRY(const Object store, document.resolve(document.catalog()["DSS"]));
-  const auto each = [&](const char* key, const auto& take) -> Status {
-    LUMVET_TRY(const Object list, document.resolve(store.as_dict()[key]));
-    for (const Object& item : list.as_array()) {
-      LUMVET_TRY(const Object stream, document.resolve(item));
-      const auto bytes = document.decoded(stream);
-      // What is damaged proves nothing.
-      if (bytes.ok()) take(Bytes(bytes->view().begin(), bytes->view().end()));
-    }
-    return Done{};
-  };
-  LUMVET_RETURN_IF_ERROR(each("Certs", [&](const Bytes& der) {
-    auto read = Certificate::from_der(der);
-    if (read.ok()) material.certificates.push_back(*std::move(read));
-  }));
-  LUMVET_RETURN_IF_ERROR(
-      each("CRLs", [&](Bytes der) { material.lists.push_back(std::move(der)); }));
-  LUMVET_RETURN_IF_ERROR(
-      each("OCSPs", [&](Bytes der) { material.responses.push_back(std::move(der)); }));
-  return material;
-}
-
 struct Found {
   SignatureJudgement judgement;
   ObjectId object;
@@ -94,12 +59,15 @@ struct Found {
 
 class Verification {
  public:
-  Verification(const Document& document, const Trust& trust, Material material,
+  Verification(const Document& document, const Trust& trust, const Material& material,
                const VerifyOptions& options)
       : document_(document),
-        chains_(trust, std::move(material.certificates), std::move(material.lists),
-                std::move(material.responses)),
-        time_(options.time.value_or(now_in_seconds())) {}
+        chains_(trust, material.certificates, material.lists, material.responses),
+        time_(options.time.value_or(signing::now_in_seconds())),
+        brings_material_(!material.certificates.empty()) {
+    for (const Bytes& list : material.lists) told_within_.add_list(list);
+    for (const Bytes& response : material.responses) told_within_.add_response(response);
+  }
 
   Result<std::vector<SignatureJudgement>> run() {
     LUMVET_TRY(revisions_, document_.revisions());
@@ -308,7 +276,26 @@ class Verification {
     }
     take_state(judgement, state);
     if (state != SignedMessage::State::holds) return Done{};
-    return judge_signer(judgement, *message);
+    LUMVET_RETURN_IF_ERROR(judge_signer(judgement, *message));
+    if (is_pades) judgement.level = level_of(judgement);
+    return Done{};
+  }
+
+  std::string level_of(const SignatureJudgement& judgement) const {
+    if (!judgement.proven_time) return "B-B";
+    const bool is_lasting = brings_material_ && is_told_within(judgement.chain) &&
+                            is_told_within(judgement.timestamp_chain);
+    if (!is_lasting) return "B-T";
+    return proof_ ? "B-LTA" : "B-LT";
+  }
+
+  // Whether the document itself says that nobody took a part of a chain back.
+  bool is_told_within(const std::vector<Certificate>& chain) const {
+    for (std::size_t i = 0; i + 1 < chain.size(); ++i)
+      if (!signing::revocation_places(chain[i]).empty() &&
+          !told_within_.of(chain[i], chain[i + 1], 0).is_known)
+        return false;
+    return true;
   }
 
   static void take_state(SignatureJudgement& judgement, SignedMessage::State state) {
@@ -357,6 +344,7 @@ class Verification {
                        return digest;
                      },
                      chains_, moment.time, moment.is_proven));
+      judgement.timestamp_chain = judged.chain;
       Opinion opinion = judged.opinion;
       // One that nobody answers for proves nothing; one that is forged makes all doubtful.
       if (opinion.verdict == Verdict::valid) stamped = judged.time;
@@ -439,6 +427,8 @@ class Verification {
   std::vector<Revision> revisions_;
   std::map<int, Document> states_;
   std::vector<Found> found_;
+  signing::Revocations told_within_;  // by what the document brings along
+  bool brings_material_;
   std::optional<std::int64_t> proof_;  // of what lies before it in the file
 };
 
@@ -458,8 +448,8 @@ Result<std::vector<SignatureJudgement>> verify_signatures(const Document& docume
                                                           const VerifyOptions& options) {
   const crypto::ErrorScope scope;
   return attempted([&]() -> Result<std::vector<SignatureJudgement>> {
-    LUMVET_TRY(Material material, material_of(document));
-    return Verification(document, trust, std::move(material), options).run();
+    LUMVET_TRY(const Material material, signing::material_of(document));
+    return Verification(document, trust, material, options).run();
   });
 }
 

@@ -31,6 +31,7 @@ extern const Table costs;
 extern const TextStyle strong, body;
 extern ByteSink& file;
 extern const Trust trust;
+extern const TimestampSource stamp;
 extern const Bytes list;
 extern Bytes bytes;
 extern const ByteView resource;

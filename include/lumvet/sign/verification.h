@@ -67,7 +67,10 @@ struct SignatureJudgement {
   std::string contact = {};
   std::string form = {};                          // its /SubFilter
   std::string digest = {};                        // "SHA256"
+  // "B-B", "B-T", "B-LT" or "B-LTA" of EN 319 142-1, where it is whole; empty for other forms.
+  std::string level = {};
   std::vector<Certificate> chain = {};            // the signer's first, as far as it was found
+  std::vector<Certificate> timestamp_chain = {};  // of the authority that stamped the signature
   std::optional<std::int64_t> claimed_time = {};  // seconds since 1970; of the signer's clock
   std::optional<std::int64_t> proven_time = {};   // by a timestamp that is to be believed
   // What it may allow to be changed later.
