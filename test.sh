@@ -52,7 +52,7 @@ step() {
 
 # Every source as .clang-format says.
 format() {
-  find apps bench demo examples fuzz include src tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror
+  find apps bench demo examples fuzz include src standins tests -name '*.cpp' -o -name '*.h' | xargs clang-format-14 --dry-run -Werror
 }
 
 # The lines that have changed, as .clang-tidy says, by a database that knows every file by itself.

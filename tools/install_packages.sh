@@ -5,7 +5,7 @@
 # Asks for root through sudo only when there is something to install.
 set -eu
 packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libssl-dev libicu-dev libpugixml-dev libfreetype-dev libharfbuzz-dev libhyphen-dev libcmark-dev
-  libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libtiff-dev libwebp-dev libcli11-dev nlohmann-json3-dev
+  libfontconfig-dev libjpeg62-turbo-dev libpng-dev libopenjp2-7-dev libjbig2dec0-dev liblcms2-dev libtiff-dev libwebp-dev libcli11-dev nlohmann-json3-dev libcurl4-openssl-dev libcpp-httplib-dev
   fonts-liberation fonts-urw-base35 fonts-dejavu-core hyphen-en-us"
 for purpose in "$@"; do
   case $purpose in

@@ -102,6 +102,7 @@ int main(int argc, char** argv) {
   tool::add_redact(app, run);
   tool::add_sign(app, run);
   tool::add_verify(app, run);
+  tool::add_prolong(app, run);
   tool::add_trust(app, run);
   tool::add_attach(app, run);
   tool::add_set(app, run);

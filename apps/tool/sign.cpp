@@ -4,14 +4,17 @@
 #include <map>
 #include <memory>
 
+#include <lumvet/sign/long_life.h>
 #include <lumvet/sign/signing.h>
 #include <CLI/CLI.hpp>
 
 #include "console.h"
 #include "files.h"
 #include "json.h"
+#include "network.h"
 #include "page_area.h"
 #include "saving.h"
+#include "trusted.h"
 #include "verbs.h"
 
 namespace tool {
@@ -35,6 +38,9 @@ struct Options {
   std::string form = "pades";
   std::string certify;
   std::vector<std::string> locked;
+  std::string level;
+  std::string timestamps;
+  Trusting trusting;
   std::string output;
   bool replace = false;
   bool json = false;
@@ -63,6 +69,12 @@ lumvet::Result<lumvet::SignRequest> request_of(const Options& options) {
   request.digest = kDigests.at(options.digest);
   request.form = kForms.at(options.form);
   request.certification = kCertifications.at(options.certify);
+  const bool needs_time = !options.level.empty() && options.level != "b-b";
+  if (needs_time && options.timestamps.empty())
+    return Error(ErrorCode::invalid_argument,
+                 "--level " + options.level + " needs an authority for times: --timestamps URL");
+  if (!options.timestamps.empty() && options.level != "b-b")
+    request.timestamps = timestamps_at(options.timestamps);
   if (!options.locked.empty()) {
     using Which = lumvet::FieldLock::Which;
     const bool is_all = options.locked.size() == 1 && options.locked[0] == "all";
@@ -86,6 +98,47 @@ lumvet::Result<lumvet::SignRequest> request_of(const Options& options) {
   return request;
 }
 
+int tell(const Options& options, const lumvet::SigningKey& key, const lumvet::SignReport& report) {
+  if (options.json) {
+    print_json({{"file", options.output},
+                {"bytes", report.bytes},
+                {"field", report.field},
+                {"signer", key.chain().front().subject()},
+                {"findings", findings_json(report.findings)}});
+    return code_for(report.findings);
+  }
+  std::cout << options.output << "  " << size_for_people(report.bytes) << ", signed by "
+            << key.chain().front().common_name() << " in field " << report.field << '\n';
+  return report_findings(report.findings);
+}
+
+// With what proves the signature, which issuers are asked for, and stamped as a whole at the
+// highest level. Nothing is written before all of it is there.
+int keep(const Options& options, const lumvet::SigningKey& key, lumvet::SignReport report,
+         lumvet::Bytes bytes) {
+  const auto document = lumvet::Document::open(std::move(bytes));
+  if (!document.ok()) return fail(document.error());
+  lumvet::ProlongRequest request;
+  const auto trust = trust_of(options.trusting);
+  if (!trust.ok()) return fail(trust.error());
+  request.trust = *trust;
+  request.issuers = issuers_on_network();
+  if (options.level == "b-lta") request.timestamps = timestamps_at(options.timestamps);
+  if (options.output == "-") {
+    lumvet::BufferSink sink;
+    const auto kept = lumvet::prolong(*document, request, sink);
+    if (!kept.ok()) return fail(kept.error());
+    const auto given = StandardOutput().write(sink.bytes());
+    return given.ok() ? report_findings(kept->findings) : fail(given.error());
+  }
+  const auto kept =
+      lumvet::prolong(*document, request, options.output, {.replace = options.replace});
+  if (!kept.ok()) return fail(kept.error());
+  report.bytes = kept->bytes;
+  report.findings.insert(report.findings.end(), kept->findings.begin(), kept->findings.end());
+  return tell(options, key, report);
+}
+
 int run(const Options& options) {
   const auto request = request_of(options);
   if (!request.ok()) return refuse(request.error());
@@ -100,27 +153,19 @@ int run(const Options& options) {
   const auto key = signing_key(options.key_file, options.key_password_file);
   if (!key.ok()) return fail(key.error());
   const auto edited = lumvet::EditableDocument::of(*document);
-  if (options.output == "-") {
+  const bool is_lasting = options.level == "b-lt" || options.level == "b-lta";
+  if (is_lasting || options.output == "-") {
     lumvet::BufferSink sink;
     const auto report = lumvet::sign(edited, *key, *request, sink);
     if (!report.ok()) return refuse(report.error());
+    if (is_lasting) return keep(options, *key, *report, sink.take());
     const auto given = StandardOutput().write(sink.bytes());
     return given.ok() ? report_findings(report->findings) : fail(given.error());
   }
   const auto report =
       lumvet::sign(edited, *key, *request, options.output, {.replace = options.replace});
   if (!report.ok()) return refuse(report.error());
-  if (options.json) {
-    print_json({{"file", options.output},
-                {"bytes", report->bytes},
-                {"field", report->field},
-                {"signer", key->chain().front().subject()},
-                {"findings", findings_json(report->findings)}});
-    return code_for(report->findings);
-  }
-  std::cout << options.output << "  " << size_for_people(report->bytes) << ", signed by "
-            << key->chain().front().common_name() << " in field " << report->field << '\n';
-  return report_findings(report->findings);
+  return tell(options, *key, *report);
 }
 
 }  // namespace
@@ -157,6 +202,14 @@ void add_sign(CLI::App& app, Run& chosen) {
   one_at_a_time(*verb->add_option("--lock", options->locked,
                                   "A field that nobody may change afterwards, or all")
                      ->type_name("NAME"));
+  verb->add_option("--level", options->level,
+                   "Of PAdES: b-b; b-t with a timestamp; b-lt with what proves it besides, for "
+                   "which its issuers are asked; b-lta stamped as a whole, for decades")
+      ->check(CLI::IsMember({"b-b", "b-t", "b-lt", "b-lta"}).description(""))
+      ->type_name("LEVEL");
+  verb->add_option("--timestamps", options->timestamps, "An authority that stamps times (RFC 3161)")
+      ->type_name("URL");
+  add_trust_options(*verb, options->trusting);
   verb->add_option("--digest", options->digest, "sha256, sha384 or sha512")
       ->check(CLI::IsMember({"sha256", "sha384", "sha512"}).description(""))
       ->type_name("DIGEST");

@@ -25,6 +25,7 @@ void add_attach(CLI::App& app, Run& run);
 void add_set(CLI::App& app, Run& run);
 void add_sign(CLI::App& app, Run& run);
 void add_verify(CLI::App& app, Run& run);
+void add_prolong(CLI::App& app, Run& run);
 void add_trust(CLI::App& app, Run& run);
 void add_linearize(CLI::App& app, Run& run);
 void add_protect(CLI::App& app, Run& run);

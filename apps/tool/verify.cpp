@@ -11,6 +11,7 @@
 #include "console.h"
 #include "files.h"
 #include "json.h"
+#include "network.h"
 #include "trusted.h"
 #include "verbs.h"
 
@@ -29,6 +30,7 @@ struct Options {
   Trusting trusting;
   std::string time;
   std::vector<std::string> revision;  // its number, and where it goes
+  bool is_online = false;
   bool replace = false;
   bool json = false;
   Secrets secrets;
@@ -111,16 +113,25 @@ Json json_of(const SignatureJudgement& signature) {
                      {"valid_from", time_for_people(each.valid_from())},
                      {"valid_until", time_for_people(each.valid_until())},
                      {"fingerprint", each.fingerprint()}});
-  Json entry = {
-      {"field", signature.field},           {"verdict", lumvet::name_of(signature.verdict)},
-      {"indication", signature.indication}, {"sub_indication", signature.sub_indication},
-      {"reasons", signature.reasons},       {"timestamp", signature.is_timestamp},
-      {"signer", signature.signer},         {"name", signature.name},
-      {"reason", signature.reason},         {"place", signature.place},
-      {"contact", signature.contact},       {"form", signature.form},
-      {"digest", signature.digest},         {"certification", name_of(signature.certification)},
-      {"revision", signature.revision + 1}, {"covers_document", signature.covers_document},
-      {"chain", std::move(chain)},          {"changes", std::move(changes)}};
+  Json entry = {{"field", signature.field},
+                {"verdict", lumvet::name_of(signature.verdict)},
+                {"indication", signature.indication},
+                {"sub_indication", signature.sub_indication},
+                {"reasons", signature.reasons},
+                {"timestamp", signature.is_timestamp},
+                {"signer", signature.signer},
+                {"name", signature.name},
+                {"reason", signature.reason},
+                {"place", signature.place},
+                {"contact", signature.contact},
+                {"form", signature.form},
+                {"digest", signature.digest},
+                {"level", signature.level},
+                {"certification", name_of(signature.certification)},
+                {"revision", signature.revision + 1},
+                {"covers_document", signature.covers_document},
+                {"chain", std::move(chain)},
+                {"changes", std::move(changes)}};
   if (signature.claimed_time) entry["claimed_time"] = time_for_people(*signature.claimed_time);
   if (signature.proven_time) entry["proven_time"] = time_for_people(*signature.proven_time);
   return entry;
@@ -151,6 +162,7 @@ void print(const SignatureJudgement& signature) {
   if (signature.certification != lumvet::Certification::none)
     line(std::string("certifies the document; may be changed later: ") +
          name_of(signature.certification));
+  if (!signature.level.empty()) line("level " + signature.level);
   if (signature.revision >= 0)
     line(signature.covers_document
              ? "signs the whole document"
@@ -200,6 +212,16 @@ int write_revision(const Options& options, const lumvet::Document& document) {
   return kDone;
 }
 
+// What does not answer is told, and leaves what it would have told unknown.
+void ask_issuers(lumvet::Trust& trust, const std::vector<SignatureJudgement>& signatures,
+                 const lumvet::VerifyOptions& how) {
+  for (const SignatureJudgement& signature : signatures)
+    for (const auto* chain : {&signature.chain, &signature.timestamp_chain}) {
+      const auto asked = lumvet::fetch_revocations(trust, *chain, issuers_on_network(), how.time);
+      if (!asked.ok()) std::cerr << "  note: " << asked.error().message() << '\n';
+    }
+}
+
 int run(const Options& options) {
   lumvet::VerifyOptions how;
   if (!options.time.empty()) {
@@ -210,16 +232,22 @@ int run(const Options& options) {
   }
   if (!options.revision.empty() && options.inputs.size() != 1)
     return wrong_usage("--revision takes a state out of one document");
-  const auto trust = trust_of(options.trusting);
-  if (!trust.ok()) return fail(trust.error());
+  auto given = trust_of(options.trusting);
+  if (!given.ok()) return fail(given.error());
+  lumvet::Trust& trust = *given;
   int worst = kDone;
   Json all = Json::array();
   for (const std::string& input : options.inputs) {
     const auto document = open_document(input, options.secrets);
     if (!document.ok()) return fail(document.error());
     if (!options.revision.empty()) return write_revision(options, *document);
-    const auto signatures = lumvet::verify_signatures(*document, *trust, how);
+    auto signatures = lumvet::verify_signatures(*document, trust, how);
     if (!signatures.ok()) return fail(signatures.error());
+    if (options.is_online) {
+      ask_issuers(trust, *signatures, how);
+      signatures = lumvet::verify_signatures(*document, trust, how);
+      if (!signatures.ok()) return fail(signatures.error());
+    }
     const int code = code_of(*signatures);
     if (code == kNotValid || worst == kDone) worst = code;
     if (options.json) {
@@ -248,6 +276,8 @@ void add_verify(CLI::App& app, Run& chosen) {
   verb->add_option("--at-time", options->time,
                    "Judge as of then, where no timestamp proves a time: 2026-12-01T05:09, in UTC")
       ->type_name("TIME");
+  verb->add_flag("--online", options->is_online,
+                 "Ask the issuers of certificates what they took back");
   verb->add_option("--revision", options->revision,
                    "Write the document as it was at one of its states, from 1, as it was signed")
       ->expected(2)

@@ -117,10 +117,10 @@ Result<Prolonged> prolonged(const Document& document, const ProlongRequest& requ
   LUMVET_TRY(auto signatures, verify_signatures(document, trust, {.time = time}));
   if (signatures.empty())
     return Error(ErrorCode::invalid_argument, "there is no signature in the document to prolong");
-  if (request.fetch) {
+  if (request.issuers) {
     for (const SignatureJudgement& signature : signatures)
       for (const auto* chain : {&signature.chain, &signature.timestamp_chain})
-        LUMVET_RETURN_IF_ERROR(fetch_revocations(trust, *chain, request.fetch, time));
+        LUMVET_RETURN_IF_ERROR(fetch_revocations(trust, *chain, request.issuers, time));
     LUMVET_TRY(signatures, verify_signatures(document, trust, {.time = time}));
   }
   LUMVET_TRY(const Material there, signing::material_of(document));
@@ -162,7 +162,7 @@ Status write(const Document& document, const Prolonged& made, ByteSink& sink) {
 }  // namespace
 
 Result<int> fetch_revocations(Trust& trust, const std::vector<Certificate>& chain,
-                              const Fetch& fetch, std::optional<std::int64_t> time) {
+                              const IssuerSource& issuers, std::optional<std::int64_t> time) {
   const std::int64_t moment = time.value_or(signing::now_in_seconds());
   int added = 0;
   for (std::size_t i = 0; i + 1 < chain.size(); ++i) {
@@ -176,7 +176,7 @@ Result<int> fetch_revocations(Trust& trust, const std::vector<Certificate>& chai
     const signing::RevocationPlaces places = signing::revocation_places(chain[i]);
     std::optional<Error> failed;
     const auto ask = [&](const std::string& address, ByteView request) {
-      auto answer = fetch(address, request);
+      auto answer = issuers(address, request);
       if (!answer.ok()) {
         failed = answer.error();
         return;

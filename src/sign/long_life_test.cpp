@@ -40,7 +40,7 @@ struct World {
       return (is_later ? later_clock : clock).timestamp(request, {.when = when});
     };
   }
-  Fetch fetch(std::int64_t now) {
+  IssuerSource issuers(std::int64_t now) {
     return [=, this](const std::string& address, ByteView request) -> Result<Bytes> {
       ++fetched;
       if (address == kResponder) {
@@ -152,14 +152,14 @@ TEST_CASE("what issuers tell is fetched where they say", "[sign]") {
   REQUIRE(chain.size() == 3);
   CHECK(judge_all(file, trust, kSigned)[0].sub_indication == "TRY_LATER");
   world.lists = 1;
-  CHECK(fetch_revocations(trust, chain, world.fetch(kSigned), kSigned).value() == 2);
+  CHECK(fetch_revocations(trust, chain, world.issuers(kSigned), kSigned).value() == 2);
   CHECK(judge_all(file, trust, kSigned)[0].verdict == Verdict::valid);
-  CHECK(fetch_revocations(trust, chain, world.fetch(kSigned), kSigned).value() == 0);
+  CHECK(fetch_revocations(trust, chain, world.issuers(kSigned), kSigned).value() == 0);
   CHECK(world.fetched == 2);
 
   world.is_revoked = true;
   Trust other = world.trust();
-  REQUIRE(fetch_revocations(other, chain, world.fetch(kSigned - kDay), kSigned).ok());
+  REQUIRE(fetch_revocations(other, chain, world.issuers(kSigned - kDay), kSigned).ok());
   CHECK(judge_all(file, other, kSigned)[0].verdict == Verdict::invalid);
 
   Trust nobody = world.trust();
@@ -188,7 +188,7 @@ TEST_CASE("a document is prolonged with what is fetched, even where nothing may 
       sign_bytes(opened_again(PdfBuilder().page("0 0 9 9 re f").finish()), world.chief, request);
   const std::string kept = prolonged(file, {.trust = world.informed(kSigned),
                                             .timestamps = world.stamp(kSigned + 60),
-                                            .fetch = world.fetch(kSigned),
+                                            .issuers = world.issuers(kSigned),
                                             .time = kSigned});
   const auto all = judge_all(kept, world.trust(), kSigned + kDay);
   REQUIRE(all.size() == 2);

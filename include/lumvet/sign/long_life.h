@@ -19,14 +19,14 @@ namespace lumvet {
 
 // What stands at an address: asked for where the request is empty, or the answer to it, which is an
 // OCSP request (RFC 6960, A.1). Errors: io.
-using Fetch = std::function<Result<Bytes>(const std::string& address, ByteView request)>;
+using IssuerSource = std::function<Result<Bytes>(const std::string& address, ByteView request)>;
 
 // Fetches what issuers tell of certificates that they took back, for all certificates of a chain of
 // which that is not known yet. Gives how many answers were added; an address that does not answer
 // is passed over where another one tells of the same certificate. Errors: io, with the last address
 // that did not answer.
 LUMVET_EXPORT Result<int> fetch_revocations(Trust& trust, const std::vector<Certificate>& chain,
-                                            const Fetch& fetch,
+                                            const IssuerSource& issuers,
                                             std::optional<std::int64_t> time = {});
 
 struct ProlongRequest {
@@ -34,7 +34,7 @@ struct ProlongRequest {
   // Stamps the whole; without it only the material is added.
   TimestampSource timestamps = {};
   SignatureDigest digest = SignatureDigest::sha256;  // of the timestamp
-  Fetch fetch = {};                                  // nothing is fetched without
+  IssuerSource issuers = {};                         // nothing is fetched without
   std::optional<std::int64_t> time = {};             // seconds since 1970; without it now
 };
 
