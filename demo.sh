@@ -6,7 +6,7 @@ set -eu
 cd "$(dirname "$0")"
 tools/install_packages.sh
 [ -f build/build.ninja ] || cmake --preset release -DLUMVET_TESTS=OFF -DLUMVET_BENCH=OFF >/dev/null
-cmake --build build --target lumvet-tool make-demo
+cmake --build build --target lumvet-tool make-demo office-services
 
 lumvet=build/bin/lumvet
 demo=build/demo
@@ -41,6 +41,22 @@ say $lumvet fill $demo/inspection.pdf --from demo/forms/round.csv --each --names
 say $lumvet compose demo/briefs/costs.json --data demo/briefs/costs-data.json -o $demo/made/costs.pdf --preview $demo/made/costs.png
 say $lumvet compose demo/briefs/letter.md --style demo/briefs/office.json -o $demo/made/letter.pdf
 say $lumvet redact $demo/made/letter.pdf --text 'Ilse Marren' --pattern '[0-9.]+ mm' --overlay withheld -o $demo/made/letter-public.pdf
+
+# The office's authorities, made up and on this machine alone; the keys' passphrases are all the same.
+build/bin/office-services "$demo/made/keys" &
+services=$!
+trap 'kill $services' EXIT
+while [ ! -f "$demo/made/keys/address.txt" ]; do sleep 0.1; done
+keys=$demo/made/keys
+address=$(cat "$keys/address.txt")
+say $lumvet sign $demo/report.pdf --key-file $keys/chief.p12 --key-password-file $keys/passphrase.txt --reason 'Inspected and found safe' --place Ostrel --at 12:64,300,220,72 --mark demo/marks/verlan.png -o $demo/made/signed.pdf
+say $lumvet sign $demo/made/signed.pdf --key-file $keys/seal.p12 --key-password-file $keys/passphrase.txt --level b-t --timestamps $address/time -o $demo/made/countersigned.pdf
+say $lumvet verify $demo/made/countersigned.pdf --trust $keys/root.pem --online
+say $lumvet prolong $demo/made/countersigned.pdf --trust $keys/root.pem --online --timestamps $address/time -o $demo/made/kept.pdf
+# Somebody changes one byte of a copy, and is caught.
+cp "$demo/made/countersigned.pdf" "$demo/made/tampered.pdf"
+printf 'x' | dd of="$demo/made/tampered.pdf" bs=1 seek=200000 conv=notrunc 2>/dev/null
+say $lumvet verify $demo/made/tampered.pdf --trust $keys/root.pem --online || [ $? = 4 ]
 
 say $lumvet linearize $demo/manual.pdf -o $demo/made/web.pdf --sizes --loading --load-pages 1,1600 --waterfall $demo/made/loading.png
 say $lumvet inspect $demo/made/web.pdf --show overview

@@ -84,7 +84,7 @@ run_tests() {
 }
 
 fuzz() {
-  for target in marks forms redact briefs words text_index trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
+  for target in marks forms redact signatures briefs words text_index trees assemble edit images document repair cross_references objects filters codecs security content cmap fonts profiles xmp page_selection hints; do
     corpus=build-sanitize/corpus/$target
     mkdir -p "$corpus"
     words=fuzz/dictionaries/$target.dict

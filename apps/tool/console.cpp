@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "console.h"
 
+#include <array>
+#include <ctime>
+
 #include <unistd.h>
 
 #include <cerrno>
@@ -161,6 +164,15 @@ CLI::Validator positive_number() {
 
 std::string count_of(std::uint64_t count, const char* one, const char* many) {
   return std::to_string(count) + " " + (count == 1 ? one : many);
+}
+
+std::string time_text(std::int64_t seconds) {
+  const auto time = static_cast<std::time_t>(seconds);
+  std::tm parts{};
+  gmtime_r(&time, &parts);
+  std::array<char, 40> text{};
+  return std::string(text.data(),
+                     std::strftime(text.data(), text.size(), "%Y-%m-%d %H:%M UTC", &parts));
 }
 
 std::string size_for_people(std::uint64_t bytes) {

@@ -54,6 +54,8 @@ CLI::Validator positive_number();
 
 // "1 page", "12 pages".
 std::string count_of(std::uint64_t count, const char* one, const char* many);
+// Seconds since 1970 as "2026-12-01 05:09 UTC".
+std::string time_text(std::int64_t seconds);
 // "1.3 MB".
 std::string size_for_people(std::uint64_t bytes);
 

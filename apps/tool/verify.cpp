@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
 // lumvet verify: the signatures of documents, judged.
-#include <array>
 #include <ctime>
 #include <iostream>
 #include <memory>
@@ -35,15 +34,6 @@ struct Options {
   bool json = false;
   Secrets secrets;
 };
-
-std::string time_for_people(std::int64_t seconds) {
-  const auto time = static_cast<std::time_t>(seconds);
-  std::tm parts{};
-  gmtime_r(&time, &parts);
-  std::array<char, 40> text{};
-  return std::string(text.data(),
-                     std::strftime(text.data(), text.size(), "%Y-%m-%d %H:%M UTC", &parts));
-}
 
 // "2026-12-01", "2026-12-01T05:09" or seconds since 1970; of UTC.
 std::optional<std::int64_t> seconds_of(const std::string& text) {
@@ -110,8 +100,8 @@ Json json_of(const SignatureJudgement& signature) {
     chain.push_back({{"subject", each.subject()},
                      {"issuer", each.issuer()},
                      {"serial", each.serial()},
-                     {"valid_from", time_for_people(each.valid_from())},
-                     {"valid_until", time_for_people(each.valid_until())},
+                     {"valid_from", time_text(each.valid_from())},
+                     {"valid_until", time_text(each.valid_until())},
                      {"fingerprint", each.fingerprint()}});
   Json entry = {{"field", signature.field},
                 {"verdict", lumvet::name_of(signature.verdict)},
@@ -132,8 +122,8 @@ Json json_of(const SignatureJudgement& signature) {
                 {"covers_document", signature.covers_document},
                 {"chain", std::move(chain)},
                 {"changes", std::move(changes)}};
-  if (signature.claimed_time) entry["claimed_time"] = time_for_people(*signature.claimed_time);
-  if (signature.proven_time) entry["proven_time"] = time_for_people(*signature.proven_time);
+  if (signature.claimed_time) entry["claimed_time"] = time_text(*signature.claimed_time);
+  if (signature.proven_time) entry["proven_time"] = time_text(*signature.proven_time);
   return entry;
 }
 
@@ -144,9 +134,9 @@ void print(const SignatureJudgement& signature) {
             << lumvet::name_of(signature.verdict) << "  (" << signature.field << ")\n";
   for (const std::string& reason : signature.reasons) line(reason);
   if (signature.proven_time)
-    line(time_for_people(*signature.proven_time) + ", as a timestamp proves");
+    line(time_text(*signature.proven_time) + ", as a timestamp proves");
   else if (signature.claimed_time)
-    line(time_for_people(*signature.claimed_time) + ", by the signer's clock");
+    line(time_text(*signature.claimed_time) + ", by the signer's clock");
   std::string said;
   for (const std::string& text : {signature.reason, signature.place, signature.contact})
     if (!text.empty()) said += (said.empty() ? "" : "; ") + text;

@@ -50,6 +50,29 @@ std::optional<std::int64_t> seconds_in(std::string_view date) {
   return seconds ? std::optional(*seconds - offset) : std::nullopt;
 }
 
+Result<SignatureClaim> claim_of(const Document& document, const FormField& field) {
+  SignatureClaim claim;
+  LUMVET_TRY(const Object signature, document.resolve(field.signature));
+  const auto text = [&](const char* key) -> std::string {
+    const auto value = document.resolve(signature.as_dict()[key]);
+    return value.ok() ? objects::text_to_utf8(value->as_string()) : std::string();
+  };
+  claim.field = field.name;
+  claim.name = text("Name");
+  claim.reason = text("Reason");
+  claim.place = text("Location");
+  claim.contact = text("ContactInfo");
+  claim.claimed_time = seconds_in(text("M"));
+  LUMVET_TRY(const Object form, document.resolve(signature.as_dict()["SubFilter"]));
+  claim.form = form.as_name();
+  claim.is_timestamp = claim.form == "ETSI.RFC3161";
+  return claim;
+}
+
+bool is_signed(const FormField& field) {
+  return field.kind == FormField::Kind::signature && !field.signature.is_null();
+}
+
 struct Found {
   SignatureJudgement judgement;
   ObjectId object;
@@ -104,10 +127,10 @@ class Verification {
     LUMVET_TRY(const Form form, document_.form());
     std::set<ObjectId> met;
     for (const FormField& field : form.fields) {
-      if (field.kind != FormField::Kind::signature || field.signature.is_null()) continue;
+      if (!is_signed(field)) continue;
       Found found;
       SignatureJudgement& judgement = found.judgement;
-      judgement.field = field.name;
+      LUMVET_TRY(static_cast<SignatureClaim&>(judgement), claim_of(document_, field));
       judgement.verdict = Verdict::valid;
       found.object = field.signature.as_reference();
       LUMVET_TRY(const Object signature, document_.resolve(field.signature));
@@ -115,25 +138,8 @@ class Verification {
       if (!met.insert(found.object).second)
         take(judgement,
              {Verdict::invalid, "FORMAT_FAILURE", "another field has the same signature"});
-      LUMVET_RETURN_IF_ERROR(describe(judgement, found.dict));
       found_.push_back(std::move(found));
     }
-    return Done{};
-  }
-
-  Status describe(SignatureJudgement& judgement, const Dict& dict) {
-    const auto text = [&](const char* key) -> std::string {
-      const auto value = document_.resolve(dict[key]);
-      return value.ok() ? objects::text_to_utf8(value->as_string()) : std::string();
-    };
-    judgement.name = text("Name");
-    judgement.reason = text("Reason");
-    judgement.place = text("Location");
-    judgement.contact = text("ContactInfo");
-    judgement.claimed_time = seconds_in(text("M"));
-    LUMVET_TRY(const Object form, document_.resolve(dict["SubFilter"]));
-    judgement.form = form.as_name();
-    judgement.is_timestamp = judgement.form == "ETSI.RFC3161";
     return Done{};
   }
 
@@ -441,6 +447,19 @@ const char* name_of(Verdict verdict) {
     case Verdict::invalid: return "not valid";
     default: return "cannot be judged";
   }
+}
+
+Result<std::vector<SignatureClaim>> list_signatures(const Document& document) {
+  return attempted([&]() -> Result<std::vector<SignatureClaim>> {
+    LUMVET_TRY(const Form form, document.form());
+    std::vector<SignatureClaim> all;
+    for (const FormField& field : form.fields) {
+      if (!is_signed(field)) continue;
+      LUMVET_TRY(SignatureClaim claim, claim_of(document, field));
+      all.push_back(std::move(claim));
+    }
+    return all;
+  });
 }
 
 Result<std::vector<SignatureJudgement>> verify_signatures(const Document& document,

@@ -231,6 +231,19 @@ inline std::vector<Call> of_documents() {
       for (const Attachment& file : files) out << file.name << ' ';
     });
   });
+  add("signatures", [](const Document& d) {
+    return told(verify_signatures(d, Trust(), {.time = 1'790'000'000}),
+                [](auto& out, const auto& all) {
+                  for (const SignatureJudgement& each : all)
+                    out << each.field << static_cast<int>(each.verdict) << each.sub_indication
+                        << each.signer << each.revision << each.changes.size();
+                });
+  });
+  add("list_signatures", [](const Document& d) {
+    return told(list_signatures(d), [](auto& out, const auto& all) {
+      for (const SignatureClaim& each : all) out << each.field << each.name;
+    });
+  });
   add("output_intents", [](const Document& d) {
     return told(d.output_intents(), [](auto& out, const auto& intents) {
       for (const OutputIntent& intent : intents) out << intent.identifier;

@@ -66,6 +66,7 @@ void pages(const Json& facts, std::ostream& out);
 void fonts(const Json& facts, std::ostream& out);
 void images(const Json& facts, std::ostream& out);
 void annotations(const Json& facts, std::ostream& out);
+std::string signature_line(const Json& signature);
 void form(const Json& facts, std::ostream& out);
 void layers(const Json& facts, std::ostream& out);
 void tags(const Json& facts, std::ostream& out);

@@ -269,6 +269,16 @@ void annotations(const Json& facts, std::ostream& out) {
   }
 }
 
+// What it says of itself; lumvet verify judges it.
+std::string signature_line(const Json& signature) {
+  std::string text = text_of(signature["field"]) + ": ";
+  text += signature["timestamp"].get<bool>() ? "a timestamp of the whole"
+                                             : "signed by " + on_one_line(signature["name"]);
+  for (const char* key : {"time", "reason", "place"})
+    if (signature[key] != "") text += ", " + on_one_line(signature[key]);
+  return text;
+}
+
 void form(const Json& facts, std::ostream& out) {
   for (const Json& field : facts["fields"]) {
     std::string text =
@@ -279,6 +289,7 @@ void form(const Json& facts, std::ostream& out) {
     const std::string values = field["terminal"].get<bool>() ? joined(field["values"]) : "";
     item(out, with_note(text, on_one_line(values)));
   }
+  for (const Json& signature : facts["signatures"]) item(out, signature_line(signature));
   if (facts["needs_appearances"].get<bool>()) item(out, "(to be drawn anew by the viewer)");
   if (facts["has_xfa"].get<bool>()) item(out, "(also described as XML, which is left unread)");
 }

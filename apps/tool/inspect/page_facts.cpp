@@ -2,6 +2,7 @@
 // What is true of pages and of what lies on them.
 #include <map>
 
+#include <lumvet/sign/verification.h>
 #include <lumvet/text/font_readings.h>
 
 #include "../console.h"
@@ -231,6 +232,16 @@ Json form(const Document& document) {
   json["calculation_order"] = Json::array();
   for (const int place : form.calculation_order)
     json["calculation_order"].push_back(form.fields[static_cast<std::size_t>(place)].name);
+  json["signatures"] = Json::array();
+  for (const lumvet::SignatureClaim& claim : lumvet::list_signatures(document).value())
+    json["signatures"].push_back(
+        {{"field", claim.field},
+         {"name", claim.name},
+         {"time", claim.claimed_time ? time_text(*claim.claimed_time) : ""},
+         {"reason", claim.reason},
+         {"place", claim.place},
+         {"timestamp", claim.is_timestamp},
+         {"form", claim.form}});
   json["fields"] = Json::array();
   for (const lumvet::FormField& field : form.fields) {
     Json item{{"name", field.name},

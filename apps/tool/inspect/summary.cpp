@@ -54,8 +54,13 @@ void print_outline(const lumvet::Document& document, std::ostream& out) {
 }
 
 void print_form(const lumvet::Document& document, std::ostream& out) {
-  const auto fields = document.form().value().fields.size();
-  if (fields > 0) line(out, "Form", count_of(fields, "field", "fields"));
+  const Json form = facts::form(document);
+  if (!form["fields"].empty())
+    line(out, "Form", count_of(form["fields"].size(), "field", "fields"));
+  if (form["signatures"].empty()) return;
+  line(out, "Signatures",
+       std::to_string(form["signatures"].size()) + ", not judged here: lumvet verify");
+  for (const Json& signature : form["signatures"]) line(out, "", print::signature_line(signature));
 }
 
 void print_layers(const lumvet::Document& document, std::ostream& out) {

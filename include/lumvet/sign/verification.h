@@ -51,27 +51,31 @@ struct LaterChange {
   std::string what = {};         // "field gap.width was filled in"
 };
 
-struct SignatureJudgement {
+// What a signature says of itself, which anybody can write.
+struct SignatureClaim {
+  std::string field = {};
+  bool is_timestamp = false;  // of the whole document, by an authority
+  std::string name = {};      // UTF-8, as all texts
+  std::string reason = {};
+  std::string place = {};
+  std::string contact = {};
+  std::string form = {};                          // its /SubFilter
+  std::optional<std::int64_t> claimed_time = {};  // seconds since 1970; of the signer's clock
+};
+
+struct SignatureJudgement : SignatureClaim {
   Verdict verdict = Verdict::unjudged;
   // EN 319 102-1, table 5 and 6: "TOTAL-PASSED", "INDETERMINATE", "TOTAL-FAILED", and why.
   std::string indication = {};
   std::string sub_indication = {};
   std::vector<std::string> reasons = {};  // sentences for people; none when it is valid
 
-  std::string field = {};
-  bool is_timestamp = false;  // of the whole document, by an authority
-  std::string signer = {};    // the common name of the certificate
-  std::string name = {};      // what the signature says besides; UTF-8
-  std::string reason = {};
-  std::string place = {};
-  std::string contact = {};
-  std::string form = {};                          // its /SubFilter
-  std::string digest = {};                        // "SHA256"
+  std::string signer = {};  // the common name of the certificate
+  std::string digest = {};  // "SHA256"
   // "B-B", "B-T", "B-LT" or "B-LTA" of EN 319 142-1, where it is whole; empty for other forms.
   std::string level = {};
   std::vector<Certificate> chain = {};            // the signer's first, as far as it was found
   std::vector<Certificate> timestamp_chain = {};  // of the authority that stamped the signature
-  std::optional<std::int64_t> claimed_time = {};  // seconds since 1970; of the signer's clock
   std::optional<std::int64_t> proven_time = {};   // by a timestamp that is to be believed
   // What it may allow to be changed later.
   Certification certification = Certification::none;
@@ -85,6 +89,10 @@ struct VerifyOptions {
   // Seconds since 1970, where nothing proves when something was signed; without it now.
   std::optional<std::int64_t> time = {};
 };
+
+// What the signatures of a document say, unjudged, in the order of their fields. Errors: io,
+// need_more_data, limit.
+LUMVET_EXPORT Result<std::vector<SignatureClaim>> list_signatures(const Document& document);
 
 // All signatures, in the order in which they were made. Errors: io, need_more_data, limit.
 LUMVET_EXPORT Result<std::vector<SignatureJudgement>> verify_signatures(
