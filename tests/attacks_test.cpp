@@ -266,9 +266,61 @@ TEST_CASE("one signature is the value of one field", "[sign][attacks]") {
   }));
 }
 
+TEST_CASE("keys that stand twice are read by nobody alike", "[sign][attacks]") {
+  // Before it is signed: what another program shows is another page, or another value.
+  SignRequest request = request_at();
+  request.form = SignatureForm::pkcs7;  // which leaves the catalog as it is
+  for (const auto& [what, with] : {std::pair("/Pages 2 0 R", "/Pages 20 0 R/Pages 2 0 R"),
+                                   std::pair("/T(sum)/V(100)", "/T(sum)/V(900)/V(100)")}) {
+    PdfBuilder pdf;
+    const std::string plain = paying();
+    const std::string file = replaced(plain, what, with);
+    Objects objects;
+    for (const int number : {1, 2, 3, 4, 5, 6, 7, 8, 9, 20, 21, 22})
+      objects[number] = object_text(file, number);
+    for (const auto& [number, text] : objects) pdf.object(number, text);
+    check_caught(sign_bytes(opened_again(pdf.finish()), office().chief, request),
+                 Verdict::unjudged);
+  }
+}
+
+TEST_CASE("hybrid files that show two states", "[sign][attacks]") {
+  // Those who know cross-reference streams see another object 4 than those who know tables.
+  const std::string file = signed_once();
+  const std::size_t hidden = file.size();
+  std::string rows;
+  const auto put = [&](std::size_t offset) {
+    rows += '\1';
+    for (int shift = 24; shift >= 0; shift -= 8)
+      rows += static_cast<char>(offset >> static_cast<unsigned>(shift) & 0xFF);
+    rows += '\0';
+  };
+  std::string more = "4 0 obj\n" + kOther + "\nendobj\n";
+  put(hidden);
+  const std::size_t stream = hidden + more.size();
+  more += "96 0 obj\n" + stream_text(rows, "/Type/XRef/W[1 4 1]/Index[4 1]/Size 200/Root 1 0 R") +
+          "\nendobj\n";
+  const std::string with_hidden =
+      updated(file + more, {{97, "null"}}, Ending::whole, "/XRefStm " + std::to_string(stream));
+  const SignatureJudgement judgement = first_judged(with_hidden, office().root);
+  CHECK(judgement.verdict == Verdict::invalid);
+  // The same before it is signed.
+  const std::string plain = paying();
+  std::string before = "4 0 obj\n" + kOther + "\nendobj\n";
+  rows.clear();
+  put(plain.size());
+  const std::size_t at = plain.size() + before.size();
+  before += "96 0 obj\n" + stream_text(rows, "/Type/XRef/W[1 4 1]/Index[4 1]/Size 200/Root 1 0 R") +
+            "\nendobj\n";
+  const std::string hybrid =
+      updated(plain + before, {{97, "null"}}, Ending::whole, "/XRefStm " + std::to_string(at));
+  check_caught(sign_bytes(opened_again(hybrid), office().chief), Verdict::unjudged);
+}
+
 TEST_CASE("every byte that is changed, taken out or put in is noticed", "[sign][attacks]") {
   const auto parts = parts_of(signed_once());
-  const auto [a, b, c, d] = parts.range;
+  const std::uint64_t b = parts.range[1];
+  const std::uint64_t c = parts.range[2];
   std::mt19937 random(22);
   const auto place = [&] {
     return std::uniform_int_distribution<std::size_t>(0, signed_once().size() - 1)(random);

@@ -45,6 +45,7 @@ class XrefReader {
       return Error(ErrorCode::malformed,
                    "the trailer names no catalog, so there are no pages to find")
           .at_offset(offset);
+    table_.find_two_states();
     table_.merge_many();
     return std::move(table_);
   }
@@ -184,6 +185,26 @@ XrefEntry XrefTable::find(std::uint64_t number) const {
     if (const XrefEntry entry = level.find(number); entry.kind != XrefEntry::Kind::missing)
       return entry;
   return {};
+}
+
+// Hidden objects whose numbers tables know as those of others.
+void XrefTable::find_two_states() {
+  for (auto level = levels_.begin(); level != levels_.end() && !shows_two_states_; ++level) {
+    if (!level->hidden) continue;
+    level->hidden->for_each_number([&](std::uint64_t number) {
+      const XrefEntry seen = level->hidden->find(number);
+      if (seen.kind == XrefEntry::Kind::missing || seen.kind == XrefEntry::Kind::free) return;
+      // What tables alone say: this one, or one before it.
+      auto older = level;
+      XrefEntry stated = older->section.find(number);
+      while (stated.kind == XrefEntry::Kind::missing && ++older != levels_.end())
+        stated = older->section.find(number);
+      const bool is_used =
+          stated.kind != XrefEntry::Kind::missing && stated.kind != XrefEntry::Kind::free;
+      if (is_used && (stated.where != seen.where || stated.kind != seen.kind))
+        shows_two_states_ = true;
+    });
+  }
 }
 
 // A file updated a thousand times would be asked a thousand times for every object.

@@ -31,6 +31,9 @@ class XrefTable {
   bool has_gaps() const { return has_gaps_; }
   // Whether the sections were found wrong and made anew from the objects in the file.
   bool is_rebuilt() const { return is_rebuilt_; }
+  // Whether those who know streams are led to other objects than those who know tables alone,
+  // although no table calls them free.
+  bool shows_two_states() const { return shows_two_states_; }
   // Where the sections lie, newest first; hidden ones of hybrid files are not counted.
   const std::vector<std::uint64_t>& places() const { return places_; }
 
@@ -42,6 +45,7 @@ class XrefTable {
     XrefEntry find(std::uint64_t number) const;
   };
 
+  void find_two_states();
   void merge_many();
 
   std::vector<Level> levels_;  // newest first
@@ -51,6 +55,7 @@ class XrefTable {
   bool uses_streams_ = false;
   bool has_gaps_ = false;
   bool is_rebuilt_ = false;
+  bool shows_two_states_ = false;
 };
 
 }  // namespace lumvet::file

@@ -9,6 +9,7 @@
 #include "base/attempt.h"
 #include "document/inside.h"
 #include "document/text_entries.h"
+#include "sign/ambiguity.h"
 #include "sign/byte_range.h"
 #include "sign/certificate_inside.h"
 #include "sign/clock.h"
@@ -96,6 +97,12 @@ class Verification {
     LUMVET_TRY(revisions_, document_.revisions());
     LUMVET_RETURN_IF_ERROR(collect());
     for (Found& found : found_) LUMVET_RETURN_IF_ERROR(find_range(found));
+    std::optional<std::string> ambiguity;
+    if (!found_.empty()) {
+      LUMVET_TRY(ambiguity, signing::ambiguity_of(document_));
+    }
+    for (Found& found : found_)
+      if (ambiguity) take(found.judgement, {Verdict::unjudged, "AMBIGUOUS_FILE", *ambiguity});
     std::stable_sort(found_.begin(), found_.end(), [](const Found& a, const Found& b) {
       return (a.range ? a.range->end : 0) < (b.range ? b.range->end : 0);
     });
