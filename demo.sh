@@ -49,7 +49,7 @@ trap 'kill $services' EXIT
 while [ ! -f "$demo/made/keys/address.txt" ]; do sleep 0.1; done
 keys=$demo/made/keys
 address=$(cat "$keys/address.txt")
-say $lumvet sign $demo/report.pdf --key-file $keys/chief.p12 --key-password-file $keys/passphrase.txt --reason 'Inspected and found safe' --place Ostrel --at 12:64,300,220,72 --mark demo/marks/verlan.png -o $demo/made/signed.pdf
+say $lumvet sign $demo/report.pdf --key-file $keys/chief.p12 --key-password-file $keys/passphrase.txt --reason 'Inspected and found safe' --place Ostrel --at 12:64,330,240,72 --mark demo/marks/verlan.png -o $demo/made/signed.pdf
 say $lumvet sign $demo/made/signed.pdf --key-file $keys/seal.p12 --key-password-file $keys/passphrase.txt --level b-t --timestamps $address/time -o $demo/made/countersigned.pdf
 say $lumvet verify $demo/made/countersigned.pdf --trust $keys/root.pem --online
 say $lumvet prolong $demo/made/countersigned.pdf --trust $keys/root.pem --online --timestamps $address/time -o $demo/made/kept.pdf

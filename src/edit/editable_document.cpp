@@ -155,6 +155,7 @@ Result<SaveReport> EditableDocument::save(ByteSink& sink, const SaveOptions& opt
     const std::string version = std::max(document.version(), std::string("1.4"));
     LUMVET_TRY(const std::uint64_t bytes, saving::write_document(document, version, options, sink));
     SaveReport report = impl_->report(document, bytes);
+    LUMVET_RETURN_IF_ERROR(saving::note_signatures(document, report.findings));
     saving::note_weak_lock(options, report.findings);
     return report;
   });

@@ -213,6 +213,20 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) 
   return lock;
 }
 
+Status note_signatures(const Document& document, std::vector<Finding>& findings) {
+  if (!document.catalog().contains("AcroForm")) return Done{};
+  LUMVET_TRY(const Form form, document.form());
+  const auto count = std::count_if(form.fields.begin(), form.fields.end(), [](const auto& field) {
+    return field.kind == FormField::Kind::signature && !field.signature.is_null();
+  });
+  if (count == 0) return Done{};
+  findings.push_back(
+      {std::to_string(count) + (count == 1 ? " signature ends" : " signatures end") +
+       " here: a signature is good for its own bytes, and the file was written anew; "
+       "changes that are appended leave signatures whole"});
+  return Done{};
+}
+
 void note_weak_lock(const SaveOptions& options, std::vector<Finding>& findings) {
   if (!options.protection) return;
   if (options.protection->cipher == NewProtection::Cipher::rc4_128)

@@ -39,6 +39,8 @@ Dict trailer_of(const FullDocument& document, const Lock& lock, std::uint64_t si
 
 // What a person should know who asked for a lock that protects less than the usual one.
 void note_weak_lock(const SaveOptions& options, std::vector<Finding>& findings);
+// That signatures end with a file that is written anew. Errors: io, need_more_data, limit.
+Status note_signatures(const Document& document, std::vector<Finding>& findings);
 
 // Gives the bytes written. A document that is locked anew is opened again, and must refuse. Errors:
 // io, cancelled, malformed, limit; invalid_argument, where a password protects nothing.

@@ -89,6 +89,7 @@ Result<SaveReport> repair(const Document& document, ByteSink& sink, const SaveOp
                                     report.pages};
     LUMVET_TRY(report.bytes, saving::write_full(full, options, sink));
     report.findings = document.findings();
+    LUMVET_RETURN_IF_ERROR(saving::note_signatures(document, report.findings));
     saving::note_weak_lock(options, report.findings);
     return report;
   });

@@ -12,6 +12,7 @@ Result<SaveReport> save(const Document& document, ByteSink& sink, const SaveOpti
     LUMVET_TRY(report.bytes, saving::write_document(document, document.version(), options, sink));
     report.pages = document.page_count();
     report.findings = document.findings();
+    LUMVET_RETURN_IF_ERROR(saving::note_signatures(document, report.findings));
     saving::note_weak_lock(options, report.findings);
     return report;
   });

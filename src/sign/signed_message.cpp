@@ -126,8 +126,7 @@ constexpr const char* kTimestamp = "1.2.840.113549.1.9.16.2.14";
 
 }  // namespace
 
-Result<SignedMessage> SignedMessage::read(ByteView gap) {
-  const ErrorScope scope;
+Result<ByteView> message_in(ByteView gap) {
   const std::size_t length = der::length_of_element(gap);
   if (length == 0) return damaged("it is no message, or is cut off");
   if (!der::is_strict(gap.first(length)))
@@ -135,13 +134,19 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   if (std::any_of(gap.begin() + static_cast<std::ptrdiff_t>(length), gap.end(),
                   [](std::uint8_t byte) { return byte != 0; }))
     return damaged("something else than zeros fills the room behind it");
+  return gap.first(length);
+}
+
+Result<SignedMessage> SignedMessage::read(ByteView gap) {
+  const ErrorScope scope;
+  LUMVET_TRY(const ByteView bytes, message_in(gap));
   SignedMessage read;
   CMS_ContentInfo* allocated = CMS_ContentInfo_new_ex(crypto::library(), nullptr);
-  const unsigned char* at = gap.data();
-  if (d2i_CMS_ContentInfo(&allocated, &at, static_cast<long>(length)) == nullptr)
+  const unsigned char* at = bytes.data();
+  if (d2i_CMS_ContentInfo(&allocated, &at, static_cast<long>(bytes.size())) == nullptr)
     return damaged("it is no message of RFC 5652");
   read.message_.reset(allocated);
-  if (at != gap.data() + length) return damaged("its message ends early");
+  if (at != bytes.data() + bytes.size()) return damaged("its message ends early");
   if (OBJ_obj2nid(CMS_get0_type(read.message_.get())) != NID_pkcs7_signed)
     return damaged("its message is not of the kind of signatures");
   if (OBJ_obj2nid(CMS_get0_eContentType(read.message_.get())) != NID_pkcs7_data)
@@ -170,7 +175,7 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   CMS_SignerInfo_get0_algs(read.info_, nullptr, nullptr, &digest, nullptr);
   const ASN1_OBJECT* id = nullptr;
   X509_ALGOR_get0(&id, nullptr, nullptr, digest);
-  const auto preamble = preamble_of(gap.first(length));
+  const auto preamble = preamble_of(bytes);
   ASN1_OCTET_STRING* key = nullptr;
   CMS_SignerInfo_get0_signer_id(read.info_, &key, nullptr, nullptr);
   if (!preamble || !lists_digest(preamble->digests, digest) ||

@@ -13,6 +13,10 @@
 
 namespace lumvet::signing {
 
+// The message in a gap, without the zeros that fill it. Errors: malformed for what is no message in
+// DER, or has something else behind it.
+Result<ByteView> message_in(ByteView gap);
+
 class SignedMessage {
  public:
   // What stands in a gap, with the zeros behind it. Errors: malformed, with the reason, for what is

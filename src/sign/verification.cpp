@@ -245,11 +245,16 @@ class Verification {
     SignatureJudgement& judgement = found.judgement;
     const Moment moment = moment_of();
     const std::string_view contents = found.dict["Contents"].as_string();
-    LUMVET_TRY(const signing::JudgedTimestamp judged,
-               signing::judge_timestamp(
-                   as_bytes(contents),
-                   [&](const std::string& digest) { return digest_of(*found.range, digest); },
-                   chains_, moment.time, moment.is_proven));
+    const auto token = signing::message_in(as_bytes(contents));
+    if (!token.ok()) {
+      take(judgement, {Verdict::invalid, "FORMAT_FAILURE", token.error().message()});
+      return Done{};
+    }
+    LUMVET_TRY(
+        const signing::JudgedTimestamp judged,
+        signing::judge_timestamp(
+            *token, [&](const std::string& digest) { return digest_of(*found.range, digest); },
+            chains_, moment.time, moment.is_proven));
     judgement.chain = judged.chain;
     judgement.digest = judged.digest;
     judgement.signer = judged.chain.empty() ? "" : judged.chain.front().common_name();

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "sign/certificate_chain.h"
 #include "tests/support/attacks.h"
 
 using namespace lumvet;
@@ -280,6 +281,34 @@ TEST_CASE("several signatures are judged each by what it signs", "[sign]") {
   CHECK(first.file_size() == once.size());
 }
 
+TEST_CASE("a chain is built once, however many signatures it answers for", "[sign]") {
+  const Office office = Office::with();
+  signing::ChainJudge chains(trusting(office.root), {}, {}, {});
+  const auto signer = Certificate::from_der(office.chief.certificate()).value();
+  const auto issuer = Certificate::from_der(office.authority.certificate()).value();
+  for (int i = 0; i < 50; ++i) {
+    const auto judged =
+        chains.judge(signer, {issuer}, signing::Purpose::signatures, kSigned, false);
+    CHECK(judged.opinion.verdict == Verdict::valid);
+  }
+  CHECK(chains.chains_built() == 1);
+}
+
+TEST_CASE("what a signature says of itself is listed unjudged", "[sign]") {
+  const Office office = Office::with();
+  SignRequest request = request_at();
+  request.reason = "Inspected";
+  std::string file = sign_bytes(page_document(), office.chief, request);
+  file[20] = static_cast<char>(file[20] ^ 1);
+  const auto claims = list_signatures(opened_again(file)).value();
+  REQUIRE(claims.size() == 1);
+  CHECK(claims[0].reason == "Inspected");
+  CHECK(claims[0].name == "Ida Verlan");
+  CHECK(claims[0].claimed_time == kSigned);
+  CHECK_FALSE(claims[0].is_timestamp);
+  CHECK(list_signatures(page_document()).value().empty());
+}
+
 TEST_CASE("anchors and lists come in one file of PEM", "[sign]") {
   const Office office = Office::with();
   Trust trust;
@@ -295,7 +324,9 @@ TEST_CASE("what is saved whole has no signature that holds", "[sign]") {
   const Document document = opened_again(sign_bytes(page_document(), office.chief));
   for (const FileLayout layout : {FileLayout::compact, FileLayout::linearized_classic}) {
     BufferSink sink;
-    REQUIRE(save(document, sink, {.layout = layout}).ok());
+    const auto report = save(document, sink, {.layout = layout}).value();
+    REQUIRE(report.findings.size() == 1);
+    CHECK(report.findings[0].what.starts_with("1 signature ends here"));
     const auto saved = Document::open(sink.take()).value();
     for (const SignatureJudgement& judged :
          verify_signatures(saved, trusting(office.root), {.time = kSigned}).value())
