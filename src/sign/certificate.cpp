@@ -119,8 +119,6 @@ bool Certificate::is_self_issued() const {
                        X509_get_issuer_name(impl_->object.get())) == 0;
 }
 
-bool Certificate::is_authority() const { return X509_check_ca(impl_->object.get()) == 1; }
-
 bool Certificate::may_sign() const {
   constexpr std::uint32_t kSigns = KU_DIGITAL_SIGNATURE | KU_NON_REPUDIATION;
   return (X509_get_key_usage(impl_->object.get()) & kSigns) != 0;

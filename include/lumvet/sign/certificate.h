@@ -32,8 +32,6 @@ class LUMVET_EXPORT Certificate {
   std::int64_t valid_from() const;  // seconds since 1970
   std::int64_t valid_until() const;
   bool is_self_issued() const;  // names itself as its issuer
-  // May issue certificates (4.2.1.9).
-  bool is_authority() const;
   // Whether its key usage, where it states one, allows signatures (4.2.1.3).
   bool may_sign() const;
   // SHA-256 of its bytes, in hexadecimal: what it is known by.
