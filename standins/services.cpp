@@ -21,6 +21,15 @@ std::int64_t now() {
       .count();
 }
 
+std::string hex_of(const ASN1_INTEGER* serial) {
+  BIGNUM* number = ASN1_INTEGER_to_BN(serial, nullptr);
+  char* text = BN_bn2hex(number);
+  std::string hex = text;
+  OPENSSL_free(text);
+  BN_free(number);
+  return hex;
+}
+
 // The number of the certificate that is asked for, in hexadecimal.
 std::string serial_in(const std::string& request) {
   const auto* at = reinterpret_cast<const unsigned char*>(request.data());
@@ -32,11 +41,7 @@ std::string serial_in(const std::string& request) {
   ASN1_INTEGER* serial = nullptr;
   OCSP_id_get0_info(nullptr, nullptr, nullptr, &serial,
                     OCSP_onereq_get0_id(OCSP_request_onereq_get0(parsed, 0)));
-  BIGNUM* number = ASN1_INTEGER_to_BN(serial, nullptr);
-  char* text = BN_bn2hex(number);
-  std::string hex = text;
-  OPENSSL_free(text);
-  BN_free(number);
+  std::string hex = hex_of(serial);
   OCSP_REQUEST_free(parsed);
   return hex;
 }
@@ -44,11 +49,7 @@ std::string serial_in(const std::string& request) {
 std::string serial_of(const Bytes& certificate) {
   const unsigned char* at = certificate.data();
   X509* parsed = d2i_X509(nullptr, &at, static_cast<long>(certificate.size()));
-  BIGNUM* number = ASN1_INTEGER_to_BN(X509_get0_serialNumber(parsed), nullptr);
-  char* text = BN_bn2hex(number);
-  std::string hex = text;
-  OPENSSL_free(text);
-  BN_free(number);
+  std::string hex = hex_of(X509_get0_serialNumber(parsed));
   X509_free(parsed);
   return hex;
 }

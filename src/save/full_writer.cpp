@@ -2,6 +2,7 @@
 #include "save/full_writer.h"
 
 #include <algorithm>
+#include <set>
 #include <utility>
 
 #include "base/attempt.h"
@@ -214,11 +215,28 @@ Result<Lock> lock_for(const FullDocument& document, const SaveOptions& options) 
 }
 
 Status note_signatures(const Document& document, std::vector<Finding>& findings) {
-  if (!document.catalog().contains("AcroForm")) return Done{};
-  LUMVET_TRY(const Form form, document.form());
-  const auto count = std::count_if(form.fields.begin(), form.fields.end(), [](const auto& field) {
-    return field.kind == FormField::Kind::signature && !field.signature.is_null();
-  });
+  // Each field once, however often a hostile tree leads to it.
+  struct Open {
+    Object field;
+    bool is_signature;  // as those above it say
+  };
+  LUMVET_TRY(const Object form, document.resolve(document.catalog()["AcroForm"]));
+  std::vector<Open> open = {{form.as_dict()["Fields"], false}};
+  std::set<ObjectId> met;
+  int count = 0;
+  while (!open.empty()) {
+    const Open at = std::move(open.back());
+    open.pop_back();
+    if (at.field.is_reference() && !met.insert(at.field.as_reference()).second) continue;
+    LUMVET_TRY(const Object object, document.resolve(at.field));
+    for (const Object& item : object.as_array())
+      if (item.is_reference()) open.push_back({item, at.is_signature});
+    const Dict& dict = object.as_dict();
+    LUMVET_TRY(const Object type, document.resolve(dict["FT"]));
+    const bool is_signature = type.is_null() ? at.is_signature : type.is_name("Sig");
+    if (is_signature && dict.contains("V")) ++count;
+    if (dict.contains("Kids")) open.push_back({dict["Kids"], is_signature});
+  }
   if (count == 0) return Done{};
   findings.push_back(
       {std::to_string(count) + (count == 1 ? " signature ends" : " signatures end") +
