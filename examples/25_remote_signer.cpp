@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
-// Signs with a key that is elsewhere, in two steps: what is to be signed goes out, and the signature
-// comes back when it does. Here "elsewhere" is a function; it may be a service, or a card.
+// Signs with a key that is elsewhere, in two steps: what is to be signed goes out, and the
+// signature comes back when it does. Here "elsewhere" is a function; it may be a service, or a
+// card.
 #include <fstream>
 #include <iostream>
 #include <iterator>
