@@ -35,8 +35,7 @@ void read_message(lumvet::ByteView bytes) {
 void read_timestamp(lumvet::ByteView bytes) {
   lumvet::signing::ChainJudge chains({}, {}, {}, {});
   const auto judged = lumvet::signing::judge_timestamp(
-      bytes,
-      [](const std::string&) -> lumvet::Result<lumvet::Bytes> { return lumvet::Bytes(32); },
+      bytes, [](const std::string&) -> lumvet::Result<lumvet::Bytes> { return lumvet::Bytes(32); },
       chains, kTime, false);
   if (judged.ok() && judged->opinion.verdict == lumvet::Verdict::valid) __builtin_trap();
 }
