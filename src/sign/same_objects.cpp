@@ -3,6 +3,8 @@
 
 #include <algorithm>
 
+#include "base/attempt.h"
+
 namespace lumvet::signing {
 
 SameObjects::SameObjects(const Document& before, const Document& now) : before_(before), now_(now) {
@@ -37,6 +39,8 @@ Result<bool> SameObjects::compare(std::vector<Pair> open) {
   while (!open.empty()) {
     auto [before, now] = std::move(open.back());
     open.pop_back();
+    // Past the limit the whole ends with that error, whatever is answered here.
+    if (!Attempt::follow(sizeof(Pair))) return false;
     bool is_untouched = false;
     if (before.is_reference() && now.is_reference()) {
       const std::pair ids(before.as_reference(), now.as_reference());
