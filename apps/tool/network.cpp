@@ -32,9 +32,9 @@ struct Free {
 
 lumvet::Result<lumvet::Bytes> ask_network(const std::string& address, lumvet::ByteView request,
                                           const char* media_type) {
-  static const CURLcode started = curl_global_init(CURL_GLOBAL_DEFAULT);
+  static const CURLcode kStarted = curl_global_init(CURL_GLOBAL_DEFAULT);
   const std::unique_ptr<CURL, Free> handle(curl_easy_init());
-  if (started != CURLE_OK || handle == nullptr)
+  if (kStarted != CURLE_OK || handle == nullptr)
     return Error(ErrorCode::io, "the network cannot be used").about(address);
   lumvet::Bytes answer;
   const std::string type = std::string("Content-Type: ") + media_type;

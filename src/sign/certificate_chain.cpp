@@ -110,13 +110,12 @@ std::optional<Opinion> weakness_of(const Certificate& certificate, std::int64_t 
 }
 
 ChainJudge::ChainJudge(const Trust& trust, std::vector<Certificate> others,
-                       std::vector<Bytes> lists, std::vector<Bytes> responses)
+                       const std::vector<Bytes>& lists, const std::vector<Bytes>& responses)
     : store_(X509_STORE_new()), anchors_(trust.anchors), others_(std::move(others)) {
   for (const Certificate& anchor : anchors_) X509_STORE_add_cert(store_.get(), x509_of(anchor));
-  for (const auto* source :
-       {static_cast<const std::vector<Bytes>*>(&lists), &trust.revocation_lists})
+  for (const auto* source : {&lists, &trust.revocation_lists})
     for (const Bytes& list : *source) revocations_.add_list(list);
-  for (const auto* source : {static_cast<const std::vector<Bytes>*>(&responses), &trust.responses})
+  for (const auto* source : {&responses, &trust.responses})
     for (const Bytes& response : *source) revocations_.add_response(response);
 }
 

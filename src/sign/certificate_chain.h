@@ -29,8 +29,8 @@ enum class Purpose { signatures, timestamps };
 class ChainJudge {
  public:
   // What a document brings along helps to find chains, and proves nothing by itself.
-  ChainJudge(const Trust& trust, std::vector<Certificate> others, std::vector<Bytes> lists,
-             std::vector<Bytes> responses);
+  ChainJudge(const Trust& trust, std::vector<Certificate> others, const std::vector<Bytes>& lists,
+             const std::vector<Bytes>& responses);
 
   struct Judged {
     std::vector<Certificate> chain = {};  // the certificate first, as far as it was found

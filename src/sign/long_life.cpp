@@ -20,7 +20,7 @@ namespace {
 using signing::AppendedSignature;
 using signing::Material;
 
-constexpr std::size_t kStampRoom = 12 * 1024;  // bytes; a larger one has the room made anew
+constexpr std::size_t kStampRoom = 12'288;  // bytes; a larger one has the room made anew
 
 bool holds(const std::vector<Bytes>& all, const Bytes& one) {
   return std::any_of(all.begin(), all.end(),

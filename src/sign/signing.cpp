@@ -21,8 +21,8 @@ namespace {
 using signing::AppendedSignature;
 using signing::MessageParts;
 
-constexpr std::size_t kSlack = 32;                 // bytes, of the room for a signature
-constexpr std::size_t kTimestampRoom = 12 * 1024;  // bytes; a larger one has the room made anew
+constexpr std::size_t kSlack = 32;              // bytes, of the room for a signature
+constexpr std::size_t kTimestampRoom = 12'288;  // bytes; a larger one has the room made anew
 
 // What is so far from being a signature that whoever reads it is told.
 std::vector<Finding> doubts_of(const Certificate& signer, std::int64_t time) {

@@ -117,6 +117,7 @@ Result<JudgedTimestamp> judge_timestamp(ByteView token, const DigestOf& digest_o
 
   std::vector<Certificate> beside;
   STACK_OF(X509)* all = message->d.sign->cert;
+  beside.reserve(static_cast<std::size_t>(std::max(0, sk_X509_num(all))));
   for (int i = 0; i < sk_X509_num(all); ++i)
     beside.push_back(certificate_of(sk_X509_value(all, i)));
   auto chain = chains.judge(authority, beside, Purpose::timestamps, time, is_proven);

@@ -37,7 +37,7 @@ std::optional<std::int64_t> seconds_in(std::string_view date) {
   std::int64_t offset = 0;
   const std::string_view zone = date.substr(kDigits);
   if (zone.size() >= 3 && (zone[0] == '+' || zone[0] == '-')) {
-    const auto number = [&](std::size_t at) {
+    const auto number = [&](std::size_t at) -> std::int64_t {
       return at + 1 < zone.size() && std::isdigit(static_cast<unsigned char>(zone[at])) != 0 &&
                      std::isdigit(static_cast<unsigned char>(zone[at + 1])) != 0
                  ? (zone[at] - '0') * 10 + (zone[at + 1] - '0')
