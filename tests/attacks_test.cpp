@@ -235,6 +235,40 @@ TEST_CASE("certified documents: filling in is judged by the level", "[sign][atta
   CHECK(filled(Certification::annotate) == Verdict::valid);
 }
 
+TEST_CASE("who fills in or signs a field does not move it", "[sign][attacks]") {
+  // A field in a group, with a place of its own, and an empty signature field.
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/AcroForm 7 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 300 200]/Annots[6 0 R 8 0 R]>>");
+  pdf.object(4, "<</T(group)/DA(/F 10 Tf)/Kids[5 0 R]>>");
+  pdf.object(5, "<</FT/Tx/T(sum)/V(100)/Parent 4 0 R/Kids[6 0 R]>>");
+  pdf.object(6, "<</Type/Annot/Subtype/Widget/Rect[40 40 140 60]/Parent 5 0 R/P 3 0 R/F 4>>");
+  pdf.object(7, "<</Fields[4 0 R 8 0 R]>>");
+  pdf.object(8, "<</Type/Annot/Subtype/Widget/FT/Sig/T(seal)/Rect[9 9 30 30]/P 3 0 R/F 4>>");
+  SignRequest request = request_at();
+  request.certification = Certification::fill_in;
+  const std::string file = sign_bytes(opened_again(pdf.finish()), office().chief, request);
+  const auto verdict_with = [&](const Objects& objects) {
+    return first_judged(updated(file, objects), office().root).verdict;
+  };
+  const std::string filled = replaced(object_text(file, 5), "/V(100)", "/V(300)");
+  const std::string moved =
+      replaced(object_text(file, 6), "/Rect[40 40 140 60]", "/Rect[0 0 300 200]");
+  CHECK(verdict_with({{5, filled}}) == Verdict::valid);
+  CHECK(verdict_with({{5, filled}, {6, moved}}) == Verdict::invalid);
+  CHECK(verdict_with({{4, replaced(object_text(file, 4), "/F 10 Tf", "/F 90 Tf")}}) ==
+        Verdict::invalid);
+
+  SignRequest second = request_at();
+  second.field = "seal";
+  const std::string twice = sign_bytes(opened_again(file), office().chief, second);
+  CHECK(first_judged(twice, office().root).verdict == Verdict::valid);
+  const std::string elsewhere =
+      replaced(object_text(twice, 8), "/Rect[9 9 30 30]", "/Rect[0 0 300 200]");
+  CHECK(first_judged(updated(twice, {{8, elsewhere}}), office().root).verdict == Verdict::invalid);
+}
+
 TEST_CASE("fields that a signature locks stay as they are", "[sign][attacks]") {
   SignRequest request = request_at();
   using Which = FieldLock::Which;

@@ -157,6 +157,18 @@ TEST_CASE("levels are reached over HTTP", "[tool][sign]") {
   CHECK(level("kept.pdf") == "B-LTA");
 }
 
+TEST_CASE("documents under a password are signed at every level", "[tool][sign]") {
+  const Bench bench;
+  REQUIRE(bench.run("protect page.pdf --user-password-file words -o locked.pdf").code == 0);
+  const Ran made = bench.run(
+      "sign locked.pdf --password-file words --key-file chief.p12 --key-password-file words "
+      "--level b-lta --trust root.pem -o s.pdf" +
+      bench.times());
+  CAPTURE(made.err);
+  REQUIRE(made.code == 0);
+  CHECK(bench.run("verify s.pdf --password-file words --trust root.pem").code == 0);
+}
+
 TEST_CASE("certificates that were taken back are found online", "[tool][sign]") {
   const Bench bench;
   REQUIRE(bench.sign("-o f.pdf", "former.p12").code == 0);

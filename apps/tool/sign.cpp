@@ -116,7 +116,10 @@ int tell(const Options& options, const lumvet::SigningKey& key, const lumvet::Si
 // highest level. Nothing is written before all of it is there.
 int keep(const Options& options, const lumvet::SigningKey& key, lumvet::SignReport report,
          lumvet::Bytes bytes) {
-  const auto document = lumvet::Document::open(std::move(bytes));
+  const auto waiting =
+      lumvet::LockedDocument::open(lumvet::make_buffer_source(std::move(bytes), options.input));
+  if (!waiting.ok()) return fail(waiting.error());
+  const auto document = unlock(*waiting, options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
   lumvet::ProlongRequest request;
   const auto trust = trust_of(options.trusting);

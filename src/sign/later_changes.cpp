@@ -89,10 +89,10 @@ class Comparison {
       for (const FieldWidget& widget : field.widgets) widgets_.insert(widget.id);
       const FieldKey key(field.name, field.id);
       current.insert(key);
-      if (field.kind == FormField::Kind::group) continue;
       const auto found = old.find(key);
       if (found == old.end()) {
-        add_new(field);
+        // What stands in a new group is told by itself.
+        if (field.kind != FormField::Kind::group) add_new(field);
       } else {
         LUMVET_RETURN_IF_ERROR(compare_field(*found->second, field));
       }
@@ -146,16 +146,17 @@ class Comparison {
       add(Kind::field, Allowed::no, "field " + field.name + " is of another kind", page_of(field));
       return Done{};
     }
-    if (field.kind == FormField::Kind::signature) return compare_signature(old, field);
-    LUMVET_TRY(const bool is_same_field, same_but_value(old.id, field.id));
-    const bool is_filled = old.values != field.values;
-    if (!is_same_field) {
+    // Where it stands, and all that nobody changes who fills it in or signs it.
+    LUMVET_TRY(const bool is_set_up_so, same_set_up(old, field));
+    if (!is_set_up_so)
       add(Kind::field, unless_certified(), "field " + field.name + " is set up otherwise",
           page_of(field));
-    } else if (is_filled) {
+    if (field.kind == FormField::Kind::group) return Done{};
+    if (field.kind == FormField::Kind::signature) return compare_signature(old, field);
+    const bool is_filled = old.values != field.values;
+    if (is_filled)
       add(Kind::field, filling(field.name), "field " + field.name + " was filled in",
           page_of(field));
-    }
     LUMVET_TRY(const bool is_same_look, same_looks(old, field));
     if (!is_same_look && !is_filled)
       add(Kind::field, unless_certified(),
@@ -182,24 +183,32 @@ class Comparison {
     return Done{};
   }
 
-  Result<bool> same_but_value(ObjectId old_id, ObjectId id) {
+  // Kids, parents and pages are held against each other by themselves.
+  Result<bool> same_but(ObjectId old_id, ObjectId id, std::set<std::string_view> without) {
+    without.insert({"V", "I", "RV", "M", "Kids", "Parent", "P"});
     LUMVET_TRY(const Object old, before_.object(old_id));
-    LUMVET_TRY(const Object field, now_.object(id));
-    return objects_.same(old.as_dict(), field.as_dict(),
-                         {"V", "AP", "AS", "I", "RV", "M", "Kids", "Parent", "P"});
+    LUMVET_TRY(const Object now, now_.object(id));
+    return objects_.same(old.as_dict(), now.as_dict(), without);
   }
 
-  Result<bool> same_looks(const FormField& old, const FormField& field) {
+  Result<bool> same_widgets(const FormField& old, const FormField& field,
+                            const std::set<std::string_view>& without) {
     if (old.widgets.size() != field.widgets.size()) return false;
     for (std::size_t i = 0; i < old.widgets.size(); ++i) {
-      LUMVET_TRY(const Object before, before_.object(old.widgets[i].id));
-      LUMVET_TRY(const Object now, now_.object(field.widgets[i].id));
-      LUMVET_TRY(const bool is_same,
-                 objects_.same(before.as_dict(), now.as_dict(),
-                               {"V", "I", "RV", "M", "Parent", "P", "Kids", "TU", "DV"}));
+      LUMVET_TRY(const bool is_same, same_but(old.widgets[i].id, field.widgets[i].id, without));
       if (!is_same) return false;
     }
     return true;
+  }
+
+  Result<bool> same_set_up(const FormField& old, const FormField& field) {
+    LUMVET_TRY(const bool is_same, same_but(old.id, field.id, {"AP", "AS"}));
+    if (!is_same) return false;
+    return same_widgets(old, field, {"AP", "AS"});
+  }
+
+  Result<bool> same_looks(const FormField& old, const FormField& field) {
+    return same_widgets(old, field, {"TU", "DV"});
   }
 
   Status compare_pages() {
@@ -259,7 +268,8 @@ class Comparison {
           "a mark (" + mark.type + ")" + on_page + (is_new ? " was added" : " was changed"), index);
     }
     for (const Annotation& mark : before) {
-      if (widgets_.contains(mark.id) || find(now, mark.id) != now.end()) continue;
+      const bool is_direct = mark.id == ObjectId();
+      if (!is_direct && (widgets_.contains(mark.id) || find(now, mark.id) != now.end())) continue;
       add(Kind::annotation, forbids_marks() ? Allowed::no : Allowed::doubtful,
           "a mark (" + mark.type + ")" + on_page + " was taken away", index);
     }

@@ -29,9 +29,9 @@ const FormField* find_signed(const Form& form) {
   return nullptr;
 }
 
-// A lock or a transformation of the same entries (tables 236 and 259).
-Dict lock_dict(const FieldLock& lock, const char* type) {
-  Dict dict{{"Type", Object::name(type)}};
+// The parameters of a transformation, which are those of a lock (tables 236 and 259).
+Dict lock_dict(const FieldLock& lock) {
+  Dict dict;
   switch (lock.which) {
     case FieldLock::Which::all: dict.set("Action", Object::name("All")); break;
     case FieldLock::Which::these: dict.set("Action", Object::name("Include")); break;
@@ -133,7 +133,6 @@ class Placing {
               {"P", page_id},
               {"F", kPrint | kLocked},
               {"Rect", document::array_of({0, 0, 0, 0})}};
-    if (request_.lock) dict.set("Lock", ledger_.add(lock_dict(*request_.lock, "SigFieldLock")));
     if (request_.mark) {
       LUMVET_TRY(const Page page, document_.page(index));
       const PageArea& area = request_.mark->area;
@@ -206,9 +205,12 @@ class Placing {
       references.push_back(reference("DocMDP", Dict{{"Type", Object::name("TransformParams")},
                                                     {"P", static_cast<int>(certification)},
                                                     {"V", Object::name("1.2")}}));
-    // A lock that the field has binds whoever signs it.
-    if (const Object lock = ledger_.get(field, "Lock"); lock.is_dict()) {
-      Dict parameters = lock.as_dict();
+    // A lock that the field has binds whoever signs it; so does the one that is asked for.
+    const Object lock = ledger_.get(field, "Lock");
+    std::vector<Dict> locks;
+    if (lock.is_dict()) locks.push_back(lock.as_dict());
+    if (request_.lock) locks.push_back(lock_dict(*request_.lock));
+    for (Dict& parameters : locks) {
       parameters.set("Type", Object::name("TransformParams"));
       parameters.set("V", Object::name("1.2"));
       parameters.remove("P");

@@ -3,6 +3,7 @@
 
 #include "document/inside.h"
 #include "lumvet/forms/fields.h"
+#include "lumvet/forms/filling.h"
 #include "lumvet/render/render.h"
 #include "tests/support/attacks.h"
 #include "tests/support/saved.h"
@@ -180,6 +181,24 @@ TEST_CASE("an empty field is signed in its own place, and once", "[sign]") {
   CHECK(opened_again(file).form().value().append_only);
   CHECK(says(refusal(opened_again(file), request), "is signed already"));
   CHECK(judged(file, office().root).front().field == "round.signature");
+}
+
+TEST_CASE("a field that is there already locks others as well", "[sign]") {
+  auto form = EditableDocument::of(page_document());
+  NewField seal{.name = "seal", .kind = FormField::Kind::signature};
+  seal.places = {{.page = 0, .area = {20, 30, 100, 40}}};
+  NewField sum{.name = "sum", .kind = FormField::Kind::text};
+  sum.places = {{.page = 0, .area = {20, 90, 100, 20}}};
+  REQUIRE(add_fields(form, {seal, sum}).ok());
+  SignRequest request = request_at();
+  request.field = "seal";
+  request.lock = FieldLock{FieldLock::Which::these, {"sum"}};
+  auto filled =
+      EditableDocument::of(opened_again(sign_bytes(saved(form), office().chief, request)));
+  REQUIRE(fill_fields(filled, {{"sum", {"900"}}}).ok());
+  const TemporaryFolder folder;
+  REQUIRE(filled.save_appended(folder / "filled.pdf").ok());
+  CHECK(first_judged(read_file(folder / "filled.pdf"), office().root).verdict == Verdict::invalid);
 }
 
 TEST_CASE("requests that cannot be are refused in words", "[sign]") {

@@ -167,8 +167,10 @@ class Verification {
     }
     const std::uint64_t size = document_.file_size();
     judgement.covers_document = range->end == size;
-    for (std::size_t i = 0; i < revisions_.size(); ++i)
-      if (is_end_of(revisions_[i].size, range->end)) judgement.revision = static_cast<int>(i);
+    for (std::size_t i = 0; i < revisions_.size(); ++i) {
+      LUMVET_TRY(const bool is_end, is_end_of(revisions_[i].size, range->end));
+      if (is_end) judgement.revision = static_cast<int>(i);
+    }
     if (judgement.revision < 0)
       return broken("what is signed ends where no state of the document ends");
     LUMVET_TRY(const Document as_signed, revision(judgement.revision));
@@ -181,12 +183,12 @@ class Verification {
   }
 
   // Some programs sign all but the line end behind the last word.
-  bool is_end_of(std::uint64_t revision, std::uint64_t end) const {
+  Result<bool> is_end_of(std::uint64_t revision, std::uint64_t end) const {
     constexpr std::uint64_t kLineEnd = 2;
     if (end > revision || revision - end > kLineEnd) return false;
-    const auto rest = store_of(document_).source()->slice(end, revision - end);
-    return rest.ok() && std::all_of(rest->view().begin(), rest->view().end(),
-                                    [](std::uint8_t c) { return c == '\r' || c == '\n'; });
+    LUMVET_TRY(const ByteSlice rest, store_of(document_).source()->slice(end, revision - end));
+    return std::all_of(rest.view().begin(), rest.view().end(),
+                       [](std::uint8_t c) { return c == '\r' || c == '\n'; });
   }
 
   Result<Document> revision(int index) {
