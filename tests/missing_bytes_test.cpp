@@ -125,6 +125,8 @@ std::vector<Sample> samples() {
   for (const char* name : {"drawing", "notice", "tariff"})
     samples.push_back({name, source_of(producers + name + ".pdf")});
   samples.push_back({"locked", source_of(producers + "locked-r6.pdf"), "ostrel"});
+  const std::string corpus = std::string(LUMVET_SOURCE_DIR) + "/fuzz/corpus/signatures/";
+  samples.push_back({"signed and stamped", source_of(corpus + "lasting.pdf")});
   // Without its end, so that its objects are looked for.
   const ByteSlice all = samples[3].whole->slice(0, samples[3].whole->size()).value();
   const ByteView most = all.view().first(all.size() - 300);
