@@ -5,6 +5,7 @@
 #include <array>
 
 #include "document/inside.h"
+#include "objects/lexer.h"
 #include "sign/certificate_inside.h"
 #include "sign/source_parts.h"
 
@@ -18,20 +19,13 @@ Error wrong(const std::string& why) {
   return Error(ErrorCode::malformed, "what is signed is not told as it must be: " + why);
 }
 
-int digit_of(std::uint8_t byte) {
-  if (byte >= '0' && byte <= '9') return byte - '0';
-  if (byte >= 'a' && byte <= 'f') return byte - 'a' + 10;
-  if (byte >= 'A' && byte <= 'F') return byte - 'A' + 10;
-  return -1;
-}
-
 // Whether the bytes are the string, and nothing besides.
 bool is_string_of(ByteView gap, std::string_view contents) {
   if (gap.size() != contents.size() * 2 + 2 || gap.front() != '<' || gap.back() != '>')
     return false;
   for (std::size_t i = 0; i < contents.size(); ++i) {
-    const int high = digit_of(gap[1 + 2 * i]);
-    const int low = digit_of(gap[2 + 2 * i]);
+    const int high = objects::hex_digit(gap[1 + 2 * i]);
+    const int low = objects::hex_digit(gap[2 + 2 * i]);
     if (high < 0 || low < 0 || high * 16 + low != static_cast<std::uint8_t>(contents[i]))
       return false;
   }

@@ -113,10 +113,8 @@ ChainJudge::ChainJudge(const Trust& trust, std::vector<Certificate> others,
                        const std::vector<Bytes>& lists, const std::vector<Bytes>& responses)
     : store_(X509_STORE_new()), anchors_(trust.anchors), others_(std::move(others)) {
   for (const Certificate& anchor : anchors_) X509_STORE_add_cert(store_.get(), x509_of(anchor));
-  for (const auto* source : {&lists, &trust.revocation_lists})
-    for (const Bytes& list : *source) revocations_.add_list(list);
-  for (const auto* source : {&responses, &trust.responses})
-    for (const Bytes& response : *source) revocations_.add_response(response);
+  revocations_.add(lists, responses);
+  revocations_.add(trust.revocation_lists, trust.responses);
 }
 
 bool ChainJudge::is_anchor(const Certificate& certificate) const {

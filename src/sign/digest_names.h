@@ -1,8 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
-// The digests of signatures, as each place names them.
+// The digests of signatures, as each place names them: "SHA256" in messages and in what fields ask
+// for.
 //
 // Threads: free functions.
 #pragma once
+
+#include <openssl/evp.h>
+
+#include <string>
 
 #include "crypto/digest.h"
 #include "lumvet/sign/signing_key.h"
@@ -15,6 +20,18 @@ inline const char* openssl_name_of(SignatureDigest digest) {
     case SignatureDigest::sha512: return "SHA512";
     default: return "SHA256";
   }
+}
+
+// By the name that OpenSSL has for it; empty for one that it does not know.
+inline Bytes digest_by_name(const std::string& name, ByteView bytes) {
+  Bytes digest(EVP_MAX_MD_SIZE);
+  unsigned int size = 0;
+  const EVP_MD* kind = EVP_get_digestbyname(name.c_str());
+  if (kind == nullptr ||
+      EVP_Digest(bytes.data(), bytes.size(), digest.data(), &size, kind, nullptr) != 1)
+    return {};
+  digest.resize(size);
+  return digest;
 }
 
 inline crypto::DigestKind kind_of(SignatureDigest digest) {

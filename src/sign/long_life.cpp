@@ -20,8 +20,6 @@ namespace {
 using signing::AppendedSignature;
 using signing::Material;
 
-constexpr std::size_t kStampRoom = 12'288;  // bytes; a larger one has the room made anew
-
 bool holds(const std::vector<Bytes>& all, const Bytes& one) {
   return std::any_of(all.begin(), all.end(),
                      [&](const Bytes& each) { return as_text(each) == as_text(one); });
@@ -32,8 +30,7 @@ class Gathering {
  public:
   Gathering(const Trust& trust, const Material& there, std::int64_t time)
       : trust_(trust), there_(there), time_(time) {
-    for (const Bytes& list : trust.revocation_lists) told_.add_list(list);
-    for (const Bytes& response : trust.responses) told_.add_response(response);
+    told_.add(trust.revocation_lists, trust.responses);
   }
 
   void add(const std::vector<Certificate>& chain) {
@@ -84,7 +81,7 @@ Status put_material(EditableDocument& document, const Material& material) {
 }
 
 Status stamp(const EditableDocument& document, const ProlongRequest& request, Prolonged& made) {
-  std::size_t room = kStampRoom;
+  std::size_t room = signing::kTimestampRoom;
   for (;;) {
     LUMVET_TRY(const Document now, document.now());
     EditableDocument copy = EditableDocument::of(now);
@@ -168,8 +165,7 @@ Result<int> fetch_revocations(Trust& trust, const std::vector<Certificate>& chai
   for (std::size_t i = 0; i + 1 < chain.size(); ++i) {
     const auto is_known = [&] {
       signing::Revocations told;
-      for (const Bytes& list : trust.revocation_lists) told.add_list(list);
-      for (const Bytes& response : trust.responses) told.add_response(response);
+      told.add(trust.revocation_lists, trust.responses);
       return told.of(chain[i], chain[i + 1], moment).is_known;
     };
     if (is_known()) continue;

@@ -34,6 +34,11 @@ bool is_list_of(X509_CRL* list, const Certificate& issuer) {
 
 }  // namespace
 
+void Revocations::add(const std::vector<Bytes>& lists, const std::vector<Bytes>& responses) {
+  for (const Bytes& list : lists) add_list(list);
+  for (const Bytes& response : responses) add_response(response);
+}
+
 void Revocations::add_list(ByteView der) {
   const unsigned char* at = der.data();
   lists_.emplace_back(d2i_X509_CRL(nullptr, &at, static_cast<long>(der.size())));

@@ -24,6 +24,7 @@ struct Revocation {
 class Revocations {
  public:
   // What is neither is passed over.
+  void add(const std::vector<Bytes>& lists, const std::vector<Bytes>& responses);
   void add_list(ByteView der);
   void add_response(ByteView der);
   // What those tell that were still good at a time, in seconds since 1970.

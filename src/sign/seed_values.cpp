@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "document/text_entries.h"
+#include "sign/digest_names.h"
 
 namespace lumvet::signing {
 namespace {
@@ -36,14 +37,6 @@ const char* sub_filter_of(SignatureForm form) {
   return form == SignatureForm::pkcs7 ? "adbe.pkcs7.detached" : "ETSI.CAdES.detached";
 }
 
-const char* name_of(SignatureDigest digest) {
-  switch (digest) {
-    case SignatureDigest::sha384: return "SHA384";
-    case SignatureDigest::sha512: return "SHA512";
-    default: return "SHA256";
-  }
-}
-
 Status check_seed_values(const objects::Resolver& resolver, const Dict& field,
                          const SignRequest& request) {
   const Object stated = resolver.get(field, "SV");
@@ -68,7 +61,7 @@ Status check_seed_values(const objects::Resolver& resolver, const Dict& field,
   LUMVET_RETURN_IF_ERROR(
       check(kSubFilter, "SubFilter", sub_filter_of(request.form), "a signature of the form"));
   LUMVET_RETURN_IF_ERROR(
-      check(kDigestMethod, "DigestMethod", name_of(request.digest), "the digest"));
+      check(kDigestMethod, "DigestMethod", openssl_name_of(request.digest), "the digest"));
   // A single full stop forbids reasons.
   const auto reasons = texts_of(resolver, seeds["Reasons"]);
   const bool forbids = reasons.size() == 1 && reasons[0] == ".";

@@ -18,6 +18,5 @@ Certification seeded_certification(const objects::Resolver& resolver, const Dict
                                    const SignRequest& request);
 
 const char* sub_filter_of(SignatureForm form);
-const char* name_of(SignatureDigest digest);  // "SHA256"
 
 }  // namespace lumvet::signing

@@ -6,6 +6,7 @@
 #include "crypto/library.h"
 #include "sign/certificate_inside.h"
 #include "sign/der.h"
+#include "sign/digest_names.h"
 
 namespace lumvet::signing {
 namespace {
@@ -41,14 +42,6 @@ ByteView bytes_of(const ASN1_STRING* string) {
 ByteView sequence_in(const ASN1_TYPE* value) {
   return value != nullptr && value->type == V_ASN1_SEQUENCE ? bytes_of(value->value.sequence)
                                                             : ByteView();
-}
-
-Bytes digest_with(const EVP_MD* kind, ByteView bytes) {
-  Bytes digest(EVP_MAX_MD_SIZE);
-  unsigned int size = 0;
-  if (EVP_Digest(bytes.data(), bytes.size(), digest.data(), &size, kind, nullptr) != 1) return {};
-  digest.resize(size);
-  return digest;
 }
 
 // Parts of a message that nobody signs (RFC 5652, 5.1 and 5.3): they follow from the signer, and
@@ -224,17 +217,19 @@ bool SignedMessage::names_signer(bool needs_certificate) const {
   if (!identifier) return false;
   ByteView parts = identifier->content;
   auto digest = der::take(parts);
-  const EVP_MD* kind = is_newer ? EVP_sha256() : EVP_sha1();
+  std::string kind = is_newer ? "SHA256" : "SHA1";
   if (digest && digest->tag == der::kSequence) {
     ByteView algorithm = digest->content;
     const unsigned char* at = algorithm.data();
     const Own<ASN1_OBJECT> id(d2i_ASN1_OBJECT(nullptr, &at, static_cast<long>(algorithm.size())));
-    kind = id == nullptr ? nullptr : EVP_get_digestbyobj(id.get());
+    const char* name = id == nullptr ? nullptr : OBJ_nid2sn(OBJ_obj2nid(id.get()));
+    kind = name == nullptr ? "" : name;
     digest = der::take(parts);
   }
-  if (kind == nullptr || !digest || digest->tag != der::kOctets) return false;
-  const Bytes due = digest_with(kind, signer_->der());
-  return std::equal(due.begin(), due.end(), digest->content.begin(), digest->content.end());
+  if (!digest || digest->tag != der::kOctets) return false;
+  const Bytes due = digest_by_name(kind, signer_->der());
+  return !due.empty() &&
+         std::equal(due.begin(), due.end(), digest->content.begin(), digest->content.end());
 }
 
 // RFC 6211: the algorithms of the message are those that were signed.

@@ -21,9 +21,7 @@ namespace {
 using signing::AppendedSignature;
 using signing::MessageParts;
 
-constexpr std::size_t kSlack = 32;              // bytes, of the room for a signature
-constexpr std::size_t kTimestampRoom = 12'288;  // bytes; a larger one has the room made anew
-
+constexpr std::size_t kSlack = 32;  // bytes, of the room for a signature
 // What is so far from being a signature that whoever reads it is told.
 std::vector<Finding> doubts_of(const Certificate& signer, std::int64_t time) {
   std::vector<Finding> doubts;
@@ -81,7 +79,7 @@ Result<std::shared_ptr<const PendingSignature::Impl>> PendingSignature::Impl::pr
   const std::size_t most = signing::most_signature_bytes(own);
   const std::size_t room =
       signing::message_of(parts, signing::signed_attributes(parts), Bytes(most)).size() + kSlack +
-      more_room + (request.timestamps ? kTimestampRoom : 0);
+      more_room + (request.timestamps ? signing::kTimestampRoom : 0);
   const std::string name = request.name.empty() ? own.common_name() : request.name;
   Dict dict{{"Type", Object::name("Sig")},
             {"Filter", Object::name("Adobe.PPKLite")},

@@ -9,6 +9,9 @@
 
 namespace lumvet::signing {
 
+// Room that is left for a token, in bytes; a larger one has the room made anew.
+inline constexpr std::size_t kTimestampRoom = 12'288;
+
 // A token for a digest. Errors: as the source's; malformed for what is no response, refuses, or is
 // for something else.
 Result<Bytes> timestamp_of(ByteView digest, SignatureDigest kind, const TimestampSource& source);

@@ -13,6 +13,7 @@
 #include "sign/byte_range.h"
 #include "sign/certificate_inside.h"
 #include "sign/clock.h"
+#include "sign/digest_names.h"
 #include "sign/later_changes.h"
 #include "sign/material.h"
 #include "sign/signed_message.h"
@@ -89,8 +90,7 @@ class Verification {
         chains_(trust, material.certificates, material.lists, material.responses),
         time_(options.time.value_or(signing::now_in_seconds())),
         brings_material_(!material.certificates.empty()) {
-    for (const Bytes& list : material.lists) told_within_.add_list(list);
-    for (const Bytes& response : material.responses) told_within_.add_response(response);
+    told_within_.add(material.lists, material.responses);
   }
 
   Result<std::vector<SignatureJudgement>> run() {
@@ -354,14 +354,7 @@ class Verification {
                  signing::judge_timestamp(
                      token,
                      [&](const std::string& name) -> Result<Bytes> {
-                       const EVP_MD* kind = EVP_get_digestbyname(name.c_str());
-                       Bytes digest(EVP_MAX_MD_SIZE);
-                       unsigned int size = 0;
-                       if (kind == nullptr || EVP_Digest(signature.data(), signature.size(),
-                                                         digest.data(), &size, kind, nullptr) != 1)
-                         return Bytes();
-                       digest.resize(size);
-                       return digest;
+                       return signing::digest_by_name(name, signature);
                      },
                      chains_, moment.time, moment.is_proven));
       judgement.timestamp_chain = judged.chain;
