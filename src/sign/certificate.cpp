@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "crypto/digest.h"
+#include "crypto/key_file.h"
 #include "crypto/library.h"
 #include "sign/certificate_inside.h"
 
@@ -22,14 +23,14 @@ Owned<X509> parsed(ByteView bytes, bool allows_rest = false) {
   if (d2i_X509(&allocated, &at, static_cast<long>(bytes.size())) == nullptr) return nullptr;
   Owned<X509> object(allocated);
   if (!allows_rest && at != bytes.data() + bytes.size()) return nullptr;
-  // Extensions are read here once, so that threads may share it.
-  X509_check_purpose(object.get(), -1, 0);
   return object;
 }
 
 }  // namespace
 
 Certificate Inside<Certificate>::of(Owned<X509> object) {
+  // Extensions are read here once, so that threads may share it.
+  X509_check_purpose(object.get(), -1, 0);
   auto impl = std::make_shared<Certificate::Impl>();
   impl->object = std::move(object);
   return Certificate(std::move(impl));
@@ -39,22 +40,31 @@ namespace signing {
 
 Certificate certificate_of(X509* object) {
   X509_up_ref(object);
-  X509_check_purpose(object, -1, 0);
   return Inside<Certificate>::of(Owned<X509>(object));
-}
-
-std::string name_for_people(const X509_NAME* name) {
-  const Owned<BIO> out(BIO_new(BIO_s_mem()));
-  constexpr unsigned long kFlags =
-      (XN_FLAG_ONELINE & ~XN_FLAG_SPC_EQ & ~ASN1_STRFLGS_ESC_MSB) | ASN1_STRFLGS_UTF8_CONVERT;
-  X509_NAME_print_ex(out.get(), name, 0, kFlags);
-  return text_of(out.get());
 }
 
 std::optional<std::int64_t> seconds_of(const ASN1_TIME* time) {
   std::tm parts{};
   if (time == nullptr || ASN1_TIME_to_tm(time, &parts) != 1) return std::nullopt;
   return static_cast<std::int64_t>(timegm(&parts));
+}
+
+bool is_pem(ByteView bytes) { return as_text(bytes).find("-----BEGIN ") != std::string_view::npos; }
+
+std::vector<PemBlock> pem_blocks(ByteView bytes) {
+  std::vector<PemBlock> blocks;
+  const Owned<BIO> in(BIO_new_mem_buf(bytes.data(), static_cast<int>(bytes.size())));
+  char* name = nullptr;
+  char* header = nullptr;
+  unsigned char* data = nullptr;
+  long size = 0;
+  while (PEM_read_bio(in.get(), &name, &header, &data, &size) == 1) {
+    blocks.push_back({name, Bytes(data, data + size)});
+    OPENSSL_free(name);
+    OPENSSL_free(header);
+    OPENSSL_free(data);
+  }
+  return blocks;
 }
 
 std::string hex_of(ByteView bytes) {
@@ -80,11 +90,11 @@ Result<Certificate> Certificate::from_der(ByteView bytes) {
 Bytes Certificate::der() const { return signing::der_of(impl_->object.get(), i2d_X509); }
 
 std::string Certificate::subject() const {
-  return signing::name_for_people(X509_get_subject_name(impl_->object.get()));
+  return crypto::name_for_people(X509_get_subject_name(impl_->object.get()));
 }
 
 std::string Certificate::issuer() const {
-  return signing::name_for_people(X509_get_issuer_name(impl_->object.get()));
+  return crypto::name_for_people(X509_get_issuer_name(impl_->object.get()));
 }
 
 std::string Certificate::common_name() const {
@@ -135,30 +145,20 @@ bool Certificate::operator==(const Certificate& other) const {
 Result<std::vector<Certificate>> read_certificates(ByteView bytes) {
   const ErrorScope scope;
   std::vector<Certificate> all;
-  if (as_text(bytes).find("-----BEGIN ") == std::string_view::npos) {
+  if (!signing::is_pem(bytes)) {
     LUMVET_TRY(Certificate one, Certificate::from_der(bytes));
     all.push_back(std::move(one));
     return all;
   }
-  const Owned<BIO> in(BIO_new_mem_buf(bytes.data(), static_cast<int>(bytes.size())));
-  char* name = nullptr;
-  char* header = nullptr;
-  unsigned char* data = nullptr;
-  long size = 0;
-  while (PEM_read_bio(in.get(), &name, &header, &data, &size) == 1) {
-    const std::string_view kind = name;
-    Owned<X509> object;
-    const bool is_one = kind == PEM_STRING_X509 || kind == PEM_STRING_X509_TRUSTED;
+  for (const signing::PemBlock& block : signing::pem_blocks(bytes)) {
     // Trust settings that may stand behind a certificate are another program's.
-    if (is_one)
-      object = parsed({data, static_cast<std::size_t>(size)}, kind == PEM_STRING_X509_TRUSTED);
-    OPENSSL_free(name);
-    OPENSSL_free(header);
-    OPENSSL_free(data);
-    if (is_one && object == nullptr)
+    const bool allows_rest = block.name == PEM_STRING_X509_TRUSTED;
+    if (block.name != PEM_STRING_X509 && !allows_rest) continue;
+    Owned<X509> object = parsed(block.der, allows_rest);
+    if (object == nullptr)
       return Error(ErrorCode::malformed,
                    "certificate " + std::to_string(all.size() + 1) + " of the file is damaged");
-    if (object != nullptr) all.push_back(Inside<Certificate>::of(std::move(object)));
+    all.push_back(Inside<Certificate>::of(std::move(object)));
   }
   if (all.empty()) return Error(ErrorCode::malformed, "there is no certificate in it");
   return all;

@@ -28,10 +28,17 @@ inline X509* x509_of(const Certificate& certificate) {
 }
 // Another owner of the same one.
 Certificate certificate_of(X509* object);
-std::string name_for_people(const X509_NAME* name);
 // Seconds since 1970; nothing for what is no time.
 std::optional<std::int64_t> seconds_of(const ASN1_TIME* time);
 std::string hex_of(ByteView bytes);
+
+// What stands between the lines of PEM (RFC 7468), with what it is called.
+struct PemBlock {
+  std::string name;  // "CERTIFICATE"
+  Bytes der;
+};
+bool is_pem(ByteView bytes);
+std::vector<PemBlock> pem_blocks(ByteView bytes);
 
 }  // namespace signing
 

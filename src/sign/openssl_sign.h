@@ -49,11 +49,4 @@ Bytes der_of(const T* object, Write write) {
   return bytes;
 }
 
-// Its text in UTF-8, up to where printing ends.
-inline std::string text_of(BIO* memory) {
-  char* data = nullptr;
-  const long size = BIO_get_mem_data(memory, &data);
-  return size > 0 ? std::string(data, static_cast<std::size_t>(size)) : std::string();
-}
-
 }  // namespace lumvet::signing

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 
+#include "crypto/key_file.h"
 #include "crypto/library.h"
 #include "sign/certificate_inside.h"
 #include "sign/digest_names.h"
@@ -80,34 +81,20 @@ int give_passphrase(char* into, int size, int, void* phrase) {
 
 Result<SigningKey> SigningKey::from_pkcs12(ByteView bytes, std::string_view passphrase) {
   const ErrorScope scope;
-  PKCS12* allocated = PKCS12_init_ex(NID_pkcs7_data, crypto::library(), nullptr);
-  const unsigned char* at = bytes.data();
-  if (d2i_PKCS12(&allocated, &at, static_cast<long>(bytes.size())) == nullptr)
-    return Error(ErrorCode::malformed, "not a PKCS#12 file (.p12, .pfx)");
-  const std::unique_ptr<PKCS12, crypto::FreeObject> store(allocated);
-  const std::string phrase(passphrase);
-  if (PKCS12_verify_mac(store.get(), phrase.c_str(), static_cast<int>(phrase.size())) != 1 &&
-      !(phrase.empty() && PKCS12_verify_mac(store.get(), nullptr, 0) == 1))
-    return Error(ErrorCode::password, "the passphrase of the key file is wrong");
-  EVP_PKEY* key = nullptr;
-  X509* certificate = nullptr;
-  STACK_OF(X509)* others = nullptr;
-  const int is_parsed = PKCS12_parse(store.get(), phrase.c_str(), &key, &certificate, &others);
-  auto impl = std::make_shared<Impl>();
-  impl->key.reset(key);
+  LUMVET_TRY(crypto::KeyFile file, crypto::read_key_file(bytes, passphrase));
   std::vector<Certificate> found;
-  if (certificate != nullptr) found.push_back(Inside<Certificate>::of(Owned<X509>(certificate)));
-  for (int i = 0; i < sk_X509_num(others); ++i)
-    found.push_back(signing::certificate_of(sk_X509_value(others, i)));
-  sk_X509_pop_free(others, X509_free);
-  if (is_parsed != 1)
-    return Error(ErrorCode::malformed, "the key file is damaged, or locked in a way not known");
-  if (key == nullptr)
+  found.reserve(file.others.size() + 1);
+  if (file.certificate != nullptr)
+    found.push_back(Inside<Certificate>::of(std::move(file.certificate)));
+  for (Owned<X509>& other : file.others) found.push_back(Inside<Certificate>::of(std::move(other)));
+  if (file.key == nullptr)
     return Error(ErrorCode::malformed, found.empty()
                                            ? "the key file is empty"
                                            : "the key file holds certificates and no private key");
-  LUMVET_RETURN_IF_ERROR(check_kind(key));
-  LUMVET_TRY(impl->chain, in_order(key, std::move(found)));
+  LUMVET_RETURN_IF_ERROR(check_kind(file.key.get()));
+  auto impl = std::make_shared<Impl>();
+  LUMVET_TRY(impl->chain, in_order(file.key.get(), std::move(found)));
+  impl->key = std::move(file.key);
   return SigningKey(std::move(impl));
 }
 
@@ -136,9 +123,7 @@ Result<SigningKey> SigningKey::from_pem(ByteView bytes, std::string_view passphr
 }
 
 Result<SigningKey> SigningKey::from(ByteView bytes, std::string_view passphrase) {
-  return as_text(bytes).find("-----BEGIN ") == std::string_view::npos
-             ? from_pkcs12(bytes, passphrase)
-             : from_pem(bytes, passphrase);
+  return signing::is_pem(bytes) ? from_pem(bytes, passphrase) : from_pkcs12(bytes, passphrase);
 }
 
 const std::vector<Certificate>& SigningKey::chain() const { return impl_->chain; }

@@ -280,6 +280,26 @@ TEST_CASE("keys are read with their certificates", "[sign]") {
   CHECK(says(SigningKey::from_pkcs12(weak.pkcs12(""), "").error(), "1024 bits"));
 }
 
+TEST_CASE("certificates say whom they name, and for how long", "[sign]") {
+  const auto own = Certificate::from_der(office().chief.certificate()).value();
+  CHECK(own.common_name() == "Ida Verlan");
+  CHECK(own.subject() == "O=Ostrel Valley bridge office, CN=Ida Verlan");
+  CHECK(own.issuer() == "O=Ostrel Valley bridge office, CN=Ostrel Valley signatures");
+  CHECK_FALSE(own.is_self_issued());
+  CHECK(own.may_sign());
+  CHECK(own.valid_from() == 1'735'689'600);
+  CHECK(own.valid_until() == 2'051'222'400);
+  CHECK(own.der() == office().chief.certificate());
+  CHECK(own.fingerprint().size() == 64);
+  CHECK(Certificate::from_der(office().root.certificate())->is_self_issued());
+  // Other things may stand in a file of PEM; a damaged certificate is told by its place.
+  const std::string pem = office().chief.pem();
+  CHECK(read_certificates(to_bytes(office().chief.key_pem() + pem))->size() == 1);
+  std::string damaged = pem;
+  damaged.replace(damaged.find('\n') + 1, 4, "AAAA");
+  CHECK(says(read_certificates(to_bytes(pem + damaged)).error(), "certificate 2 of the file"));
+}
+
 TEST_CASE("certificates that had better not sign are told of", "[sign]") {
   const auto notes = [](const standins::CertificateRequest& request) {
     BufferSink sink;

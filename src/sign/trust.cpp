@@ -3,6 +3,7 @@
 
 #include <openssl/pem.h>
 
+#include "sign/certificate_inside.h"
 #include "sign/openssl_sign.h"
 
 namespace lumvet {
@@ -21,43 +22,31 @@ bool is_response(ByteView bytes) {
   return response != nullptr && at == bytes.data() + bytes.size();
 }
 
-// What stands between the lines of PEM that are called so.
-std::vector<Bytes> in_pem(ByteView bytes, std::string_view wanted) {
+std::vector<Bytes> lists_in_pem(ByteView bytes) {
   std::vector<Bytes> found;
-  const crypto::Owned<BIO> in(BIO_new_mem_buf(bytes.data(), static_cast<int>(bytes.size())));
-  char* name = nullptr;
-  char* header = nullptr;
-  unsigned char* data = nullptr;
-  long size = 0;
-  while (PEM_read_bio(in.get(), &name, &header, &data, &size) == 1) {
-    if (name == wanted) found.emplace_back(data, data + size);
-    OPENSSL_free(name);
-    OPENSSL_free(header);
-    OPENSSL_free(data);
-  }
+  for (signing::PemBlock& block : signing::pem_blocks(bytes))
+    if (block.name == PEM_STRING_X509_CRL) found.push_back(std::move(block.der));
   return found;
 }
-
-bool is_pem(ByteView bytes) { return as_text(bytes).find("-----BEGIN ") != std::string_view::npos; }
 
 }  // namespace
 
 Status Trust::add(ByteView bytes) {
   const crypto::ErrorScope scope;
   const bool has_certificates =
-      !is_pem(bytes) || as_text(bytes).find("CERTIFICATE-----") != std::string_view::npos;
+      !signing::is_pem(bytes) || as_text(bytes).find("CERTIFICATE-----") != std::string_view::npos;
   if (!has_certificates) return add_revocations(bytes);
   LUMVET_TRY(std::vector<Certificate> found, read_certificates(bytes));
   anchors.insert(anchors.end(), found.begin(), found.end());
-  if (is_pem(bytes) && !in_pem(bytes, PEM_STRING_X509_CRL).empty()) return add_revocations(bytes);
+  if (signing::is_pem(bytes) && !lists_in_pem(bytes).empty()) return add_revocations(bytes);
   return Done{};
 }
 
 Status Trust::add_revocations(ByteView bytes) {
   const crypto::ErrorScope scope;
   std::vector<Bytes> lists;
-  if (is_pem(bytes)) {
-    lists = in_pem(bytes, PEM_STRING_X509_CRL);
+  if (signing::is_pem(bytes)) {
+    lists = lists_in_pem(bytes);
   } else if (is_response(bytes)) {
     responses.emplace_back(bytes.begin(), bytes.end());
     return Done{};
