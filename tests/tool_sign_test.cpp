@@ -169,6 +169,22 @@ TEST_CASE("documents under a password are signed at every level", "[tool][sign]"
   CHECK(bench.run("verify s.pdf --password-file words --trust root.pem").code == 0);
 }
 
+TEST_CASE("signed documents go to standard output, and nothing else does", "[tool][sign]") {
+  const Bench bench;
+  for (const std::string level : {"b-b", "b-lta"}) {
+    const Ran made = bench.sign("--level " + level + bench.times() + "--trust root.pem -o -");
+    CAPTURE(made.err);
+    REQUIRE(made.code == 0);
+    write_file(bench.folder / "s.pdf", made.out);
+    CHECK(bench.run("verify s.pdf --trust root.pem --online").code == 0);
+  }
+  const Ran kept = bench.run("prolong s.pdf --trust root.pem --online" + bench.times() + "-o -");
+  REQUIRE(kept.code == 0);
+  write_file(bench.folder / "kept.pdf", kept.out);
+  CHECK(bench.run("verify kept.pdf --trust root.pem --online").code == 0);
+  CHECK(bench.run("prolong s.pdf --json -o -").code == 2);
+}
+
 TEST_CASE("certificates that were taken back are found online", "[tool][sign]") {
   const Bench bench;
   REQUIRE(bench.sign("-o f.pdf", "former.p12").code == 0);

@@ -29,6 +29,8 @@ struct Options {
 };
 
 int run(const Options& options) {
+  if (options.output == "-" && options.json)
+    return wrong_usage("standard output takes the document or the report, not both");
   Saving saving;
   saving.output = options.output;
   saving.replace = options.replace;
@@ -41,16 +43,9 @@ int run(const Options& options) {
   if (options.is_online) request.issuers = issuers_on_network();
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  if (options.output == "-") {
-    lumvet::BufferSink sink;
-    const auto report = lumvet::prolong(*document, request, sink);
-    if (!report.ok()) return fail(report.error());
-    const auto given = StandardOutput().write(sink.bytes());
-    return given.ok() ? report_findings(report->findings) : fail(given.error());
-  }
-  const auto report =
-      lumvet::prolong(*document, request, options.output, {.replace = options.replace});
+  const auto report = prolong_to(options.output, options.replace, *document, request);
   if (!report.ok()) return fail(report.error());
+  if (options.output == "-") return report_findings(report->findings);
   if (options.json) {
     print_json({{"file", options.output},
                 {"bytes", report->bytes},

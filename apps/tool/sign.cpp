@@ -99,6 +99,7 @@ lumvet::Result<lumvet::SignRequest> request_of(const Options& options) {
 }
 
 int tell(const Options& options, const lumvet::SigningKey& key, const lumvet::SignReport& report) {
+  if (options.output == "-") return report_findings(report.findings);
   if (options.json) {
     print_json({{"file", options.output},
                 {"bytes", report.bytes},
@@ -127,15 +128,7 @@ int keep(const Options& options, const lumvet::SigningKey& key, lumvet::SignRepo
   request.trust = *trust;
   request.issuers = issuers_on_network();
   if (options.level == "b-lta") request.timestamps = timestamps_at(options.timestamps);
-  if (options.output == "-") {
-    lumvet::BufferSink sink;
-    const auto kept = lumvet::prolong(*document, request, sink);
-    if (!kept.ok()) return fail(kept.error());
-    const auto given = StandardOutput().write(sink.bytes());
-    return given.ok() ? report_findings(kept->findings) : fail(given.error());
-  }
-  const auto kept =
-      lumvet::prolong(*document, request, options.output, {.replace = options.replace});
+  const auto kept = prolong_to(options.output, options.replace, *document, request);
   if (!kept.ok()) return fail(kept.error());
   report.bytes = kept->bytes;
   report.findings.insert(report.findings.end(), kept->findings.begin(), kept->findings.end());
@@ -157,13 +150,15 @@ int run(const Options& options) {
   if (!key.ok()) return fail(key.error());
   const auto edited = lumvet::EditableDocument::of(*document);
   const bool is_lasting = options.level == "b-lt" || options.level == "b-lta";
-  if (is_lasting || options.output == "-") {
+  if (is_lasting) {
     lumvet::BufferSink sink;
     const auto report = lumvet::sign(edited, *key, *request, sink);
-    if (!report.ok()) return refuse(report.error());
-    if (is_lasting) return keep(options, *key, *report, sink.take());
-    const auto given = StandardOutput().write(sink.bytes());
-    return given.ok() ? report_findings(report->findings) : fail(given.error());
+    return report.ok() ? keep(options, *key, *report, sink.take()) : refuse(report.error());
+  }
+  if (options.output == "-") {
+    StandardOutput out;
+    const auto report = lumvet::sign(edited, *key, *request, out);
+    return report.ok() ? tell(options, *key, *report) : refuse(report.error());
   }
   const auto report =
       lumvet::sign(edited, *key, *request, options.output, {.replace = options.replace});

@@ -7,6 +7,7 @@
 #include <CLI/CLI.hpp>
 
 #include "console.h"
+#include "files.h"
 #include "given_files.h"
 
 namespace tool {
@@ -49,6 +50,14 @@ void add_trust_options(CLI::App& verb, Trusting& trusting) {
                      ->type_name("FILE"));
   verb.add_flag("--only-these", trusting.ignores_own,
                 "Leave out those that lumvet trust keeps for you");
+}
+
+lumvet::Result<lumvet::ProlongReport> prolong_to(const std::string& output, bool replace,
+                                                 const lumvet::Document& document,
+                                                 const lumvet::ProlongRequest& request) {
+  if (output != "-") return lumvet::prolong(document, request, output, {.replace = replace});
+  StandardOutput out;
+  return lumvet::prolong(document, request, out);
 }
 
 lumvet::Result<fs::path> trust_folder() {

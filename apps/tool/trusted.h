@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include <lumvet/sign/long_life.h>
 #include <lumvet/sign/trust.h>
 
 #include "command_line.h"
@@ -22,6 +23,12 @@ struct Trusting {
 void add_trust_options(CLI::App& verb, Trusting& trusting);
 // Errors: io, malformed with the file's name.
 lumvet::Result<lumvet::Trust> trust_of(const Trusting& trusting);
+
+// A document with what proves its signatures, into a file, or onto standard output, which "-" is.
+// Errors: as lumvet::prolong's.
+lumvet::Result<lumvet::ProlongReport> prolong_to(const std::string& output, bool replace,
+                                                 const lumvet::Document& document,
+                                                 const lumvet::ProlongRequest& request);
 
 // $XDG_CONFIG_HOME/lumvet/trust, or ~/.config/lumvet/trust. Errors: io when neither is known.
 lumvet::Result<std::filesystem::path> trust_folder();

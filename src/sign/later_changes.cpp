@@ -303,7 +303,7 @@ class Comparison {
     return compare_form_entries();
   }
 
-  // What all fields share: the first of a font's names counts, further ones may be added.
+  // What all fields are drawn with may get more, and what there was stays what it was.
   Status compare_form_entries() {
     LUMVET_TRY(const Object before, before_.resolve(before_.catalog()["AcroForm"]));
     LUMVET_TRY(const Object now, now_.resolve(now_.catalog()["AcroForm"]));

@@ -18,7 +18,7 @@ struct NewSignature {
   bool is_timestamp = false;
 };
 
-// What a field asks of whoever signs it (12.7.5.5, table 237), or the request.
+// The field that has it.
 struct Place {
   std::string field;
   ObjectId id;
