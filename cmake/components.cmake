@@ -19,6 +19,7 @@ pkg_check_modules(tiff REQUIRED IMPORTED_TARGET libtiff-4)
 pkg_check_modules(harfbuzz REQUIRED IMPORTED_TARGET harfbuzz harfbuzz-subset)
 pkg_check_modules(cmark REQUIRED IMPORTED_TARGET libcmark)
 find_package(nlohmann_json REQUIRED)
+pkg_check_modules(p11kit REQUIRED IMPORTED_TARGET p11-kit-1)
 pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 
 configure_file(${PROJECT_SOURCE_DIR}/cmake/version.h.in ${PROJECT_BINARY_DIR}/include/lumvet/version.h
@@ -130,4 +131,4 @@ target_link_libraries(lumvet-page PUBLIC lumvet::core
 
 # Signatures made and judged.
 lumvet_component(sign sign)
-target_link_libraries(lumvet-sign PUBLIC lumvet::page PRIVATE OpenSSL::Crypto)
+target_link_libraries(lumvet-sign PUBLIC lumvet::page PRIVATE OpenSSL::Crypto PkgConfig::p11kit)

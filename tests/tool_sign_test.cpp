@@ -7,6 +7,7 @@
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
+#include "tests/support/token.h"
 
 using namespace test;
 using standins::Fault;
@@ -130,6 +131,35 @@ TEST_CASE("what cannot sign says so, and nothing is written", "[tool][sign]") {
   refused(key + "--mark page.pdf", 2, "--mark needs a place");
   refused(key + "--level b-t", 2, "--timestamps URL");
   refused(key + "--level b-t --timestamps http://127.0.0.1:1/", 1, "127.0.0.1:1");
+}
+
+TEST_CASE("a key on a token signs", "[tool][sign]") {
+  const Bench bench(false);
+  const Office office = Office::with();
+  const std::string address = Token::office().put(office.chief, "tool", "41", false);
+  write_file(bench.folder / "chain.pem", office.chief.chain_pem());
+  write_file(bench.folder / "office.pem", office.root.pem());
+  write_file(bench.folder / "pin", std::string(kPin) + "\n");
+  const std::string with =
+      "sign page.pdf --key-token '" + address + "' --token-module " + kTokenModule;
+  const Ran made = bench.run(with + " --certificates chain.pem --key-password-file pin -o s.pdf");
+  CAPTURE(made.err);
+  CHECK(made.code == 0);
+  CHECK(has(made.out, "signed by Ida Verlan in field signature-1"));
+  CHECK(bench.run("verify s.pdf --trust office.pem").code == 0);
+  const auto refused = [&](const std::string& arguments, int code, const std::string& words) {
+    const Ran ran = bench.run(arguments + " -o never.pdf");
+    CHECK(ran.code == code);
+    CHECK(has(ran.err, words));
+    CHECK_FALSE(std::filesystem::exists(bench.folder / "never.pdf"));
+  };
+  refused(with + " --certificates chain.pem --key-password-file wrong", 1,
+          "the PIN of the token is wrong; give it with --key-password-file");
+  refused(with + " --key-password-file pin", 1, "a private key without its certificate");
+  refused(with + " --certificates chain.pem", 1, "without its PIN");
+  refused(with + " --key-file chief.p12", 2, "--key-file");
+  refused("sign page.pdf --token-module " + std::string(kTokenModule), 2, "--key-token");
+  refused("sign page.pdf", 2, "--key-file FILE or --key-token ADDRESS");
 }
 
 TEST_CASE("levels are reached over HTTP", "[tool][sign]") {

@@ -5,6 +5,7 @@
 #include <unistd.h>
 
 #include <cstdlib>
+#include <functional>
 #include <iostream>
 
 #include <CLI/CLI.hpp>
@@ -93,30 +94,83 @@ lumvet::Result<lumvet::Document> unlock_by_key(const lumvet::LockedDocument& wai
 
 }  // namespace
 
-lumvet::Result<lumvet::SigningKey> signing_key(const std::string& path,
-                                               const std::string& password_file) {
-  LUMVET_TRY(const std::string text, given_file(path, "key file"));
-  const lumvet::Bytes bytes(text.begin(), text.end());
-  std::string passphrase;
+void add_key_options(CLI::App& verb, KeyChoice& choice) {
+  CLI::Option* const file =
+      verb.add_option("--key-file", choice.file,
+                      "The key with its certificate: PKCS#12 (.p12, .pfx) or PEM")
+          ->type_name("FILE");
+  CLI::Option* const token =
+      verb.add_option("--key-token", choice.token,
+                      "A key on a card or another token, by its address (RFC 7512), such as "
+                      "'pkcs11:token=Office;object=chief'")
+          ->excludes(file)
+          ->type_name("ADDRESS");
+  verb.add_option("--token-module", choice.module,
+                  "The token's driver (PKCS#11); without it those that the system is set up for")
+      ->needs(token)
+      ->type_name("FILE");
+  verb.add_option("--certificates", choice.certificates,
+                  "Certificates that are not on the token: the key's own, its issuers'")
+      ->needs(token)
+      ->type_name("FILE");
+  verb.add_option("--key-password-file", choice.password_file,
+                  "A file whose first line is the key's passphrase, or the token's PIN; or set "
+                  "LUMVET_KEY_PASSWORD")
+      ->type_name("FILE");
+}
+
+namespace {
+
+using KeyWith = std::function<lumvet::Result<lumvet::SigningKey>(const std::string& secret)>;
+
+lumvet::Result<KeyWith> key_of(const KeyChoice& choice) {
+  if (!choice.token.empty()) {
+    lumvet::TokenAccess access{.module = choice.module};
+    if (!choice.certificates.empty()) {
+      LUMVET_TRY(const std::string text, given_file(choice.certificates, "certificates"));
+      auto read = lumvet::read_certificates(lumvet::as_bytes(text));
+      if (!read.ok()) return Error(read.error()).about(choice.certificates);
+      access.certificates = *std::move(read);
+    }
+    return KeyWith([choice, access](const std::string& secret) {
+      lumvet::TokenAccess with = access;
+      with.pin = secret;
+      return lumvet::SigningKey::from_token(choice.token, with);
+    });
+  }
+  LUMVET_TRY(const std::string text, given_file(choice.file, "key file"));
+  return KeyWith([choice, text](const std::string& secret) {
+    auto key = lumvet::SigningKey::from(lumvet::as_bytes(text), secret);
+    return key.ok() ? key : Error(key.error()).about(choice.file);
+  });
+}
+
+}  // namespace
+
+lumvet::Result<lumvet::SigningKey> signing_key(const KeyChoice& choice) {
+  if (choice.file.empty() && choice.token.empty())
+    return Error(ErrorCode::invalid_argument,
+                 "there is no key to sign with: give --key-file FILE or --key-token ADDRESS");
+  LUMVET_TRY(const KeyWith key_with, key_of(choice));
+  std::string secret;
   const char* from_environment = std::getenv("LUMVET_KEY_PASSWORD");
-  if (!password_file.empty()) {
-    LUMVET_TRY(passphrase, password_in(password_file));
+  if (!choice.password_file.empty()) {
+    LUMVET_TRY(secret, password_in(choice.password_file));
   } else if (from_environment != nullptr) {
-    passphrase = from_environment;
+    secret = from_environment;
   }
-  auto key = lumvet::SigningKey::from(bytes, passphrase);
-  while (!key.ok() && key.error().code() == ErrorCode::password && password_file.empty() &&
-         somebody_is_there()) {
-    const auto typed = ask("Passphrase of " + path + ": ");
+  auto key = key_with(secret);
+  const auto wrong = [&] { return !key.ok() && key.error().code() == ErrorCode::password; };
+  while (wrong() && choice.password_file.empty() && somebody_is_there()) {
+    const auto typed = ask(choice.token.empty() ? "Passphrase of " + choice.file + ": "
+                                                : "PIN for " + choice.token + ": ");
     if (!typed || typed->empty()) break;
-    key = lumvet::SigningKey::from(bytes, *typed);
+    key = key_with(*typed);
   }
-  if (!key.ok() && key.error().code() == ErrorCode::password)
+  if (wrong())
     return Error(ErrorCode::malformed, key.error().message() +
                                            "; give it with --key-password-file FILE, in "
-                                           "LUMVET_KEY_PASSWORD, or at a terminal")
-        .about(path);
-  if (!key.ok()) return Error(key.error()).about(path);
+                                           "LUMVET_KEY_PASSWORD, or at a terminal");
   return key;
 }
 

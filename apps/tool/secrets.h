@@ -31,9 +31,17 @@ lumvet::Result<lumvet::Document> unlock(const lumvet::LockedDocument& waiting,
 // For verbs whose --key-file is for something else.
 void add_password_option(CLI::App& verb, Secrets& secrets);
 
-// Who signs. The passphrase is the first line of a file, or LUMVET_KEY_PASSWORD, or is asked for.
+// Who signs: a key file, or a key on a token.
+struct KeyChoice {
+  std::string file;
+  std::string token;         // its address
+  std::string module;        // the token's driver
+  std::string certificates;  // those that the token does not hold
+  std::string password_file;
+};
+void add_key_options(CLI::App& verb, KeyChoice& choice);
+// The passphrase or PIN is the first line of a file, or LUMVET_KEY_PASSWORD, or is asked for.
 // Errors: as SigningKey's; io.
-lumvet::Result<lumvet::SigningKey> signing_key(const std::string& path,
-                                               const std::string& password_file);
+lumvet::Result<lumvet::SigningKey> signing_key(const KeyChoice& choice);
 
 }  // namespace tool

@@ -25,8 +25,7 @@ using lumvet::ErrorCode;
 
 struct Options {
   std::string input;
-  std::string key_file;
-  std::string key_password_file;
+  KeyChoice key;
   std::string at;
   std::string field;
   std::string picture;
@@ -146,8 +145,8 @@ int run(const Options& options) {
   if (const auto free = check_output(saving); !free.ok()) return fail(free.error());
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
-  const auto key = signing_key(options.key_file, options.key_password_file);
-  if (!key.ok()) return fail(key.error());
+  const auto key = signing_key(options.key);
+  if (!key.ok()) return refuse(key.error());
   const auto edited = lumvet::EditableDocument::of(*document);
   const bool is_lasting = options.level == "b-lt" || options.level == "b-lta";
   if (is_lasting) {
@@ -172,13 +171,7 @@ void add_sign(CLI::App& app, Run& chosen) {
   auto options = std::make_shared<Options>();
   CLI::App* verb = app.add_subcommand("sign", "Sign a document with the key of a certificate");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
-  verb->add_option("--key-file", options->key_file,
-                   "The key with its certificate: PKCS#12 (.p12, .pfx) or PEM")
-      ->required()
-      ->type_name("FILE");
-  verb->add_option("--key-password-file", options->key_password_file,
-                   "A file whose first line is the key's passphrase; or set LUMVET_KEY_PASSWORD")
-      ->type_name("FILE");
+  add_key_options(*verb, options->key);
   verb->add_option("--at", options->at,
                    "Where it is seen, in points from the page's top left corner as it is shown; "
                    "invisible without")
@@ -227,6 +220,7 @@ void add_sign(CLI::App& app, Run& chosen) {
       "  lumvet sign report.pdf --key-file verlan.p12 --reason Inspected -o report-signed.pdf\n"
       "  lumvet sign report.pdf --key-file verlan.p12 --at 1:360,700,180,64 --mark pen.png \\\n"
       "    -o report-signed.pdf\n"
+      "  lumvet sign report.pdf --key-token 'pkcs11:token=Office;object=verlan' -o signed.pdf\n"
       "  lumvet sign form.pdf --key-file verlan.p12 --certify fill-in -o certified.pdf");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }

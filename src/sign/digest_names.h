@@ -22,6 +22,15 @@ inline const char* openssl_name_of(SignatureDigest digest) {
   }
 }
 
+// In dots, as object identifiers are told (RFC 5754, 2).
+inline const char* oid_of(SignatureDigest digest) {
+  switch (digest) {
+    case SignatureDigest::sha384: return "2.16.840.1.101.3.4.2.2";
+    case SignatureDigest::sha512: return "2.16.840.1.101.3.4.2.3";
+    default: return "2.16.840.1.101.3.4.2.1";
+  }
+}
+
 // By the name that OpenSSL has for it; empty for one that it does not know.
 inline Bytes digest_by_name(const std::string& name, ByteView bytes) {
   Bytes digest(EVP_MAX_MD_SIZE);

@@ -9,14 +9,6 @@
 namespace lumvet::signing {
 namespace {
 
-const char* oid_of(SignatureDigest digest) {
-  switch (digest) {
-    case SignatureDigest::sha384: return "2.16.840.1.101.3.4.2.2";
-    case SignatureDigest::sha512: return "2.16.840.1.101.3.4.2.3";
-    default: return "2.16.840.1.101.3.4.2.1";
-  }
-}
-
 int size_of(SignatureDigest digest) {
   switch (digest) {
     case SignatureDigest::sha384: return 48;

@@ -5,6 +5,7 @@
 #pragma once
 
 #include <openssl/bn.h>
+#include <openssl/ec.h>
 #include <openssl/ess.h>
 #include <openssl/ocsp.h>
 #include <openssl/ts.h>
@@ -22,6 +23,7 @@ struct FreeObject {
   void operator()(X509_STORE* store) const { X509_STORE_free(store); }
   void operator()(X509_STORE_CTX* context) const { X509_STORE_CTX_free(context); }
   void operator()(EVP_MD_CTX* context) const { EVP_MD_CTX_free(context); }
+  void operator()(ECDSA_SIG* signature) const { ECDSA_SIG_free(signature); }
   void operator()(BIGNUM* number) const { BN_free(number); }
   void operator()(ASN1_OBJECT* object) const { ASN1_OBJECT_free(object); }
   void operator()(ASN1_INTEGER* integer) const { ASN1_INTEGER_free(integer); }

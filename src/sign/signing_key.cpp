@@ -10,6 +10,7 @@
 #include "crypto/library.h"
 #include "sign/certificate_inside.h"
 #include "sign/digest_names.h"
+#include "sign/token_key.h"
 
 namespace lumvet {
 
@@ -17,7 +18,8 @@ using crypto::ErrorScope;
 using crypto::Owned;
 
 struct SigningKey::Impl {
-  Owned<EVP_PKEY> key;
+  Owned<EVP_PKEY> key;  // its public part alone when the private one is on a token
+  std::optional<signing::TokenKey> token = {};
   std::vector<Certificate> chain;
 };
 
@@ -126,6 +128,20 @@ Result<SigningKey> SigningKey::from(ByteView bytes, std::string_view passphrase)
   return signing::is_pem(bytes) ? from_pem(bytes, passphrase) : from_pkcs12(bytes, passphrase);
 }
 
+Result<SigningKey> SigningKey::from_token(std::string_view address, const TokenAccess& access) {
+  const ErrorScope scope;
+  LUMVET_TRY(signing::TokenKey token, signing::TokenKey::find(address, access));
+  if (token.certificates().empty())
+    return Error(ErrorCode::malformed, "there is a private key without its certificate")
+        .about(std::string(address));
+  auto impl = std::make_shared<Impl>();
+  impl->key.reset(X509_get_pubkey(signing::x509_of(token.certificates().front())));
+  LUMVET_RETURN_IF_ERROR(check_kind(impl->key.get()));
+  LUMVET_TRY(impl->chain, in_order(impl->key.get(), token.certificates()));
+  impl->token = std::move(token);
+  return SigningKey(std::move(impl));
+}
+
 const std::vector<Certificate>& SigningKey::chain() const { return impl_->chain; }
 
 SignatureScheme SigningKey::scheme() const {
@@ -142,6 +158,7 @@ Result<Bytes> SigningKey::sign(ByteView bytes, SignatureScheme scheme,
     return Error(ErrorCode::invalid_argument, is_curve
                                                   ? "the key is of a curve and signs by ECDSA alone"
                                                   : "the key is of RSA and does not sign by ECDSA");
+  if (impl_->token) return impl_->token->sign(bytes, scheme, digest);
   const Error refused(ErrorCode::unsupported, "the key does not sign in this way");
   const signing::Own<EVP_MD_CTX> context(EVP_MD_CTX_new());
   EVP_PKEY_CTX* padding = nullptr;

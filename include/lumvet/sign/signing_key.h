@@ -4,11 +4,18 @@
 //   const auto key = lumvet::SigningKey::from_pkcs12(bytes, "passphrase").value();
 //   std::cout << key.chain().front().subject();
 //
+// A key on a card or another token stays there, and signs there:
+//
+//   const auto on_card = lumvet::SigningKey::from_token("pkcs11:token=Office;object=chief",
+//                                                       {.pin = "1234"}).value();
+//
 // Keys are of RSA (2,048 bits on) or of the curves P-256, P-384 and P-521. Threads: immutable,
 // share freely. Since: 0.3
 #pragma once
 
+#include <filesystem>
 #include <memory>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -21,6 +28,15 @@ enum class SignatureDigest { sha256, sha384, sha512 };
 // How a digest is signed: what stands in the signature (RFC 3370, 4056, 5754).
 enum class SignatureScheme { rsa_pkcs1, rsa_pss, ecdsa };
 
+// How a token is reached (PKCS#11).
+struct TokenAccess {
+  // The driver of the token, a shared library; without it the system's own choice.
+  std::filesystem::path module = {};
+  std::string pin = {};
+  // The key's own, where it is not on the token, and those of its issuers.
+  std::vector<Certificate> certificates = {};
+};
+
 class LUMVET_EXPORT SigningKey {
  public:
   // From the bytes of a PKCS#12 file (RFC 7292), "*.p12" or "*.pfx". Errors: password when the
@@ -32,6 +48,12 @@ class LUMVET_EXPORT SigningKey {
   static Result<SigningKey> from_pem(ByteView bytes, std::string_view passphrase = {});
   // Either of them, by what the bytes are. Errors: as from_pkcs12.
   static Result<SigningKey> from(ByteView bytes, std::string_view passphrase);
+  // A key on a token, by its address (RFC 7512), which may name the module and the PIN too.
+  // Errors: password for a PIN that is wrong or missing; invalid_argument for an address that no
+  // key fits, or several do; io for a module that is not there; malformed when there is no
+  // certificate of the key; unsupported for keys of another kind, for modules that do not work,
+  // and for a token that is locked.
+  static Result<SigningKey> from_token(std::string_view address, const TokenAccess& access);
 
   // The key's own certificate first, then those of its issuers as far as they are known.
   const std::vector<Certificate>& chain() const;
