@@ -80,6 +80,7 @@ std::vector<std::string> remarks_on(const FormField& field) {
   std::vector<std::string> remarks;
   if (field.is_required()) remarks.emplace_back("required");
   if (field.is_read_only()) remarks.emplace_back("read-only");
+  if (!field.locked_by.empty()) remarks.push_back("locked by the signature in " + field.locked_by);
   if (const auto format = lumvet::format_of(field)) {
     using Format = lumvet::FieldFormat::Kind;
     remarks.push_back(format->kind == Format::number || format->kind == Format::percent

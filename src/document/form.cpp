@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/attempt.h"
+#include "document/field_locks.h"
 #include "document/geometry_objects.h"
 #include "document/text_entries.h"
 #include "document/triggers.h"
@@ -65,6 +66,7 @@ class FormReader {
     for (const Object& field : order.as_array())
       if (const auto place = places_.find(field.as_reference()); place != places_.end())
         form_.calculation_order.push_back(place->second);
+    note_locks(store_, form_);
     return std::move(form_);
   }
 

@@ -10,6 +10,7 @@
 #include "document/inside.h"
 #include "forms/field_writer.h"
 #include "forms/form_tree.h"
+#include "forms/locked_fields.h"
 #include "forms/new_field.h"
 #include "lumvet/annotate/annotations.h"
 #include "lumvet/forms/filling.h"
@@ -190,6 +191,9 @@ Status rename_field(EditableDocument& document, const std::string& name,
           return Error(ErrorCode::invalid_argument, "'" + name + "' cannot stand within itself");
         const FieldPath path = forms::path_of(new_name);
         const bool is_moved = path.group != forms::path_of(name).group;
+        for (const FormField* field : found)
+          for (const FormField* each : with_fields_below(tree.form(), *field))
+            LUMVET_RETURN_IF_ERROR(forms::check_lock(*each));
         for (const FormField* field : found) {
           Dict dict = ledger.resolve(Object(field->id)).as_dict();
           if (is_moved) keep_inherited(ledger, dict, store_of(now).limits().nesting);
@@ -221,6 +225,7 @@ Status remove_fields(EditableDocument& document, const std::vector<std::string>&
           for (const FormField* field : found) {
             tree.take_out(field->id);
             for (const FormField* gone : with_fields_below(tree.form(), *field)) {
+              LUMVET_RETURN_IF_ERROR(forms::check_lock(*gone));
               for (const FieldWidget& widget : gone->widgets) {
                 if (widget.page) {
                   LUMVET_TRY(annotate::MarksOfPage * page, tree.page(*widget.page));

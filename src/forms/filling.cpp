@@ -9,6 +9,7 @@
 #include "edit/editable_document_impl.h"
 #include "edit/form_dict.h"
 #include "forms/field_writer.h"
+#include "forms/locked_fields.h"
 #include "forms/reckoning.h"
 #include "lumvet/base/nearest_word.h"
 #include "lumvet/document/field_format.h"
@@ -56,8 +57,12 @@ class FillStep {
   }
 
   Status reset(const std::vector<std::string>& names) {
-    for (const std::string& name : names)
-      if (!by_name_.contains(name)) return no_field(name);
+    for (const std::string& name : names) {
+      const auto places = by_name_.find(name);
+      if (places == by_name_.end()) return no_field(name);
+      for (const std::size_t place : places->second)
+        LUMVET_RETURN_IF_ERROR(forms::check_lock(form_.fields[place]));
+    }
     for (std::size_t i = 0; i < form_.fields.size(); ++i) {
       FormField& field = form_.fields[i];
       const bool is_named =
@@ -67,6 +72,7 @@ class FillStep {
       const bool holds = field.is_terminal && field.kind != Kind::push_button &&
                          field.kind != Kind::signature && field.kind != Kind::group;
       if (!is_named || !holds || field.values == field.default_values) continue;
+      if (stays_locked(field)) continue;
       field.values = field.default_values;
       changed_.insert(i);
       ++report_.filled;
@@ -77,6 +83,7 @@ class FillStep {
   Status finish() {
     if (options_.reckons)
       for (const std::size_t i : forms::reckon(form_, report_.findings)) {
+        if (stays_locked(form_.fields[i])) continue;
         changed_.insert(i);
         ++report_.reckoned;
       }
@@ -84,7 +91,8 @@ class FillStep {
     for (const std::size_t i : changed_) LUMVET_RETURN_IF_ERROR(writer.set(form_.fields[i]));
     if (form_.needs_appearances)
       for (std::size_t i = 0; i < form_.fields.size(); ++i)
-        if (!changed_.contains(i) && form_.fields[i].is_terminal && is_drawn_anew(form_.fields[i]))
+        if (!changed_.contains(i) && form_.fields[i].is_terminal &&
+            form_.fields[i].locked_by.empty() && is_drawn_anew(form_.fields[i]))
           LUMVET_RETURN_IF_ERROR(writer.draw(form_.fields[i]));
     LUMVET_RETURN_IF_ERROR(writer.finish());
     settle_form();
@@ -108,6 +116,17 @@ class FillStep {
                            : "; `--list` shows the " + count_of(names.size())));
   }
 
+  // Of fields that nobody named.
+  bool stays_locked(const FormField& field) {
+    if (field.locked_by.empty()) return false;
+    report_.findings.push_back({"field '" + field.name +
+                                    "' keeps its value: it is locked by the signature in field '" +
+                                    field.locked_by + "'",
+                                {},
+                                field.id});
+    return true;
+  }
+
   Status set_checked(const FieldValue& value) {
     const auto places = by_name_.find(value.name);
     if (places == by_name_.end()) return no_field(value.name);
@@ -119,6 +138,7 @@ class FillStep {
         return Error(ErrorCode::unsupported,
                      "field '" + field.name + "' is read-only" +
                          (reckoning_of(field) ? ": it is reckoned from others" : ""));
+      LUMVET_RETURN_IF_ERROR(forms::check_lock(field));
       LUMVET_TRY(kept[place], checked_values(field, value.values));
     }
     for (auto& [place, values] : kept) {

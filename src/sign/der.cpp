@@ -12,6 +12,10 @@ namespace lumvet::signing::der {
 namespace {
 
 constexpr std::size_t kLongLength = 0x80;
+// Of a tag: whether it is made of others, which it is of its class, and the class.
+constexpr std::uint8_t kConstructed = 0x20;
+constexpr std::uint8_t kNumber = 0x1F;
+constexpr std::uint8_t kClass = 0xC0;
 
 void put_length(Bytes& out, std::size_t length) {
   if (length < kLongLength) {
@@ -91,9 +95,6 @@ std::optional<Element> take(ByteView& bytes) {
 }
 
 bool is_strict(ByteView bytes) {
-  constexpr std::uint8_t kConstructed = 0x20;
-  constexpr std::uint8_t kNumber = 0x1F;
-  constexpr std::uint8_t kClass = 0xC0;
   constexpr std::uint8_t kFirstShort = 0x80;
   std::vector<ByteView> open = {bytes};
   while (!open.empty()) {
@@ -120,9 +121,65 @@ bool is_strict(ByteView bytes) {
   return true;
 }
 
-std::size_t length_of_element(ByteView bytes) {
-  ByteView rest = bytes;
-  return take(rest) ? bytes.size() - rest.size() : 0;
+namespace {
+
+constexpr int kDeepest = 32;
+
+// Of what has no length: two zeros behind it.
+bool take_end(ByteView& bytes) {
+  if (bytes.size() < 2 || bytes[0] != 0 || bytes[1] != 0) return false;
+  bytes = bytes.subspan(2);
+  return true;
 }
+
+// What stands within a constructed element, in DER, up to the end of the bytes, or to its own end
+// where no length says it.
+std::optional<std::vector<Bytes>> parts_from_ber(ByteView& bytes, bool has_length, int depth);
+
+std::optional<Bytes> from_ber_at(ByteView& bytes, int depth) {
+  if (depth > kDeepest || bytes.size() < 2 || (bytes[0] & kNumber) == kNumber) return std::nullopt;
+  const std::uint8_t tag = bytes[0];
+  const bool is_constructed = (tag & kConstructed) != 0;
+  ByteView content;
+  bool has_length = true;
+  if (bytes[1] == kLongLength) {
+    has_length = false;
+    bytes = bytes.subspan(2);
+  } else {
+    const auto element = take(bytes);
+    if (!element) return std::nullopt;
+    content = element->content;
+  }
+  if (!is_constructed) return has_length ? std::optional(element(tag, {content})) : std::nullopt;
+  const auto parts = parts_from_ber(has_length ? content : bytes, has_length, depth + 1);
+  if (!parts) return std::nullopt;
+  const bool is_string = (tag & kClass) == 0 && tag != kSequence && tag != kSet;
+  if (!is_string) return element(tag, *parts);
+  // A string in pieces, each of which is tagged as the whole is.
+  const auto whole = static_cast<std::uint8_t>(tag & ~kConstructed);
+  if (whole != kOctets) return std::nullopt;
+  Bytes joined;
+  for (const Bytes& part : *parts) {
+    ByteView rest = part;
+    const auto piece = take(rest);
+    if (piece->tag != whole) return std::nullopt;
+    joined.insert(joined.end(), piece->content.begin(), piece->content.end());
+  }
+  return octets(joined);
+}
+
+std::optional<std::vector<Bytes>> parts_from_ber(ByteView& bytes, bool has_length, int depth) {
+  std::vector<Bytes> parts;
+  while (has_length ? !bytes.empty() : !take_end(bytes)) {
+    auto part = from_ber_at(bytes, depth);
+    if (!part) return std::nullopt;
+    parts.push_back(*std::move(part));
+  }
+  return parts;
+}
+
+}  // namespace
+
+std::optional<Bytes> from_ber(ByteView& bytes) { return from_ber_at(bytes, 0); }
 
 }  // namespace lumvet::signing::der

@@ -48,8 +48,9 @@ std::optional<Element> take(ByteView& bytes);
 // others, strings and numbers are not, and no length takes more bytes than it must.
 bool is_strict(ByteView bytes);
 
-// How long the first element of the bytes is with its tag and length; 0 when it is cut off, or of
-// indefinite length.
-std::size_t length_of_element(ByteView bytes);
+// The first element of bytes that are written in BER, in DER: lengths said in front and in as few
+// bytes as they take, strings in one piece (X.690, 8 and 10). What has no order stays in the order
+// that it has. The bytes begin behind it afterwards. Nothing when it is cut off, or not BER.
+std::optional<Bytes> from_ber(ByteView& bytes);
 
 }  // namespace lumvet::signing::der

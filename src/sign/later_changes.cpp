@@ -14,17 +14,6 @@ using Allowed = LaterChange::Allowed;
 
 constexpr double kLargestNote = 64;  // points; a larger one covers what it lies on
 
-bool is_locked(const FieldLock& lock, const std::string& name) {
-  const bool is_named = std::any_of(
-      lock.names.begin(), lock.names.end(),
-      [&](const std::string& each) { return name == each || name.starts_with(each + "."); });
-  switch (lock.which) {
-    case FieldLock::Which::these: return is_named;
-    case FieldLock::Which::all_but_these: return !is_named;
-    default: return true;
-  }
-}
-
 // Marks that nobody takes for a part of the page.
 bool is_plain_mark(const Annotation& mark) {
   using Mark = Annotation::Kind;
@@ -70,7 +59,7 @@ class Comparison {
   Allowed filling(const std::string& name) const {
     if (rules_.certification == Certification::no_changes) return Allowed::no;
     const bool is_bound = std::any_of(rules_.locks.begin(), rules_.locks.end(),
-                                      [&](const FieldLock& lock) { return is_locked(lock, name); });
+                                      [&](const FieldLock& lock) { return lock.holds(name); });
     return is_bound ? Allowed::no : Allowed::yes;
   }
 
@@ -303,14 +292,30 @@ class Comparison {
     return compare_form_entries();
   }
 
+  // The same objects in the same order, whatever became of these: fields are held against each
+  // other one by one.
+  Result<bool> is_same_list(const Object& before, const Object& now) {
+    LUMVET_TRY(const Object old_list, before_.resolve(before));
+    LUMVET_TRY(const Object list, now_.resolve(now));
+    const Array& old_items = old_list.as_array();
+    const Array& items = list.as_array();
+    if (old_list.is_array() != list.is_array() || old_items.size() != items.size()) return false;
+    for (std::size_t i = 0; i < items.size(); ++i)
+      if (!items[i].is_reference() || !old_items[i].is_reference() ||
+          items[i].as_reference() != old_items[i].as_reference())
+        return false;
+    return true;
+  }
+
   // What all fields are drawn with may get more, and what there was stays what it was.
   Status compare_form_entries() {
     LUMVET_TRY(const Object before, before_.resolve(before_.catalog()["AcroForm"]));
     LUMVET_TRY(const Object now, now_.resolve(now_.catalog()["AcroForm"]));
     LUMVET_TRY(const bool is_same,
                objects_.same(before.as_dict(), now.as_dict(),
-                             {"Fields", "SigFlags", "NeedAppearances", "DR", "DA"}));
-    if (!is_same && before.is_dict())
+                             {"Fields", "CO", "SigFlags", "NeedAppearances", "DR", "DA"}));
+    LUMVET_TRY(const bool is_same_order, is_same_list(before.as_dict()["CO"], now.as_dict()["CO"]));
+    if ((!is_same || !is_same_order) && before.is_dict())
       add(Kind::other, unless_certified(), "the form is set up otherwise");
     LUMVET_TRY(const Object resources, before_.resolve(before.as_dict()["DR"]));
     LUMVET_TRY(const Object now_resources, now_.resolve(now.as_dict()["DR"]));

@@ -2,6 +2,7 @@
 #include "lumvet/sign/long_life.h"
 
 #include <algorithm>
+#include <iterator>
 
 #include "edit/editable_document_impl.h"
 #include "save/full_writer.h"
@@ -156,18 +157,20 @@ Status write(const Document& document, const Prolonged& made, ByteSink& sink) {
   return sink.write(made.tail);
 }
 
+void move_into(std::vector<Bytes>& all, std::vector<Bytes>& more) {
+  std::move(more.begin(), more.end(), std::back_inserter(all));
+}
+
 }  // namespace
 
 Result<int> fetch_revocations(Trust& trust, const std::vector<Certificate>& chain,
                               const IssuerSource& issuers, std::optional<std::int64_t> time) {
   const std::int64_t moment = time.value_or(signing::now_in_seconds());
   int added = 0;
+  signing::Revocations told;
+  told.add(trust.revocation_lists, trust.responses);
   for (std::size_t i = 0; i + 1 < chain.size(); ++i) {
-    const auto is_known = [&] {
-      signing::Revocations told;
-      told.add(trust.revocation_lists, trust.responses);
-      return told.of(chain[i], chain[i + 1], moment).is_known;
-    };
+    const auto is_known = [&] { return told.of(chain[i], chain[i + 1], moment).is_known; };
     if (is_known()) continue;
     const signing::RevocationPlaces places = signing::revocation_places(chain[i]);
     std::optional<Error> failed;
@@ -177,11 +180,15 @@ Result<int> fetch_revocations(Trust& trust, const std::vector<Certificate>& chai
         failed = answer.error();
         return;
       }
-      const auto taken = trust.add_revocations(*answer);
-      if (taken.ok())
-        ++added;
-      else
+      Trust answered;
+      if (const auto taken = answered.add_revocations(*answer); !taken.ok()) {
         failed = Error(ErrorCode::io, taken.error().message()).about(address);
+        return;
+      }
+      ++added;
+      told.add(answered.revocation_lists, answered.responses);
+      move_into(trust.revocation_lists, answered.revocation_lists);
+      move_into(trust.responses, answered.responses);
     };
     for (const std::string& address : places.responders) {
       if (is_known()) break;

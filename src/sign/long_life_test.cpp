@@ -2,8 +2,11 @@
 #include "lumvet/sign/long_life.h"
 
 #include <map>
+#include <set>
 
+#include "lumvet/forms/filling.h"
 #include "tests/support/attacks.h"
+#include "tests/support/inspection_form.h"
 
 using namespace lumvet;
 using namespace test;
@@ -142,6 +145,55 @@ TEST_CASE("a court asks in nine years", "[sign]") {
   CHECK(all[0].level == "B-LTA");
   // Not renewed, nothing proves it any more.
   CHECK(judge_all(kept, world.informed(nine), nine)[0].verdict == Verdict::unjudged);
+}
+
+TEST_CASE("signed twice, filled in where it is allowed, and prolonged: all still judged right",
+          "[sign]") {
+  const World world;
+  const Identity seal = world.authority.issue(
+      {.name = "Office seal", .until = kSigned + kYear, .responder = kResponder});
+  SignRequest first = request_at();
+  first.field = "sign";
+  first.certification = Certification::fill_in;
+  first.lock = FieldLock{FieldLock::Which::these, {"bridge"}};
+  first.timestamps = world.stamp(kSigned);
+  SignRequest second = request_at(kSigned + 60);
+  second.timestamps = world.stamp(kSigned + 60);
+  const std::string once = sign_bytes(inspection_form(), world.chief, first);
+  const std::string twice = sign_bytes(opened_again(once), seal, second);
+  auto filling = EditableDocument::of(opened_again(twice));
+  REQUIRE(fill_fields(filling, {{"weather", {"rain"}}, {"gap.left", {"12"}}}).ok());
+  const std::string filled = twice + string_of(filling.appended().value());
+  Trust informed = world.informed(kSigned + kDay);
+  REQUIRE(
+      informed.add_revocations(world.authority.status_of(seal.certificate(), false, kSigned + kDay))
+          .ok());
+  const std::string kept = prolonged(
+      filled,
+      {.trust = informed, .timestamps = world.stamp(kSigned + kDay), .time = kSigned + kDay});
+  const auto all = judge_all(kept, world.trust(), kSigned + 2 * kDay);
+  REQUIRE(all.size() == 3);
+  for (const SignatureJudgement& each : all) {
+    CAPTURE(each.field, each.reasons);
+    CHECK(each.verdict == Verdict::valid);
+    for (const LaterChange& change : each.changes)
+      CHECK(change.allowed == LaterChange::Allowed::yes);
+  }
+  CHECK(all[0].level == "B-LTA");
+  CHECK(all[1].level == "B-LTA");
+  const auto names = [&](const SignatureJudgement& judged, LaterChange::Kind kind) {
+    std::set<std::string> found;
+    for (const LaterChange& change : judged.changes)
+      if (change.kind == kind) found.insert(change.what);
+    return found;
+  };
+  const std::set<std::string> fields = {
+      "field weather was filled in", "field gap.left was filled in", "field gap.sum was filled in"};
+  CHECK(names(all[0], LaterChange::Kind::field) == fields);
+  CHECK(names(all[1], LaterChange::Kind::field) == fields);
+  CHECK(names(all[0], LaterChange::Kind::signature).size() == 2);
+  CHECK(names(all[1], LaterChange::Kind::signature).size() == 1);
+  CHECK(all[2].changes.empty());
 }
 
 TEST_CASE("what issuers tell is fetched where they say", "[sign]") {

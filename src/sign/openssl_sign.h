@@ -22,6 +22,7 @@ struct FreeObject {
   void operator()(X509_CRL* list) const { X509_CRL_free(list); }
   void operator()(X509_STORE* store) const { X509_STORE_free(store); }
   void operator()(X509_STORE_CTX* context) const { X509_STORE_CTX_free(context); }
+  void operator()(EVP_PKEY_CTX* context) const { EVP_PKEY_CTX_free(context); }
   void operator()(EVP_MD_CTX* context) const { EVP_MD_CTX_free(context); }
   void operator()(ECDSA_SIG* signature) const { ECDSA_SIG_free(signature); }
   void operator()(BIGNUM* number) const { BN_free(number); }

@@ -119,20 +119,19 @@ constexpr const char* kTimestamp = "1.2.840.113549.1.9.16.2.14";
 
 }  // namespace
 
-Result<ByteView> message_in(ByteView gap) {
-  const std::size_t length = der::length_of_element(gap);
-  if (length == 0) return damaged("it is no message, or is cut off");
-  if (!der::is_strict(gap.first(length)))
-    return damaged("it is not written in DER, as signatures of documents are");
-  if (std::any_of(gap.begin() + static_cast<std::ptrdiff_t>(length), gap.end(),
-                  [](std::uint8_t byte) { return byte != 0; }))
+Result<Bytes> message_in(ByteView gap) {
+  ByteView rest = gap;
+  auto message = der::from_ber(rest);
+  if (!message) return damaged("it is no message, or is cut off");
+  if (!der::is_strict(*message)) return damaged("its parts are tagged as those of no message");
+  if (std::any_of(rest.begin(), rest.end(), [](std::uint8_t byte) { return byte != 0; }))
     return damaged("something else than zeros fills the room behind it");
-  return gap.first(length);
+  return *std::move(message);
 }
 
-Result<SignedMessage> SignedMessage::read(ByteView gap) {
+Result<SignedMessage> SignedMessage::read(ByteView gap, Content place) {
   const ErrorScope scope;
-  LUMVET_TRY(const ByteView bytes, message_in(gap));
+  LUMVET_TRY(const Bytes bytes, message_in(gap));
   SignedMessage read;
   CMS_ContentInfo* allocated = CMS_ContentInfo_new_ex(crypto::library(), nullptr);
   const unsigned char* at = bytes.data();
@@ -145,9 +144,10 @@ Result<SignedMessage> SignedMessage::read(ByteView gap) {
   if (OBJ_obj2nid(CMS_get0_eContentType(read.message_.get())) != NID_pkcs7_data)
     return damaged("it is of something else than data");
   ASN1_OCTET_STRING** content = CMS_get0_content(read.message_.get());
-  if (content != nullptr && *content != nullptr)
-    return Error(ErrorCode::unsupported,
-                 "the signature carries what it signs, which documents do no more");
+  const bool is_inside = content != nullptr && *content != nullptr;
+  if (is_inside != (place == Content::inside))
+    return damaged(is_inside ? "it carries what it signs, instead of signing the document"
+                             : "it does not carry what it signs, as its form says");
   STACK_OF(CMS_SignerInfo)* signers = CMS_get0_SignerInfos(read.message_.get());
   if (sk_CMS_SignerInfo_num(signers) != 1)
     return damaged("it has " + std::to_string(std::max(0, sk_CMS_SignerInfo_num(signers))) +
@@ -199,6 +199,13 @@ Bytes SignedMessage::signature() const {
   return Bytes(bytes.begin(), bytes.end());
 }
 
+Bytes SignedMessage::content() const {
+  ASN1_OCTET_STRING** content = CMS_get0_content(message_.get());
+  if (content == nullptr || *content == nullptr) return {};
+  const ByteView bytes = bytes_of(*content);
+  return Bytes(bytes.begin(), bytes.end());
+}
+
 // The first certificate that the attribute names has to be the signer's (RFC 5035, 5.2; RFC 2634,
 // 5.4): of a list of identifiers each begins with its digest, and the newer ones with the digest's
 // kind in front where that is not SHA-256.
@@ -246,20 +253,19 @@ bool SignedMessage::protects_algorithms() const {
   return std::equal(due.begin(), due.end(), stated.begin(), stated.end());
 }
 
-SignedMessage::State SignedMessage::check(ByteView document_digest, bool needs_certificate) const {
+SignedMessage::State SignedMessage::check(ByteView due, bool needs_certificate) const {
   const ErrorScope scope;
   if (!signer_) return State::without_signer;
   if (CMS_signed_get_attr_count(info_) < 0) {
-    // Without attributes the key signs the document's digest itself.
+    // Without attributes the key signs the digest itself.
     EVP_PKEY* key = X509_get0_pubkey(x509_of(*signer_));
-    const std::unique_ptr<EVP_PKEY_CTX, decltype(&EVP_PKEY_CTX_free)> context(
-        EVP_PKEY_CTX_new_from_pkey(crypto::library(), key, nullptr), EVP_PKEY_CTX_free);
+    const Own<EVP_PKEY_CTX> context(EVP_PKEY_CTX_new_from_pkey(crypto::library(), key, nullptr));
     const Bytes bytes = signature();
-    const bool holds = !needs_certificate && EVP_PKEY_verify_init(context.get()) == 1 &&
-                       EVP_PKEY_CTX_set_signature_md(
-                           context.get(), EVP_get_digestbyname(digest_name_.c_str())) == 1 &&
-                       EVP_PKEY_verify(context.get(), bytes.data(), bytes.size(),
-                                       document_digest.data(), document_digest.size()) == 1;
+    const bool holds =
+        !needs_certificate && EVP_PKEY_verify_init(context.get()) == 1 &&
+        EVP_PKEY_CTX_set_signature_md(context.get(), EVP_get_digestbyname(digest_name_.c_str())) ==
+            1 &&
+        EVP_PKEY_verify(context.get(), bytes.data(), bytes.size(), due.data(), due.size()) == 1;
     return holds ? State::holds : State::other_document;
   }
   const ASN1_TYPE* type = single_value(info_, kContentType, true);
@@ -272,9 +278,8 @@ SignedMessage::State SignedMessage::check(ByteView document_digest, bool needs_c
   if (!protects_algorithms()) return State::other_algorithm;
   if (!names_signer(needs_certificate)) return State::other_signer;
   const ByteView digest = bytes_of(stated->value.octet_string);
-  return std::equal(digest.begin(), digest.end(), document_digest.begin(), document_digest.end())
-             ? State::holds
-             : State::other_document;
+  return std::equal(digest.begin(), digest.end(), due.begin(), due.end()) ? State::holds
+                                                                          : State::other_document;
 }
 
 }  // namespace lumvet::signing

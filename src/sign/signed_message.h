@@ -13,15 +13,20 @@
 
 namespace lumvet::signing {
 
-// The message in a gap, without the zeros that fill it. Errors: malformed for what is no message in
-// DER, or has something else behind it.
-Result<ByteView> message_in(ByteView gap);
+// The message in a gap, in DER, without the zeros that fill it. Signatures of documents are written
+// in DER (ISO 32000-2, 12.8.3.3.1); programs that write BER are common, and are read. Errors:
+// malformed for what is no message, or has something else behind it.
+Result<Bytes> message_in(ByteView gap);
 
 class SignedMessage {
  public:
+  enum class Content {
+    detached,  // the document's bytes
+    inside,    // in the message itself: adbe.pkcs7.sha1
+  };
   // What stands in a gap, with the zeros behind it. Errors: malformed, with the reason, for what is
-  // no message of one signature, detached, in DER; unsupported.
-  static Result<SignedMessage> read(ByteView gap);
+  // no message of one signature, with its content where it should be; unsupported.
+  static Result<SignedMessage> read(ByteView gap, Content content = Content::detached);
 
   // What the document has to be digested with; a name of OpenSSL's, "SHA256".
   const std::string& digest_name() const { return digest_name_; }
@@ -33,6 +38,8 @@ class SignedMessage {
   // The token of a timestamp of the signature (RFC 3161, appendix A); empty without.
   Bytes timestamp() const;
   Bytes signature() const;
+  // What it carries; empty of a detached one.
+  Bytes content() const;
 
   enum class State {
     holds,
@@ -42,8 +49,9 @@ class SignedMessage {
     other_algorithm,  // than its attributes protect
     without_signer,   // the certificate is missing
   };
+  // The digest is that of what is signed: the document, or the content inside.
   // `needs_certificate`: whether its attributes have to name it, as EN 319 142-1 asks.
-  State check(ByteView document_digest, bool needs_certificate) const;
+  State check(ByteView due, bool needs_certificate) const;
 
  private:
   SignedMessage() = default;

@@ -6,6 +6,7 @@
 #include "lumvet/forms/filling.h"
 #include "lumvet/render/render.h"
 #include "tests/support/attacks.h"
+#include "tests/support/inspection_form.h"
 #include "tests/support/saved.h"
 
 using namespace lumvet;
@@ -184,21 +185,38 @@ TEST_CASE("an empty field is signed in its own place, and once", "[sign]") {
 }
 
 TEST_CASE("a field that is there already locks others as well", "[sign]") {
-  auto form = EditableDocument::of(page_document());
-  NewField seal{.name = "seal", .kind = FormField::Kind::signature};
-  seal.places = {{.page = 0, .area = {20, 30, 100, 40}}};
-  NewField sum{.name = "sum", .kind = FormField::Kind::text};
-  sum.places = {{.page = 0, .area = {20, 90, 100, 20}}};
-  REQUIRE(add_fields(form, {seal, sum}).ok());
   SignRequest request = request_at();
-  request.field = "seal";
-  request.lock = FieldLock{FieldLock::Which::these, {"sum"}};
-  auto filled =
-      EditableDocument::of(opened_again(sign_bytes(saved(form), office().chief, request)));
-  REQUIRE(fill_fields(filled, {{"sum", {"900"}}}).ok());
-  const TemporaryFolder folder;
-  REQUIRE(filled.save_appended(folder / "filled.pdf").ok());
-  CHECK(first_judged(read_file(folder / "filled.pdf"), office().root).verdict == Verdict::invalid);
+  request.field = "sign";
+  request.lock = FieldLock{FieldLock::Which::these, {"bridge", "gap.sum"}};
+  auto form = EditableDocument::of(inspection_form());
+  REQUIRE(fill_fields(form, {{"gap.left", {"5"}}}).ok());
+  const std::string file = sign_bytes(saved(form), office().chief, request);
+  auto filled = EditableDocument::of(opened_again(file));
+  for (const FormField& field : filled.now().value().form().value().fields) {
+    CAPTURE(field.name);
+    CHECK(field.locked_by == (field.name == "bridge" || field.name == "gap.sum" ? "sign" : ""));
+  }
+  // What would end the signature is refused.
+  const std::string locked = "is locked by the signature in field 'sign'";
+  CHECK(says(fill_fields(filled, {{"bridge", {"Alder Mill"}}}).error(), locked));
+  CHECK(says(rename_field(filled, "bridge", "weir").error(), locked));
+  CHECK(says(rename_field(filled, "gap", "space").error(), locked));
+  CHECK(says(remove_fields(filled, {"gap"}).error(), locked));
+  CHECK_FALSE(filled.can_undo());
+  // What follows from others stays as it was signed.
+  const auto report = fill_fields(filled, {{"gap.left", {"12"}}}).value();
+  CHECK(report.reckoned == 0);
+  REQUIRE(report.findings.size() == 2);  // a required field is empty besides
+  CHECK(report.findings[0].what.starts_with("field 'gap.sum' keeps its value"));
+  const auto reset = reset_fields(filled).value();
+  CHECK(reset.filled > 0);
+  REQUIRE_FALSE(reset.findings.empty());
+  CHECK(reset.findings[0].what.starts_with("field 'gap.sum' keeps its value"));
+  CHECK(says(reset_fields(filled, {"gap.sum"}).error(), locked));
+  const std::string kept = file + string_of(filled.appended().value());
+  const auto judged = first_judged(kept, office().root);
+  CAPTURE(judged.reasons);
+  CHECK(judged.verdict == Verdict::valid);
 }
 
 TEST_CASE("requests that cannot be are refused in words", "[sign]") {

@@ -19,6 +19,13 @@ Error refused(const std::string& why) {
   return Error(ErrorCode::malformed, "the timestamp authority " + why);
 }
 
+std::string name_of(const X509_ALGOR* algorithm) {
+  const ASN1_OBJECT* id = nullptr;
+  X509_ALGOR_get0(&id, nullptr, nullptr, algorithm);
+  const char* name = OBJ_nid2sn(OBJ_obj2nid(id));
+  return name == nullptr ? "" : name;
+}
+
 }  // namespace
 
 Result<Bytes> timestamp_of(ByteView digest, SignatureDigest kind, const TimestampSource& source) {
@@ -83,10 +90,7 @@ Result<JudgedTimestamp> judge_timestamp(ByteView token, const DigestOf& digest_o
   judged.time = *stamped_at;
 
   TS_MSG_IMPRINT* imprint = TS_TST_INFO_get_msg_imprint(info.get());
-  const ASN1_OBJECT* id = nullptr;
-  X509_ALGOR_get0(&id, nullptr, nullptr, TS_MSG_IMPRINT_get_algo(imprint));
-  const char* name = OBJ_nid2sn(OBJ_obj2nid(id));
-  judged.digest = name == nullptr ? "" : name;
+  judged.digest = name_of(TS_MSG_IMPRINT_get_algo(imprint));
   LUMVET_TRY(const Bytes due, digest_of(judged.digest));
   const ASN1_OCTET_STRING* stated = TS_MSG_IMPRINT_get_msg(imprint);
   const ByteView stamped(ASN1_STRING_get0_data(stated),
@@ -123,6 +127,13 @@ Result<JudgedTimestamp> judge_timestamp(ByteView token, const DigestOf& digest_o
   auto chain = chains.judge(authority, beside, Purpose::timestamps, time, is_proven);
   judged.chain = std::move(chain.chain);
   judged.opinion = std::move(chain.opinion);
+  // Both of what was stamped and of what the authority signed.
+  X509_ALGOR* signed_by = nullptr;
+  PKCS7_SIGNER_INFO_get0_algs(signer, nullptr, &signed_by, nullptr);
+  for (const std::string& digest : {judged.digest, name_of(signed_by)})
+    if (const auto weak = weakness_of(digest, time, is_proven);
+        weak && judged.opinion.verdict == Verdict::valid)
+      judged.opinion = *weak;
   return judged;
 }
 

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "base/attempt.h"
+#include "document/field_locks.h"
 #include "document/inside.h"
 #include "document/text_entries.h"
 #include "sign/ambiguity.h"
@@ -16,7 +17,7 @@
 #include "sign/digest_names.h"
 #include "sign/later_changes.h"
 #include "sign/material.h"
-#include "sign/signed_message.h"
+#include "sign/signature_value.h"
 #include "sign/timestamps.h"
 
 namespace lumvet {
@@ -262,42 +263,51 @@ class Verification {
     judgement.signer = judged.chain.empty() ? "" : judged.chain.front().common_name();
     judgement.claimed_time = judged.time;
     take(judgement, judged.opinion);
-    if (const auto weak = signing::weakness_of(judged.digest, moment.time, moment.is_proven))
-      take(judgement, *weak);
     if (judgement.verdict != Verdict::valid) return Done{};
     judgement.proven_time = judged.time;
     proof_ = proof_ ? std::min(*proof_, judged.time) : judged.time;
     return Done{};
   }
 
+  // Certificates that stand beside the signature instead of in it.
+  Result<std::vector<Bytes>> certificates_beside(const Dict& signature) {
+    LUMVET_TRY(const Object stated, document_.resolve(signature["Cert"]));
+    std::vector<Bytes> found;
+    const auto add = [&](const Object& string) {
+      const ByteView bytes = as_bytes(string.as_string());
+      found.emplace_back(bytes.begin(), bytes.end());
+    };
+    if (stated.is_string()) add(stated);
+    for (const Object& each : stated.as_array()) {
+      LUMVET_TRY(const Object string, document_.resolve(each));
+      add(string);
+    }
+    return found;
+  }
+
   Status judge_signature(Found& found) {
     SignatureJudgement& judgement = found.judgement;
-    const bool is_pades = judgement.form == "ETSI.CAdES.detached";
-    if (!is_pades && judgement.form != "adbe.pkcs7.detached") {
-      take(judgement, {Verdict::unjudged, "GENERIC",
-                       "signatures of the form '" + judgement.form + "' are not read"});
+    LUMVET_TRY(const std::vector<Bytes> beside, certificates_beside(found.dict));
+    const auto value = signing::signature_value(
+        judgement.form, as_bytes(found.dict["Contents"].as_string()), beside,
+        [&](const std::string& name) { return digest_of(*found.range, name); });
+    if (!value.ok()) {
+      const bool is_damaged = value.error().code() == ErrorCode::malformed;
+      if (!is_damaged && value.error().code() != ErrorCode::unsupported) return value.error();
+      take(judgement, {is_damaged ? Verdict::invalid : Verdict::unjudged,
+                       is_damaged ? "FORMAT_FAILURE" : "GENERIC", value.error().message()});
       return Done{};
     }
-    const std::string_view contents = found.dict["Contents"].as_string();
-    const auto message = SignedMessage::read(as_bytes(contents));
-    if (!message.ok()) {
-      const bool is_damaged = message.error().code() == ErrorCode::malformed;
-      take(judgement, {is_damaged ? Verdict::invalid : Verdict::unjudged, "FORMAT_FAILURE",
-                       message.error().message()});
-      return Done{};
+    judgement.digest = value->digest;
+    if (value->signing_time) judgement.claimed_time = value->signing_time;
+    if (value->signer) {
+      judgement.chain = {*value->signer};
+      judgement.signer = value->signer->common_name();
     }
-    judgement.digest = message->digest_name();
-    if (const auto time = message->signing_time()) judgement.claimed_time = time;
-    LUMVET_TRY(const Bytes digest, digest_of(*found.range, message->digest_name()));
-    const SignedMessage::State state = message->check(digest, is_pades);
-    if (message->signer()) {
-      judgement.chain = {*message->signer()};
-      judgement.signer = message->signer()->common_name();
-    }
-    take_state(judgement, state);
-    if (state != SignedMessage::State::holds) return Done{};
-    LUMVET_RETURN_IF_ERROR(judge_signer(judgement, *message));
-    if (is_pades) judgement.level = level_of(judgement);
+    take_state(judgement, value->state);
+    if (value->state != SignedMessage::State::holds) return Done{};
+    LUMVET_RETURN_IF_ERROR(judge_signer(judgement, *value));
+    if (judgement.form == "ETSI.CAdES.detached") judgement.level = level_of(judgement);
     return Done{};
   }
 
@@ -345,23 +355,23 @@ class Verification {
     }
   }
 
-  Status judge_signer(SignatureJudgement& judgement, const SignedMessage& message) {
+  Status judge_signer(SignatureJudgement& judgement, const signing::SignatureValue& value) {
     std::optional<std::int64_t> stamped;
-    if (const Bytes token = message.timestamp(); !token.empty()) {
+    if (!value.timestamp.empty()) {
       const Moment moment = moment_of();
-      const Bytes signature = message.signature();
       LUMVET_TRY(const signing::JudgedTimestamp judged,
                  signing::judge_timestamp(
-                     token,
+                     value.timestamp,
                      [&](const std::string& name) -> Result<Bytes> {
-                       return signing::digest_by_name(name, signature);
+                       return signing::digest_by_name(name, value.signature);
                      },
                      chains_, moment.time, moment.is_proven));
       judgement.timestamp_chain = judged.chain;
       Opinion opinion = judged.opinion;
-      // One that nobody answers for proves nothing; one that is forged makes all doubtful.
-      if (opinion.verdict == Verdict::valid) stamped = judged.time;
-      if (opinion.verdict == Verdict::untrusted || opinion.verdict == Verdict::unjudged)
+      // One that nobody answers for, or no more, proves nothing; a forged one is a forgery.
+      if (opinion.verdict == Verdict::valid)
+        stamped = judged.time;
+      else if (opinion.verdict != Verdict::invalid || opinion.sub_indication.ends_with("NO_POE"))
         opinion.verdict = Verdict::unjudged;
       if (opinion.verdict != Verdict::valid)
         opinion.reason = "its timestamp is not to be believed: " + opinion.reason;
@@ -372,12 +382,11 @@ class Verification {
     }
     const Moment moment = moment_of(stamped);
     if (moment.is_proven) judgement.proven_time = moment.time;
-    auto judged = chains_.judge(*message.signer(), message.certificates(),
-                                signing::Purpose::signatures, moment.time, moment.is_proven);
+    auto judged = chains_.judge(*value.signer, value.certificates, signing::Purpose::signatures,
+                                moment.time, moment.is_proven);
     judgement.chain = std::move(judged.chain);
     take(judgement, judged.opinion);
-    if (const auto weak =
-            signing::weakness_of(message.digest_name(), moment.time, moment.is_proven))
+    if (const auto weak = signing::weakness_of(value.digest, moment.time, moment.is_proven))
       take(judgement, *weak);
     return Done{};
   }
@@ -398,17 +407,9 @@ class Verification {
         rules.certification = number == 1   ? Certification::no_changes
                               : number == 3 ? Certification::annotate
                                             : Certification::fill_in;
-      } else if (method.is_name("FieldMDP")) {
-        FieldLock lock;
-        LUMVET_TRY(const Object action, document_.resolve(parameters["Action"]));
-        if (action.is_name("Include")) lock.which = FieldLock::Which::these;
-        if (action.is_name("Exclude")) lock.which = FieldLock::Which::all_but_these;
-        LUMVET_TRY(const Object names, document_.resolve(parameters["Fields"]));
-        for (const Object& name : names.as_array())
-          lock.names.push_back(objects::text_to_utf8(name.as_string()));
-        rules.locks.push_back(std::move(lock));
       }
     }
+    rules.locks = document::field_locks(store_of(document_), dict);
     judgement.certification = rules.certification;
     return rules;
   }

@@ -229,6 +229,11 @@ TEST_CASE("timestamps that prove nothing", "[sign]") {
   Stamper stranger;
   stranger.office = stamper.office;
   CHECK(judge(stamped(stranger, kSigned), trust).verdict == Verdict::unjudged);
+  // Signed by its authority in a way that anybody can forge.
+  const auto weak = judge(stamped(stamper, kSigned, {.digest = "SHA1"}), trust);
+  CHECK(weak.verdict == Verdict::unjudged);
+  CHECK(weak.reasons.at(0).find("SHA1, which can be forged") != std::string::npos);
+  CHECK_FALSE(weak.proven_time);
 }
 
 TEST_CASE("what an authority answers is held against what it was asked", "[sign]") {

@@ -12,6 +12,7 @@
 #include <string>
 #include <vector>
 
+#include "lumvet/base/export.h"
 #include "lumvet/document/action.h"
 #include "lumvet/geometry/matrix.h"
 #include "lumvet/objects/object.h"
@@ -31,6 +32,15 @@ struct FieldOption {
   std::string exported = {};  // UTF-8
   std::string shown = {};     // UTF-8
   bool operator==(const FieldOption&) const = default;
+};
+
+// Fields that nobody may change after a signature (12.8.2.4).
+struct FieldLock {
+  enum class Which { all, these, all_but_these };
+  Which which = Which::all;
+  std::vector<std::string> names = {};  // full, and of all fields below them
+
+  LUMVET_EXPORT bool holds(const std::string& name) const;
 };
 
 struct FormField {
@@ -63,6 +73,8 @@ struct FormField {
   Alignment alignment = Alignment::left;
   std::string default_appearance = {};  // operators that set font and color (12.7.4.3)
   Object signature = {};                // the signature dictionary of a field that is signed
+  // The signed field whose signature ends when this one is changed; empty without.
+  std::string locked_by = {};
   std::vector<FieldWidget> widgets = {};
   std::vector<Trigger> triggers = {};
 

@@ -11,7 +11,8 @@
 // Places are in points from the top left corner of the page as it is shown, and what stands in them
 // is upright there. Each change is one step. Errors of all: invalid_argument, with the field, for
 // names that there are not, or are already; password when the document's owner does not let it be
-// changed; unsupported when a certificate allows no such change; io, need_more_data, limit.
+// changed; unsupported when a certificate allows no such change, and for fields that a signature
+// locks (12.8.2.4); io, need_more_data, limit.
 //
 // Threads: as EditableDocument's. Since: 0.2
 #pragma once

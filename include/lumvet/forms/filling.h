@@ -16,9 +16,9 @@
 //
 // Errors of all changes: invalid_argument, with the field and what it takes; password when the
 // document's owner lets nobody fill it in; unsupported when a certificate allows no such change
-// (12.8.2.2), for what is read-only, and for what is no value to be kept: of push buttons,
-// signatures and passwords; io, need_more_data, limit. Threads: as EditableDocument's; the rest are
-// free functions. Since: 0.2
+// (12.8.2.2), for what is read-only, for what a signature locks (12.8.2.4), and for what is no
+// value to be kept: of push buttons, signatures and passwords; io, need_more_data, limit. Threads:
+// as EditableDocument's; the rest are free functions. Since: 0.2
 #pragma once
 
 #include <string>

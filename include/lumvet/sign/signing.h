@@ -28,6 +28,7 @@
 #include <string>
 #include <vector>
 
+#include "lumvet/document/form.h"
 #include "lumvet/draw/drawing.h"
 #include "lumvet/edit/editable_document.h"
 #include "lumvet/sign/signing_key.h"
@@ -46,13 +47,6 @@ struct SignatureMark {
 
 // What the first signature of a document may allow to be changed later (12.8.2.2).
 enum class Certification { none, no_changes, fill_in, annotate };
-
-// Fields that nobody may change after this signature (12.8.2.4).
-struct FieldLock {
-  enum class Which { all, these, all_but_these };
-  Which which = Which::all;
-  std::vector<std::string> names = {};
-};
 
 enum class SignatureForm {
   pades,  // ETSI.CAdES.detached, for baseline levels of EN 319 142-1
@@ -76,7 +70,7 @@ struct SignRequest {
   SignatureForm form = SignatureForm::pades;
   SignatureDigest digest = SignatureDigest::sha256;
   Certification certification = Certification::none;
-  std::optional<FieldLock> lock = {};
+  std::optional<FieldLock> lock = {};  // of fields that nobody may change afterwards
   // Proves that the signature was there at a time (level B-T).
   TimestampSource timestamps = {};
 };
