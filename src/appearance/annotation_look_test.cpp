@@ -5,6 +5,7 @@
 
 #include <cmath>
 
+#include "lumvet/draw/drawing.h"
 #include "lumvet/render/render.h"
 #include "lumvet/text/page_words.h"
 #include "tests/support/catch.h"
@@ -76,6 +77,27 @@ TEST_CASE("every kind is drawn by its own entries, however its page is turned", 
     CHECK(within > 20);
     CHECK(outside == 0);
   }
+}
+
+TEST_CASE("marks without a look go along when their page is drawn elsewhere", "[appearance]") {
+  const int rotation = GENERATE(0, 90);
+  const Page page = page_with(test::every_mark(), "/Rotate " + std::to_string(rotation));
+  Drawing elsewhere(page.width(), page.height());
+  elsewhere.draw(page, {0, 0, page.width(), page.height()});
+  elsewhere.draw(page, {0, 0, page.width(), page.height()});
+  const Document drawn = elsewhere.as_document().value();
+  const Raster expected = render(page, {.dpi = 100}).value();
+  const Raster found = render(drawn.page(0).value(), {.dpi = 100}).value();
+  REQUIRE(found.width() == expected.width());
+  int different = 0;
+  for (int y = 0; y < found.height(); ++y)
+    for (int x = 0; x < found.width(); ++x) {
+      const PixelColor a = found.at(x, y);
+      const PixelColor b = expected.at(x, y);
+      different += std::abs(a.red - b.red) > 96 || std::abs(a.green - b.green) > 96 ? 1 : 0;
+    }
+  CHECK(different < 40);
+  CHECK(drawn.page(0)->annotations()->empty());
 }
 
 TEST_CASE("what annotations say can be read in what is drawn of them", "[appearance]") {

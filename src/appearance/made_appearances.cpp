@@ -6,7 +6,9 @@
 #include "document/annotations.h"
 #include "document/appearance.h"
 #include "document/form.h"
+#include "document/geometry_objects.h"
 #include "document/inside.h"
+#include "draw/made_looks.h"
 #include "objects/text_string.h"
 
 namespace lumvet::appearance {
@@ -135,3 +137,32 @@ Result<std::optional<MadeAppearances>> made_appearances(const Page& page,
 }
 
 }  // namespace lumvet::appearance
+
+namespace lumvet::draw {
+
+Result<std::optional<Page>> with_made_looks(const Page& page) {
+  if (page.id() == ObjectId()) return std::optional<Page>();  // of the tree's own making
+  LUMVET_TRY(const auto made, appearance::made_appearances(page, FontSupply()));
+  if (!made) return std::optional<Page>();
+  const file::ObjectStore& store = made->core->store();
+  const Object stated = store.get(page.dict(), "Annots");
+  Array list = stated.as_array();
+  for (const auto& [place, look] : made->forms) {
+    Dict annotation = store.resolve(list[place]).as_dict();
+    annotation.set("AP", Dict{{"N", look.form}});
+    annotation.set("Rect", document::array_of(look.place));
+    annotation.remove("AS");
+    list[place] = Object(std::move(annotation));
+  }
+  Dict dict = page.dict();
+  dict.set("Annots", std::move(list));
+  file::Ledger ledger(store.with(nullptr), *store.changes());
+  ledger.set(page.id(), Object(std::move(dict)));
+  auto changes = std::make_shared<const file::ObjectChanges>(ledger.changes());
+  const auto core = std::make_shared<const document::Core>(
+      *made->core, store.with(nullptr)->with(std::move(changes)));
+  LUMVET_TRY(Page shown, Inside<Document>::of(core).page(page.index()));
+  return std::optional(std::move(shown));
+}
+
+}  // namespace lumvet::draw

@@ -9,6 +9,7 @@
 #include "document/inside.h"
 #include "draw/color_space.h"
 #include "draw/font_subset.h"
+#include "draw/made_looks.h"
 #include "objects/text_string.h"
 
 namespace lumvet::draw {
@@ -150,9 +151,14 @@ std::string DrawingWriter::version() const {
 Result<ObjectId> DrawingWriter::page_form(const Page& page) {
   const auto used = used_forms_.find({&core_of(page), page.index()});
   if (used != used_forms_.end()) return used->second;
-  const auto core = core_of(page).shared_from_this();
+  LUMVET_TRY(const std::optional<Page> made, with_made_looks(page));
+  const Page& shown = made ? *made : page;
+  const auto core = core_of(shown).shared_from_this();
   const Document document = Inside<Document>::of(std::const_pointer_cast<document::Core>(core));
-  return guests_.try_emplace(core, document, ledger_).first->second.form_of(page);
+  LUMVET_TRY(const ObjectId form,
+             guests_.try_emplace(core, document, ledger_).first->second.form_of(shown));
+  if (made) use_form(page, form);
+  return form;
 }
 
 Result<ObjectId> DrawingWriter::form_of(const UsedForm& form) {
