@@ -123,7 +123,7 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 # Gradients are reckoned in vectors of numbers, of which nobody asks afterwards what went wrong.
 set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTIES COMPILE_OPTIONS
   "-fno-math-errno;-fno-trapping-math")
-lumvet_component(page fonts color images raster draw appearance content render text compose annotate forms exchange redact)
+lumvet_component(page fonts color images raster draw appearance content render text compose annotate forms exchange redact compare)
 target_link_libraries(lumvet-page PUBLIC lumvet::core
   PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
   PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc

@@ -27,7 +27,7 @@ function(lumvet_test name)
 endfunction()
 
 foreach(room base io geometry crypto objects filters security file document linear save assemble edit
-             fonts color images raster draw appearance content render text compose annotate forms exchange redact sign)
+             fonts color images raster draw appearance content render text compose annotate forms exchange redact compare sign)
   file(GLOB room_tests CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*_test.cpp)
   if(room_tests)
     lumvet_test(test-${room} ${room_tests})

@@ -111,6 +111,29 @@ TEST_CASE("a state of a document is written as it was signed", "[tool][sign]") {
   CHECK(has(bench.run("verify t.pdf --revision 9 x.pdf").err, "t.pdf has 3 states"));
 }
 
+TEST_CASE("a state is laid beside today's", "[tool][sign]") {
+  const Bench bench(false);
+  REQUIRE(bench.sign("--reason Inspected -o s.pdf").code == 0);
+  write_file(bench.folder / "marks.json",
+             R"([{"kind": "square", "page": 1, "area": [100, 50, 40, 30], "contents": "Look"}])");
+  const Ran marked = bench.run("annotate s.pdf --add marks.json --append -o marked.pdf");
+  CAPTURE(marked.err);
+  REQUIRE(marked.code == 0);
+  const Ran laid = bench.run("verify marked.pdf --trust root.pem --compare 2 both.pdf");
+  CAPTURE(laid.err);
+  CHECK(laid.code == 0);
+  CHECK(has(laid.out, "both.pdf  state 2 of 3 beside today's: page 1 differs"));
+  const Ran words = bench.run("text both.pdf");
+  CHECK(has(words.out, "Ida Verlan, chief inspector signed this state on"));
+  CHECK(has(words.out, "Page 1: 1 place differs"));
+  CHECK(has(bench.run("verify s.pdf --compare 2 same.pdf").out, "no page shows anything else"));
+  CHECK(bench.run("verify s.pdf --compare 2 same.pdf").code == 1);  // is there already
+  const Ran none = bench.run("verify s.pdf --compare 9 never.pdf");
+  CHECK(none.code == 2);
+  CHECK(has(none.err, "there is no state '9'; s.pdf has 2 states"));
+  CHECK(bench.run("verify s.pdf --compare 1 a.pdf --revision 1 b.pdf").code == 2);
+}
+
 TEST_CASE("what cannot sign says so, and nothing is written", "[tool][sign]") {
   const Bench bench(false);
   const auto refused = [&](const std::string& arguments, int code, const std::string& words) {

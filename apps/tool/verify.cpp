@@ -11,6 +11,7 @@
 #include "files.h"
 #include "json.h"
 #include "network.h"
+#include "states.h"
 #include "trusted.h"
 #include "verbs.h"
 
@@ -28,7 +29,8 @@ struct Options {
   std::vector<std::string> inputs;
   Trusting trusting;
   std::string time;
-  std::vector<std::string> revision;  // its number, and where it goes
+  std::vector<std::string> revision;  // a state's number, and where it goes
+  std::vector<std::string> compared;  // the same, beside today's
   bool is_online = false;
   bool replace = false;
   bool json = false;
@@ -173,35 +175,6 @@ int code_of(const std::vector<SignatureJudgement>& signatures) {
   return code;
 }
 
-// The document as it was at one of its states, byte for byte.
-int write_revision(const Options& options, const lumvet::Document& document) {
-  const auto revisions = document.revisions();
-  if (!revisions.ok()) return fail(revisions.error());
-  const std::string& number = options.revision[0];
-  const bool is_number = !number.empty() && number.size() < 8 &&
-                         number.find_first_not_of("0123456789") == std::string::npos;
-  const std::size_t wanted = is_number ? std::stoul(number) : 0;
-  if (wanted < 1 || wanted > revisions->size())
-    return wrong_usage("there is no state '" + number + "'; " + options.inputs[0] + " has " +
-                       count_of(revisions->size(), "state", "states"));
-  const auto source = lumvet::open_file_source(options.inputs[0]);
-  if (!source.ok()) return fail(source.error());
-  auto file = lumvet::AtomicFile::create(
-      options.revision[1], options.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse);
-  if (!file.ok()) return fail(file.error());
-  const std::uint64_t size = (*revisions)[wanted - 1].size;
-  constexpr std::uint64_t kPart = 1 << 20;
-  for (std::uint64_t at = 0; at < size; at += kPart) {
-    const auto part = (*source)->slice(at, std::min(kPart, size - at));
-    if (!part.ok()) return fail(part.error());
-    if (const auto done = file->write(part->view()); !done.ok()) return fail(done.error());
-  }
-  if (const auto done = file->commit(); !done.ok()) return fail(done.error());
-  std::cout << options.revision[1] << "  state " << wanted << " of " << revisions->size() << ", "
-            << size_for_people(size) << '\n';
-  return kDone;
-}
-
 // What does not answer is told, and leaves what it would have told unknown.
 void ask_issuers(lumvet::Trust& trust, const std::vector<SignatureJudgement>& signatures,
                  const lumvet::VerifyOptions& how) {
@@ -220,8 +193,9 @@ int run(const Options& options) {
       return wrong_usage("--at-time takes a time as 2026-12-01 or 2026-12-01T05:09, not '" +
                          options.time + "'");
   }
-  if (!options.revision.empty() && options.inputs.size() != 1)
-    return wrong_usage("--revision takes a state out of one document");
+  const auto& asked_for = options.revision.empty() ? options.compared : options.revision;
+  if (!asked_for.empty() && options.inputs.size() != 1)
+    return wrong_usage("--revision and --compare take a state out of one document");
   auto given = trust_of(options.trusting);
   if (!given.ok()) return fail(given.error());
   lumvet::Trust& trust = *given;
@@ -230,7 +204,8 @@ int run(const Options& options) {
   for (const std::string& input : options.inputs) {
     const auto document = open_document(input, options.secrets);
     if (!document.ok()) return fail(document.error());
-    if (!options.revision.empty()) return write_revision(options, *document);
+    if (!options.revision.empty())
+      return write_state(*document, input, {asked_for[0], asked_for[1], options.replace});
     auto signatures = lumvet::verify_signatures(*document, trust, how);
     if (!signatures.ok()) return fail(signatures.error());
     if (options.is_online) {
@@ -238,6 +213,9 @@ int run(const Options& options) {
       signatures = lumvet::verify_signatures(*document, trust, how);
       if (!signatures.ok()) return fail(signatures.error());
     }
+    if (!options.compared.empty())
+      return lay_beside(*document, input, {asked_for[0], asked_for[1], options.replace},
+                        *signatures);
     const int code = code_of(*signatures);
     if (code == kNotValid || worst == kDone) worst = code;
     if (options.json) {
@@ -272,6 +250,12 @@ void add_verify(CLI::App& app, Run& chosen) {
                    "Write the document as it was at one of its states, from 1, as it was signed")
       ->expected(2)
       ->type_name("N OUT.pdf");
+  verb->add_option("--compare", options->compared,
+                   "Lay one of its states, from 1, beside what it is today, page by page, with the "
+                   "differences framed")
+      ->expected(2)
+      ->excludes("--revision")
+      ->type_name("N OUT.pdf");
   verb->add_flag("--replace", options->replace, "Replace what is already there");
   verb->add_flag("--json", options->json, "Everything that is known as JSON");
   add_strict_option(*verb);
@@ -282,7 +266,8 @@ void add_verify(CLI::App& app, Run& chosen) {
       "Examples:\n"
       "  lumvet verify report-signed.pdf --trust root.pem\n"
       "  lumvet verify *.pdf --trust anchors/ --revocation taken-back.crl --json\n"
-      "  lumvet verify report-signed.pdf --revision 2 as-signed.pdf");
+      "  lumvet verify report-signed.pdf --revision 2 as-signed.pdf\n"
+      "  lumvet verify report-signed.pdf --compare 2 then-and-now.pdf");
   verb->callback([options, &chosen] { chosen = [options] { return run(*options); }; });
 }
 

@@ -10,6 +10,7 @@
 #include "lumvet/assemble/inputs.h"
 #include "lumvet/assemble/split.h"
 #include "lumvet/base/nearest_word.h"
+#include "lumvet/compare/comparison.h"
 #include "lumvet/compose/brief.h"
 #include "lumvet/compose/chart.h"
 #include "lumvet/compose/image_pages.h"

@@ -455,6 +455,8 @@ void Drawing::draw(const Page& page, const PageArea& area, Fit fit) {
   data.pages.push_back(page);
   draw::within(data, area, fit == Fit::filling, [&](std::string& out) {
     draw::append_matrix(draw::placed_page(data, page, area, fit), out);
+    // A page begins with what it does not set (8.4.1), and not with what was set here.
+    out += "0 g 0 G 1 w 0 J 0 j 10 M []0 d 0 Tc 0 Tw 100 Tz 0 TL 0 Tr 0 Ts\n";
     out += "/D" + std::to_string(data.pages.size() - 1) + " Do\n";
   });
 }

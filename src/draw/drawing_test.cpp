@@ -120,6 +120,24 @@ TEST_CASE("pages of other documents are drawn upright, whatever their turn", "[d
   }
 }
 
+TEST_CASE("a page that sets nothing is drawn as it is, whatever was set before", "[draw]") {
+  const Document guest =
+      test::open(test::PdfBuilder()
+                     .page("20 20 30 30 re f 60 60 m 90 60 l S", "/MediaBox[0 0 100 100]")
+                     .finish())
+          .value();
+  const Page page = guest.page(0).value();
+  Drawing drawing(100, 100);
+  drawing.fill(box({0, 0, 1, 1}), Color::rgb(1, 0, 0));
+  drawing.stroke(box({0, 0, 1, 1}), Color::rgb(0, 1, 0), {.width = 8, .dashes = {2, 2}});
+  drawing.fill(box({0, 0, 2, 2}), Color::gray(1));
+  drawing.write("x", {2, 200}, TextStyle{.size = 9, .color = Color::rgb(0, 0, 1), .spacing = 4});
+  drawing.draw(page, {0, 0, 100, 100});
+  const Document made = drawing.as_document().value();
+  CHECK(render(made.page(0).value(), {.area = PageArea{10, 10, 90, 90}}).value() ==
+        render(page, {.area = PageArea{10, 10, 90, 90}}).value());
+}
+
 TEST_CASE("what is drawn often is in the document once", "[draw]") {
   const Picture picture =
       Picture::of_rows(Bytes(3 * 64 * 64, 77), 64, 64, Picture::Pixels::rgb).value();

@@ -1,0 +1,110 @@
+// SPDX-License-Identifier: Apache-2.0
+#include "states.h"
+
+#include <filesystem>
+#include <iostream>
+
+#include <lumvet/compare/comparison.h>
+#include <lumvet/save/save.h>
+
+#include "console.h"
+#include "files.h"
+#include "page_list.h"
+
+namespace tool {
+namespace {
+
+// Its place among them. Errors: invalid_argument; as Document::revisions'.
+lumvet::Result<std::size_t> place_of(const std::vector<lumvet::Revision>& states,
+                                     const std::string& number, const std::string& input) {
+  const bool is_number = !number.empty() && number.size() < 8 &&
+                         number.find_first_not_of("0123456789") == std::string::npos;
+  const std::size_t wanted = is_number ? std::stoul(number) : 0;
+  if (wanted >= 1 && wanted <= states.size()) return wanted - 1;
+  return lumvet::Error(lumvet::ErrorCode::invalid_argument,
+                       "there is no state '" + number + "'; " + input + " has " +
+                           count_of(states.size(), "state", "states"));
+}
+
+std::vector<std::string> notes_on(const std::vector<lumvet::SignatureJudgement>& signatures,
+                                  std::size_t state) {
+  std::vector<std::string> notes;
+  for (const auto& signature : signatures) {
+    if (signature.revision != static_cast<int>(state)) continue;
+    const auto time = signature.proven_time ? signature.proven_time : signature.claimed_time;
+    std::string note = signature.signer.empty() ? "Somebody" : signature.signer;
+    note += signature.is_timestamp ? " stamped this state" : " signed this state";
+    if (time) note += " on " + time_text(*time);
+    notes.push_back(note + ": " + name_of(signature.verdict) + ".");
+    for (std::string reason : signature.reasons) {
+      reason[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(reason[0])));
+      notes.push_back(reason + ".");
+    }
+    for (const lumvet::LaterChange& change : signature.changes)
+      notes.push_back("Since then: " + change.what + ".");
+  }
+  return notes;
+}
+
+}  // namespace
+
+int write_state(const lumvet::Document& document, const std::string& input,
+                const StateChoice& choice) {
+  const auto states = document.revisions();
+  if (!states.ok()) return fail(states.error());
+  const auto place = place_of(*states, choice.number, input);
+  if (!place.ok()) return refuse(place.error());
+  const auto source = lumvet::open_file_source(input);
+  if (!source.ok()) return fail(source.error());
+  auto file = lumvet::AtomicFile::create(
+      choice.output, choice.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse);
+  if (!file.ok()) return fail(file.error());
+  const std::uint64_t size = (*states)[*place].size;
+  constexpr std::uint64_t kPart = 1 << 20;
+  for (std::uint64_t at = 0; at < size; at += kPart) {
+    const auto part = (*source)->slice(at, std::min(kPart, size - at));
+    if (!part.ok()) return fail(part.error());
+    if (const auto done = file->write(part->view()); !done.ok()) return fail(done.error());
+  }
+  if (const auto done = file->commit(); !done.ok()) return fail(done.error());
+  std::cout << choice.output << "  state " << *place + 1 << " of " << states->size() << ", "
+            << size_for_people(size) << '\n';
+  return kDone;
+}
+
+int lay_beside(const lumvet::Document& document, const std::string& input,
+               const StateChoice& choice,
+               const std::vector<lumvet::SignatureJudgement>& signatures) {
+  const auto states = document.revisions();
+  if (!states.ok()) return fail(states.error());
+  const auto place = place_of(*states, choice.number, input);
+  if (!place.ok()) return refuse(place.error());
+  const auto before = document.revision(static_cast<int>(*place));
+  if (!before.ok()) return fail(before.error());
+  const auto pages = lumvet::compare_pages(*before, document);
+  if (!pages.ok()) return fail(pages.error());
+  const std::string number = std::to_string(*place + 1);
+  const auto sheets =
+      lumvet::side_by_side(*before, document, *pages,
+                           {.title = std::filesystem::path(input).filename().string() + ": state " +
+                                     number + " and today's",
+                            .language = "en",
+                            .before = "State " + number,
+                            .after = "Today",
+                            .notes = notes_on(signatures, *place)});
+  if (!sheets.ok()) return fail(sheets.error());
+  const auto saved = lumvet::save(*sheets, choice.output, {.replace = choice.replace});
+  if (!saved.ok()) return fail(saved.error());
+  std::vector<int> differing;
+  for (const lumvet::PageComparison& each : *pages)
+    if (!each.is_same()) differing.push_back(each.after ? *each.after : *each.before);
+  std::cout << choice.output << "  state " << number << " of " << states->size()
+            << " beside today's: "
+            << (differing.empty() ? "no page shows anything else"
+                                  : pages_for_people(differing) +
+                                        (differing.size() == 1 ? " differs" : " differ"))
+            << '\n';
+  return kDone;
+}
+
+}  // namespace tool
