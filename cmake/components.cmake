@@ -131,4 +131,4 @@ target_link_libraries(lumvet-page PUBLIC lumvet::core
 
 # Signatures made and judged.
 lumvet_component(sign sign)
-target_link_libraries(lumvet-sign PUBLIC lumvet::page PRIVATE OpenSSL::Crypto PkgConfig::p11kit)
+target_link_libraries(lumvet-sign PUBLIC lumvet::page PRIVATE OpenSSL::Crypto PkgConfig::p11kit ICU::uc)

@@ -37,5 +37,5 @@ lumvet_pkg_config(core "Reads, binds and saves PDF documents" "" "libdeflate zli
                   "-lstdc++ -pthread")
 lumvet_pkg_config(page "Draws the pages of PDF documents" "lumvet-core"
                   "freetype2 fontconfig libjpeg libpng libopenjp2 jbig2dec lcms2 libtiff-4 libwebp libwebpmux harfbuzz harfbuzz-subset libcmark icu-i18n icu-uc" "-lhyphen -lstdc++ -pthread")
-lumvet_pkg_config(sign "Signs PDF documents and judges their signatures" "lumvet-page" "libcrypto p11-kit-1"
+lumvet_pkg_config(sign "Signs PDF documents and judges their signatures" "lumvet-page" "libcrypto p11-kit-1 icu-uc"
                   "-lstdc++ -pthread")

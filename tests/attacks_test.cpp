@@ -223,16 +223,87 @@ TEST_CASE("certified documents: marks that look like content, and strange signat
                               {90, other_field}}));
 }
 
+// The field filled in, with a look that says something.
+std::string filled_in(const std::string& file, const std::string& look,
+                      const std::string& value = "(300)") {
+  return updated(file, {{6, replaced(object_text(file, 6), "/V(100)", "/V" + value)},
+                        {9, stream_text(look,
+                                        "/Type/XObject/Subtype/Form/BBox[0 0 100 20]"
+                                        "/Resources<</Font<</F 5 0 R>>>>")}});
+}
+
+std::string words_at(int x, const std::string& words) {
+  return "BT 0 g /F 10 Tf " + std::to_string(x) + " 5 Td (" + words + ") Tj ET ";
+}
+
 TEST_CASE("certified documents: filling in is judged by the level", "[sign][attacks]") {
   const auto filled = [&](Certification certification) {
-    const std::string file = signed_page(certification);
-    const std::string field = object_text(file, 6);
-    return first_judged(updated(file, {{6, replaced(field, "/V(100)", "/V(300)")}}), office().root)
+    return first_judged(filled_in(signed_page(certification), words_at(2, "300")), office().root)
         .verdict;
   };
   CHECK(filled(Certification::no_changes) == Verdict::invalid);
   CHECK(filled(Certification::fill_in) == Verdict::valid);
   CHECK(filled(Certification::annotate) == Verdict::valid);
+}
+
+TEST_CASE("certified documents: a field that is filled in shows what it holds", "[sign][attacks]") {
+  const std::string file = signed_page(Certification::fill_in);
+  const auto caught = [&](const std::string& look, const std::string& words) {
+    const std::string filled = filled_in(file, look);
+    check_caught(filled, Verdict::unjudged);
+    const std::string reason = first_judged(filled, office().root).reasons.at(0);
+    CAPTURE(reason);
+    CHECK(reason.find(words) != std::string::npos);
+  };
+  caught(words_at(2, "900"), "field sum says '900', and holds '300'");
+  caught(words_at(2, "100"), "says '100'");  // the look of before
+  caught("", "says ''");
+  // The value is there and not seen: beyond the edge, white, covered, not painted.
+  caught(words_at(300, "300") + words_at(2, "900"), "says '900'");
+  caught("1 1 1 rg BT /F 10 Tf 2 5 Td (300) Tj ET " + words_at(40, "900"), "says '900'");
+  caught(words_at(2, "300") + "1 1 1 rg 0 0 30 20 re f " + words_at(40, "900"), "says '900'");
+  caught("3 Tr " + words_at(2, "300") + "0 Tr " + words_at(40, "900"), "says '900'");
+  // More than it holds.
+  caught(words_at(2, "300") + words_at(40, "000"), "says '300 000'");
+  // What blanks and line ends part is the same.
+  CHECK(
+      first_judged(filled_in(file, words_at(2, "30") + words_at(40, "0")), office().root).verdict ==
+      Verdict::valid);
+  // Pictures are no text.
+  const std::string with_form =
+      updated(file, {{6, replaced(object_text(file, 6), "/V(100)", "/V(300)")},
+                     {9, stream_text(words_at(2, "300") + "/X Do",
+                                     "/Type/XObject/Subtype/Form/BBox[0 0 100 20]"
+                                     "/Resources<</Font<</F 5 0 R>>/XObject<</X 22 0 R>>>>")}});
+  check_caught(with_form, Verdict::unjudged);
+  // Without a look everybody draws the value.
+  const std::string without = replaced(object_text(file, 6), "/AP<</N 9 0 R>>", "");
+  CHECK(first_judged(updated(file, {{6, replaced(without, "/V(100)", "/V(300)")}}), office().root)
+            .verdict == Verdict::valid);
+}
+
+TEST_CASE("certified documents: a box that is filled in shows its state", "[sign][attacks]") {
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/AcroForm 7 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 300 200]/Annots[6 0 R]>>");
+  pdf.object(6,
+             "<</Type/Annot/Subtype/Widget/FT/Btn/T(safe)/V/Off/AS/Off/Rect[40 40 60 60]/P 3 0 R"
+             "/F 4/AP<</N<</Yes 9 0 R/Off 10 0 R>>>>>>");
+  pdf.object(7, "<</Fields[6 0 R]>>");
+  for (const int number : {9, 10})
+    pdf.stream(number, "/Type/XObject/Subtype/Form/BBox[0 0 20 20]",
+               number == 9 ? "5 5 10 10 re f" : "5 5 10 10 re S");
+  SignRequest request = request_at();
+  request.certification = Certification::fill_in;
+  const std::string file = sign_bytes(opened_again(pdf.finish()), office().chief, request);
+  const auto with = [&](const std::string& value, const std::string& state) {
+    return updated(file, {{6, replaced(replaced(object_text(file, 6), "/V/Off", "/V/" + value),
+                                       "/AS/Off", "/AS/" + state)}});
+  };
+  CHECK(first_judged(with("Yes", "Yes"), office().root).verdict == Verdict::valid);
+  check_caught(with("Yes", "Off"), Verdict::unjudged);
+  check_caught(with("Off", "Yes"));  // which shows something else, with the value that it had
 }
 
 TEST_CASE("who fills in or signs a field does not move it", "[sign][attacks]") {
@@ -279,9 +350,7 @@ TEST_CASE("fields that a signature locks stay as they are", "[sign][attacks]") {
         std::pair(FieldLock{Which::all_but_these, {"sum"}}, Verdict::valid)}) {
     request.lock = lock;
     const std::string file = sign_bytes(opened_again(paying()), office().chief, request);
-    const std::string field = object_text(file, 6);
-    CHECK(first_judged(updated(file, {{6, replaced(field, "/V(100)", "/V(300)")}}), office().root)
-              .verdict == verdict);
+    CHECK(first_judged(filled_in(file, words_at(2, "300")), office().root).verdict == verdict);
   }
 }
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <map>
 
+#include "sign/field_words.h"
 #include "sign/same_objects.h"
 
 namespace lumvet::signing {
@@ -143,9 +144,14 @@ class Comparison {
     if (field.kind == FormField::Kind::group) return Done{};
     if (field.kind == FormField::Kind::signature) return compare_signature(old, field);
     const bool is_filled = old.values != field.values;
-    if (is_filled)
+    if (is_filled) {
       add(Kind::field, filling(field.name), "field " + field.name + " was filled in",
           page_of(field));
+      LUMVET_TRY(const auto misleading, misleading_look(now_, field));
+      if (misleading)
+        add(Kind::field, Allowed::doubtful, "field " + field.name + " " + *misleading,
+            page_of(field));
+    }
     LUMVET_TRY(const bool is_same_look, same_looks(old, field));
     if (!is_same_look && !is_filled)
       add(Kind::field, unless_certified(),
