@@ -131,7 +131,9 @@ std::string Fonts::base_font(const std::string& name) const {
 }
 
 TextStyle style_of(const TextLook& look, double size, const Fonts& fonts) {
-  return {.face = Typeface::nearest(fonts.base_font(look.font), fonts.supply),
+  const Typeface nearest = Typeface::nearest(fonts.base_font(look.font), fonts.supply);
+  const auto own = fonts.embedded ? fonts.embedded(look.font) : std::nullopt;
+  return {.face = own ? own->or_else(nearest) : nearest,
           .size = size,
           .color = color_of(look.color).value_or(Color()),
           .shows_missing = true};

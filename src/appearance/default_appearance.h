@@ -5,7 +5,9 @@
 // Threads: values and free functions.
 #pragma once
 
+#include <functional>
 #include <map>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -32,6 +34,8 @@ std::string operators_of(const TextLook& look);
 struct Fonts {
   FontSupply supply = FontSupply();
   std::map<std::string, std::string> base_fonts = {};  // of the document's form, by their names
+  // Where the document has the font's own program, which may lack letters; empty without.
+  std::function<std::optional<Typeface>(const std::string& name)> embedded = {};
 
   // Also of the usual names that a document does not explain; the name itself for others.
   std::string base_font(const std::string& name) const;

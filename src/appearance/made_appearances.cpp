@@ -9,6 +9,7 @@
 #include "document/geometry_objects.h"
 #include "document/inside.h"
 #include "draw/made_looks.h"
+#include "filters/stream_decoder.h"
 #include "objects/text_string.h"
 
 namespace lumvet::appearance {
@@ -24,6 +25,37 @@ std::map<std::string, std::string> base_fonts_of(const document::Core& core) {
     if (const Object base = store.get(store.resolve(font).as_dict(), "BaseFont"); base.is_name())
       names.emplace(name, base.as_name());
   return names;
+}
+
+// The program of a font that the form's texts name, where it is of a kind to write with. Each is
+// read once.
+std::function<std::optional<Typeface>(const std::string&)> embedded_fonts_of(
+    const document::Core& core) {
+  auto known = std::make_shared<std::map<std::string, std::optional<Typeface>>>();
+  return [&core, known](const std::string& name) -> std::optional<Typeface> {
+    if (const auto found = known->find(name); found != known->end()) return found->second;
+    std::optional<Typeface>& face = (*known)[name];
+    const file::ObjectStore& store = core.store();
+    const Object form = store.get(core.catalog(), "AcroForm");
+    const Object resources = store.get(form.as_dict(), "DR");
+    const Object fonts = store.get(resources.as_dict(), "Font");
+    Object font = store.get(fonts.as_dict(), name);
+    if (const Object below = store.get(font.as_dict(), "DescendantFonts");
+        !below.as_array().empty())
+      font = store.resolve(below.as_array().front());
+    const Object descriptor = store.get(font.as_dict(), "FontDescriptor");
+    for (const char* const key : {"FontFile2", "FontFile3"}) {
+      const Object program = store.get(descriptor.as_dict(), key);
+      if (!program.is_stream()) continue;
+      Budget budget(store.limits());
+      const auto bytes =
+          filters::decode_whole(*program.as_stream(), store, budget, store.findings());
+      if (!bytes.ok()) continue;
+      auto read = Typeface::of(Bytes(bytes->view().begin(), bytes->view().end()));
+      if (read.ok()) face = *std::move(read);
+    }
+    return face;
+  };
 }
 
 WidgetLook widget_of(const document::Core& core, const Dict& dict, const FormField& field) {
@@ -66,7 +98,7 @@ bool needs_look(const document::Core& core, const Dict& annotation) {
 
 AppearanceWriter::AppearanceWriter(const document::Core& core, file::Ledger& ledger,
                                    const FontSupply& supply)
-    : core_(core), fonts_{supply, base_fonts_of(core)}, writer_(ledger) {}
+    : core_(core), fonts_{supply, base_fonts_of(core), embedded_fonts_of(core)}, writer_(ledger) {}
 
 Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const Dict& annotation) {
   std::optional<Look> look;

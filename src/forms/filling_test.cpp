@@ -52,6 +52,41 @@ ErrorCode refused(EditableDocument& document, const FieldValue& value, const std
 
 }  // namespace
 
+// A form whose texts are written in a font that it has in it, by a name that nobody knows.
+Document with_own_font(const std::string& font) {
+  const std::string program =
+      test::read_file("/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf");
+  test::PdfBuilder pdf;
+  pdf.object(1,
+             "<</Type/Catalog/Pages 2 0 R/AcroForm<</Fields[9 0 R]/DR<</Font<</Odd 5 0 R>>>>"
+             "/DA(/Odd 12 Tf 0 g)>>>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 300 100]/Annots[9 0 R]>>");
+  pdf.object(5, font);
+  pdf.object(6,
+             "<</Type/Font/Subtype/CIDFontType2/BaseFont/Oddity/CIDSystemInfo<</Registry(Adobe)"
+             "/Ordering(Identity)/Supplement 0>>/FontDescriptor 7 0 R>>");
+  pdf.object(7, "<</Type/FontDescriptor/FontName/Oddity/Flags 32/FontFile2 8 0 R>>");
+  pdf.stream(8, "/Length1 " + std::to_string(program.size()), program);
+  pdf.object(9, "<</Type/Annot/Subtype/Widget/FT/Tx/T(a)/Rect[10 10 290 40]/P 3 0 R/F 4>>");
+  return test::open(pdf.finish()).value();
+}
+
+TEST_CASE("what is filled in is written in the field's own font", "[forms]") {
+  const std::string font = GENERATE(
+      "<</Type/Font/Subtype/TrueType/BaseFont/Oddity/Encoding/WinAnsiEncoding/FontDescriptor 7 0 "
+      "R>>",
+      "<</Type/Font/Subtype/Type0/BaseFont/Oddity/Encoding/Identity-H/DescendantFonts[6 0 R]>>");
+  auto form = EditableDocument::of(with_own_font(font));
+  // Letters that it lacks are another's.
+  REQUIRE(fill_fields(form, {{"a", {"Alder Weir 漢"}}}).ok());
+  flatten_annotations(form, {}, {.kinds = {Annotation::Kind::widget}}).value();
+  const PageWords words = PageWords::of(form.now()->page(0).value()).value();
+  REQUIRE(words.word_count() >= 2);
+  CHECK(words.text().starts_with("Alder Weir"));
+  CHECK_THAT(words.styles()[words.word(0).style].font, Contains("LiberationSerif"));
+}
+
 TEST_CASE("each kind of field takes its values and shows them", "[forms]") {
   auto form = EditableDocument::of(test::inspection_form());
   const auto report = fill_fields(form, {{"bridge", {"Merrow Ford über 3 m"}},
