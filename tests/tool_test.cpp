@@ -367,6 +367,11 @@ TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
   const Document drawn = Document::open(folder / "drawn.pdf").value();
   CHECK_THAT(text_of(drawn.page(2).value()).value(), Catch::Contains("Page 3 of 16, Summary"));
   CHECK(drawn.page(3)->width() == Approx(419.53).margin(0.01));
+  const PageWords words = PageWords::of(drawn.page(2).value()).value();
+  const std::size_t foot = words.text().find("Page 3 of 16");
+  REQUIRE(foot != std::string::npos);
+  for (std::size_t i = 0; i < words.word_count(); ++i)
+    if (words.word(i).begin == foot) CHECK(words.word(i).size == Approx(9));  // points
   for (const char* wrong :
        {"sheets 2", "sheets 2x2 A99", "sheets 99x1", "booklet A4 section", "resize 1",
         "resize 1 A4 so", "overlay demo/annex.pdf", "overlay demo/annex.pdf on 99",
@@ -404,6 +409,24 @@ TEST_CASE("changes are appended when that is asked for", "[tool]") {
   CHECK(test::read_file(folder / "a.pdf").starts_with(after));
   CHECK(Document::open(folder / "a.pdf")->revisions().value().size() == 3);
   CHECK(run(folder, "set a.pdf --title x --append -o b.pdf --refuse copying").code == 1);
+  // To standard output as well.
+  const Ran out = run(folder, "set a.pdf --title x --append -o -");
+  CHECK(out.code == 0);
+  const std::string all = test::read_file(folder / "a.pdf");
+  CHECK(out.out.starts_with(all));
+  test::write_file(folder / "out.pdf", out.out);
+  CHECK(Document::open(folder / "out.pdf")->metadata().value().properties.title == "x");
+  // Pages too, but not sheets, which are a new document.
+  CHECK(run(folder, "arrange a.pdf 'rotate 1 right' 'drop last' --append -o turned.pdf").code == 0);
+  const std::string turned = test::read_file(folder / "turned.pdf");
+  CHECK(turned.starts_with(all));
+  CHECK(turned.size() < all.size() + 4000);
+  const Document arranged = Document::open(folder / "turned.pdf").value();
+  CHECK(arranged.page(0)->rotation() == 90);
+  CHECK(arranged.page_count() == Document::open(folder / "a.pdf")->page_count() - 1);
+  const Ran sheets = run(folder, "arrange a.pdf 'sheets 2x1' --append -o sheets.pdf");
+  CHECK(sheets.code == 2);
+  CHECK_THAT(sheets.err, Catch::Contains("sheets are a new document"));
 }
 
 TEST_CASE("linearize and protect save documents anew, one or many", "[tool]") {

@@ -19,7 +19,6 @@ namespace {
 struct Options {
   std::string input;
   std::vector<std::string> steps;
-  bool only_plans = false;
   bool json = false;
   Saving saving;
   Secrets secrets;
@@ -70,7 +69,7 @@ Json former(const std::vector<int>& sources) {
 void print(const Options& options, const ArrangedPages& pages, const Sources& sources,
            const lumvet::SaveReport& report) {
   if (options.json) {
-    Json json{{"file", options.saving.output}, {"written", !options.only_plans},
+    Json json{{"file", options.saving.output}, {"written", !options.saving.only_plans},
               {"steps", pages.steps()},        {"pages", Json::array()},
               {"bytes", report.bytes},         {"findings", findings_json(report.findings)}};
     for (const std::vector<int>& page : sources) json["pages"].push_back(former(page));
@@ -78,9 +77,10 @@ void print(const Options& options, const ArrangedPages& pages, const Sources& so
     return;
   }
   for (const std::string& step : pages.steps()) std::cout << step << '\n';
-  if (options.only_plans) print_order(sources);
+  if (options.saving.only_plans) print_order(sources);
   std::cout << options.saving.output << "  " << count_of(sources.size(), "page", "pages")
-            << (options.only_plans ? ", nothing was written" : ", " + size_for_people(report.bytes))
+            << (options.saving.only_plans ? ", nothing was written"
+                                          : ", " + size_for_people(report.bytes))
             << '\n';
 }
 
@@ -100,18 +100,13 @@ int run(const Options& options) {
   }
   const auto arranged = pages.sources();
   if (!arranged.ok()) return fail(arranged.error());
-  if (options.only_plans) {
+  if (options.saving.only_plans) {
     print(options, pages, *arranged, {});
     return kDone;
   }
-  const auto report = save_as(
-      options.saving,
-      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
-        return pages.document().save(sink, how);
-      },
-      [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
-        return pages.document().save(path, how);
-      });
+  if (options.saving.appends && pages.is_on_sheets())
+    return wrong_usage("sheets are a new document, which cannot be appended to the old one");
+  const auto report = save_edited(pages.document(), options.input, options.saving);
   if (!report.ok()) return fail(report.error());
   if (options.saving.output == "-") return report_findings(report->findings);
   print(options, pages, *arranged, *report);
@@ -131,7 +126,7 @@ void add_arrange(CLI::App& app, Run& chosen) {
       ->required()
       ->type_name("STEP");
   add_saving_options(*verb, options->saving);
-  verb->add_flag("--dry-run", options->only_plans, "Print the new order, and write nothing");
+  add_change_options(*verb, options->saving, "Print the new order, and write nothing");
   add_strict_option(*verb);
   verb->add_flag("--json", options->json, "Print what was done for programs");
   add_secret_options(*verb, options->secrets);

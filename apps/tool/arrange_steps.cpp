@@ -157,7 +157,8 @@ const char* const kArrangeSteps =
     "                                      gap LENGTH\n"
     "  booklet [SIZE]                      then any of: section SHEETS, right-to-left, margin "
     "LENGTH\n"
-    "ANCHOR is a side or a corner: top, bottom-left, center. LENGTH is 12mm, 1.5cm, 30pt or 2in";
+    "ANCHOR is a side or a corner: top, bottom-left, center. LENGTH is 12mm, 1.5cm, 30pt or 2in; "
+    "12 alone is 12mm, and for letters 12pt";
 
 Status do_step(const std::string& step, const Secrets& secrets, ArrangedPages& arrangement) {
   Words words = words_of(step);

@@ -55,6 +55,7 @@ lumvet::Status ArrangedPages::take(const lumvet::SheetPlan& plan, const std::str
   steps_.push_back("laid " + count_of(before.size(), "page", "pages") + " " + what);
   sources_ = std::move(after);
   document_ = lumvet::EditableDocument::of(sheets);
+  is_on_sheets_ = true;
   return lumvet::Done{};
 }
 

@@ -22,6 +22,7 @@ class ArrangedPages {
   // Go on with the pages on sheets.
   lumvet::Status lay_on_sheets(const lumvet::SheetLayout& layout);
   lumvet::Status lay_as_booklet(const lumvet::BookletLayout& layout);
+  bool is_on_sheets() const { return is_on_sheets_; }
 
   // The pages of the input that are on each page now, from 0: one, several of a sheet, none.
   lumvet::Result<std::vector<std::vector<int>>> sources() const;
@@ -33,6 +34,7 @@ class ArrangedPages {
   lumvet::EditableDocument document_;
   std::vector<std::vector<int>> sources_;  // of the document's pages, as it was before its steps
   std::vector<std::string> steps_;         // until then
+  bool is_on_sheets_ = false;
 };
 
 }  // namespace tool

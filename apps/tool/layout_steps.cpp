@@ -47,9 +47,9 @@ class Choices {
     });
   }
 
-  void length(const std::string& word, double& points) {
-    value(word, [&points](const std::string& text) -> Status {
-      LUMVET_TRY(points, parse_length(text));
+  void length(const std::string& word, double& points, BareLength bare = BareLength::millimeters) {
+    value(word, [&points, bare](const std::string& text) -> Status {
+      LUMVET_TRY(points, parse_length(text, bare));
       return lumvet::Done{};
     });
   }
@@ -154,7 +154,7 @@ Status write(const Words& words, const Secrets&, ArrangedPages& pages) {
     return read_anchor(word, text.anchor);
   });
   choices.length("margin", text.margin);
-  choices.length("size", size);
+  choices.length("size", size, BareLength::points);
   choices.number("rotated", 1, text.degrees);
   choices.number("opacity", 0.01, text.opacity);
   choices.value("font", [&](const std::string& word) -> Status {

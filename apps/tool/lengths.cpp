@@ -7,13 +7,15 @@
 
 namespace tool {
 
-lumvet::Result<double> parse_length(const std::string& text) {
+lumvet::Result<double> parse_length(const std::string& text, BareLength bare) {
   static const std::map<std::string, double> kPoints = {
-      {"", 72 / 25.4}, {"mm", 72 / 25.4}, {"cm", 720 / 25.4}, {"in", 72}, {"pt", 1}};
+      {"mm", 72 / 25.4}, {"cm", 720 / 25.4}, {"in", 72}, {"pt", 1}};
   double number = 0;
   const char* end = text.data() + text.size();
   const auto read = std::from_chars(text.data(), end, number);
-  const auto unit = kPoints.find(std::string(read.ptr, end));
+  const std::string stated(read.ptr, end);
+  const auto unit =
+      kPoints.find(!stated.empty() ? stated : (bare == BareLength::points ? "pt" : "mm"));
   if (read.ec != std::errc() || unit == kPoints.end() || !std::isfinite(number))
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                          "'" + text + "' is not a length; write 12mm, 1.5cm, 30pt or 2in");

@@ -8,7 +8,10 @@
 
 namespace tool {
 
-// In points; a number without a unit is millimeters. Errors: invalid_argument.
-lumvet::Result<double> parse_length(const std::string& text);
+// In points. A number without a unit is millimeters, and points where it is the size of letters.
+// Errors: invalid_argument.
+enum class BareLength { millimeters, points };
+lumvet::Result<double> parse_length(const std::string& text,
+                                    BareLength bare = BareLength::millimeters);
 
 }  // namespace tool

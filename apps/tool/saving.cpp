@@ -93,8 +93,8 @@ void add_skip_option(CLI::App& verb, bool& skips) {
                 "Leave out what is there already, as after a run that was stopped");
 }
 
-void add_change_options(CLI::App& verb, Saving& saving) {
-  verb.add_flag("--dry-run", saving.only_plans, "Print what would be changed, and write nothing");
+void add_change_options(CLI::App& verb, Saving& saving, const std::string& plan) {
+  verb.add_flag("--dry-run", saving.only_plans, plan);
   verb.add_flag(
       "--append", saving.appends,
       "Leave every byte as it is and put the changes after them, as signed documents need; "
@@ -152,11 +152,28 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
 
 namespace {
 
+// What is there, byte for byte, and what is put after it.
+lumvet::Result<lumvet::SaveReport> append_to_output(const lumvet::EditableDocument& changes,
+                                                    const std::string& input) {
+  LUMVET_TRY(const lumvet::Bytes tail, changes.appended());
+  LUMVET_TRY(const auto source, lumvet::open_file_source(input));
+  StandardOutput out;
+  constexpr std::uint64_t kPart = 1 << 20;
+  for (std::uint64_t at = 0; at < source->size(); at += kPart) {
+    LUMVET_TRY(const lumvet::ByteSlice part,
+               source->slice(at, std::min(kPart, source->size() - at)));
+    LUMVET_RETURN_IF_ERROR(out.write(part.view()));
+  }
+  LUMVET_RETURN_IF_ERROR(out.write(tail));
+  return lumvet::SaveReport{.bytes = source->size() + tail.size()};
+}
+
 lumvet::Result<lumvet::SaveReport> append(lumvet::EditableDocument& changes, const Saving& saving,
                                           const std::string& input) {
   if (saving.protecting.is_asked() || saving.protecting.removes)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                          "the protection of what is there cannot be changed by appending to it");
+  if (saving.output == "-") return append_to_output(changes, input);
   std::error_code ignored;
   if (std::filesystem::equivalent(input, saving.output, ignored)) return changes.append_to_file();
   return changes.save_appended(saving.output,
@@ -178,20 +195,23 @@ int print_plan(lumvet::EditableDocument& changes, const Saving& saving, bool jso
 
 }  // namespace
 
+lumvet::Result<lumvet::SaveReport> save_edited(lumvet::EditableDocument& changes,
+                                               const std::string& input, const Saving& saving) {
+  if (saving.appends) return append(changes, saving, input);
+  return save_as(
+      saving,
+      [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
+        return changes.save(sink, how);
+      },
+      [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
+        return changes.save(path, how);
+      });
+}
+
 int save_changes(lumvet::EditableDocument& changes, const std::string& input, const Saving& saving,
                  bool json) {
   if (saving.only_plans) return print_plan(changes, saving, json);
-  const auto report =
-      saving.appends && saving.output != "-"
-          ? append(changes, saving, input)
-          : save_as(
-                saving,
-                [&](lumvet::ByteSink& sink, const lumvet::SaveOptions& how) {
-                  return changes.save(sink, how);
-                },
-                [&](const std::filesystem::path& path, const lumvet::SaveOptions& how) {
-                  return changes.save(path, how);
-                });
+  const auto report = save_edited(changes, input, saving);
   if (!report.ok()) return fail(report.error());
   if (saving.output == "-") return report_findings(report->findings);
   if (json) {

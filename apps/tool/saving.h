@@ -26,7 +26,8 @@ struct Saving {
 };
 
 // For changes of a document, which can be appended to its bytes, or only be planned.
-void add_change_options(CLI::App& verb, Saving& saving);
+void add_change_options(CLI::App& verb, Saving& saving,
+                        const std::string& plan = "Print what would be changed, and write nothing");
 
 // Where the help of a verb tells of what all verbs share that write documents.
 enum class SavingHelp { in_one_line, in_full };
@@ -55,7 +56,10 @@ using SaveToFile = std::function<lumvet::Result<lumvet::SaveReport>(const std::f
 lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_sink,
                                            const SaveToFile& to_file);
 
-// A document with its changes, and what they were; gives the exit code.
+// A document with its changes: whole, or appended to what is there. Errors: as its saves'.
+lumvet::Result<lumvet::SaveReport> save_edited(lumvet::EditableDocument& changes,
+                                               const std::string& input, const Saving& saving);
+// The same, and tells what they were; gives the exit code.
 int save_changes(lumvet::EditableDocument& changes, const std::string& input, const Saving& saving,
                  bool json);
 
