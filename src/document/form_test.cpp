@@ -88,6 +88,19 @@ TEST_CASE("every kind of field is told by its type and flags", "[document]") {
           .value();
   REQUIRE(form.fields.size() == 1);
   CHECK(form.fields[0].kind == kind);
+  CHECK_FALSE(form.fields[0].is_editable());
+}
+
+TEST_CASE("a combo box says whether it takes other texts", "[document]") {
+  const auto [flags, is_editable] =
+      GENERATE(table<std::string, bool>({{"131072", false}, {"393216", true}, {"262144", false}}));
+  CAPTURE(flags);
+  const Form form =
+      test::open(
+          with_form("/Fields[11 0 R]").object(11, "<</T(f)/FT/Ch/Ff " + flags + ">>").finish())
+          ->form()
+          .value();
+  CHECK(form.fields[0].is_editable() == is_editable);
 }
 
 TEST_CASE("choices, boxes and signatures have their values", "[document]") {

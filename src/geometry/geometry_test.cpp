@@ -24,9 +24,12 @@ TEST_CASE("bounds of a turned rectangle hold its corners", "[geometry]") {
 
 TEST_CASE("a path goes on from the start of a closed subpath", "[geometry]") {
   Path path;
+  CHECK(path.current_point() == Point{});
   path.move_to({1, 1});
   path.line_to({5, 1});
+  CHECK(path.current_point() == Point{5, 1});
   path.close();
+  CHECK(path.current_point() == Point{1, 1});
   path.line_to({9, 9});
   REQUIRE(path.segments().size() == 5);
   CHECK(path.segments()[3] == Path::Segment::move);

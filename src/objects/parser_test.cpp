@@ -24,6 +24,15 @@ std::string written(const Object& object) {
 
 }  // namespace
 
+TEST_CASE("an object is of one kind", "[objects]") {
+  const Object yes = parse("true").value();
+  CHECK((yes.is_bool() && yes.as_bool() && !yes.is_null() && !yes.is_name()));
+  CHECK_FALSE(parse("/true")->is_bool());
+  CHECK_FALSE(parse("null")->is_bool());
+  // Asked as another kind, it has that kind's empty value.
+  CHECK((yes.as_integer() == 0 && yes.as_string().empty() && yes.as_array().empty()));
+}
+
 TEST_CASE("objects are read in every form the standard allows, and written in the shortest",
           "[objects]") {
   const auto [text, expected] = GENERATE(table<std::string, std::string>({

@@ -200,6 +200,8 @@ TEST_CASE("sizes come from the resolution or the width asked for", "[render]") {
   const Raster wide = render(page, {.width = 100}).value();
   CHECK(wide.width() == 100);
   CHECK(wide.height() == 133);
+  const PixelSize told = pixel_size(Scene::record(page).value(), {.width = 100}).value();
+  CHECK((told.width == wide.width() && told.height == wide.height()));
   CHECK(render(page, {.dpi = 0}).error().code() == ErrorCode::invalid_argument);
   CHECK(render(page, {.dpi = 1e9}).error().code() == ErrorCode::invalid_argument);
   CHECK(render(page, {.dpi = 30'000}).error().code() == ErrorCode::limit);

@@ -15,6 +15,9 @@ struct ChangeRules {
   std::vector<FieldLock> locks = {};
 };
 
+// By a signature's dictionary. Errors: io, need_more_data, limit.
+Result<ChangeRules> change_rules(const Document& document, const Dict& signature);
+
 // Errors: io, need_more_data, limit.
 Result<std::vector<LaterChange>> later_changes(const Document& as_signed, const Document& now,
                                                const ChangeRules& rules);

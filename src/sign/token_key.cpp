@@ -3,6 +3,7 @@
 
 #include <openssl/ecdsa.h>
 
+#include <algorithm>
 #include <mutex>
 
 #include "crypto/digest.h"

@@ -3,6 +3,9 @@
 
 #include <p11-kit/p11-kit.h>
 
+#include <algorithm>
+#include <utility>
+
 namespace lumvet::signing {
 
 class TokenModules {

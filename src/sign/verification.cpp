@@ -7,9 +7,7 @@
 #include <set>
 
 #include "base/attempt.h"
-#include "document/field_locks.h"
 #include "document/inside.h"
-#include "document/text_entries.h"
 #include "sign/ambiguity.h"
 #include "sign/byte_range.h"
 #include "sign/certificate_inside.h"
@@ -17,6 +15,7 @@
 #include "sign/digest_names.h"
 #include "sign/later_changes.h"
 #include "sign/material.h"
+#include "sign/signature_claim.h"
 #include "sign/signature_value.h"
 #include "sign/timestamps.h"
 
@@ -29,52 +28,6 @@ using signing::Opinion;
 using signing::SignedMessage;
 
 constexpr std::int64_t kClockTolerance = 300;  // seconds between clocks
-
-// "D:20260921141320Z" in seconds since 1970.
-std::optional<std::int64_t> seconds_in(std::string_view date) {
-  if (date.starts_with("D:")) date.remove_prefix(2);
-  constexpr std::size_t kDigits = 14;
-  if (date.size() < kDigits) return std::nullopt;
-  std::string text(date.substr(0, kDigits));
-  std::int64_t offset = 0;
-  const std::string_view zone = date.substr(kDigits);
-  if (zone.size() >= 3 && (zone[0] == '+' || zone[0] == '-')) {
-    const auto number = [&](std::size_t at) -> std::int64_t {
-      return at + 1 < zone.size() && std::isdigit(static_cast<unsigned char>(zone[at])) != 0 &&
-                     std::isdigit(static_cast<unsigned char>(zone[at + 1])) != 0
-                 ? (zone[at] - '0') * 10 + (zone[at + 1] - '0')
-                 : 0;
-    };
-    offset = (number(1) * 60 + number(4)) * 60 * (zone[0] == '-' ? -1 : 1);
-  }
-  const std::unique_ptr<ASN1_TIME, decltype(&ASN1_TIME_free)> time(ASN1_TIME_new(), ASN1_TIME_free);
-  if (ASN1_TIME_set_string(time.get(), (text + "Z").c_str()) != 1) return std::nullopt;
-  const auto seconds = signing::seconds_of(time.get());
-  return seconds ? std::optional(*seconds - offset) : std::nullopt;
-}
-
-Result<SignatureClaim> claim_of(const Document& document, const FormField& field) {
-  SignatureClaim claim;
-  LUMVET_TRY(const Object signature, document.resolve(field.signature));
-  const auto text = [&](const char* key) -> std::string {
-    const auto value = document.resolve(signature.as_dict()[key]);
-    return value.ok() ? objects::text_to_utf8(value->as_string()) : std::string();
-  };
-  claim.field = field.name;
-  claim.name = text("Name");
-  claim.reason = text("Reason");
-  claim.place = text("Location");
-  claim.contact = text("ContactInfo");
-  claim.claimed_time = seconds_in(text("M"));
-  LUMVET_TRY(const Object form, document.resolve(signature.as_dict()["SubFilter"]));
-  claim.form = form.as_name();
-  claim.is_timestamp = claim.form == "ETSI.RFC3161";
-  return claim;
-}
-
-bool is_signed(const FormField& field) {
-  return field.kind == FormField::Kind::signature && !field.signature.is_null();
-}
 
 struct Found {
   SignatureJudgement judgement;
@@ -135,10 +88,10 @@ class Verification {
     LUMVET_TRY(const Form form, document_.form());
     std::set<ObjectId> met;
     for (const FormField& field : form.fields) {
-      if (!is_signed(field)) continue;
+      if (!signing::is_signed(field)) continue;
       Found found;
       SignatureJudgement& judgement = found.judgement;
-      LUMVET_TRY(static_cast<SignatureClaim&>(judgement), claim_of(document_, field));
+      LUMVET_TRY(static_cast<SignatureClaim&>(judgement), signing::claim_of(document_, field));
       judgement.verdict = Verdict::valid;
       found.object = field.signature.as_reference();
       LUMVET_TRY(const Object signature, document_.resolve(field.signature));
@@ -391,32 +344,10 @@ class Verification {
     return Done{};
   }
 
-  // What the signature says of later changes, and of fields that it locks.
-  Result<signing::ChangeRules> rules_of(SignatureJudgement& judgement, const Dict& dict) {
-    signing::ChangeRules rules;
-    LUMVET_TRY(const Object references, document_.resolve(dict["Reference"]));
-    for (const Object& item : references.as_array()) {
-      LUMVET_TRY(const Object reference, document_.resolve(item));
-      LUMVET_TRY(const Object method, document_.resolve(reference.as_dict()["TransformMethod"]));
-      LUMVET_TRY(const Object stated, document_.resolve(reference.as_dict()["TransformParams"]));
-      const Dict& parameters = stated.as_dict();
-      if (method.is_name("DocMDP")) {
-        LUMVET_TRY(const Object level, document_.resolve(parameters["P"]));
-        constexpr std::int64_t kFillIn = 2;
-        const std::int64_t number = level.as_integer(kFillIn);
-        rules.certification = number == 1   ? Certification::no_changes
-                              : number == 3 ? Certification::annotate
-                                            : Certification::fill_in;
-      }
-    }
-    rules.locks = document::field_locks(store_of(document_), dict);
-    judgement.certification = rules.certification;
-    return rules;
-  }
-
   Status find_changes(Found& found) {
     SignatureJudgement& judgement = found.judgement;
-    LUMVET_TRY(const signing::ChangeRules rules, rules_of(judgement, found.dict));
+    LUMVET_TRY(const signing::ChangeRules rules, signing::change_rules(document_, found.dict));
+    judgement.certification = rules.certification;
     if (judgement.covers_document || judgement.revision + 1 == static_cast<int>(revisions_.size()))
       return Done{};
     LUMVET_TRY(const Document as_signed, revision(judgement.revision));
@@ -455,19 +386,6 @@ const char* name_of(Verdict verdict) {
     case Verdict::invalid: return "not valid";
     default: return "cannot be judged";
   }
-}
-
-Result<std::vector<SignatureClaim>> list_signatures(const Document& document) {
-  return attempted([&]() -> Result<std::vector<SignatureClaim>> {
-    LUMVET_TRY(const Form form, document.form());
-    std::vector<SignatureClaim> all;
-    for (const FormField& field : form.fields) {
-      if (!is_signed(field)) continue;
-      LUMVET_TRY(SignatureClaim claim, claim_of(document, field));
-      all.push_back(std::move(claim));
-    }
-    return all;
-  });
 }
 
 Result<std::vector<SignatureJudgement>> verify_signatures(const Document& document,
