@@ -41,6 +41,7 @@ Owned<EVP_PKEY> new_key(KeyKind kind) {
     case KeyKind::p256: key = EVP_EC_gen("P-256"); break;
     case KeyKind::p384: key = EVP_EC_gen("P-384"); break;
     case KeyKind::p521: key = EVP_EC_gen("P-521"); break;
+    case KeyKind::ed25519: key = EVP_PKEY_Q_keygen(nullptr, nullptr, "ED25519"); break;
     case KeyKind::rsa_1024: key = EVP_RSA_gen(1024U); break;
     case KeyKind::rsa_2048: key = EVP_RSA_gen(2048U); break;
     case KeyKind::rsa_3072: key = EVP_RSA_gen(3072U); break;
@@ -142,7 +143,9 @@ std::shared_ptr<const Identity::Impl> Identity::Impl::made(const CertificateRequ
   if (!request.responder.empty())
     add_extension(own, above, NID_info_access, "OCSP;URI:" + request.responder);
   EVP_PKEY* signer = issuer == nullptr ? impl->key.get() : issuer->key.get();
-  must(X509_sign(own, signer, EVP_get_digestbyname(request.digest.c_str())) > 0,
+  const bool is_ed25519 = EVP_PKEY_is_a(signer, "ED25519") == 1;
+  must(X509_sign(own, signer, is_ed25519 ? nullptr : EVP_get_digestbyname(request.digest.c_str())) >
+           0,
        "a certificate was not signed");
   impl->issuer = std::move(issuer);
   return impl;

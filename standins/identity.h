@@ -21,7 +21,7 @@ namespace standins {
 using lumvet::Bytes;
 using lumvet::ByteView;
 
-enum class KeyKind { p256, p384, p521, rsa_2048, rsa_3072, rsa_1024 };
+enum class KeyKind { p256, p384, p521, ed25519, rsa_2048, rsa_3072, rsa_1024 };
 
 struct CertificateRequest {
   std::string name = {};

@@ -22,6 +22,11 @@ inline const char* openssl_name_of(SignatureDigest digest) {
   }
 }
 
+// What OpenSSL is told of it: nothing for Ed25519, which digests in its own way.
+inline const char* digest_argument(SignatureScheme scheme, SignatureDigest digest) {
+  return scheme == SignatureScheme::ed25519 ? nullptr : openssl_name_of(digest);
+}
+
 // In dots, as object identifiers are told (RFC 5754, 2).
 inline const char* oid_of(SignatureDigest digest) {
   switch (digest) {

@@ -43,6 +43,7 @@ std::vector<Bytes> signature_algorithm(const MessageParts& parts) {
                              der::element(der::context(1), {mask}),
                              der::element(der::context(2), {salt})})};
     }
+    case SignatureScheme::ed25519: return {der::object_id("1.3.101.112")};  // RFC 8419, 2
     case SignatureScheme::ecdsa: break;
   }
   return {der::object_id(ecdsa_oid(parts.digest))};

@@ -14,8 +14,9 @@ bool is_signed_by(const Certificate& signer, SignatureScheme scheme, SignatureDi
   const crypto::ErrorScope scope;
   const Own<EVP_MD_CTX> context(EVP_MD_CTX_new());
   EVP_PKEY_CTX* padding = nullptr;
-  if (EVP_DigestVerifyInit_ex(context.get(), &padding, openssl_name_of(digest), crypto::library(),
-                              nullptr, X509_get0_pubkey(x509_of(signer)), nullptr) != 1)
+  if (EVP_DigestVerifyInit_ex(context.get(), &padding, digest_argument(scheme, digest),
+                              crypto::library(), nullptr, X509_get0_pubkey(x509_of(signer)),
+                              nullptr) != 1)
     return false;
   if (scheme == SignatureScheme::rsa_pss &&
       (EVP_PKEY_CTX_set_rsa_padding(padding, RSA_PKCS1_PSS_PADDING) != 1 ||
@@ -30,7 +31,9 @@ Result<SignatureScheme> scheme_of(const Certificate& signer) {
   if (key != nullptr && EVP_PKEY_is_a(key, "RSA") == 1) return SignatureScheme::rsa_pkcs1;
   if (key != nullptr && EVP_PKEY_is_a(key, "RSA-PSS") == 1) return SignatureScheme::rsa_pss;
   if (key != nullptr && EVP_PKEY_is_a(key, "EC") == 1) return SignatureScheme::ecdsa;
-  return Error(ErrorCode::unsupported, "the certificate has a key of another kind than RSA or EC");
+  if (key != nullptr && EVP_PKEY_is_a(key, "ED25519") == 1) return SignatureScheme::ed25519;
+  return Error(ErrorCode::unsupported,
+               "the certificate has a key of another kind than RSA, EC or Ed25519");
 }
 
 std::size_t most_signature_bytes(const Certificate& signer) {

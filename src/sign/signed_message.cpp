@@ -7,6 +7,7 @@
 #include "sign/certificate_inside.h"
 #include "sign/der.h"
 #include "sign/digest_names.h"
+#include "sign/signed_by.h"
 
 namespace lumvet::signing {
 namespace {
@@ -49,8 +50,9 @@ ByteView sequence_in(const ASN1_TYPE* value) {
 struct Preamble {
   int version = 0;
   int signer_version = 0;
-  bool has_others = false;  // what is no certificate: lists, answers of responders
-  ByteView digests = {};    // what the set of them holds
+  bool has_others = false;   // what is no certificate: lists, answers of responders
+  ByteView digests = {};     // what the set of them holds
+  ByteView attributes = {};  // what is signed of the signer
 };
 std::optional<Preamble> preamble_of(ByteView message) {
   const auto content = der::take(message);
@@ -78,7 +80,24 @@ std::optional<Preamble> preamble_of(ByteView message) {
   ByteView of_signer = info->content;
   const auto signer_version = der::take(of_signer);
   if (!signer_version || signer_version->content.size() != 1) return std::nullopt;
-  return Preamble{version->content[0], signer_version->content[0], has_others, list->content};
+  der::take(of_signer);  // its name
+  der::take(of_signer);  // its digest
+  const auto attributes = der::take(of_signer);
+  return Preamble{
+      version->content[0], signer_version->content[0], has_others, list->content,
+      attributes && attributes->tag == der::context(0) ? attributes->content : ByteView()};
+}
+
+// In the order that DER has, which is what a key signs (RFC 5652, 5.4).
+Bytes set_of_parts(ByteView content) {
+  std::vector<Bytes> parts;
+  while (!content.empty()) {
+    const ByteView before = content;
+    if (!der::take(content)) break;
+    const ByteView part = before.first(before.size() - content.size());
+    parts.emplace_back(part.begin(), part.end());
+  }
+  return der::set_of(std::move(parts));
 }
 
 // The signer's digest alone.
@@ -175,6 +194,7 @@ Result<SignedMessage> SignedMessage::read(ByteView gap, Content place) {
       !is_due_version(preamble->version, key != nullptr, preamble->has_others) ||
       !is_due_version(preamble->signer_version, key != nullptr, false))
     return damaged("what stands beside the signer does not fit the signer");
+  read.attributes_ = set_of_parts(preamble->attributes);
   const char* name = OBJ_nid2sn(OBJ_obj2nid(id));
   read.digest_name_ = name == nullptr ? "" : name;
   if (EVP_get_digestbyname(read.digest_name_.c_str()) == nullptr)
@@ -253,6 +273,19 @@ bool SignedMessage::protects_algorithms() const {
   return std::equal(due.begin(), due.end(), stated.begin(), stated.end());
 }
 
+// OpenSSL 3.0 knows no messages with Ed25519 (RFC 8419).
+bool SignedMessage::is_signed_by_its_key() const {
+  if (EVP_PKEY_is_a(X509_get0_pubkey(x509_of(*signer_)), "ED25519") != 1)
+    return CMS_SignerInfo_verify(info_) == 1;
+  X509_ALGOR* algorithm = nullptr;
+  CMS_SignerInfo_get0_algs(info_, nullptr, nullptr, nullptr, &algorithm);
+  const ASN1_OBJECT* id = nullptr;
+  X509_ALGOR_get0(&id, nullptr, nullptr, algorithm);
+  return OBJ_obj2nid(id) == NID_ED25519 && digest_name_ == "SHA512" &&
+         is_signed_by(*signer_, SignatureScheme::ed25519, SignatureDigest::sha512, attributes_,
+                      signature());
+}
+
 SignedMessage::State SignedMessage::check(ByteView due, bool needs_certificate) const {
   const ErrorScope scope;
   if (!signer_) return State::without_signer;
@@ -274,7 +307,7 @@ SignedMessage::State SignedMessage::check(ByteView due, bool needs_certificate) 
                         stated->type == V_ASN1_OCTET_STRING &&
                         OBJ_obj2nid(type->value.object) == NID_pkcs7_data;
   if (!has_both) return State::forged;
-  if (CMS_SignerInfo_verify(info_) != 1) return State::forged;
+  if (!is_signed_by_its_key()) return State::forged;
   if (!protects_algorithms()) return State::other_algorithm;
   if (!names_signer(needs_certificate)) return State::other_signer;
   const ByteView digest = bytes_of(stated->value.octet_string);

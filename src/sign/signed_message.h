@@ -57,9 +57,11 @@ class SignedMessage {
   SignedMessage() = default;
   bool names_signer(bool needs_certificate) const;
   bool protects_algorithms() const;
+  bool is_signed_by_its_key() const;
 
   crypto::Owned<CMS_ContentInfo> message_;
   CMS_SignerInfo* info_ = nullptr;
+  Bytes attributes_;  // that are signed, as a set in DER
   std::string digest_name_;
   std::vector<Certificate> certificates_;
   std::optional<Certificate> signer_;

@@ -62,17 +62,20 @@ struct PendingSignature::Impl {
 };
 
 Result<std::shared_ptr<const PendingSignature::Impl>> PendingSignature::Impl::prepared(
-    const EditableDocument& document, const Signer& signer, const SignRequest& request,
+    const EditableDocument& document, const Signer& signer, const SignRequest& given,
     std::size_t more_room) {
   if (signer.chain.empty())
     return Error(ErrorCode::invalid_argument, "there is no certificate of a signer");
   const Certificate& own = signer.chain.front();
-  const std::int64_t time = request.time.value_or(signing::now_in_seconds());
+  const std::int64_t time = given.time.value_or(signing::now_in_seconds());
   MessageParts parts;
   parts.chain = signer.chain;
-  parts.digest = request.digest;
   LUMVET_TRY(parts.scheme, signing::scheme_of(own));
   parts.scheme = signer.scheme.value_or(parts.scheme);
+  SignRequest request = given;
+  // The one digest that goes with it (RFC 8419, 3.1).
+  if (parts.scheme == SignatureScheme::ed25519) request.digest = SignatureDigest::sha512;
+  parts.digest = request.digest;
   if (request.form == SignatureForm::pkcs7) parts.signing_time = time;
   parts.document_digest = crypto::digest(signing::kind_of(request.digest), {});
 
@@ -186,7 +189,7 @@ Result<Signed> signed_with(const EditableDocument& document, const SigningKey& k
                Pending::prepared(document, {key.chain(), key.scheme()}, request, more_room));
     const Pending& pending = *made.pending;
     LUMVET_TRY(const Bytes signature,
-               key.sign(pending.attributes, pending.parts.scheme, request.digest));
+               key.sign(pending.attributes, pending.parts.scheme, pending.parts.digest));
     LUMVET_TRY(made.message, pending.message(signature));
     if (made.message.size() <= pending.file.room()) return made;
     // A timestamp that is larger than the room for it has it made anew.

@@ -35,6 +35,7 @@ Status check_kind(const EVP_PKEY* key) {
                        " bits; signatures of RSA need 2048 or more to be believed");
     return Done{};
   }
+  if (EVP_PKEY_is_a(key, "ED25519") == 1) return Done{};
   if (EVP_PKEY_is_a(key, "EC") == 1) {
     char curve[64] = {};
     std::size_t size = 0;
@@ -47,7 +48,7 @@ Status check_kind(const EVP_PKEY* key) {
   }
   return Error(ErrorCode::unsupported,
                "the key is of a kind that signatures of documents do not take; RSA or a curve "
-               "P-256, P-384 or P-521 is needed");
+               "P-256, P-384 or P-521 is needed, or Ed25519");
 }
 
 // The key's own certificate first, then its issuer, and so on.
@@ -146,6 +147,7 @@ const std::vector<Certificate>& SigningKey::chain() const { return impl_->chain;
 
 SignatureScheme SigningKey::scheme() const {
   if (EVP_PKEY_is_a(impl_->key.get(), "EC") == 1) return SignatureScheme::ecdsa;
+  if (EVP_PKEY_is_a(impl_->key.get(), "ED25519") == 1) return SignatureScheme::ed25519;
   return EVP_PKEY_is_a(impl_->key.get(), "RSA-PSS") == 1 ? SignatureScheme::rsa_pss
                                                          : SignatureScheme::rsa_pkcs1;
 }
@@ -153,16 +155,21 @@ SignatureScheme SigningKey::scheme() const {
 Result<Bytes> SigningKey::sign(ByteView bytes, SignatureScheme scheme,
                                SignatureDigest digest) const {
   const ErrorScope scope;
-  const bool is_curve = EVP_PKEY_is_a(impl_->key.get(), "EC") == 1;
-  if (is_curve != (scheme == SignatureScheme::ecdsa))
-    return Error(ErrorCode::invalid_argument, is_curve
-                                                  ? "the key is of a curve and signs by ECDSA alone"
-                                                  : "the key is of RSA and does not sign by ECDSA");
+  const SignatureScheme own = this->scheme();
+  const auto is_rsa = [](SignatureScheme each) {
+    return each == SignatureScheme::rsa_pkcs1 || each == SignatureScheme::rsa_pss;
+  };
+  if (scheme != own && !(is_rsa(scheme) && is_rsa(own)))
+    return Error(ErrorCode::invalid_argument,
+                 is_rsa(own) ? "the key is of RSA and signs by PKCS#1 or PSS alone"
+                 : own == SignatureScheme::ecdsa
+                     ? "the key is of a curve and signs by ECDSA alone"
+                     : "the key is of Ed25519 and signs by nothing else");
   if (impl_->token) return impl_->token->sign(bytes, scheme, digest);
   const Error refused(ErrorCode::unsupported, "the key does not sign in this way");
   const signing::Own<EVP_MD_CTX> context(EVP_MD_CTX_new());
   EVP_PKEY_CTX* padding = nullptr;
-  if (EVP_DigestSignInit_ex(context.get(), &padding, signing::openssl_name_of(digest),
+  if (EVP_DigestSignInit_ex(context.get(), &padding, signing::digest_argument(scheme, digest),
                             crypto::library(), nullptr, impl_->key.get(), nullptr) != 1)
     return refused;
   if (scheme == SignatureScheme::rsa_pss &&

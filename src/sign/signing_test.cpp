@@ -67,6 +67,55 @@ TEST_CASE("signatures of every kind of key and digest are confirmed by another p
   }
 }
 
+TEST_CASE("Ed25519 signs by RFC 8419", "[sign]") {
+  const Office own = Office::with(KeyKind::ed25519);
+  CHECK(key_of(own.chief).scheme() == SignatureScheme::ed25519);
+  for (const SignatureForm form : {SignatureForm::pades, SignatureForm::pkcs7}) {
+    SignRequest request = request_at();
+    request.form = form;
+    const auto pending = PendingSignature::of(EditableDocument::of(page_document()),
+                                              {key_of(own.chief).chain(), {}}, request)
+                             .value();
+    CHECK(pending.scheme() == SignatureScheme::ed25519);
+    const Bytes signature =
+        key_of(own.chief).sign(pending.to_sign(), pending.scheme(), request.digest).value();
+    // OpenSSL knows no such messages, but such signatures.
+    const TemporaryFolder folder;
+    write_file(folder / "text",
+               string_of(Bytes(pending.to_sign().begin(), pending.to_sign().end())));
+    write_file(folder / "signature", string_of(signature));
+    write_file(folder / "chief.pem", own.chief.pem());
+    const std::string at = folder.path().string();
+    CHECK(command("openssl pkeyutl -verify -certin -inkey " + at + "/chief.pem -rawin -in " + at +
+                  "/text -sigfile " + at + "/signature")
+              .code == 0);
+    BufferSink sink;
+    REQUIRE(pending.finish(signature, sink).ok());
+    const std::string file = string_of(sink.take());
+    const SignatureJudgement judged = first_judged(file, own.root);
+    CAPTURE(judged.reasons);
+    CHECK(judged.verdict == Verdict::valid);
+    CHECK(judged.digest == "SHA512");
+    CHECK(file == sign_bytes(page_document(), own.chief, request));
+    // Each byte of the attributes and of the signature counts.
+    const SignedParts parts = parts_of(file);
+    for (const std::string& part :
+         {string_of(signature),
+          string_of(Bytes(pending.to_sign().begin() + 2, pending.to_sign().end()))})
+      for (std::size_t i = 0; i < part.size(); i += 7) {
+        const std::size_t place = parts.message.find(part) + i;
+        std::string changed = file;
+        char& digit = changed[parts.range[1] + 1 + 2 * place];
+        digit = digit == '0' ? '1' : '0';
+        CHECK(first_judged(changed, own.root).verdict != Verdict::valid);
+      }
+    CHECK(first_judged(replaced(file, "240 140 30 30", "240 140 30 31"), own.root).sub_indication ==
+          "HASH_FAILURE");
+  }
+  const auto other = key_of(own.chief).sign(to_bytes("a"), SignatureScheme::ecdsa, {});
+  CHECK(other.error().code() == ErrorCode::invalid_argument);
+}
+
 TEST_CASE("a key that is elsewhere signs in two steps", "[sign]") {
   for (const auto& [kind, scheme] : {std::pair(KeyKind::rsa_2048, SignatureScheme::rsa_pss),
                                      std::pair(KeyKind::rsa_2048, SignatureScheme::rsa_pkcs1),

@@ -15,10 +15,13 @@
 namespace lumvet::signing {
 
 struct TokenKey::Impl {
+  Impl(TokenSession opened, CK_OBJECT_HANDLE found, std::vector<Certificate> known)
+      : session(std::move(opened)), key(found), certificates(std::move(known)) {}
+
   TokenSession session;
-  CK_OBJECT_HANDLE key = 0;
-  std::vector<Certificate> certificates = {};
-  mutable std::mutex mutex = {};  // a session does one thing at a time
+  CK_OBJECT_HANDLE key;
+  std::vector<Certificate> certificates;
+  mutable std::mutex mutex;  // a session does one thing at a time
 };
 
 namespace {

@@ -68,7 +68,7 @@ struct SignRequest {
   std::string contact = {};               // UTF-8
   std::optional<std::int64_t> time = {};  // seconds since 1970; without it that of now
   SignatureForm form = SignatureForm::pades;
-  SignatureDigest digest = SignatureDigest::sha256;
+  SignatureDigest digest = SignatureDigest::sha256;  // of Ed25519 sha512 in any case
   Certification certification = Certification::none;
   std::optional<FieldLock> lock = {};  // of fields that nobody may change afterwards
   // Proves that the signature was there at a time (level B-T).
@@ -78,7 +78,7 @@ struct SignRequest {
 // Who will sign, where the key is elsewhere.
 struct Signer {
   std::vector<Certificate> chain = {};         // the signer's first
-  std::optional<SignatureScheme> scheme = {};  // without it rsa_pkcs1 or ecdsa
+  std::optional<SignatureScheme> scheme = {};  // without it as the key has it
 };
 
 struct SignReport {
@@ -97,7 +97,7 @@ class LUMVET_EXPORT PendingSignature {
   // What the key signs, in DER: the attributes of the signature, with the document's digest among
   // them.
   ByteView to_sign() const;
-  // The digest of that, where a service wants no more.
+  // The digest of that, where a service wants no more; Ed25519 wants all of it.
   Bytes digest() const;
   SignatureScheme scheme() const;
   const std::string& field() const;

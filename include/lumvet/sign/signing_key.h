@@ -9,8 +9,8 @@
 //   const auto on_card = lumvet::SigningKey::from_token("pkcs11:token=Office;object=chief",
 //                                                       {.pin = "1234"}).value();
 //
-// Keys are of RSA (2,048 bits on) or of the curves P-256, P-384 and P-521. Threads: immutable,
-// share freely. Since: 0.3
+// Keys are of RSA (2,048 bits on), of the curves P-256, P-384 and P-521, or of Ed25519, which
+// tokens are not asked for. Threads: immutable, share freely. Since: 0.3
 #pragma once
 
 #include <filesystem>
@@ -25,8 +25,8 @@ namespace lumvet {
 
 enum class SignatureDigest { sha256, sha384, sha512 };
 
-// How a digest is signed: what stands in the signature (RFC 3370, 4056, 5754).
-enum class SignatureScheme { rsa_pkcs1, rsa_pss, ecdsa };
+// How it is signed: what stands in the signature (RFC 3370, 4056, 5754, 8419).
+enum class SignatureScheme { rsa_pkcs1, rsa_pss, ecdsa, ed25519 };
 
 // How a token is reached (PKCS#11).
 struct TokenAccess {
@@ -57,11 +57,12 @@ class LUMVET_EXPORT SigningKey {
 
   // The key's own certificate first, then those of its issuers as far as they are known.
   const std::vector<Certificate>& chain() const;
-  // What it signs with unless something else is asked for: rsa_pkcs1 or ecdsa.
+  // What it signs with unless something else is asked for: rsa_pkcs1, ecdsa or ed25519.
   SignatureScheme scheme() const;
 
-  // The signature of bytes: of ECDSA in DER (RFC 3279, 2.2.3). Errors: invalid_argument for a
-  // scheme that the key is not of; unsupported when the cryptographic library refuses.
+  // The signature of bytes: of ECDSA in DER (RFC 3279, 2.2.3). Ed25519 takes no digest. Errors:
+  // invalid_argument for a scheme that the key is not of; unsupported when the cryptographic
+  // library refuses.
   Result<Bytes> sign(ByteView bytes, SignatureScheme scheme, SignatureDigest digest) const;
 
  private:
