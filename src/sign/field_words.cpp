@@ -4,12 +4,15 @@
 #include <unicode/uchar.h>
 #include <unicode/unistr.h>
 
+#include <algorithm>
+
 #include "document/appearance.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
 #include "file/ledger.h"
 #include "lumvet/document/field_format.h"
 #include "lumvet/text/page_words.h"
+#include "objects/content_numbers.h"
 
 namespace lumvet::signing {
 namespace {
@@ -30,33 +33,46 @@ std::string essence(const std::string& text, bool letters_alone) {
   return out;
 }
 
-// The look of a field alone, as the content of a page.
-Result<PageWords> words_of(const Document& document, int page, const Stream& look) {
+// The look of a field alone, as the content of a page. It is larger than the field, so that letters
+// beyond the field's edges are told as well.
+Result<PageWords> words_of(const Document& document, const Page& page, const FieldWidget& widget,
+                           const Stream& look) {
   const file::ObjectStore& store = store_of(document);
-  LUMVET_TRY(const Page own, document.page(page));
   file::Ledger ledger(store.with(nullptr),
                       store.changes() ? *store.changes() : file::ObjectChanges());
   const ObjectId form = ledger.add(Object(look));
-  const std::string content = "/Look Do";
-  Dict sheet{
-      {"Type", Object::name("Page")},
-      {"MediaBox", store.get(look.dict, "BBox")},
-      {"Resources", Dict{{"XObject", Dict{{"Look", form}}}}},
-      {"Contents", ledger.add(Object(Stream::of(Dict(), Bytes(content.begin(), content.end()))))}};
-  if (own.dict().contains("Parent")) sheet.set("Parent", own.dict()["Parent"]);
-  ledger.set(own.id(), Object(std::move(sheet)));
+  const Rect place{0, 0, widget.rect.width(), widget.rect.height()};
+  std::string content;
+  if (const auto fit = document::fitted(store, look.dict, place)) {
+    objects::append_rounded({fit->a, fit->b, fit->c, fit->d, fit->e, fit->f}, content);
+    content += "cm /Look Do";
+  }
+  constexpr double kBeyond = 10;  // times the field
+  const double wide = place.right * kBeyond;
+  const double high = place.top * kBeyond;
+  const Array sheet = document::array_of(Rect{-wide, -high, wide, high});
+  // What pages have from above is said anew.
+  ledger.set(
+      page.id(),
+      Dict{{"Type", Object::name("Page")},
+           {"Parent", page.dict()["Parent"]},
+           {"MediaBox", Object(sheet)},
+           {"CropBox", Object(sheet)},
+           {"Rotate", 0},
+           {"Resources", Dict{{"XObject", Dict{{"Look", form}}}}},
+           {"Contents", ledger.add(Stream::of(Dict(), Bytes(content.begin(), content.end())))}});
   auto changes = std::make_shared<const file::ObjectChanges>(ledger.changes());
   const auto core = std::make_shared<const document::Core>(
       core_of(document), store.with(nullptr)->with(std::move(changes)));
-  LUMVET_TRY(const Page shown, Inside<Document>::of(core).page(page));
+  LUMVET_TRY(const Page shown, Inside<Document>::of(core).page(page.index()));
   return PageWords::of(shown);
 }
 
-std::string seen_text(const PageWords& words) {
+std::string text_of(const PageWords& words, std::initializer_list<Visibility> kinds) {
   std::string text;
   for (std::size_t i = 0; i < words.word_count(); ++i) {
     const TextWord word = words.word(i);
-    if (word.visibility == Visibility::seen)
+    if (std::find(kinds.begin(), kinds.end(), word.visibility) != kinds.end())
       text += words.text().substr(word.begin, word.end - word.begin) + " ";
   }
   return text;
@@ -85,10 +101,18 @@ Result<std::optional<std::string>> misleading_text(const Document& document, con
   if (!look.is_stream() || !widget.page) return std::optional<std::string>();
   if (has_pictures(store, look.as_stream()->dict))
     return std::optional<std::string>("shows pictures in place of its value");
-  LUMVET_TRY(const PageWords words, words_of(document, *widget.page, *look.as_stream()));
+  LUMVET_TRY(const Page page, document.page(*widget.page));
+  if (page.id() == ObjectId())
+    return std::optional<std::string>("stands on a page that is no object of its own");
+  LUMVET_TRY(const PageWords words, words_of(document, page, widget, *look.as_stream()));
   const bool letters_alone = has_other_scripts(field);
-  const std::string seen = seen_text(words);
-  if (essence(seen, letters_alone) == essence(shown_text(field), letters_alone))
+  const std::string seen = text_of(words, {Visibility::seen});
+  const std::string due = essence(shown_text(field), letters_alone);
+  if (essence(seen, letters_alone) == due) return std::optional<std::string>();
+  // Lines that a field has no room for are beyond its edge, and people know that.
+  const std::string all = text_of(words, {Visibility::seen, Visibility::clipped});
+  if (field.is_multiline() && essence(all, letters_alone) == due &&
+      due.starts_with(essence(seen, letters_alone)))
     return std::optional<std::string>();
   if (words.unknown_count() > 0)
     return std::optional<std::string>("shows letters of which nothing tells what they are");

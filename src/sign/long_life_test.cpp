@@ -196,6 +196,28 @@ TEST_CASE("signed twice, filled in where it is allowed, and prolonged: all still
   CHECK(all[2].changes.empty());
 }
 
+TEST_CASE("fields on turned pages show what they hold as well", "[sign]") {
+  const std::string turn = GENERATE("/Rotate 90", "/Rotate 180", "/Rotate 270/UserUnit 2");
+  const World world;
+  SignRequest request = request_at();
+  request.certification = Certification::fill_in;
+  const std::string file = sign_bytes(inspection_form(turn), world.chief, request);
+  auto filling = EditableDocument::of(opened_again(file));
+  REQUIRE(
+      fill_fields(filling, {{"bridge", {"Alder Mill"}},
+                            {"notes", {"Two lines of notes, which take more room than one has"}},
+                            {"code", {"AB12"}},
+                            {"gap.left", {"1234.5"}},
+                            {"dry", {"on"}},
+                            {"grade", {"two"}}})
+          .ok());
+  const auto judged =
+      judge_all(file + string_of(filling.appended().value()), world.informed(kSigned), kSigned)[0];
+  CAPTURE(turn, judged.reasons);
+  CHECK(judged.verdict == Verdict::valid);
+  CHECK(judged.changes.size() >= 6);
+}
+
 TEST_CASE("what issuers tell is fetched where they say", "[sign]") {
   World world;
   const std::string file = world.file();
