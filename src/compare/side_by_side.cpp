@@ -28,6 +28,17 @@ std::string finding_of(const PageComparison& pages) {
   return count_of(pages.places.size(), "place differs", "places differ");
 }
 
+std::string heading_of(const PageComparison& pages) {
+  return "Page " + std::to_string((pages.after ? *pages.after : *pages.before) + 1) + ": " +
+         finding_of(pages);
+}
+
+// For who hears it read.
+std::string description_of(const PageComparison& pages, const SideBySideOptions& options) {
+  return heading_of(pages) + "; " + options.before + " on the left, " + options.after +
+         " on the right";
+}
+
 struct Column {
   const Document& document;
   std::optional<int> page;
@@ -93,10 +104,8 @@ Result<Document> side_by_side(const Document& before, const Document& after,
   const double half = (width - kBetween) / 2;
   for (const PageComparison& each : pages) {
     if (each.is_same() && !options.has_all_pages) continue;
-    const std::string number = std::to_string((each.after ? *each.after : *each.before) + 1);
-    const std::string finding = finding_of(each);
     flow.add_page_break();
-    flow.add_heading("Page " + number + ": " + finding, 2);
+    flow.add_heading(heading_of(each), 2);
     Drawing both(width, height);
     LUMVET_RETURN_IF_ERROR(
         draw_column(both, {before, each.before, options.before, color_of_before(), true},
@@ -105,8 +114,7 @@ Result<Document> side_by_side(const Document& before, const Document& after,
                                        {after, each.after, options.after, color_of_after(), false},
                                        each.places, {half + kBetween, 0, half, height}));
     LUMVET_RETURN_IF_ERROR(both.status());
-    flow.add(both, "Page " + number + ", " + options.before + " on the left and " + options.after +
-                       " on the right; " + finding);
+    flow.add(both, description_of(each, options));
   }
   return flow.as_document();
 }
