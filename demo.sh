@@ -52,7 +52,11 @@ address=$(cat "$keys/address.txt")
 say $lumvet sign $demo/report.pdf --key-file $keys/chief.p12 --key-password-file $keys/passphrase.txt --reason 'Inspected and found safe' --place Ostrel --at 12:64,330,240,72 --mark demo/marks/verlan.png -o $demo/made/signed.pdf
 say $lumvet sign $demo/made/signed.pdf --key-file $keys/seal.p12 --key-password-file $keys/passphrase.txt --level b-t --timestamps $address/time -o $demo/made/countersigned.pdf
 say $lumvet verify $demo/made/countersigned.pdf --trust $keys/root.pem --online
-say $lumvet verify $demo/made/countersigned.pdf --trust $keys/root.pem --compare 2 $demo/made/then-and-now.pdf
+# A signed form is filled in further, and laid beside what was signed.
+say $lumvet sign $demo/inspection.pdf --key-file $keys/chief.p12 --key-password-file $keys/passphrase.txt --field signature --certify fill-in -o $demo/made/certified.pdf
+say $lumvet fill $demo/made/certified.pdf --set weather=snow --set 'notes=The fourth hanger as well.' --append -o $demo/made/certified-filled.pdf
+say $lumvet verify $demo/made/certified-filled.pdf --trust $keys/root.pem --online
+say $lumvet verify $demo/made/certified-filled.pdf --trust $keys/root.pem --online --compare 2 $demo/made/then-and-now.pdf
 say $lumvet prolong $demo/made/countersigned.pdf --trust $keys/root.pem --online --timestamps $address/time -o $demo/made/kept.pdf
 # Somebody changes one byte of a copy, and is caught.
 cp "$demo/made/countersigned.pdf" "$demo/made/tampered.pdf"
