@@ -132,6 +132,14 @@ TEST_CASE("a state is laid beside today's", "[tool][sign]") {
   CHECK(none.code == 2);
   CHECK(has(none.err, "there is no state '9'; s.pdf has 2 states"));
   CHECK(bench.run("verify s.pdf --compare 1 a.pdf --revision 1 b.pdf").code == 2);
+  // The document itself is never written over.
+  const std::string before = read_file(bench.folder / "s.pdf");
+  for (const std::string how : {"--compare", "--revision"}) {
+    const Ran over = bench.run("verify s.pdf " + how + " 1 s.pdf --replace");
+    CHECK(over.code == 2);
+    CHECK(has(over.err, "s.pdf is the input"));
+  }
+  CHECK(read_file(bench.folder / "s.pdf") == before);
 }
 
 TEST_CASE("what cannot sign says so, and nothing is written", "[tool][sign]") {

@@ -158,12 +158,7 @@ lumvet::Result<lumvet::SaveReport> append_to_output(const lumvet::EditableDocume
   LUMVET_TRY(const lumvet::Bytes tail, changes.appended());
   LUMVET_TRY(const auto source, lumvet::open_file_source(input));
   StandardOutput out;
-  constexpr std::uint64_t kPart = 1 << 20;
-  for (std::uint64_t at = 0; at < source->size(); at += kPart) {
-    LUMVET_TRY(const lumvet::ByteSlice part,
-               source->slice(at, std::min(kPart, source->size() - at)));
-    LUMVET_RETURN_IF_ERROR(out.write(part.view()));
-  }
+  LUMVET_RETURN_IF_ERROR(copy_start(*source, source->size(), out));
   LUMVET_RETURN_IF_ERROR(out.write(tail));
   return lumvet::SaveReport{.bytes = source->size() + tail.size()};
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "states.h"
 
+#include <cctype>
 #include <filesystem>
 #include <iostream>
 
@@ -10,6 +11,7 @@
 #include "console.h"
 #include "files.h"
 #include "page_list.h"
+#include "saving.h"
 
 namespace tool {
 namespace {
@@ -24,6 +26,16 @@ lumvet::Result<std::size_t> place_of(const std::vector<lumvet::Revision>& states
   return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                        "there is no state '" + number + "'; " + input + " has " +
                            count_of(states.size(), "state", "states"));
+}
+
+// Before anything else is done: the document that is judged is never written over.
+int check(const std::string& input, const StateChoice& choice) {
+  Saving saving;
+  saving.output = choice.output;
+  saving.replace = choice.replace;
+  if (const auto free = check_output(saving); !free.ok()) return fail(free.error());
+  const auto other = check_not_input(input, saving);
+  return other.ok() ? kDone : refuse(other.error());
 }
 
 std::vector<std::string> notes_on(const std::vector<lumvet::SignatureJudgement>& signatures,
@@ -50,6 +62,7 @@ std::vector<std::string> notes_on(const std::vector<lumvet::SignatureJudgement>&
 
 int write_state(const lumvet::Document& document, const std::string& input,
                 const StateChoice& choice) {
+  if (const int code = check(input, choice); code != kDone) return code;
   const auto states = document.revisions();
   if (!states.ok()) return fail(states.error());
   const auto place = place_of(*states, choice.number, input);
@@ -60,12 +73,7 @@ int write_state(const lumvet::Document& document, const std::string& input,
       choice.output, choice.replace ? lumvet::IfExists::replace : lumvet::IfExists::refuse);
   if (!file.ok()) return fail(file.error());
   const std::uint64_t size = (*states)[*place].size;
-  constexpr std::uint64_t kPart = 1 << 20;
-  for (std::uint64_t at = 0; at < size; at += kPart) {
-    const auto part = (*source)->slice(at, std::min(kPart, size - at));
-    if (!part.ok()) return fail(part.error());
-    if (const auto done = file->write(part->view()); !done.ok()) return fail(done.error());
-  }
+  if (const auto done = copy_start(**source, size, *file); !done.ok()) return fail(done.error());
   if (const auto done = file->commit(); !done.ok()) return fail(done.error());
   std::cout << choice.output << "  state " << *place + 1 << " of " << states->size() << ", "
             << size_for_people(size) << '\n';
@@ -75,13 +83,18 @@ int write_state(const lumvet::Document& document, const std::string& input,
 int lay_beside(const lumvet::Document& document, const std::string& input,
                const StateChoice& choice,
                const std::vector<lumvet::SignatureJudgement>& signatures) {
+  if (const int code = check(input, choice); code != kDone) return code;
   const auto states = document.revisions();
   if (!states.ok()) return fail(states.error());
   const auto place = place_of(*states, choice.number, input);
   if (!place.ok()) return refuse(place.error());
   const auto before = document.revision(static_cast<int>(*place));
   if (!before.ok()) return fail(before.error());
-  const auto pages = lumvet::compare_pages(*before, document);
+  ProgressLine line("comparing page");
+  const auto pages = lumvet::compare_pages(
+      *before, document,
+      {.cancel = interruption(),
+       .progress = [&](std::uint64_t done, std::uint64_t total) { line.update(done, total); }});
   if (!pages.ok()) return fail(pages.error());
   const std::string number = std::to_string(*place + 1);
   const auto sheets =

@@ -7,6 +7,7 @@
 #include "document/permission.h"
 #include "edit/editable_document_impl.h"
 #include "io/appending.h"
+#include "io/source_parts.h"
 #include "save/full_writer.h"
 
 namespace lumvet {
@@ -186,11 +187,8 @@ Result<SaveReport> EditableDocument::save_appended(const std::filesystem::path& 
   return saving::save_to_file(path, options, [&](ByteSink& sink) -> Result<SaveReport> {
     LUMVET_TRY(const Bytes more, appended());
     const ByteSource& source = *impl_->file->source();
-    constexpr std::uint64_t kPart = 1 << 20;
-    for (std::uint64_t at = 0; at < source.size(); at += kPart) {
-      LUMVET_TRY(const ByteSlice part, source.slice(at, kPart));
-      LUMVET_RETURN_IF_ERROR(sink.write(part.view()));
-    }
+    LUMVET_RETURN_IF_ERROR(io::each_part_of(source, 0, source.size(),
+                                            [&](ByteView part) { return sink.write(part); }));
     LUMVET_RETURN_IF_ERROR(sink.write(more));
     LUMVET_TRY(const Document document, now());
     return impl_->report(document, source.size() + more.size());

@@ -5,11 +5,11 @@
 
 #include "crypto/digest.h"
 #include "document/inside.h"
+#include "io/source_parts.h"
 #include "objects/serializer.h"
 #include "save/full_writer.h"
 #include "sign/certificate_inside.h"
 #include "sign/digest_names.h"
-#include "sign/source_parts.h"
 
 namespace lumvet::signing {
 namespace {
@@ -72,7 +72,7 @@ Status AppendedSignature::find_gap() {
 }
 
 Status AppendedSignature::before_gap(const Take& take) const {
-  LUMVET_RETURN_IF_ERROR(each_part_of(*source_, 0, source_->size(), take));
+  LUMVET_RETURN_IF_ERROR(io::each_part_of(*source_, 0, source_->size(), take));
   return take(ByteView(tail_).first(gap_ - 1));
 }
 

@@ -5,9 +5,9 @@
 #include <array>
 
 #include "document/inside.h"
+#include "io/source_parts.h"
 #include "objects/lexer.h"
 #include "sign/certificate_inside.h"
-#include "sign/source_parts.h"
 
 namespace lumvet::signing {
 namespace {
@@ -81,8 +81,8 @@ Result<ByteRange> byte_range_of(const Document& document, ObjectId signature, co
 Status each_part(const Document& document, const ByteRange& range,
                  const std::function<Status(ByteView)>& take) {
   const ByteSource& source = *store_of(document).source();
-  LUMVET_RETURN_IF_ERROR(each_part_of(source, 0, range.before, take));
-  return each_part_of(source, range.behind, range.end, take);
+  LUMVET_RETURN_IF_ERROR(io::each_part_of(source, 0, range.before, take));
+  return io::each_part_of(source, range.behind, range.end, take);
 }
 
 }  // namespace lumvet::signing

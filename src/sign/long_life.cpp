@@ -5,6 +5,7 @@
 #include <iterator>
 
 #include "edit/editable_document_impl.h"
+#include "io/source_parts.h"
 #include "save/full_writer.h"
 #include "sign/appended_signature.h"
 #include "sign/certificate_inside.h"
@@ -12,7 +13,6 @@
 #include "sign/material.h"
 #include "sign/placing.h"
 #include "sign/revocations.h"
-#include "sign/source_parts.h"
 #include "sign/timestamps.h"
 
 namespace lumvet {
@@ -152,8 +152,8 @@ Result<Prolonged> prolonged(const Document& document, const ProlongRequest& requ
 Status write(const Document& document, const Prolonged& made, ByteSink& sink) {
   if (made.stamp) return made.stamp->write(made.token, sink);
   const ByteSource& source = *store_of(document).source();
-  LUMVET_RETURN_IF_ERROR(signing::each_part_of(source, 0, source.size(),
-                                               [&](ByteView part) { return sink.write(part); }));
+  LUMVET_RETURN_IF_ERROR(
+      io::each_part_of(source, 0, source.size(), [&](ByteView part) { return sink.write(part); }));
   return sink.write(made.tail);
 }
 

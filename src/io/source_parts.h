@@ -8,7 +8,7 @@
 
 #include "lumvet/io/byte_source.h"
 
-namespace lumvet::signing {
+namespace lumvet::io {
 
 // Errors: as reading's and take's.
 template <typename Take>
@@ -24,4 +24,4 @@ Status each_part_of(const ByteSource& source, std::uint64_t from, std::uint64_t 
   return Done{};
 }
 
-}  // namespace lumvet::signing
+}  // namespace lumvet::io
