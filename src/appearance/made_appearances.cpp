@@ -5,6 +5,7 @@
 #include "appearance/field_look.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
+#include "document/changed.h"
 #include "document/form.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
@@ -153,8 +154,7 @@ Result<std::optional<MadeAppearances>> made_appearances(const Page& page,
     const Object annotation = store.resolve(list.as_array()[i]);
     if (!annotation.is_dict() || !needs_look(core, annotation.as_dict())) continue;
     if (!ledger) {
-      const auto changes = store.changes();
-      ledger.emplace(store.with(nullptr), changes ? *changes : file::ObjectChanges());
+      ledger.emplace(document::ledger_of(core));
       writer.emplace(core, *ledger, supply);
     }
     LUMVET_TRY(const auto written, writer->write(annotation.as_dict()));
@@ -162,9 +162,7 @@ Result<std::optional<MadeAppearances>> made_appearances(const Page& page,
   }
   if (made.forms.empty()) return std::optional<MadeAppearances>();
   LUMVET_RETURN_IF_ERROR(writer->finish());
-  auto changes = std::make_shared<const file::ObjectChanges>(ledger->changes());
-  made.core =
-      std::make_shared<const document::Core>(core, store.with(nullptr)->with(std::move(changes)));
+  made.core = document::changed(core, *ledger);
   return std::optional(std::move(made));
 }
 
@@ -188,12 +186,10 @@ Result<std::optional<Page>> with_made_looks(const Page& page) {
   }
   Dict dict = page.dict();
   dict.set("Annots", std::move(list));
-  file::Ledger ledger(store.with(nullptr), *store.changes());
+  file::Ledger ledger = document::ledger_of(*made->core);
   ledger.set(page.id(), Object(std::move(dict)));
-  auto changes = std::make_shared<const file::ObjectChanges>(ledger.changes());
-  const auto core = std::make_shared<const document::Core>(
-      *made->core, store.with(nullptr)->with(std::move(changes)));
-  LUMVET_TRY(Page shown, Inside<Document>::of(core).page(page.index()));
+  LUMVET_TRY(Page shown,
+             Inside<Document>::of(document::changed(*made->core, ledger)).page(page.index()));
   return std::optional(std::move(shown));
 }
 

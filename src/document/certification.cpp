@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "document/certification.h"
 
-#include <optional>
-
 namespace lumvet::document {
 namespace {
 
@@ -14,17 +12,21 @@ std::optional<std::int64_t> level_of(const Core& core) {
   const Object permissions = store.get(core.catalog(), "Perms");
   const Object signature = store.get(permissions.as_dict(), "DocMDP");
   if (!signature.is_dict()) return std::nullopt;
-  const Object references = store.get(signature.as_dict(), "Reference");
+  return certified_level(store, signature.as_dict()).value_or(kFillIn);
+}
+
+}  // namespace
+
+std::optional<std::int64_t> certified_level(const file::ObjectStore& store, const Dict& signature) {
+  const Object references = store.get(signature, "Reference");
   for (const Object& item : references.as_array()) {
     const Object reference = store.resolve(item);
     if (!store.get(reference.as_dict(), "TransformMethod").is_name("DocMDP")) continue;
     const Object parameters = store.get(reference.as_dict(), "TransformParams");
     return store.get(parameters.as_dict(), "P").as_integer(kFillIn);
   }
-  return kFillIn;
+  return std::nullopt;
 }
-
-}  // namespace
 
 Status check_certification(const Core& core, ChangeKind change) {
   const auto level = level_of(core);

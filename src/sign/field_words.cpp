@@ -7,9 +7,9 @@
 #include <algorithm>
 
 #include "document/appearance.h"
+#include "document/changed.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
-#include "file/ledger.h"
 #include "lumvet/document/field_format.h"
 #include "lumvet/text/page_words.h"
 #include "objects/content_numbers.h"
@@ -38,8 +38,7 @@ std::string essence(const std::string& text, bool letters_alone) {
 Result<PageWords> words_of(const Document& document, const Page& page, const FieldWidget& widget,
                            const Stream& look) {
   const file::ObjectStore& store = store_of(document);
-  file::Ledger ledger(store.with(nullptr),
-                      store.changes() ? *store.changes() : file::ObjectChanges());
+  file::Ledger ledger = document::ledger_of(core_of(document));
   const ObjectId form = ledger.add(Object(look));
   const Rect place{0, 0, widget.rect.width(), widget.rect.height()};
   std::string content;
@@ -61,10 +60,8 @@ Result<PageWords> words_of(const Document& document, const Page& page, const Fie
            {"Rotate", 0},
            {"Resources", Dict{{"XObject", Dict{{"Look", form}}}}},
            {"Contents", ledger.add(Stream::of(Dict(), Bytes(content.begin(), content.end())))}});
-  auto changes = std::make_shared<const file::ObjectChanges>(ledger.changes());
-  const auto core = std::make_shared<const document::Core>(
-      core_of(document), store.with(nullptr)->with(std::move(changes)));
-  LUMVET_TRY(const Page shown, Inside<Document>::of(core).page(page.index()));
+  const Document beside = Inside<Document>::of(document::changed(core_of(document), ledger));
+  LUMVET_TRY(const Page shown, beside.page(page.index()));
   return PageWords::of(shown);
 }
 

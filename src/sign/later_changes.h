@@ -15,8 +15,8 @@ struct ChangeRules {
   std::vector<FieldLock> locks = {};
 };
 
-// By a signature's dictionary. Errors: io, need_more_data, limit.
-Result<ChangeRules> change_rules(const Document& document, const Dict& signature);
+// By a signature's dictionary. What could not be read ends the attempt at work.
+ChangeRules change_rules(const Document& document, const Dict& signature);
 
 // Errors: io, need_more_data, limit.
 Result<std::vector<LaterChange>> later_changes(const Document& as_signed, const Document& now,
