@@ -156,6 +156,20 @@ TEST_CASE("decoded_ratio: a bomb within a bomb is refused", "[limits]") {
   CHECK(open(same, {.decoded_ratio = 1'000'000}).page(0)->content().ok());
 }
 
+TEST_CASE("operator_ratio: operators beyond what the page's streams weigh are not run",
+          "[limits]") {
+  std::string lines;
+  for (int i = 0; i < 1'050'000; ++i) lines += "0 0 m\n1 1 l\n";
+  const auto page_of = [&](const Limits& limits) {
+    PdfBuilder pdf;
+    pdf.page("", "/MediaBox[0 0 9 9]").stream(4, "/Filter/FlateDecode", deflated(lines));
+    return open(pdf, limits).page(0).value();
+  };
+  CHECK_THAT(cut_off(page_of({})), Catch::Contains("more than 2000000 operators") &&
+                                       Catch::Contains("Limits::operator_ratio"));
+  CHECK(Scene::record(page_of({.operator_ratio = 100'000})).value().is_whole());
+}
+
 TEST_CASE("pixels: images and rasters of impossible sizes are refused", "[limits]") {
   PdfBuilder pdf;
   pdf.page("9 0 0 9 0 0 cm /I Do", "/MediaBox[0 0 100 100]/Resources<</XObject<</I 9 0 R>>>>")

@@ -5,6 +5,7 @@
 #include <iostream>
 #include <memory>
 #include <optional>
+#include <utility>
 
 #include <lumvet/document/document.h>
 #include <CLI/CLI.hpp>
@@ -30,10 +31,27 @@ struct Options {
   Secrets secrets;
 };
 
-// What was told about one input.
-struct Told {
-  Json json;
-  int code = kDone;
+using NamedFacts = std::vector<std::pair<std::string, Facts>>;
+
+// Facts for programs on standard output, as they come: of one input by itself, of several as a
+// list.
+class JsonOutput {
+ public:
+  explicit JsonOutput(bool is_list) : is_list_(is_list) {}
+
+  void add(const std::string& file, const NamedFacts& named) {
+    if (is_list_) std::cout << (is_first_ ? "[\n  " : ",\n  ");
+    print_json(Json{{"file", file}}, named, is_list_ ? 2 : 0, std::cout);
+    if (!is_list_) std::cout << '\n';
+    is_first_ = false;
+  }
+  void end() const {
+    if (is_list_) std::cout << (is_first_ ? "[]\n" : "\n]\n");
+  }
+
+ private:
+  bool is_list_;
+  bool is_first_ = true;
 };
 
 bool is_chosen(const Options& options, const char* name) {
@@ -42,27 +60,23 @@ bool is_chosen(const Options& options, const char* name) {
                      [&](const std::string& one) { return one == name || one == "all"; });
 }
 
-Json gather(const lumvet::Document& document, const Options& options) {
-  Json json{{"file", document.name()}};
+NamedFacts gather(const lumvet::Document& document, const Options& options) {
+  NamedFacts all;
   for (const Section& section : all_sections())
     if (is_chosen(options, section.name))
-      json[section.name] = facts::reading(section.name, [&] { return section.gather(document); });
-  return json;
+      all.emplace_back(section.name,
+                       facts::reading(section.name, [&] { return section.gather(document); }));
+  return all;
 }
 
-void print_sections(const Json& facts) {
-  for (const Section& section : all_sections()) {
-    if (!facts.contains(section.name)) continue;
-    std::string heading = section.name;
-    heading[0] = static_cast<char>(heading[0] - 'a' + 'A');
-    std::cout << '\n' << heading;
-    if (facts[section.name].is_array())
-      std::cout << ": "
-                << (facts[section.name].empty() ? "none"
-                                                : std::to_string(facts[section.name].size()));
-    std::cout << '\n';
-    section.print(facts[section.name], std::cout);
-  }
+void print_section(const Section& section, const Facts& facts) {
+  std::string heading = section.name;
+  heading[0] = static_cast<char>(heading[0] - 'a' + 'A');
+  std::cout << '\n' << heading;
+  if (facts.is_list)
+    std::cout << ": " << (facts.list.empty() ? "none" : std::to_string(facts.list.size()));
+  std::cout << '\n';
+  section.print(facts, std::cout);
 }
 
 // "12" or "12 0".
@@ -78,78 +92,76 @@ std::optional<lumvet::ObjectId> parse_object(const std::string& text) {
   return id;
 }
 
-Told tell_object(const lumvet::Document& document, lumvet::ObjectId id, bool json) {
-  Told told;
-  if (json) {
-    auto facts = object_facts(document, id);
-    if (!facts.ok()) return {{}, fail(facts.error())};
-    told.json = {{"file", document.name()}};
-    told.json.update(*facts);
-    return told;
-  }
-  std::cout << document.name() << '\n';
-  if (const auto printed = print_object(document, id, std::cout); !printed.ok())
-    told.code = fail(printed.error());
-  return told;
+// Its entries become facts beside each other.
+NamedFacts each_named(const Json& object) {
+  NamedFacts all;
+  for (const auto& [name, value] : object.items()) all.emplace_back(name, value);
+  return all;
 }
 
-Told tell_tree(const lumvet::Document& document, bool json) {
-  Told told;
+lumvet::Status tell_object(const lumvet::Document& document, lumvet::ObjectId id,
+                           JsonOutput* json) {
   if (json) {
-    told.json = {{"file", document.name()}};
-    told.json.update(tree_facts(document));
-    return told;
+    LUMVET_TRY(const Json facts, object_facts(document, id));
+    json->add(document.name(), each_named(facts));
+    return lumvet::Done{};
   }
   std::cout << document.name() << '\n';
-  print_tree(document, std::cout);
-  return told;
+  return print_object(document, id, std::cout);
 }
 
-Told tell_sections(const lumvet::Document& document, const Options& options) {
-  if (options.sections.empty() && !options.json) {
+void tell_tree(const lumvet::Document& document, JsonOutput* json) {
+  if (!json) {
     std::cout << document.name() << '\n';
-    print_summary(document, std::cout);
-    return {};
+    return print_tree(document, std::cout);
   }
-  Told told{gather(document, options), kDone};
-  if (options.json) return told;
-  std::cout << document.name() << '\n';
-  print_sections(told.json);
-  return told;
+  const Facts tree = tree_facts(document);
+  NamedFacts named = each_named(tree.value);
+  named.emplace_back(tree.key, tree.list);
+  json->add(document.name(), named);
 }
 
-Told tell(const lumvet::Document& document, const Options& options) {
-  Told told;
-  if (!options.object.empty())
-    told = tell_object(document, *parse_object(options.object), options.json);
-  else if (options.tree)
-    told = tell_tree(document, options.json);
-  else
-    told = tell_sections(document, options);
+void tell_sections(const lumvet::Document& document, const Options& options, JsonOutput* json) {
+  if (options.sections.empty() && !json) {
+    std::cout << document.name() << '\n';
+    return print_summary(document, std::cout);
+  }
+  const NamedFacts all = gather(document, options);
+  if (json) return json->add(document.name(), all);
+  std::cout << document.name() << '\n';
+  for (const Section& section : all_sections())
+    for (const auto& [name, facts] : all)
+      if (name == section.name) print_section(section, facts);
+}
+
+// Gives the exit code.
+int tell(const lumvet::Document& document, const Options& options, JsonOutput* json) {
+  if (!options.object.empty()) {
+    if (const auto told = tell_object(document, *parse_object(options.object), json); !told.ok())
+      return fail(told.error());
+  } else if (options.tree) {
+    tell_tree(document, json);
+  } else {
+    tell_sections(document, options, json);
+  }
   std::cout << std::flush;
-  if (told.code != kDone) return told;
   const std::vector<lumvet::Finding> findings = document.findings();
-  if (options.json || told.json.contains("findings"))
-    told.code = code_for(findings);
-  else
-    told.code = report_findings(findings);
-  return told;
+  const bool are_told = !options.sections.empty() && is_chosen(options, "findings");
+  return json || are_told ? code_for(findings) : report_findings(findings);
 }
 
 // That it is locked is itself what a person wanted to know, and how it can be opened.
-Json tell_locked(const std::string& input, bool json) {
+void tell_locked(const std::string& input, JsonOutput* json) {
   std::optional<lumvet::Encryption> encryption;
   if (input != "-")  // standard input is read already
     if (const auto waiting = open_locked(input); waiting.ok()) encryption = waiting->encryption();
-  Json facts{{"file", input}};
-  facts["protection"] = encryption ? protection_facts(*encryption) : Json{{"access", "locked"}};
-  if (json) return facts;
+  const Json protection = encryption ? protection_facts(*encryption) : Json{{"access", "locked"}};
+  if (json) return json->add(input, {{"protection", protection}});
   std::cout << input << '\n';
   if (encryption)
-    print_protection(facts["protection"], std::cout);
+    print_protection(protection, std::cout);
   else
     std::cout << "  Encrypted     yes, it needs a password\n";
-  return facts;
 }
 
 // All documents together, which a person wants side by side.
@@ -177,30 +189,28 @@ int run(const Options& options) {
   if (options.comparison.is_asked()) return run_comparison(options);
   if (!options.object.empty() && !parse_object(options.object))
     return wrong_usage("--object takes a number, as in --object 12, not '" + options.object + "'");
-  Json all = Json::array();
+  JsonOutput for_programs(options.inputs.size() > 1);
+  JsonOutput* json = options.json ? &for_programs : nullptr;
   int code = kDone;
   for (std::size_t i = 0; i < options.inputs.size(); ++i) {
-    if (i > 0 && !options.json) std::cout << '\n';
+    if (i > 0 && !json) std::cout << '\n';
     const auto document = open_document(options.inputs[i], options.secrets);
     if (!document.ok()) {
       code = fail(document.error());
       if (document.error().code() == lumvet::ErrorCode::password)
-        all.push_back(tell_locked(options.inputs[i], options.json));
+        tell_locked(options.inputs[i], json);
       continue;
     }
-    Told told;
+    int told = kDone;
     try {
-      told = tell(*document, options);
+      told = tell(*document, options, json);
     } catch (const lumvet::ResultError& error) {
-      told = {{},
-              fail(lumvet::Error(error.error().code(),
-                                 options.inputs[i] + ": " + sentence_of(error.error())))};
+      told = fail(lumvet::Error(error.error().code(),
+                                options.inputs[i] + ": " + sentence_of(error.error())));
     }
-    if (code == kDone || told.code == kFailed) code = told.code;
-    if (!told.json.is_null()) all.push_back(std::move(told.json));
+    if (code == kDone || told == kFailed) code = told;
   }
-  if (options.json && (options.inputs.size() > 1 || !all.empty()))
-    print_json(options.inputs.size() == 1 ? all[0] : all);
+  if (json) json->end();
   return code;
 }
 

@@ -10,12 +10,15 @@ std::string object_name(lumvet::ObjectId id) {
   return std::to_string(id.number) + " " + std::to_string(id.generation);
 }
 
+Json finding_facts(const lumvet::Finding& finding) {
+  return {{"text", finding.to_string()},
+          {"offset", finding.offset ? Json(*finding.offset) : Json()},
+          {"object", finding.object ? Json(object_name(*finding.object)) : Json()}};
+}
+
 Json findings_json(const std::vector<lumvet::Finding>& findings) {
   Json json = Json::array();
-  for (const lumvet::Finding& finding : findings)
-    json.push_back({{"text", finding.to_string()},
-                    {"offset", finding.offset ? Json(*finding.offset) : Json()},
-                    {"object", finding.object ? Json(object_name(*finding.object)) : Json()}});
+  for (const lumvet::Finding& finding : findings) json.push_back(finding_facts(finding));
   return json;
 }
 

@@ -15,7 +15,8 @@ using Json = nlohmann::ordered_json;
 
 std::string object_name(lumvet::ObjectId id);  // "12 0"
 
-// Each an object with "text", "offset" and "object".
+// An object with "text", "offset" and "object".
+Json finding_facts(const lumvet::Finding& finding);
 Json findings_json(const std::vector<lumvet::Finding>& findings);
 
 // Points to a hundredth.

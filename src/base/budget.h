@@ -14,6 +14,8 @@ namespace lumvet {
 
 // Bytes to which `encoded` bytes may unpack.
 std::uint64_t most_decoded(const Limits& limits, std::uint64_t encoded);
+// Operators that a page may have whose streams take `encoded` bytes.
+std::uint64_t most_operators(const Limits& limits, std::uint64_t encoded);
 
 class Budget {
  public:
@@ -24,6 +26,11 @@ class Budget {
   // Each spends and answers with `limit` once the bound is passed.
   Status spend_decoded(std::uint64_t bytes);
   Status spend_operator();
+  // A stream of the page that takes `encoded` bytes, each to be told once.
+  void add_content(std::uint64_t encoded) {
+    content_ += encoded;
+    most_operators_ = most_operators(limits_, content_);
+  }
 
   // Bytes of output that may still be spent.
   std::uint64_t decoded_left() const { return limits_.decoded_bytes - decoded_; }
@@ -49,6 +56,8 @@ class Budget {
   Limits limits_;
   std::uint64_t decoded_ = 0;
   std::uint64_t operators_ = 0;
+  std::uint64_t content_ = 0;  // bytes
+  std::uint64_t most_operators_ = most_operators(limits_, 0);
   int depth_ = 0;
 };
 

@@ -83,8 +83,10 @@ Status Execution::run(ByteView content) {
 Status Execution::run(document::ContentFeed& content) {
   const auto run_all = [&]() -> Status {
     std::size_t used = 0;
+    std::uint64_t told = 0;
     do {
       LUMVET_RETURN_IF_ERROR(content.advance(used));
+      budget.add_content(content.encoded() - std::exchange(told, content.encoded()));
       LUMVET_TRY(used, run_window(content.window(), !content.has_more()));
     } while (content.has_more());
     return Done{};
@@ -154,6 +156,8 @@ Status Execution::apply(std::string_view name) {
 Result<ByteSlice> Execution::content_of(const Stream& stream) {
   const ContentCaches::Place place{{stream.source.get(), stream.offset}, 0};
   if (auto known = caches.streams.find(place)) return *std::move(known);
+  if (met_streams.insert({stream.source.get(), stream.offset}).second)
+    budget.add_content(stream.length);
   LUMVET_TRY(ByteSlice content, filters::decode_whole(stream, store, budget, store.findings()));
   const std::size_t bytes = content.view().size();
   return caches.streams.keep(place, std::move(content), bytes);

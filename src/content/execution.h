@@ -7,6 +7,7 @@
 
 #include <optional>
 #include <set>
+#include <utility>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -106,6 +107,7 @@ struct Execution {
   Budget budget;
   std::size_t saved_states = 0;  // in all frames
   std::set<ObjectId> spent_images;
+  std::set<std::pair<const ByteSource*, std::uint64_t>> met_streams;  // by where they begin
   std::set<const fonts::Font*> lacking;  // fonts of which it was said that glyphs are missing
   ContentCaches caches;
   Frame* frame = nullptr;  // of the stream that is being run

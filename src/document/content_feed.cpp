@@ -35,6 +35,7 @@ Status ContentFeed::open_next() {
          part.as_reference()});
     return Done{};
   }
+  if (opened_.insert({stream->source.get(), stream->offset}).second) encoded_ += stream->length;
   // What is small is quicker in one go.
   constexpr std::uint64_t kSmall = 1 << 16;
   if (stream->length <= kSmall) {

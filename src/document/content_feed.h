@@ -8,6 +8,9 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <set>
+#include <utility>
+
 #include "base/budget.h"
 #include "file/object_store.h"
 #include "filters/stream_decoder.h"
@@ -26,6 +29,8 @@ class ContentFeed {
   ByteView window() const { return window_; }
   // Whether anything comes behind the window.
   bool has_more() const { return pieces_ != nullptr || next_ < parts_.size(); }
+  // Bytes that the streams read so far take in the file, those of each stream once.
+  std::uint64_t encoded() const { return encoded_; }
   // Forgets the first `used` bytes of the window and reads on: to kWindow bytes, and at least twice
   // as many as are left. What cannot be decoded is left out with a finding. Errors: io,
   // need_more_data, limit.
@@ -40,6 +45,8 @@ class ContentFeed {
   const file::ObjectStore& store_;
   Array parts_;
   std::size_t next_ = 0;
+  std::set<std::pair<const ByteSource*, std::uint64_t>> opened_;  // by where they begin
+  std::uint64_t encoded_ = 0;
   Budget budget_;
   filters::DecodingPtr pieces_;  // of the stream that is being read
   Stream stream_;

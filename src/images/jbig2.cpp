@@ -7,7 +7,7 @@
 #include <iterator>
 #include <memory>
 
-#include "base/allowance.h"
+#include "base/apart.h"
 #include "images/codec.h"
 
 // Behind everything it forgets to include.
@@ -20,6 +20,7 @@ namespace {
 struct BoundedMemory {
   Jbig2Allocator base{};
   std::size_t left = 0;
+  const std::atomic<bool>* is_unwanted = nullptr;
 };
 
 // In front of every block, its size; as wide as the strictest alignment.
@@ -29,7 +30,7 @@ void* take(BoundedMemory& memory, void* old, std::size_t size) {
   auto* block = old == nullptr ? nullptr : static_cast<std::uint8_t*>(old) - kPrefix;
   const std::size_t before = block == nullptr ? 0 : *reinterpret_cast<std::size_t*>(block);
   if (size > before && size - before > memory.left) return nullptr;
-  if (!Allowance::goes_on_now()) return nullptr;
+  if (*memory.is_unwanted) return nullptr;
   auto* grown = static_cast<std::uint8_t*>(std::realloc(block, size + kPrefix));
   if (grown == nullptr) return nullptr;
   *reinterpret_cast<std::size_t*>(grown) = size;
@@ -66,45 +67,38 @@ struct FreeContext {
   void operator()(Jbig2GlobalCtx* context) const { jbig2_global_ctx_free(context); }
 };
 
-}  // namespace
+// What is decoded, apart from whoever asked for it.
+struct PackedImage {
+  Bytes input;
+  Bytes globals;
+  std::size_t most_memory = 0;
+};
 
-Result<Samples> decode_jbig2(const CodecRequest& request) {
-  const std::uint64_t stated = static_cast<std::uint64_t>(std::max(request.width, 1)) *
-                               static_cast<std::uint64_t>(std::max(request.height, 1));
-  if (stated > request.most_pixels)
-    return too_many_pixels("JBIG2", static_cast<std::uint64_t>(request.width),
-                           static_cast<std::uint64_t>(request.height));
-  // A page of bits, its symbols and the tables of the decoder.
-  constexpr std::size_t kTables = std::size_t{32} << 20;
-  BoundedMemory memory;
-  memory.base = {allocate, release, reallocate};
-  memory.left = std::min<std::uint64_t>(request.most_pixels, stated * 4) / 2 + kTables;
+Result<Samples> decode_packed(const PackedImage& image, const std::atomic<bool>& is_unwanted) {
+  BoundedMemory memory{{allocate, release, reallocate}, image.most_memory, &is_unwanted};
   Messages messages;
   const auto make = [&](Jbig2GlobalCtx* globals) {
     return std::unique_ptr<Jbig2Ctx, FreeContext>(
         jbig2_ctx_new(&memory.base, JBIG2_OPTIONS_EMBEDDED, globals, keep_first, &messages));
   };
   const auto malformed = [&] {
-    if (!Allowance::goes_on_now()) return Allowance::reason();
     return Error(ErrorCode::malformed, "a JBIG2 image cannot be read" +
                                            (messages.first.empty() ? "" : ": " + messages.first));
   };
   std::unique_ptr<Jbig2GlobalCtx, FreeContext> globals;
-  if (!request.globals.empty()) {
+  if (!image.globals.empty()) {
     auto context = make(nullptr);
     if (!context) return malformed();
-    jbig2_data_in(context.get(), request.globals.data(), request.globals.size());
+    jbig2_data_in(context.get(), image.globals.data(), image.globals.size());
     globals.reset(jbig2_make_global_ctx(context.release()));
   }
   const auto context = make(globals.get());
   if (!context) return malformed();
   constexpr std::size_t kPiece = 1 << 9;  // bytes; each may hold segments that take long
-  for (std::size_t at = 0; at < request.input.size(); at += kPiece) {
-    LUMVET_RETURN_IF_ERROR(go_on_now());
-    jbig2_data_in(context.get(), request.input.data() + at,
-                  std::min(kPiece, request.input.size() - at));
-  }
-  LUMVET_RETURN_IF_ERROR(go_on_now());
+  for (std::size_t at = 0; at < image.input.size() && !is_unwanted; at += kPiece)
+    jbig2_data_in(context.get(), image.input.data() + at,
+                  std::min(kPiece, image.input.size() - at));
+  if (is_unwanted) return malformed();
   jbig2_complete_page(context.get());
   Jbig2Image* page = jbig2_page_out(context.get());
   if (page == nullptr) return malformed();
@@ -123,6 +117,29 @@ Result<Samples> decode_jbig2(const CodecRequest& request) {
   jbig2_release_page(context.get(), page);
   if (!messages.first.empty()) samples.damage = "a JBIG2 image is damaged: " + messages.first;
   return samples;
+}
+
+}  // namespace
+
+// The decoder asks nobody within a region, of which one may be the whole page.
+Result<Samples> decode_jbig2(const CodecRequest& request) {
+  const std::uint64_t stated = static_cast<std::uint64_t>(std::max(request.width, 1)) *
+                               static_cast<std::uint64_t>(std::max(request.height, 1));
+  if (stated > request.most_pixels)
+    return too_many_pixels("JBIG2", static_cast<std::uint64_t>(request.width),
+                           static_cast<std::uint64_t>(request.height));
+  LUMVET_RETURN_IF_ERROR(go_on_now());
+  // A page of bits, its symbols and the tables of the decoder.
+  constexpr std::size_t kTables = std::size_t{32} << 20;
+  PackedImage packed{{request.input.begin(), request.input.end()},
+                     {request.globals.begin(), request.globals.end()},
+                     std::min<std::uint64_t>(request.most_pixels, stated * 4) / 2 + kTables};
+  auto samples = run_apart<Result<Samples>>(
+      [packed = std::move(packed)](const std::atomic<bool>& is_unwanted) {
+        return decode_packed(packed, is_unwanted);
+      });
+  if (!samples) return Allowance::reason();
+  return *std::move(samples);
 }
 
 }  // namespace lumvet::images

@@ -4,6 +4,7 @@
 
 #include "base/attempt.h"
 #include "base/budget.h"
+#include "document/content_feed.h"
 #include "document/inside.h"
 #include "file/ledger.h"
 #include "filters/stream_decoder.h"
@@ -14,9 +15,25 @@
 namespace lumvet {
 namespace {
 
+// Whether all of it can be decoded, looked at a piece at a time.
+bool decodes_whole(const file::ObjectStore& store, const Stream& stream) {
+  const auto pieces =
+      filters::decode_pieces(stream, store, most_decoded(store.limits(), stream.length));
+  if (!pieces.ok()) return false;
+  constexpr std::size_t kPiece = 1 << 16;
+  Bytes piece(kPiece);
+  for (std::size_t read = kPiece; read == kPiece;) {
+    const auto more = pieces->bytes->read(piece);
+    if (!more.ok()) return false;
+    read = *more;
+  }
+  return !pieces->bytes->damage();
+}
+
 // Replaces a stream whose bytes are damaged by what could be decoded of it.
 void mend_stream(const file::ObjectStore& store, ObjectId id, const Stream& stream,
                  file::Ledger& ledger) {
+  if (decodes_whole(store, stream)) return;
   Findings damage;
   Budget budget(store.limits());
   const auto content = filters::decode_stream(stream, store, budget, damage);
@@ -66,7 +83,10 @@ void mend_streams(const file::ObjectStore& store, file::Ledger& ledger) {
 // Read for what is missing in them, which is a finding.
 void read_contents(const Document& document) {
   for (int i = 0; i < document.page_count(); ++i)
-    if (const Result<Page> page = document.page(i); page.ok()) static_cast<void>(page->content());
+    if (const Result<Page> page = document.page(i); page.ok()) {
+      document::ContentFeed content(*page);
+      while (content.has_more() && content.advance(content.window().size()).ok()) continue;
+    }
 }
 
 }  // namespace

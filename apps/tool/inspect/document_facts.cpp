@@ -89,10 +89,27 @@ Json action_facts(const std::vector<lumvet::Action>& actions) {
   return all;
 }
 
+namespace {
+
+Json one_trigger_facts(const lumvet::Trigger& trigger) {
+  return {{"event", trigger.event}, {"actions", action_facts(trigger.actions)}};
+}
+
+Json one_intent_facts(const lumvet::OutputIntent& intent) {
+  return {{"subtype", intent.subtype},
+          {"identifier", intent.identifier},
+          {"condition", intent.condition},
+          {"registry", intent.registry},
+          {"info", intent.info},
+          {"components", intent.components},
+          {"has_profile", !intent.profile.is_null()}};
+}
+
+}  // namespace
+
 Json trigger_facts(const std::vector<lumvet::Trigger>& triggers) {
   Json all = Json::array();
-  for (const lumvet::Trigger& trigger : triggers)
-    all.push_back({{"event", trigger.event}, {"actions", action_facts(trigger.actions)}});
+  for (const lumvet::Trigger& trigger : triggers) all.push_back(one_trigger_facts(trigger));
   return all;
 }
 
@@ -121,7 +138,7 @@ Json collection_facts(const std::optional<lumvet::Collection>& collection) {
 
 }  // namespace
 
-Json overview(const lumvet::Document& document) {
+Facts overview(const lumvet::Document& document) {
   Json json{{"bytes", document.file_size()}, {"page_count", document.page_count()}};
   json["sizes"] = Json::array();
   for (const SizeGroup& group : group_sizes(document))
@@ -153,27 +170,27 @@ Json overview(const lumvet::Document& document) {
   return json;
 }
 
-Json properties(const lumvet::Document& document) {
+Facts properties(const lumvet::Document& document) {
   const lumvet::Metadata metadata = document.metadata().value();
   const lumvet::DocumentInfo& info = metadata.properties;
-  return {{"title", info.title},
-          {"author", info.author},
-          {"subject", info.subject},
-          {"keywords", info.keywords},
-          {"creator", info.creator},
-          {"producer", info.producer},
-          {"created", info.created},
-          {"modified", info.modified},
-          {"conformance", metadata.conformance},
-          {"disagreements", metadata.disagreements}};
+  return Json{{"title", info.title},
+              {"author", info.author},
+              {"subject", info.subject},
+              {"keywords", info.keywords},
+              {"creator", info.creator},
+              {"producer", info.producer},
+              {"created", info.created},
+              {"modified", info.modified},
+              {"conformance", metadata.conformance},
+              {"disagreements", metadata.disagreements}};
 }
 
-Json protection(const lumvet::Document& document) {
+Facts protection(const lumvet::Document& document) {
   const auto encryption = document.encryption();
   return encryption ? protection_facts(*encryption) : Json();
 }
 
-Json view(const lumvet::Document& document) {
+Facts view(const lumvet::Document& document) {
   constexpr const char* kLayouts[] = {"single page",           "one column",
                                       "two columns, odd left", "two columns, odd right",
                                       "two pages, odd left",   "two pages, odd right"};
@@ -183,7 +200,7 @@ Json view(const lumvet::Document& document) {
   const lumvet::OpeningView view = document.opening_view().value();
   Json ranges = Json::array();
   for (const auto& [first, last] : view.print_pages) ranges.push_back({first + 1, last + 1});
-  return {
+  return Json{
       {"layout", kLayouts[static_cast<int>(view.layout)]},
       {"mode", kModes[static_cast<int>(view.mode)]},
       {"mode_after_full_screen", kModes[static_cast<int>(view.mode_after_full_screen)]},
@@ -208,90 +225,91 @@ Json view(const lumvet::Document& document) {
       {"enforced", view.enforced}};
 }
 
-Json outline(const lumvet::Document& document) { return outline(document.outline().value()); }
+namespace {
 
-Json outline(const std::vector<lumvet::OutlineEntry>& entries) {
-  Json json = Json::array();
-  for (const lumvet::OutlineEntry& entry : entries)
-    json.push_back({{"title", entry.title},
-                    {"depth", entry.depth},
-                    {"page", page_number(entry.page)},
-                    {"open", entry.is_open},
-                    {"bold", entry.bold},
-                    {"italic", entry.italic},
-                    {"color", entry.color},
-                    {"destination", destination_facts(entry.destination)},
-                    {"actions", action_facts(entry.actions)}});
+Json entry_facts(const lumvet::OutlineEntry& entry) {
+  return {{"title", entry.title},
+          {"depth", entry.depth},
+          {"page", page_number(entry.page)},
+          {"open", entry.is_open},
+          {"bold", entry.bold},
+          {"italic", entry.italic},
+          {"color", entry.color},
+          {"destination", destination_facts(entry.destination)},
+          {"actions", action_facts(entry.actions)}};
+}
+
+Json named_destination_facts(const lumvet::Destination& destination) {
+  return destination_facts(destination);
+}
+
+Json article_facts(const lumvet::Article& article) {
+  Json json{{"title", article.properties.title},
+            {"author", article.properties.author},
+            {"subject", article.properties.subject},
+            {"keywords", article.properties.keywords}};
+  json["parts"] = Json::array();
+  for (const lumvet::ArticlePart& part : article.parts)
+    json["parts"].push_back({{"page", page_number(part.page)}, {"area", box(part.area)}});
   return json;
 }
 
-Json destinations(const lumvet::Document& document) {
-  Json json = Json::array();
-  for (const lumvet::Destination& destination : document.named_destinations().value())
-    json.push_back(destination_facts(destination));
-  return json;
+Json attachment_facts(const lumvet::Attachment& attachment) {
+  constexpr const char* kFrom[] = {"document", "annotation", "associated"};
+  return {{"name", attachment.name},
+          {"description", attachment.description},
+          {"bytes", or_null(attachment.size)},
+          {"media_type", attachment.media_type},
+          {"relationship", attachment.relationship},
+          {"payload", attachment.payload},
+          {"items", item_facts(attachment.items)},
+          {"created", attachment.created},
+          {"modified", attachment.modified},
+          {"from", kFrom[static_cast<int>(attachment.from)]},
+          {"page", page_number(attachment.page)}};
 }
 
-Json triggers(const lumvet::Document& document) {
-  return trigger_facts(document.triggers().value());
+}  // namespace
+
+Facts outline(const lumvet::Document& document) { return outline_list(document.outline().value()); }
+
+FactList outline_list(std::vector<lumvet::OutlineEntry> entries) {
+  return FactList::of(std::move(entries), entry_facts);
+}
+
+Facts destinations(const lumvet::Document& document) {
+  return FactList::of(document.named_destinations().value(), named_destination_facts);
+}
+
+Facts triggers(const lumvet::Document& document) {
+  return FactList::of(document.triggers().value(), one_trigger_facts);
 }
 
 Json intent_facts(const std::vector<lumvet::OutputIntent>& intents) {
   Json json = Json::array();
-  for (const lumvet::OutputIntent& intent : intents)
-    json.push_back({{"subtype", intent.subtype},
-                    {"identifier", intent.identifier},
-                    {"condition", intent.condition},
-                    {"registry", intent.registry},
-                    {"info", intent.info},
-                    {"components", intent.components},
-                    {"has_profile", !intent.profile.is_null()}});
+  for (const lumvet::OutputIntent& intent : intents) json.push_back(one_intent_facts(intent));
   return json;
 }
 
-Json intents(const lumvet::Document& document) {
-  return intent_facts(document.output_intents().value());
+Facts intents(const lumvet::Document& document) {
+  return FactList::of(document.output_intents().value(), one_intent_facts);
 }
 
-Json articles(const lumvet::Document& document) {
-  Json json = Json::array();
-  for (const lumvet::Article& article : document.articles().value()) {
-    Json one{{"title", article.properties.title},
-             {"author", article.properties.author},
-             {"subject", article.properties.subject},
-             {"keywords", article.properties.keywords}};
-    one["parts"] = Json::array();
-    for (const lumvet::ArticlePart& part : article.parts)
-      one["parts"].push_back({{"page", page_number(part.page)}, {"area", box(part.area)}});
-    json.push_back(std::move(one));
-  }
-  return json;
+Facts articles(const lumvet::Document& document) {
+  return FactList::of(document.articles().value(), article_facts);
 }
 
-Json attachments(const lumvet::Document& document) {
-  return attachments(document.attachments().value());
+Facts attachments(const lumvet::Document& document) {
+  return attachment_list(document.attachments().value());
 }
 
-Json attachments(const std::vector<lumvet::Attachment>& files) {
-  Json json = Json::array();
-  for (const lumvet::Attachment& attachment : files) {
-    constexpr const char* kFrom[] = {"document", "annotation", "associated"};
-    json.push_back({{"name", attachment.name},
-                    {"description", attachment.description},
-                    {"bytes", or_null(attachment.size)},
-                    {"media_type", attachment.media_type},
-                    {"relationship", attachment.relationship},
-                    {"payload", attachment.payload},
-                    {"items", item_facts(attachment.items)},
-                    {"created", attachment.created},
-                    {"modified", attachment.modified},
-                    {"from", kFrom[static_cast<int>(attachment.from)]},
-                    {"page", page_number(attachment.page)}});
-  }
-  return json;
+FactList attachment_list(std::vector<lumvet::Attachment> files) {
+  return FactList::of(std::move(files), attachment_facts);
 }
 
-Json findings(const lumvet::Document& document) { return findings_json(document.findings()); }
+Facts findings(const lumvet::Document& document) {
+  return FactList::of(document.findings(), finding_facts);
+}
 
 }  // namespace facts
 }  // namespace tool

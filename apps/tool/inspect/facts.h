@@ -6,29 +6,29 @@
 
 namespace tool::facts {
 
-Json overview(const lumvet::Document& document);
-Json properties(const lumvet::Document& document);
-Json protection(const lumvet::Document& document);  // null when it is not protected
-Json view(const lumvet::Document& document);
-Json outline(const lumvet::Document& document);
-Json outline(const std::vector<lumvet::OutlineEntry>& entries);
-Json destinations(const lumvet::Document& document);
-Json triggers(const lumvet::Document& document);
-Json intents(const lumvet::Document& document);
+Facts overview(const lumvet::Document& document);
+Facts properties(const lumvet::Document& document);
+Facts protection(const lumvet::Document& document);  // null when it is not protected
+Facts view(const lumvet::Document& document);
+Facts outline(const lumvet::Document& document);
+FactList outline_list(std::vector<lumvet::OutlineEntry> entries);
+Facts destinations(const lumvet::Document& document);
+Facts triggers(const lumvet::Document& document);
+Facts intents(const lumvet::Document& document);
 Json intent_facts(const std::vector<lumvet::OutputIntent>& intents);
-Json articles(const lumvet::Document& document);
-Json attachments(const lumvet::Document& document);
-Json attachments(const std::vector<lumvet::Attachment>& files);
-Json findings(const lumvet::Document& document);
+Facts articles(const lumvet::Document& document);
+Facts attachments(const lumvet::Document& document);
+FactList attachment_list(std::vector<lumvet::Attachment> files);
+Facts findings(const lumvet::Document& document);
 
-Json pages(const lumvet::Document& document);
-Json fonts(const lumvet::Document& document);
-Json fonts(const std::vector<lumvet::FontUse>& uses);
-Json images(const lumvet::Document& document);
-Json annotations(const lumvet::Document& document);
-Json form(const lumvet::Document& document);
-Json layers(const lumvet::Document& document);
-Json tags(const lumvet::Document& document);
+Facts pages(const lumvet::Document& document);
+Facts fonts(const lumvet::Document& document);
+FactList font_list(std::vector<lumvet::FontUse> uses);
+Facts images(const lumvet::Document& document);
+Facts annotations(const lumvet::Document& document);
+Facts form(const lumvet::Document& document);  // its fields are the list
+Facts layers(const lumvet::Document& document);
+Facts tags(const lumvet::Document& document);  // its elements are the list
 
 // Shared by both files: null for what is not there, pages from 1, objects as "12 0", boxes as four
 // numbers.

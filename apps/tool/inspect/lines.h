@@ -47,29 +47,29 @@ std::string goal(const Json& destination, const Json& actions);
 
 // Prints the facts of a section, for the list of sections.
 namespace print {
-// "12 pages, A4", "553 kB, PDF 1.7, not linearized, not encrypted": of all sections' facts.
-void at_a_glance(const Json& facts, std::ostream& out);
+// "12 pages, A4", "553 kB, PDF 1.7, not linearized, not encrypted".
+void at_a_glance(const Facts& overview, const Facts& protection, std::ostream& out);
 // What of the overview is not told at a glance.
-void details(const Json& facts, std::ostream& out);
-void overview(const Json& facts, std::ostream& out);
-void properties(const Json& facts, std::ostream& out);
-void protection(const Json& facts, std::ostream& out);
-void view(const Json& facts, std::ostream& out);
-void outline(const Json& facts, std::ostream& out);
-void destinations(const Json& facts, std::ostream& out);
-void triggers(const Json& facts, std::ostream& out);
-void intents(const Json& facts, std::ostream& out);
-void articles(const Json& facts, std::ostream& out);
-void attachments(const Json& facts, std::ostream& out);
-void findings(const Json& facts, std::ostream& out);
-void pages(const Json& facts, std::ostream& out);
-void fonts(const Json& facts, std::ostream& out);
-void images(const Json& facts, std::ostream& out);
-void annotations(const Json& facts, std::ostream& out);
+void details(const Facts& facts, std::ostream& out);
+void overview(const Facts& facts, std::ostream& out);
+void properties(const Facts& facts, std::ostream& out);
+void protection(const Facts& facts, std::ostream& out);
+void view(const Facts& facts, std::ostream& out);
+void outline(const Facts& facts, std::ostream& out);
+void destinations(const Facts& facts, std::ostream& out);
+void triggers(const Facts& facts, std::ostream& out);
+void intents(const Facts& facts, std::ostream& out);
+void articles(const Facts& facts, std::ostream& out);
+void attachments(const Facts& facts, std::ostream& out);
+void findings(const Facts& facts, std::ostream& out);
+void pages(const Facts& facts, std::ostream& out);
+void fonts(const Facts& facts, std::ostream& out);
+void images(const Facts& facts, std::ostream& out);
+void annotations(const Facts& facts, std::ostream& out);
 std::string signature_line(const Json& signature);
-void form(const Json& facts, std::ostream& out);
-void layers(const Json& facts, std::ostream& out);
-void tags(const Json& facts, std::ostream& out);
+void form(const Facts& facts, std::ostream& out);
+void layers(const Facts& facts, std::ostream& out);
+void tags(const Facts& facts, std::ostream& out);
 }  // namespace print
 
 }  // namespace tool

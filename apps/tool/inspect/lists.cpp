@@ -16,7 +16,7 @@ std::string with_note(const std::string& text, const std::string& note) {
   return text.empty() ? note : text + ": " + note;
 }
 
-std::string linearized_in_words(const Json& facts) {
+std::string linearized_in_words(const Facts& facts) {
   if (facts["was_linearized"].get<bool>()) return "once, but updated since (no fast web view)";
   if (!facts["linearized"].get<bool>()) return "no (no fast web view)";
   const Json& differences = facts["linear_differences"];
@@ -28,8 +28,7 @@ std::string linearized_in_words(const Json& facts) {
 
 }  // namespace
 
-void at_a_glance(const Json& facts, std::ostream& out) {
-  const Json& overview = facts["overview"];
+void at_a_glance(const Facts& overview, const Facts& protection, std::ostream& out) {
   const Json& sizes = overview["sizes"];
   std::string pages = count_of(overview["page_count"].get<std::uint64_t>(), "page", "pages");
   if (sizes.size() == 1)
@@ -39,10 +38,10 @@ void at_a_glance(const Json& facts, std::ostream& out) {
   item(out, pages);
   item(out, size_for_people(overview["bytes"]) + ", PDF " + text_of(overview["version"]) +
                 (overview["linearized"].get<bool>() ? ", linearized" : ", not linearized") +
-                (facts["protection"].is_null() ? ", not encrypted" : ", encrypted"));
+                (protection.value.is_null() ? ", not encrypted" : ", encrypted"));
 }
 
-void details(const Json& facts, std::ostream& out) {
+void details(const Facts& facts, std::ostream& out) {
   const Json& sizes = facts["sizes"];
   constexpr std::size_t kMostShown = 6;
   for (std::size_t i = 0; sizes.size() > 1 && i < sizes.size() && i < kMostShown; ++i) {
@@ -74,7 +73,7 @@ void details(const Json& facts, std::ostream& out) {
     line(out, "Repaired", "yes, its cross references were useless");
 }
 
-void overview(const Json& facts, std::ostream& out) {
+void overview(const Facts& facts, std::ostream& out) {
   line(out, "Pages", facts["page_count"].dump());
   const Json& sizes = facts["sizes"];
   if (sizes.size() == 1)
@@ -86,7 +85,7 @@ void overview(const Json& facts, std::ostream& out) {
   details(facts, out);
 }
 
-void properties(const Json& facts, std::ostream& out) {
+void properties(const Facts& facts, std::ostream& out) {
   struct Property {
     const char* key;
     const char* label;
@@ -105,14 +104,14 @@ void properties(const Json& facts, std::ostream& out) {
     line(out, "Disagreement", text_of(disagreement));
 }
 
-void protection(const Json& facts, std::ostream& out) {
-  if (facts.is_null())
+void protection(const Facts& facts, std::ostream& out) {
+  if (facts.value.is_null())
     line(out, "Encrypted", "no");
   else
-    print_protection(facts, out);
+    print_protection(facts.value, out);
 }
 
-void view(const Json& facts, std::ostream& out) {
+void view(const Facts& facts, std::ostream& out) {
   line(out, "Pages as", text_of(facts["layout"]));
   line(out, "Beside them", text_of(facts["mode"]));
   line(out, "Opens at", goal(facts["destination"], facts["actions"]));
@@ -139,35 +138,35 @@ void view(const Json& facts, std::ostream& out) {
   line(out, "Enforced", joined(facts["enforced"]));
 }
 
-void outline(const Json& facts, std::ostream& out) {
-  for (const Json& entry : facts) {
+void outline(const Facts& facts, std::ostream& out) {
+  for (const Json& entry : facts.list) {
     const std::string to = goal(entry["destination"], entry["actions"]);
     item(out, indent(entry["depth"]) + on_one_line(entry["title"]) +
                   (to.empty() ? "" : "  (" + to + ")"));
   }
 }
 
-void destinations(const Json& facts, std::ostream& out) {
-  for (const Json& destination : facts)
+void destinations(const Facts& facts, std::ostream& out) {
+  for (const Json& destination : facts.list)
     item(out, on_one_line(destination["name"]) + "  " + goal(destination, {}) + ", " +
                   text_of(destination["view"]));
 }
 
-void triggers(const Json& facts, std::ostream& out) {
-  for (const Json& trigger : facts)
+void triggers(const Facts& facts, std::ostream& out) {
+  for (const Json& trigger : facts.list)
     item(out, text_of(trigger["event"]) + ": " + goal({}, trigger["actions"]));
 }
 
-void intents(const Json& facts, std::ostream& out) {
-  for (const Json& intent : facts)
+void intents(const Facts& facts, std::ostream& out) {
+  for (const Json& intent : facts.list)
     item(out, with_note(text_of(intent["subtype"]), text_of(intent["identifier"])) +
                   (intent["has_profile"].get<bool>()
                        ? ", with a profile of " + intent["components"].dump() + " components"
                        : ", without a profile"));
 }
 
-void articles(const Json& facts, std::ostream& out) {
-  for (const Json& article : facts) {
+void articles(const Facts& facts, std::ostream& out) {
+  for (const Json& article : facts.list) {
     std::vector<int> pages;
     for (const Json& part : article["parts"])
       if (!part["page"].is_null() && (pages.empty() || pages.back() != part["page"]))
@@ -178,8 +177,8 @@ void articles(const Json& facts, std::ostream& out) {
   }
 }
 
-void attachments(const Json& facts, std::ostream& out) {
-  for (const Json& attachment : facts) {
+void attachments(const Facts& facts, std::ostream& out) {
+  for (const Json& attachment : facts.list) {
     std::string text = on_one_line(attachment["name"]);
     if (!attachment["bytes"].is_null()) text += ", " + size_for_people(attachment["bytes"]);
     if (!attachment["page"].is_null()) text += ", on page " + attachment["page"].dump();
@@ -190,12 +189,12 @@ void attachments(const Json& facts, std::ostream& out) {
   }
 }
 
-void findings(const Json& facts, std::ostream& out) {
-  for (const Json& finding : facts) item(out, text_of(finding["text"]));
+void findings(const Facts& facts, std::ostream& out) {
+  for (const Json& finding : facts.list) item(out, text_of(finding["text"]));
 }
 
-void pages(const Json& facts, std::ostream& out) {
-  for (const Json& page : facts) {
+void pages(const Facts& facts, std::ostream& out) {
+  for (const Json& page : facts.list) {
     std::string text = size_in_words(page["points"][0], page["points"][1]);
     if (page["label"] != page["number"].dump()) text = "“" + text_of(page["label"]) + "”  " + text;
     if (page["rotation"] != 0) text += ", turned " + page["rotation"].dump() + "°";
@@ -232,8 +231,8 @@ std::string unreadable_part(const Json& font) {
          " can be read as text: no map to Unicode, and no names in its encoding or program";
 }
 
-void fonts(const Json& facts, std::ostream& out) {
-  for (const Json& font : facts)
+void fonts(const Facts& facts, std::ostream& out) {
+  for (const Json& font : facts.list)
     item(out, (font["name"] == "" ? "(unnamed)" : on_one_line(font["name"])) + ", " +
                   text_of(font["kind"]) +
                   (!font["embedded"].get<bool>() ? ", not embedded"
@@ -242,8 +241,8 @@ void fonts(const Json& facts, std::ostream& out) {
                   unreadable_part(font));
 }
 
-void images(const Json& facts, std::ostream& out) {
-  for (const Json& image : facts) {
+void images(const Facts& facts, std::ostream& out) {
+  for (const Json& image : facts.list) {
     std::string text = image["width"].dump() + " × " + image["height"].dump();
     if (image["stencil"].get<bool>()) text += ", stencil";
     if (image["color_space"] != "") text += ", " + text_of(image["color_space"]);
@@ -257,8 +256,8 @@ void images(const Json& facts, std::ostream& out) {
   }
 }
 
-void annotations(const Json& facts, std::ostream& out) {
-  for (const Json& mark : facts) {
+void annotations(const Facts& facts, std::ostream& out) {
+  for (const Json& mark : facts.list) {
     std::string text = mark["type"] == "" ? "(no type)" : text_of(mark["type"]);
     if (mark["author"] != "") text += " by " + on_one_line(mark["author"]);
     if (mark["modified"] != "") text += ", " + text_of(mark["modified"]);
@@ -279,8 +278,8 @@ std::string signature_line(const Json& signature) {
   return text;
 }
 
-void form(const Json& facts, std::ostream& out) {
-  for (const Json& field : facts["fields"]) {
+void form(const Facts& facts, std::ostream& out) {
+  for (const Json& field : facts.list) {
     std::string text =
         indent(field["depth"]) + on_one_line(field["name"]) + ", " + text_of(field["kind"]);
     if (field["required"].get<bool>()) text += ", required";
@@ -294,7 +293,7 @@ void form(const Json& facts, std::ostream& out) {
   if (facts["has_xfa"].get<bool>()) item(out, "(also described as XML, which is left unread)");
 }
 
-void layers(const Json& facts, std::ostream& out) {
+void layers(const Facts& facts, std::ostream& out) {
   const Json& visible = facts["initial"]["visible"];
   for (std::size_t i = 0; i < facts["all"].size(); ++i)
     item(out, on_one_line(facts["all"][i]["name"]) +
@@ -305,8 +304,8 @@ void layers(const Json& facts, std::ostream& out) {
                                   : "also configured as “" + on_one_line(other["name"]) + "”");
 }
 
-void tags(const Json& facts, std::ostream& out) {
-  for (const Json& element : facts["elements"]) {
+void tags(const Facts& facts, std::ostream& out) {
+  for (const Json& element : facts.list) {
     std::string text = indent(element["depth"]) + text_of(element["type"]);
     if (element["role"] != element["type"]) text += " (" + text_of(element["role"]) + ")";
     if (!element["page"].is_null()) text += ", page " + element["page"].dump();

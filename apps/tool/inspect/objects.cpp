@@ -324,15 +324,18 @@ lumvet::Result<Json> object_facts(const Document& document, ObjectId id) {
 
 void print_tree(const Document& document, std::ostream& out) { Tree(document, out).print(); }
 
-Json tree_facts(const Document& document) {
-  Json json{{"trailer", flat(Object(document.trailer()))}};
-  json["objects"] = Json::array();
+Facts tree_facts(const Document& document) {
+  std::vector<ObjectId> there;
   for (std::uint32_t number = 1; number < document.first_unused_number().value(); ++number) {
     const auto object = document.object({number, 0});
-    if (object.ok() && !object->is_null())
-      json["objects"].push_back(facts_of(document, {number, 0}, *object));
+    if (object.ok() && !object->is_null()) there.push_back({number, 0});
   }
-  return json;
+  const std::size_t count = there.size();
+  return {Json{{"trailer", flat(Object(document.trailer()))}}, "objects",
+          FactList(count, [&document, there = std::move(there)](std::size_t i) {
+            const auto object = document.object(there[i]);
+            return facts_of(document, there[i], object.ok() ? *object : Object());
+          })};
 }
 
 }  // namespace tool

@@ -17,7 +17,7 @@ lumvet::Result<Json> object_facts(const lumvet::Document& document, lumvet::Obje
 // All objects as a tree from the trailer, each where it is first met, then those that nothing leads
 // to.
 void print_tree(const lumvet::Document& document, std::ostream& out);
-// The same as a list by number.
-Json tree_facts(const lumvet::Document& document);
+// The same as a list by number. The document is read as the list is, and has to outlive it.
+Facts tree_facts(const lumvet::Document& document);
 
 }  // namespace tool

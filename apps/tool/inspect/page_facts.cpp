@@ -112,12 +112,134 @@ Json measured_area_facts(const std::vector<lumvet::MeasuredArea>& measured_areas
   return json;
 }
 
+Json as_it_is(const Json& json) { return json; }
+
+Json font_facts(const lumvet::FontUse& font) {
+  return {{"name", font.name},
+          {"kind", font.kind},
+          {"embedded", font.embedded},
+          {"subset", font.subset}};
+}
+
+// With the pages that show it, from 1.
+using UsedImage = std::pair<lumvet::ImageUse, std::vector<int>>;
+
+Json image_facts(const UsedImage& used) {
+  const auto& [image, pages] = used;
+  return {{"object", object_name(image.id)},
+          {"width", image.width},
+          {"height", image.height},
+          {"bits", image.bits},
+          {"color_space", image.color_space},
+          {"filters", image.filters},
+          {"bytes", image.bytes},
+          {"stencil", image.is_stencil},
+          {"masked", image.has_mask},
+          {"pages", pages}};
+}
+
+struct PlacedMark {
+  int page = 1;
+  lumvet::Annotation mark;
+};
+
+Json mark_facts(const PlacedMark& placed) {
+  const lumvet::Annotation& mark = placed.mark;
+  Json item{{"page", placed.page},
+            {"object", object_name(mark.id)},
+            {"type", mark.type},
+            {"rect", box(mark.rect)},
+            {"contents", mark.contents},
+            {"name", mark.name},
+            {"author", mark.author},
+            {"subject", mark.subject},
+            {"created", mark.created},
+            {"modified", mark.modified},
+            {"flags", mark.flags},
+            {"color", mark.color},
+            {"opacity", mark.opacity},
+            {"icon", mark.icon},
+            {"state", mark.appearance_state},
+            {"states", mark.appearance_states}};
+  item["in_reply_to"] = mark.in_reply_to ? Json(object_name(*mark.in_reply_to)) : Json();
+  item["review_state"] = mark.review_state;
+  item["destination"] = destination_facts(mark.destination);
+  item["actions"] = action_facts(mark.actions);
+  item["triggers"] = trigger_facts(mark.triggers);
+  item["file"] = mark.file;
+  return item;
+}
+
+Json field_facts(const lumvet::FormField& field) {
+  constexpr const char* kKinds[] = {"group", "push button", "check box", "radio buttons",
+                                    "text",  "list box",    "combo box", "signature"};
+  Json item{{"name", field.name},
+            {"object", object_name(field.id)},
+            {"depth", field.depth},
+            {"terminal", field.is_terminal},
+            {"kind", kKinds[static_cast<int>(field.kind)]},
+            {"label", field.label},
+            {"flags", field.flags},
+            {"read_only", field.is_read_only()},
+            {"required", field.is_required()},
+            {"values", field.values},
+            {"default_values", field.default_values},
+            {"longest", or_null(field.longest)},
+            {"signed", !field.signature.is_null()}};
+  item["options"] = Json::array();
+  for (const lumvet::FieldOption& option : field.options)
+    item["options"].push_back({{"exported", option.exported}, {"shown", option.shown}});
+  item["widgets"] = Json::array();
+  for (const lumvet::FieldWidget& widget : field.widgets)
+    item["widgets"].push_back({{"object", object_name(widget.id)},
+                               {"page", page_number(widget.page)},
+                               {"rect", box(widget.rect)},
+                               {"state", widget.state},
+                               {"on_state", widget.on_state}});
+  item["triggers"] = trigger_facts(field.triggers);
+  return item;
+}
+
+Json element_facts(const lumvet::StructureElement& element) {
+  Json item{{"object", object_name(element.id)},
+            {"type", element.type},
+            {"role", element.role},
+            {"depth", element.depth},
+            {"page", page_number(element.page)},
+            {"title", element.title},
+            {"language", element.language},
+            {"alternate", element.alternate},
+            {"actual_text", element.actual_text},
+            {"expansion", element.expansion},
+            {"classes", element.classes}};
+  item["attributes"] = Json::array();
+  for (const lumvet::StructureAttribute& attribute : element.attributes)
+    item["attributes"].push_back({{"owner", attribute.owner},
+                                  {"name", attribute.name},
+                                  {"value", lumvet::to_text(attribute.value)},
+                                  {"class", attribute.of_class}});
+  item["parts"] = Json::array();
+  for (const lumvet::StructurePart& part : element.parts) {
+    using Kind = lumvet::StructurePart::Kind;
+    if (part.kind == Kind::element)
+      item["parts"].push_back({{"element", part.element}});
+    else if (part.kind == Kind::object)
+      item["parts"].push_back(
+          {{"object", object_name(part.object)}, {"page", page_number(part.page)}});
+    else
+      item["parts"].push_back({{"mark", part.mark},
+                               {"page", page_number(part.page)},
+                               {"form", object_name(part.object)}});
+  }
+  return item;
+}
+
 }  // namespace
 
-Json pages(const Document& document) {
+Facts pages(const Document& document) {
   constexpr const char* kTabs[] = {"unstated",  "rows",      "columns",
                                    "structure", "as listed", "widgets first"};
-  Json json = Json::array();
+  std::vector<Json> all;
   each_page(document, [&](const lumvet::Page& page) {
     Json item{{"number", page.index() + 1},
               {"label", document.page_label(page.index()).value()},
@@ -141,90 +263,48 @@ Json pages(const Document& document) {
     item["images"] = Json::array();
     for (const lumvet::ImageUse& image : page.images().value())
       item["images"].push_back(object_name(image.id));
-    json.push_back(std::move(item));
+    all.push_back(std::move(item));
   });
-  return json;
+  return FactList::of(std::move(all), as_it_is);
 }
 
-Json fonts(const Document& document) {
-  Json json = fonts(document.fonts().value());
+Facts fonts(const Document& document) {
+  std::vector<Json> all;
+  for (const lumvet::FontUse& use : document.fonts().value()) all.push_back(font_facts(use));
   for (const lumvet::FontReading& reading :
        lumvet::font_readings(document, {.cancel = interruption()}).value())
-    for (Json& font : json)
+    for (Json& font : all)
       if (font["name"] == reading.name) {
         font["characters"] = reading.characters;
         font["unknown"] = reading.unknown;
       }
-  return json;
+  return FactList::of(std::move(all), as_it_is);
 }
 
-Json fonts(const std::vector<lumvet::FontUse>& uses) {
-  Json json = Json::array();
-  for (const lumvet::FontUse& font : uses)
-    json.push_back({{"name", font.name},
-                    {"kind", font.kind},
-                    {"embedded", font.embedded},
-                    {"subset", font.subset}});
-  return json;
+FactList font_list(std::vector<lumvet::FontUse> uses) {
+  return FactList::of(std::move(uses), font_facts);
 }
 
-Json images(const Document& document) {
+Facts images(const Document& document) {
   std::map<lumvet::ImageUse, std::vector<int>> used;
   each_page(document, [&](const lumvet::Page& page) {
     for (const lumvet::ImageUse& image : page.images().value())
       used[image].push_back(page.index() + 1);
   });
-  Json json = Json::array();
-  for (const auto& [image, pages] : used)
-    json.push_back({{"object", object_name(image.id)},
-                    {"width", image.width},
-                    {"height", image.height},
-                    {"bits", image.bits},
-                    {"color_space", image.color_space},
-                    {"filters", image.filters},
-                    {"bytes", image.bytes},
-                    {"stencil", image.is_stencil},
-                    {"masked", image.has_mask},
-                    {"pages", pages}});
-  return json;
+  return FactList::of(std::vector<UsedImage>(used.begin(), used.end()), image_facts);
 }
 
-Json annotations(const Document& document) {
-  Json json = Json::array();
+Facts annotations(const Document& document) {
+  std::vector<PlacedMark> marks;
   each_page(document, [&](const lumvet::Page& page) {
-    for (const lumvet::Annotation& mark : page.annotations().value()) {
-      Json item{{"page", page.index() + 1},
-                {"object", object_name(mark.id)},
-                {"type", mark.type},
-                {"rect", box(mark.rect)},
-                {"contents", mark.contents},
-                {"name", mark.name},
-                {"author", mark.author},
-                {"subject", mark.subject},
-                {"created", mark.created},
-                {"modified", mark.modified},
-                {"flags", mark.flags},
-                {"color", mark.color},
-                {"opacity", mark.opacity},
-                {"icon", mark.icon},
-                {"state", mark.appearance_state},
-                {"states", mark.appearance_states}};
-      item["in_reply_to"] = mark.in_reply_to ? Json(object_name(*mark.in_reply_to)) : Json();
-      item["review_state"] = mark.review_state;
-      item["destination"] = destination_facts(mark.destination);
-      item["actions"] = action_facts(mark.actions);
-      item["triggers"] = trigger_facts(mark.triggers);
-      item["file"] = mark.file;
-      json.push_back(std::move(item));
-    }
+    for (lumvet::Annotation& mark : page.annotations().value())
+      marks.push_back({page.index() + 1, std::move(mark)});
   });
-  return json;
+  return FactList::of(std::move(marks), mark_facts);
 }
 
-Json form(const Document& document) {
-  constexpr const char* kKinds[] = {"group", "push button", "check box", "radio buttons",
-                                    "text",  "list box",    "combo box", "signature"};
-  const lumvet::Form form = document.form().value();
+Facts form(const Document& document) {
+  lumvet::Form form = document.form().value();
   Json json{{"needs_appearances", form.needs_appearances},
             {"has_signatures", form.has_signatures},
             {"append_only", form.append_only},
@@ -242,38 +322,10 @@ Json form(const Document& document) {
          {"place", claim.place},
          {"timestamp", claim.is_timestamp},
          {"form", claim.form}});
-  json["fields"] = Json::array();
-  for (const lumvet::FormField& field : form.fields) {
-    Json item{{"name", field.name},
-              {"object", object_name(field.id)},
-              {"depth", field.depth},
-              {"terminal", field.is_terminal},
-              {"kind", kKinds[static_cast<int>(field.kind)]},
-              {"label", field.label},
-              {"flags", field.flags},
-              {"read_only", field.is_read_only()},
-              {"required", field.is_required()},
-              {"values", field.values},
-              {"default_values", field.default_values},
-              {"longest", or_null(field.longest)},
-              {"signed", !field.signature.is_null()}};
-    item["options"] = Json::array();
-    for (const lumvet::FieldOption& option : field.options)
-      item["options"].push_back({{"exported", option.exported}, {"shown", option.shown}});
-    item["widgets"] = Json::array();
-    for (const lumvet::FieldWidget& widget : field.widgets)
-      item["widgets"].push_back({{"object", object_name(widget.id)},
-                                 {"page", page_number(widget.page)},
-                                 {"rect", box(widget.rect)},
-                                 {"state", widget.state},
-                                 {"on_state", widget.on_state}});
-    item["triggers"] = trigger_facts(field.triggers);
-    json["fields"].push_back(std::move(item));
-  }
-  return json;
+  return {std::move(json), "fields", FactList::of(std::move(form.fields), field_facts)};
 }
 
-Json layers(const Document& document) {
+Facts layers(const Document& document) {
   const lumvet::Layers layers = document.layers().value();
   Json json;
   json["all"] = Json::array();
@@ -296,44 +348,10 @@ Json layers(const Document& document) {
   return json;
 }
 
-Json tags(const Document& document) {
-  const lumvet::Structure structure = document.structure().value();
-  Json json{{"marked", structure.is_marked}, {"suspect", structure.is_suspect}};
-  json["elements"] = Json::array();
-  for (const lumvet::StructureElement& element : structure.elements) {
-    Json item{{"object", object_name(element.id)},
-              {"type", element.type},
-              {"role", element.role},
-              {"depth", element.depth},
-              {"page", page_number(element.page)},
-              {"title", element.title},
-              {"language", element.language},
-              {"alternate", element.alternate},
-              {"actual_text", element.actual_text},
-              {"expansion", element.expansion},
-              {"classes", element.classes}};
-    item["attributes"] = Json::array();
-    for (const lumvet::StructureAttribute& attribute : element.attributes)
-      item["attributes"].push_back({{"owner", attribute.owner},
-                                    {"name", attribute.name},
-                                    {"value", lumvet::to_text(attribute.value)},
-                                    {"class", attribute.of_class}});
-    item["parts"] = Json::array();
-    for (const lumvet::StructurePart& part : element.parts) {
-      using Kind = lumvet::StructurePart::Kind;
-      if (part.kind == Kind::element)
-        item["parts"].push_back({{"element", part.element}});
-      else if (part.kind == Kind::object)
-        item["parts"].push_back(
-            {{"object", object_name(part.object)}, {"page", page_number(part.page)}});
-      else
-        item["parts"].push_back({{"mark", part.mark},
-                                 {"page", page_number(part.page)},
-                                 {"form", object_name(part.object)}});
-    }
-    json["elements"].push_back(std::move(item));
-  }
-  return json;
+Facts tags(const Document& document) {
+  lumvet::Structure structure = document.structure().value();
+  return {Json{{"marked", structure.is_marked}, {"suspect", structure.is_suspect}}, "elements",
+          FactList::of(std::move(structure.elements), element_facts)};
 }
 
 }  // namespace tool::facts

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-// What inspect can tell, in sections. Each is gathered once, as JSON, and printed from that, so
+// What inspect can tell, in sections. Each is gathered once, as facts, and printed from those, so
 // that a person and a program are told the same. The shape is described in docs/inspect.md.
 #pragma once
 
@@ -9,15 +9,15 @@
 
 #include <lumvet/document/document.h>
 
-#include "../json.h"
+#include "fact_list.h"
 
 namespace tool {
 
 struct Section {
   const char* name;   // its key, and the word by which it is asked for
   const char* about;  // for --help
-  Json (*gather)(const lumvet::Document&);
-  void (*print)(const Json&, std::ostream&);
+  Facts (*gather)(const lumvet::Document&);
+  void (*print)(const Facts&, std::ostream&);
 };
 
 // In the order in which they are told; the findings come last, when all has been read.

@@ -15,7 +15,7 @@ namespace {
 constexpr int kPagesLookedAt = 32;
 
 // A list beside its label.
-void beside(const Json& facts, void (*print)(const Json&, std::ostream&), std::ostream& out) {
+void beside(const Facts& facts, void (*print)(const Facts&, std::ostream&), std::ostream& out) {
   std::stringstream lines;
   print(facts, lines);
   for (std::string text; std::getline(lines, text);) line(out, "", text.substr(2));
@@ -24,12 +24,12 @@ void beside(const Json& facts, void (*print)(const Json&, std::ostream&), std::o
 // The beginning of a list, and how to see the rest.
 template <typename Value>
 void shortened(std::vector<Value> values, const char* section,
-               Json (*facts)(const std::vector<Value>&), void (*print)(const Json&, std::ostream&),
+               FactList (*facts)(std::vector<Value>), void (*print)(const Facts&, std::ostream&),
                std::ostream& out) {
   constexpr std::size_t kMost = 12;
   const bool is_cut = values.size() > kMost;
   if (is_cut) values.erase(values.begin() + kMost, values.end());
-  beside(facts(values), print, out);
+  beside(facts(std::move(values)), print, out);
   if (is_cut) line(out, "", "… --show " + std::string(section) + " lists all");
 }
 
@@ -48,15 +48,14 @@ void print_labels(const lumvet::Document& document, std::ostream& out) {
 }
 
 void print_outline(const lumvet::Document& document, std::ostream& out) {
-  const std::vector<lumvet::OutlineEntry> entries = document.outline().value();
+  std::vector<lumvet::OutlineEntry> entries = document.outline().value();
   line(out, "Outline", entries.empty() ? "none" : count_of(entries.size(), "entry", "entries"));
-  shortened<lumvet::OutlineEntry>(entries, "outline", facts::outline, print::outline, out);
+  shortened<lumvet::OutlineEntry>(std::move(entries), "outline", facts::outline_list, print::outline, out);
 }
 
 void print_form(const lumvet::Document& document, std::ostream& out) {
-  const Json form = facts::form(document);
-  if (!form["fields"].empty())
-    line(out, "Form", count_of(form["fields"].size(), "field", "fields"));
+  const Facts form = facts::form(document);
+  if (!form.list.empty()) line(out, "Form", count_of(form.list.size(), "field", "fields"));
   if (form["signatures"].empty()) return;
   line(out, "Signatures",
        std::to_string(form["signatures"].size()) + ", not judged here: lumvet verify");
@@ -64,7 +63,7 @@ void print_form(const lumvet::Document& document, std::ostream& out) {
 }
 
 void print_layers(const lumvet::Document& document, std::ostream& out) {
-  const Json layers = facts::layers(document);
+  const Facts layers = facts::layers(document);
   if (layers["all"].empty()) return;
   line(out, "Layers", std::to_string(layers["all"].size()));
   beside(layers, print::layers, out);
@@ -77,9 +76,10 @@ void print_triggers(const lumvet::Document& document, std::ostream& out) {
 }
 
 void print_attachments(const lumvet::Document& document, std::ostream& out) {
-  const auto files = document.attachments(kPagesLookedAt).value();
+  auto files = document.attachments(kPagesLookedAt).value();
   line(out, "Attachments", count_or_none(files));
-  shortened<lumvet::Attachment>(files, "attachments", facts::attachments, print::attachments, out);
+  shortened<lumvet::Attachment>(std::move(files), "attachments", facts::attachment_list, print::attachments,
+                                out);
 }
 
 // What lies on the first pages.
@@ -103,7 +103,7 @@ void print_pages(const lumvet::Document& document, std::ostream& out) {
   }
   if (all > 0) line(out, "Annotations", std::to_string(all) + kinds);
   line(out, "Fonts", count_or_none(fonts));
-  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts::fonts, print::fonts,
+  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts::font_list, print::fonts,
                              out);
   if (!images.empty()) line(out, "Images", std::to_string(images.size()));
   if (document.page_count() > kPagesLookedAt)
@@ -115,12 +115,12 @@ void print_pages(const lumvet::Document& document, std::ostream& out) {
 }  // namespace
 
 void print_summary(const lumvet::Document& document, std::ostream& out) {
-  const Json overview = facts::overview(document);
-  const Json protection = facts::protection(document);
-  print::at_a_glance({{"overview", overview}, {"protection", protection}}, out);
+  const Facts overview = facts::overview(document);
+  const Facts protection = facts::protection(document);
+  print::at_a_glance(overview, protection, out);
   print::properties(facts::properties(document), out);
   print::details(overview, out);
-  if (!protection.is_null()) print::protection(protection, out);
+  if (!protection.value.is_null()) print::protection(protection, out);
   facts::reading("pages", [&] { print_labels(document, out); });
   facts::reading("outline", [&] { print_outline(document, out); });
   facts::reading("form", [&] { print_form(document, out); });

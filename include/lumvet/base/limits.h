@@ -34,6 +34,10 @@ struct Limits {
   std::uint64_t pixels = 400'000'000;
   // Operators of one page, forms included: forms that call forms that call forms.
   std::uint64_t operators = 20'000'000;
+  // The same in proportion: operators for each byte that the page's streams take in the file, from
+  // two million on. Content that is packed 700 to 1 and forms within forms multiply; of real pages,
+  // forms drawn a thousand times included, few have more than one.
+  std::uint64_t operator_ratio = 40;
   // Milliseconds for interpreting one page, and as many again for drawing each million pixels; 0 is
   // without end.
   std::uint64_t page_milliseconds = 10'000;
