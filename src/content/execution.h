@@ -7,9 +7,9 @@
 
 #include <optional>
 #include <set>
-#include <utility>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "base/budget.h"

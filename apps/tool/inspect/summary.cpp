@@ -50,7 +50,8 @@ void print_labels(const lumvet::Document& document, std::ostream& out) {
 void print_outline(const lumvet::Document& document, std::ostream& out) {
   std::vector<lumvet::OutlineEntry> entries = document.outline().value();
   line(out, "Outline", entries.empty() ? "none" : count_of(entries.size(), "entry", "entries"));
-  shortened<lumvet::OutlineEntry>(std::move(entries), "outline", facts::outline_list, print::outline, out);
+  shortened<lumvet::OutlineEntry>(std::move(entries), "outline", facts::outline_list,
+                                  print::outline, out);
 }
 
 void print_form(const lumvet::Document& document, std::ostream& out) {
@@ -78,8 +79,8 @@ void print_triggers(const lumvet::Document& document, std::ostream& out) {
 void print_attachments(const lumvet::Document& document, std::ostream& out) {
   auto files = document.attachments(kPagesLookedAt).value();
   line(out, "Attachments", count_or_none(files));
-  shortened<lumvet::Attachment>(std::move(files), "attachments", facts::attachment_list, print::attachments,
-                                out);
+  shortened<lumvet::Attachment>(std::move(files), "attachments", facts::attachment_list,
+                                print::attachments, out);
 }
 
 // What lies on the first pages.
