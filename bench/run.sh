@@ -14,7 +14,7 @@ if [ "${1:-}" = --short ]; then
   scene_ms=1
 fi
 cmake --preset release -DLUMVET_BENCH=ON >/dev/null
-cmake --build build
+cmake --build build --target lumvet-tool lumvet-bench race-scenes make-large make-demo
 inputs=build/demo
 [ -f "$inputs/scans/sheet 11.pdf" ] || build/bin/make-demo "$inputs"
 [ -f "$inputs/manual.pdf" ] || build/bin/make-demo --manual "$inputs/manual.pdf" 3200

@@ -99,7 +99,7 @@ function(lumvet_component name)
   endforeach()
   add_library(lumvet-${name} ${sources})
   add_library(lumvet::${name} ALIAS lumvet-${name})
-  set_target_properties(lumvet-${name} PROPERTIES EXPORT_NAME ${name} UNITY_BUILD ${LUMVET_UNITY}
+  set_target_properties(lumvet-${name} PROPERTIES EXPORT_NAME ${name} UNITY_BUILD ${LUMVET_UNITY} LUMVET_WATCHED ON
                         UNITY_BUILD_MODE GROUP VERSION ${PROJECT_VERSION}
                         SOVERSION ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
   if(BUILD_SHARED_LIBS)
