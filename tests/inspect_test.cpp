@@ -170,6 +170,24 @@ TEST_CASE("a tree of endless depth is printed without harm", "[tool]") {
   CHECK(run(folder, "inspect a.pdf --tree").code == 0);
 }
 
+TEST_CASE("of a long outline inspect counts the first entries, and says so", "[tool]") {
+  const TemporaryFolder folder;
+  const auto told = [&](int entries) {
+    PdfBuilder pdf;
+    pdf.object(1, "<</Type/Catalog/Pages 2 0 R/Outlines 4 0 R>>")
+        .object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>")
+        .object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 100 100]>>")
+        .object(4, "<</First 5 0 R/Last " + std::to_string(entries + 4) + " 0 R>>");
+    for (int i = 5; i < entries + 5; ++i)
+      pdf.object(i, "<</Title(a)/Parent 4 0 R" +
+                        (i < entries + 4 ? "/Next " + std::to_string(i + 1) + " 0 R>>" : ">>"));
+    test::write_file(folder / "a.pdf", pdf.finish());
+    return run(folder, "inspect a.pdf").out;
+  };
+  CHECK_THAT(told(5000), Catch::Contains("5000 entries") && !Catch::Contains("more than"));
+  CHECK_THAT(told(5001), Catch::Contains("more than 5000 entries"));
+}
+
 TEST_CASE("of a long document inspect looks at the first pages, and says so", "[tool]") {
   const TemporaryFolder folder;
   const auto told = [&](int pages) {

@@ -96,7 +96,7 @@ TEST_CASE("marks are removed by kind, and flattened", "[tool]") {
         {"annotate marked.pdf --remove stamp -o x.pdf", "no such mark"},
         {"annotate marked.pdf --flatten", "-o is missing"},
         {"annotate marked.pdf --list --flatten -o x.pdf", "not both at once"},
-        {"annotate marked.pdf --json --only ink", "plain list"},
+        {"annotate marked.pdf --json --only inc", "did you mean ink?"},
         {"annotate marked.pdf --export marks.txt", ".json, .csv, .xfdf or .fdf"},
         {"annotate marked.pdf --add marked.pdf -o x.pdf", "no JSON"},
         {"annotate marked.pdf --highlight crack --as stamp -o x.pdf", "strike-out"}}) {

@@ -206,7 +206,9 @@ TEST_CASE("help fits on a screen, and what all verbs share has a page of its own
                          Catch::Contains("[default: compact]") &&
                          Catch::Contains("--remove-protection"));
   CHECK_THAT(run(folder, "split --help").out,
-             Catch::Contains("lumvet help saving") && !Catch::Contains("--cipher"));
+             Catch::Contains("lumvet help saving") &&
+                 Catch::Contains("\nWhere to cut, one of:\n  --every") &&
+                 !Catch::Contains("--cipher"));
 }
 
 TEST_CASE("lack of memory is told in a sentence, and nothing is printed in part", "[tool]") {

@@ -83,10 +83,10 @@ bool is_one_of(Kind kind, const std::vector<Kind>& kinds) {
   return kinds.empty() || std::find(kinds.begin(), kinds.end(), kind) != kinds.end();
 }
 
-// With the answers to a mark below it.
-void print_mark(const std::vector<Annotation>& marks, const Annotation& mark, int page, int depth,
-                std::set<lumvet::ObjectId>& printed) {
-  if (!printed.insert(mark.id).second && mark.id != lumvet::ObjectId()) return;
+// With the answers to a mark below it. Gives how many there are of them, and it.
+std::size_t print_mark(const std::vector<Annotation>& marks, const Annotation& mark, int page,
+                       int depth, std::set<lumvet::ObjectId>& printed) {
+  if (!printed.insert(mark.id).second && mark.id != lumvet::ObjectId()) return 0;
   std::cout << std::string(static_cast<std::size_t>(2 * depth + 2), ' ');
   if (depth == 0) std::cout << "page " << page + 1 << "  " << lumvet::name_of(mark.kind) << "  ";
   if (!mark.author.empty()) std::cout << mark.author;
@@ -97,23 +97,23 @@ void print_mark(const std::vector<Annotation>& marks, const Annotation& mark, in
   else if (!mark.contents.empty())
     std::cout << (mark.author.empty() && date.empty() ? "" : ": ") << on_one_line(mark.contents);
   std::cout << '\n';
+  std::size_t count = 1;
   for (const Annotation& other : marks)
     if (other.in_reply_to == mark.id && mark.id != lumvet::ObjectId())
-      print_mark(marks, other, page, depth + 1, printed);
+      count += print_mark(marks, other, page, depth + 1, printed);
+  return count;
 }
 
 int list(const Options& options, const lumvet::Document& document) {
+  const auto kinds = kinds_of(options.only);
+  if (!kinds.ok()) return wrong_usage(kinds.error().message());
   if (options.json || options.csv) {
-    const auto text =
-        options.json ? lumvet::marks_as_json(document) : lumvet::marks_as_csv(document);
+    const auto text = options.json ? lumvet::marks_as_json(document, *kinds)
+                                   : lumvet::marks_as_csv(document, *kinds);
     if (!text.ok()) return fail(text.error());
-    if (!options.only.empty())
-      return wrong_usage("--only is for the plain list; JSON and tables have all marks");
     const auto written = StandardOutput().write(lumvet::as_bytes(*text));
     return written.ok() ? kDone : fail(written.error());
   }
-  const auto kinds = kinds_of(options.only);
-  if (!kinds.ok()) return wrong_usage(kinds.error().message());
   std::map<Kind, std::size_t> counts;
   std::size_t count = 0;
   for (int i = 0; i < document.page_count(); ++i) {
@@ -126,9 +126,8 @@ int list(const Options& options, const lumvet::Document& document) {
     std::set<lumvet::ObjectId> printed;
     for (const Annotation& mark : *marks) {
       if (!lumvet::is_listed(mark.kind) || !is_one_of(mark.kind, *kinds)) continue;
-      ++count;
       const bool is_answer = mark.in_reply_to && ids.contains(*mark.in_reply_to);
-      if (!is_answer) print_mark(*marks, mark, i, 0, printed);
+      if (!is_answer) count += print_mark(*marks, mark, i, 0, printed);
     }
   }
   std::cout << count_of(count, "mark", "marks") << '\n';
@@ -136,7 +135,8 @@ int list(const Options& options, const lumvet::Document& document) {
 }
 
 lumvet::Status export_list(const Options& options, const lumvet::Document& document) {
-  LUMVET_TRY(const std::string text, marks_for_file(options.exported, document));
+  LUMVET_TRY(const std::vector<Kind> kinds, kinds_of(options.only));
+  LUMVET_TRY(const std::string text, marks_for_file(options.exported, document, kinds));
   LUMVET_TRY(auto file, lumvet::AtomicFile::create(
                             options.exported, options.saving.replace ? lumvet::IfExists::replace
                                                                      : lumvet::IfExists::refuse));
@@ -314,7 +314,7 @@ void add_annotate(CLI::App& app, Run& chosen) {
   verb->add_flag("--flatten", options->flattens,
                  "Draw marks and fields into the pages, all but links");
   verb->add_option("--only", options->only,
-                   "What is listed, summed up or flattened: note,ink,field")
+                   "What is listed, exported, summed up or flattened: note,ink,field")
       ->type_name("KIND,…");
   verb->add_option("--pages", options->pages,
                    "Where text is marked, and marks removed or flattened")

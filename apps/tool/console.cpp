@@ -115,6 +115,15 @@ class HelpFormatter final : public CLI::Formatter {
     if (is_told) text += " [default: " + value + "]";
     return in_lines(text);
   }
+  // Options that belong together, below what they are for.
+  std::string make_expanded(const CLI::App* group) const override {
+    if (!group->get_name().empty()) return CLI::Formatter::make_expanded(group);
+    const std::string options = make_groups(group, CLI::AppFormatMode::Sub);
+    const std::string heading = "\nOptions:\n";
+    const bool has_heading = options.starts_with(heading);
+    return group->get_description() + ":\n" +
+           (has_heading ? options.substr(heading.size()) : options);
+  }
 
  private:
   // Broken between words, so that no terminal does it within one.

@@ -19,8 +19,9 @@ Error no_kind(const std::string& path, const char* what) {
   return Error(ErrorCode::invalid_argument, path + " names no kind of file that holds " + what);
 }
 
-lumvet::Result<std::string> fdf_of(const lumvet::Document& document, ExchangeParts parts) {
-  LUMVET_TRY(const lumvet::Bytes bytes, lumvet::as_fdf(document, parts));
+lumvet::Result<std::string> fdf_of(const lumvet::Document& document, ExchangeParts parts,
+                                   const std::vector<lumvet::Annotation::Kind>& kinds = {}) {
+  LUMVET_TRY(const lumvet::Bytes bytes, lumvet::as_fdf(document, parts, kinds));
   return std::string(bytes.begin(), bytes.end());
 }
 
@@ -69,11 +70,12 @@ lumvet::Result<lumvet::Exchange> marks_from_file(const std::string& path,
 }
 
 lumvet::Result<std::string> marks_for_file(const std::string& path,
-                                           const lumvet::Document& document) {
-  if (path.ends_with(".json")) return lumvet::marks_as_json(document);
-  if (path.ends_with(".csv")) return lumvet::marks_as_csv(document);
-  if (path.ends_with(".xfdf")) return lumvet::as_xfdf(document, ExchangeParts::marks);
-  if (path.ends_with(".fdf")) return fdf_of(document, ExchangeParts::marks);
+                                           const lumvet::Document& document,
+                                           const std::vector<lumvet::Annotation::Kind>& kinds) {
+  if (path.ends_with(".json")) return lumvet::marks_as_json(document, kinds);
+  if (path.ends_with(".csv")) return lumvet::marks_as_csv(document, kinds);
+  if (path.ends_with(".xfdf")) return lumvet::as_xfdf(document, ExchangeParts::marks, kinds);
+  if (path.ends_with(".fdf")) return fdf_of(document, ExchangeParts::marks, kinds);
   return no_kind(path, kListed);
 }
 

@@ -23,7 +23,9 @@ lumvet::Result<std::string> values_for_file(const std::string& path,
 // not fit is in the findings. Errors: as values_from_file's.
 lumvet::Result<lumvet::Exchange> marks_from_file(const std::string& path,
                                                  const lumvet::Document& document);
+// Of these kinds with the answers to them, or all for none.
 lumvet::Result<std::string> marks_for_file(const std::string& path,
-                                           const lumvet::Document& document);
+                                           const lumvet::Document& document,
+                                           const std::vector<lumvet::Annotation::Kind>& kinds);
 
 }  // namespace tool

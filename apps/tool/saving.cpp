@@ -152,23 +152,15 @@ lumvet::Result<lumvet::SaveReport> save_as(const Saving& saving, const Save& to_
 
 namespace {
 
-// What is there, byte for byte, and what is put after it.
-lumvet::Result<lumvet::SaveReport> append_to_output(const lumvet::EditableDocument& changes,
-                                                    const std::string& input) {
-  LUMVET_TRY(const lumvet::Bytes tail, changes.appended());
-  LUMVET_TRY(const auto source, lumvet::open_file_source(input));
-  StandardOutput out;
-  LUMVET_RETURN_IF_ERROR(copy_start(*source, source->size(), out));
-  LUMVET_RETURN_IF_ERROR(out.write(tail));
-  return lumvet::SaveReport{.bytes = source->size() + tail.size()};
-}
-
 lumvet::Result<lumvet::SaveReport> append(lumvet::EditableDocument& changes, const Saving& saving,
                                           const std::string& input) {
   if (saving.protecting.is_asked() || saving.protecting.removes)
     return lumvet::Error(lumvet::ErrorCode::invalid_argument,
                          "the protection of what is there cannot be changed by appending to it");
-  if (saving.output == "-") return append_to_output(changes, input);
+  if (saving.output == "-") {
+    StandardOutput out;
+    return changes.save_appended(out);
+  }
   std::error_code ignored;
   if (std::filesystem::equivalent(input, saving.output, ignored)) return changes.append_to_file();
   return changes.save_appended(saving.output,

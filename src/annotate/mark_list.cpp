@@ -7,6 +7,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "annotate/chosen_marks.h"
 #include "annotate/fitted_marks.h"
 #include "annotate/hex_color.h"
 #include "base/csv.h"
@@ -133,16 +134,16 @@ Json mark_json(const Page& page, const Annotation& mark,
   return json;
 }
 
-// What `each` makes of every mark, by pages.
+// What `each` makes of every mark of these kinds, by pages.
 template <typename Each>
-Status each_mark(const Document& document, const Each& each) {
+Status each_mark(const Document& document, const std::vector<Kind>& kinds, const Each& each) {
   for (int i = 0; i < document.page_count(); ++i) {
     LUMVET_TRY(const Page page, document.page(i));
     LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
     std::map<ObjectId, std::string> names;
     for (const Annotation& mark : marks) names.emplace(mark.id, mark.name);
-    for (const Annotation& mark : marks)
-      if (is_listed(mark.kind)) each(page, mark, names);
+    for (const std::size_t i : annotate::chosen_marks(marks, kinds))
+      if (is_listed(marks[i].kind)) each(page, marks[i], names);
   }
   return Done{};
 }
@@ -423,26 +424,28 @@ std::optional<Kind> mark_kind(std::string_view name) {
   return std::nullopt;
 }
 
-Result<std::string> marks_as_json(const Document& document) {
+Result<std::string> marks_as_json(const Document& document, const std::vector<Kind>& kinds) {
   Json list = Json::array();
-  LUMVET_RETURN_IF_ERROR(each_mark(document, [&](const Page& page, const Annotation& mark,
-                                                 const std::map<ObjectId, std::string>& names) {
-    list.push_back(mark_json(page, mark, names));
-  }));
+  LUMVET_RETURN_IF_ERROR(each_mark(
+      document, kinds,
+      [&](const Page& page, const Annotation& mark, const std::map<ObjectId, std::string>& names) {
+        list.push_back(mark_json(page, mark, names));
+      }));
   return list.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
-Result<std::string> marks_as_csv(const Document& document) {
+Result<std::string> marks_as_csv(const Document& document, const std::vector<Kind>& kinds) {
   std::string table = "page,kind,author,modified,state,contents\r\n";
-  LUMVET_RETURN_IF_ERROR(each_mark(document, [&](const Page& page, const Annotation& mark,
-                                                 const std::map<ObjectId, std::string>&) {
-    table += std::to_string(page.index() + 1);
-    for (const std::string& cell :
-         {std::string(name_of(mark.kind)), mark.author,
-          mark.modified.empty() ? mark.created : mark.modified, mark.review_state, mark.contents})
-      table += "," + csv_cell(cell);
-    table += "\r\n";
-  }));
+  LUMVET_RETURN_IF_ERROR(each_mark(
+      document, kinds,
+      [&](const Page& page, const Annotation& mark, const std::map<ObjectId, std::string>&) {
+        table += std::to_string(page.index() + 1);
+        for (const std::string& cell : {std::string(name_of(mark.kind)), mark.author,
+                                        mark.modified.empty() ? mark.created : mark.modified,
+                                        mark.review_state, mark.contents})
+          table += "," + csv_cell(cell);
+        table += "\r\n";
+      }));
   return table;
 }
 

@@ -47,6 +47,28 @@ TEST_CASE("a list says again what it was made from", "[annotate]") {
   for (const Annotation& mark : marks) CHECK_FALSE(mark.appearance_states.empty());
 }
 
+TEST_CASE("lists of some kinds have the answers to them, whatever these are", "[annotate]") {
+  const std::string list = R"([
+    {"page": 1, "kind": "square", "name": "a", "area": [10, 10, 20, 20], "contents": "crack"},
+    {"page": 1, "kind": "note", "name": "b", "area": [10, 10, 20, 20], "reply_to": "a",
+     "contents": "yes"},
+    {"page": 1, "kind": "note", "area": [10, 10, 20, 20], "reply_to": "b", "contents": "4 mm"},
+    {"page": 1, "kind": "note", "area": [50, 50, 20, 20], "contents": "lamp"}])";
+  const Document document = with(test::open(test::blank(1, "0 0 200 200")).value(), list);
+  const auto told = [&](const std::vector<Annotation::Kind>& kinds) {
+    std::string contents;
+    for (const NewMark& mark :
+         read_marks(marks_as_json(document, kinds).value(), document).value().marks)
+      contents += mark.annotation.contents + ";";
+    return contents;
+  };
+  CHECK(told({Annotation::Kind::square}) == "crack;yes;4 mm;");
+  CHECK(told({Annotation::Kind::text}) == "lamp;");
+  CHECK(told({}) == "crack;yes;4 mm;lamp;");
+  CHECK_THAT(marks_as_csv(document, {Annotation::Kind::text}).value(),
+             Catch::Contains("lamp") && !Catch::Contains("4 mm"));
+}
+
 TEST_CASE("answers come with what they answer", "[annotate]") {
   const std::string list = R"([
     {"page": 1, "kind": "note", "name": "a", "area": [10, 10, 20, 20], "author": "Ilse Marren",

@@ -128,6 +128,25 @@ TEST_CASE("what shows nothing by itself shows nothing", "[appearance]") {
   CHECK(dark_pixels(page_with(std::string(square) + "/F 0"), print) == 0);
 }
 
+TEST_CASE("what is pointed at shows, or is gone, where its flags say so", "[appearance]") {
+  for (const auto& [flags, shown, shown_when_pointed_at] : {std::tuple{0, true, true},
+                                                            {32, false, false},
+                                                            {256, true, false},
+                                                            {288, false, true},
+                                                            {290, false, false}}) {
+    CAPTURE(flags);
+    test::PdfBuilder pdf;
+    pdf.page("", "/MediaBox[0 0 100 100]/Annots[9 0 R]")
+        .object(9, "<</Type/Annot/Subtype/Square/C[0]/Rect[10 10 90 90]/F " +
+                       std::to_string(flags) + ">>");
+    const Page page = test::open(pdf.finish())->page(0).value();
+    const ObjectId id = page.annotations()->at(0).id;
+    CHECK((dark_pixels(page) > 0) == shown);
+    CHECK((dark_pixels(page, {.record = {.pointed_at = id}}) > 0) == shown_when_pointed_at);
+    CHECK((dark_pixels(page, {.record = {.pointed_at = ObjectId{8, 0}}}) > 0) == shown);
+  }
+}
+
 TEST_CASE("hostile entries are drawn as far as they make sense, or not at all", "[appearance]") {
   for (const char* entries :
        {"/Subtype/Square/C[1 0]/IC[9 9 9 9 9]/Rect[10 10 90 90]/BS<</W 1e9>>",

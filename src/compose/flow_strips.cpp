@@ -4,6 +4,7 @@
 #include <utility>
 
 #include "compose/flow_data.h"
+#include "compose/row_window.h"
 
 namespace lumvet::compose {
 namespace {
@@ -73,6 +74,9 @@ class BlockSetter {
       return draw::tells_pages(*paragraph);
     if (const ListBlock* list = std::get_if<ListBlock>(&block))
       return std::any_of(list->items.begin(), list->items.end(), draw::tells_pages);
+    if (const Table* table = std::get_if<Table>(&block))
+      return std::any_of(table->rows.begin(), table->rows.end(),
+                         [](const TableRow& row) { return compose::tells_pages(row); });
     return std::holds_alternative<ContentsBlock>(block);
   }
 
@@ -206,7 +210,7 @@ class BlockSetter {
   }
 
   Status add(const Table& table) {
-    LUMVET_TRY(rows_, strips_of(table, width(), flow_.column_height(), key_));
+    LUMVET_TRY(rows_, strips_of(table, width(), flow_.column_height(), key_, numbers_.pages));
     return Done{};
   }
 

@@ -417,6 +417,36 @@ TEST_CASE("paragraphs and lists tell the pages of headings", "[compose]") {
   CHECK_THAT(downward.as_document().error().message(), Catch::Contains("downward"));
 }
 
+TEST_CASE("cells tell the pages of headings", "[compose]") {
+  Flow flow(small());
+  Table register_of_parts;
+  for (const char* name : {"costs", "lamps"})
+    register_of_parts.rows.push_back(
+        {{{Paragraph(name, look())}, {Paragraph("page ", look()).add_page_of(name, look())}}, {}});
+  flow.add(register_of_parts);
+  flow.add(lines(60));
+  flow.add_heading("Costs", 1, "costs");
+  flow.add(lines(60));
+  flow.add_heading("Lamps", 1, "lamps");
+  const auto pages = texts_of(flow);
+  for (const std::string name : {"Costs", "Lamps"}) {
+    const auto found = std::find_if(pages.begin(), pages.end(), [&](const std::string& text) {
+      return text.find(name) != std::string::npos;
+    });
+    REQUIRE(found != pages.end());
+    CHECK_THAT(pages[0], Catch::Contains("page " + std::to_string(found - pages.begin() + 1)));
+  }
+  Flow wrong(small());
+  Table source{.columns = {{.width = 100}}};
+  source.more_rows = [](std::size_t row) -> Result<std::optional<TableRow>> {
+    if (row > 0) return std::optional<TableRow>();
+    return std::optional(TableRow{{{Paragraph().add_page_of("costs", look())}}, {}});
+  };
+  wrong.add(source);
+  wrong.add_heading("Costs", 1, "costs");
+  CHECK_THAT(wrong.as_document().error().message(), Catch::Contains("rows that its tables have"));
+}
+
 TEST_CASE("numbers of pages that make lines longer move what is behind them", "[compose]") {
   // The first number has no room in its line once it has two digits, so that the heading that it
   // tells of moves to the next page.

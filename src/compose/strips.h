@@ -67,10 +67,10 @@ Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace
                                      const std::string& tag, const std::string& key,
                                      Numbers& numbers);
 
-// The rows of a table, which stays as long as they are asked for; rows that are higher than
-// `highest` are parted. Errors, also of the source: invalid_argument for a table that needs more
-// width, with how much, and for cells that have no place.
+// The rows of a table, which stays as long as they are asked for, as do the pages; rows that are
+// higher than `highest` are parted. Errors, also of the source: invalid_argument for a table that
+// needs more width, with how much, and for cells that have no place.
 Result<StripSource> strips_of(const Table& table, double width, double highest,
-                              const std::string& key);
+                              const std::string& key, const draw::PlacePages& pages);
 
 }  // namespace lumvet::compose

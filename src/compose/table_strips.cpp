@@ -47,8 +47,8 @@ using RowGroupPtr = std::shared_ptr<const RowGroup>;
 // Where the columns of a table are, and how its rows are drawn.
 class Grid {
  public:
-  Grid(const Table& table, double width, std::string key)
-      : table_(table), width_(width), key_(std::move(key)) {}
+  Grid(const Table& table, double width, std::string key, const draw::PlacePages& pages)
+      : table_(table), width_(width), key_(std::move(key)), pages_(pages) {}
 
   // Looks at all rows once, unless it is said how wide all columns are.
   Status measure() {
@@ -69,6 +69,7 @@ class Grid {
   }
 
   const Table& table() const { return table_; }
+  const draw::PlacePages& pages() const { return pages_; }
   const std::string& key() const { return key_; }
   std::size_t head_rows() const { return static_cast<std::size_t>(std::max(table_.head_rows, 0)); }
 
@@ -210,7 +211,7 @@ class Grid {
     // Of cells over several columns, by the first of them and how many they are.
     std::map<std::pair<std::size_t, std::size_t>, Paragraph::Widths> wide;
     const double padding = 2 * table_.padding_across;
-    RowWindow rows(table_);
+    RowWindow rows(table_, pages_);
     for (std::size_t row = 0;; ++row) {
       LUMVET_TRY(const RowPtr own, rows.at(row));
       if (!own) break;
@@ -435,6 +436,7 @@ class Grid {
   const Table& table_;
   double width_;
   std::string key_;
+  const draw::PlacePages& pages_;
   std::size_t count_ = 0;  // columns
   std::vector<double> widths_;
   std::vector<double> lefts_;
@@ -444,7 +446,7 @@ class Grid {
 class TableStrips {
  public:
   TableStrips(std::shared_ptr<const Grid> grid, double highest)
-      : grid_(std::move(grid)), rows_(grid_->table()), highest_(highest) {}
+      : grid_(std::move(grid)), rows_(grid_->table(), grid_->pages()), highest_(highest) {}
 
   Result<std::optional<Strip>> next() {
     if (next_ >= ready_.size()) LUMVET_RETURN_IF_ERROR(make_ready());
@@ -552,8 +554,8 @@ class TableStrips {
 }  // namespace
 
 Result<StripSource> strips_of(const Table& table, double width, double highest,
-                              const std::string& key) {
-  auto grid = std::make_shared<Grid>(table, width, key);
+                              const std::string& key, const draw::PlacePages& pages) {
+  auto grid = std::make_shared<Grid>(table, width, key, pages);
   LUMVET_RETURN_IF_ERROR(grid->measure());
   auto strips = std::make_shared<TableStrips>(std::move(grid), highest);
   return StripSource([strips = std::move(strips)] { return strips->next(); });

@@ -15,11 +15,14 @@ using document::kNoRotate;
 using document::kNoView;
 using document::kNoZoom;
 using document::kPrint;
+using document::kToggleNoView;
 
 // Hidden, or not for this purpose (12.5.3); pop-up notes show in windows of their own.
-bool is_shown(const Dict& annotation, std::int64_t flags, Purpose purpose) {
+bool is_shown(const Dict& annotation, std::int64_t flags, bool is_pointed_at, Purpose purpose) {
   if ((flags & kHidden) != 0 || annotation["Subtype"].is_name("Popup")) return false;
-  return purpose == Purpose::print ? (flags & kPrint) != 0 : (flags & kNoView) == 0;
+  if (purpose == Purpose::print) return (flags & kPrint) != 0;
+  const bool is_toggled = is_pointed_at && (flags & kToggleNoView) != 0;
+  return ((flags & kNoView) == 0) != is_toggled;
 }
 
 // By which an annotation stays upright, or as large, about its upper left corner (12.5.3).
@@ -52,10 +55,13 @@ Status draw_annotations(const PageRun& run, Interpreter& interpreter) {
     other->begin_page(page.dict(), page.to_display(), run.sheet);
   }
   for (std::size_t i = 0; i < annotations.as_array().size(); ++i) {
-    const Object annotation = store.resolve(annotations.as_array()[i]);
+    const Object& listed = annotations.as_array()[i];
+    const Object annotation = store.resolve(listed);
     const Dict& dict = annotation.as_dict();
     const std::int64_t flags = store.get(dict, "F").as_integer();
-    if (!is_shown(dict, flags, run.options.purpose)) continue;
+    const bool is_pointed_at =
+        listed.is_reference() && run.options.pointed_at == listed.as_reference();
+    if (!is_shown(dict, flags, is_pointed_at, run.options.purpose)) continue;
     if (!interpreter.shows(dict["OC"])) continue;
     const auto stated = document::rect_of(store, dict["Rect"]);
     AppearanceSetting setting;

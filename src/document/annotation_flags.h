@@ -11,5 +11,6 @@ inline constexpr std::int64_t kPrint = 1 << 2;
 inline constexpr std::int64_t kNoZoom = 1 << 3;
 inline constexpr std::int64_t kNoRotate = 1 << 4;
 inline constexpr std::int64_t kNoView = 1 << 5;
+inline constexpr std::int64_t kToggleNoView = 1 << 8;
 
 }  // namespace lumvet::document

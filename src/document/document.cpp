@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <istream>
+#include <limits>
 
 #include "base/attempt.h"
 #include "base/budget.h"
@@ -184,7 +185,11 @@ Result<Metadata> Document::metadata() const {
 }
 
 Result<std::vector<OutlineEntry>> Document::outline() const {
-  return attempted([&] { return document::read_outline(*core_); });
+  return outline(std::numeric_limits<std::size_t>::max());
+}
+
+Result<std::vector<OutlineEntry>> Document::outline(std::size_t most) const {
+  return attempted([&] { return document::read_outline(*core_, most); });
 }
 
 Result<std::vector<Attachment>> Document::attachments() const { return attachments(page_count()); }

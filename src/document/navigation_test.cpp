@@ -102,6 +102,10 @@ TEST_CASE("outline entries tell how they look and whether they are open", "[docu
           .value();
   const auto outline = document.outline().value();
   REQUIRE(outline.size() == 4);
+  const auto first = document.outline(3).value();
+  REQUIRE(first.size() == 3);
+  CHECK(first[2].object == outline[2].object);
+  CHECK(document.outline(0).value().empty());
   CHECK(outline[0].is_open);
   CHECK(outline[0].bold);
   CHECK(outline[0].italic);

@@ -31,17 +31,18 @@ OutlineEntry read_entry(const Core& core, const Dict& item, int depth) {
   return entry;
 }
 
-std::vector<OutlineEntry> read_outline(const Core& core) {
+std::vector<OutlineEntry> read_outline(const Core& core, std::size_t most) {
   std::vector<OutlineEntry> entries;
-  walk_outline(core, [&](const Object& reference, const Dict& item, int depth) {
+  const OutlineVisit keep = [&](const Object& reference, const Dict& item, int depth) {
     if (!Attempt::follow(sizeof(OutlineEntry))) return;
     entries.push_back(read_entry(core, item, depth));
     entries.back().object = reference.as_reference();
-  });
+  };
+  walk_outline(core, keep, most);
   return entries;
 }
 
-void walk_outline(const Core& core, const OutlineVisit& visit) {
+void walk_outline(const Core& core, const OutlineVisit& visit, std::size_t most) {
   const file::ObjectStore& store = core.store();
   std::set<ObjectId> seen;
   struct Place {
@@ -50,7 +51,7 @@ void walk_outline(const Core& core, const OutlineVisit& visit) {
   };
   const Object root = store.get(core.catalog(), "Outlines");
   std::vector<Place> open = {{root.as_dict()["First"], 0}};
-  while (!open.empty()) {
+  for (std::size_t visited = 0; visited < most && !open.empty();) {
     const Place at = open.back();
     open.pop_back();
     if (at.item.is_null()) continue;
@@ -62,6 +63,7 @@ void walk_outline(const Core& core, const OutlineVisit& visit) {
     const Dict& item = object.as_dict();
     if (item.is_empty()) continue;
     visit(at.item, item, at.depth);
+    ++visited;
     open.push_back({item["Next"], at.depth});
     if (at.depth < store.limits().nesting) open.push_back({item["First"], at.depth + 1});
   }

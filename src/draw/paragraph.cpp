@@ -311,9 +311,10 @@ Result<SetParagraph> Paragraph::set(double width, const FreeRoom& free) const {
   if (!(width > free.left + free.right) || !std::isfinite(width))
     return Error(ErrorCode::invalid_argument, "a paragraph is set to a width of more than 0");
   if (draw::count_notes(*this) > 0 || draw::tells_pages(*this))
-    return Error(ErrorCode::invalid_argument,
-                 "notes, and pages that headings are on, stand in paragraphs and lists of a flow "
-                 "alone");
+    return Error(
+        ErrorCode::invalid_argument,
+        "notes stand in paragraphs and lists of a flow alone, and pages that headings are on "
+        "there and in rows that its tables have");
   std::vector<draw::StyledPart> parts;
   parts.reserve(parts_.size());
   for (const Part& part : parts_) {

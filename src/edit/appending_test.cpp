@@ -165,6 +165,9 @@ TEST_CASE("an update goes into a new file, or behind the one that is there", "[e
   CHECK(written.size() == report.bytes);
   CHECK(Document::open(folder / "b.pdf")->language().value() == "de");
   CHECK(changes.save_appended(folder / "b.pdf").error().code() == ErrorCode::exists);
+  BufferSink sink;
+  CHECK(changes.save_appended(sink).value().bytes == report.bytes);
+  CHECK(as_text(sink.bytes()) == written);
 
   REQUIRE(changes.append_to_file().ok());
   CHECK(test::read_file(folder / "a.pdf") == written);

@@ -184,15 +184,17 @@ Result<Bytes> EditableDocument::appended() const {
 
 Result<SaveReport> EditableDocument::save_appended(const std::filesystem::path& path,
                                                    const SaveOptions& options) const {
-  return saving::save_to_file(path, options, [&](ByteSink& sink) -> Result<SaveReport> {
-    LUMVET_TRY(const Bytes more, appended());
-    const ByteSource& source = *impl_->file->source();
-    LUMVET_RETURN_IF_ERROR(io::each_part_of(source, 0, source.size(),
-                                            [&](ByteView part) { return sink.write(part); }));
-    LUMVET_RETURN_IF_ERROR(sink.write(more));
-    LUMVET_TRY(const Document document, now());
-    return impl_->report(document, source.size() + more.size());
-  });
+  return saving::save_to_file(path, options, [&](ByteSink& sink) { return save_appended(sink); });
+}
+
+Result<SaveReport> EditableDocument::save_appended(ByteSink& sink) const {
+  LUMVET_TRY(const Bytes more, appended());
+  const ByteSource& source = *impl_->file->source();
+  LUMVET_RETURN_IF_ERROR(
+      io::each_part_of(source, 0, source.size(), [&](ByteView part) { return sink.write(part); }));
+  LUMVET_RETURN_IF_ERROR(sink.write(more));
+  LUMVET_TRY(const Document document, now());
+  return impl_->report(document, source.size() + more.size());
 }
 
 Result<SaveReport> EditableDocument::append_to_file() {

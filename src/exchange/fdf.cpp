@@ -269,11 +269,12 @@ Result<std::shared_ptr<const file::ObjectStore>> open_fdf(ByteView file, const L
 
 }  // namespace
 
-Result<Bytes> as_fdf(const Document& document, ExchangeParts parts) {
+Result<Bytes> as_fdf(const Document& document, ExchangeParts parts,
+                     const std::vector<Annotation::Kind>& kinds) {
   FdfWriter writer;
   Dict fdf;
   if (parts != ExchangeParts::values) {
-    LUMVET_TRY(const std::vector<NewMark> marks, exchange::marks_of(document));
+    LUMVET_TRY(const std::vector<NewMark> marks, exchange::marks_of(document, kinds));
     Array list;
     list.reserve(marks.size());
     for (const NewMark& mark : marks) list.push_back(annotation_dict(writer, mark));

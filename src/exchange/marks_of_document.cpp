@@ -3,6 +3,7 @@
 
 #include <map>
 
+#include "annotate/chosen_marks.h"
 #include "annotate/mark_names.h"
 #include "document/inside.h"
 #include "document/text_entries.h"
@@ -56,14 +57,16 @@ std::optional<NewAttachment> attached_file(const file::ObjectStore& store, const
   return std::nullopt;
 }
 
-Result<std::vector<NewMark>> marks_of(const Document& document) {
+Result<std::vector<NewMark>> marks_of(const Document& document,
+                                      const std::vector<Annotation::Kind>& kinds) {
   const file::ObjectStore& store = store_of(document);
   std::vector<NewMark> all;
   for (int i = 0; i < document.page_count(); ++i) {
     LUMVET_TRY(const Page page, document.page(i));
     LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
     const auto names = names_of(marks);
-    for (const Annotation& mark : marks) {
+    for (const std::size_t chosen : annotate::chosen_marks(marks, kinds)) {
+      const Annotation& mark = marks[chosen];
       if (!goes_out(mark)) continue;
       NewMark out{.page = i, .annotation = mark};
       Annotation& own = out.annotation;

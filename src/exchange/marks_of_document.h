@@ -14,9 +14,10 @@
 
 namespace lumvet::exchange {
 
-// By pages. Answers name what they answer, and each that is answered has a name. Errors: as
-// Page::annotations'.
-Result<std::vector<NewMark>> marks_of(const Document& document);
+// By pages, of these kinds with the answers to them, or all for none. Answers name what they
+// answer, and each that is answered has a name. Errors: as Page::annotations'.
+Result<std::vector<NewMark>> marks_of(const Document& document,
+                                      const std::vector<Annotation::Kind>& kinds);
 
 // The file of an annotation; nothing where it has none that could be read.
 std::optional<NewAttachment> attached_file(const file::ObjectStore& store, const Dict& annotation);

@@ -238,7 +238,8 @@ class TextWriter final : public pugi::xml_writer {
 
 }  // namespace
 
-Result<std::string> as_xfdf(const Document& document, ExchangeParts parts) {
+Result<std::string> as_xfdf(const Document& document, ExchangeParts parts,
+                            const std::vector<Annotation::Kind>& kinds) {
   pugi::xml_document xml;
   pugi::xml_node declaration = xml.append_child(pugi::node_declaration);
   declaration.append_attribute("version").set_value("1.0");
@@ -247,7 +248,7 @@ Result<std::string> as_xfdf(const Document& document, ExchangeParts parts) {
   root.append_attribute("xmlns").set_value("http://ns.adobe.com/xfdf/");
   root.append_attribute("xml:space").set_value("preserve");
   if (parts != ExchangeParts::values) {
-    LUMVET_TRY(const std::vector<NewMark> marks, exchange::marks_of(document));
+    LUMVET_TRY(const std::vector<NewMark> marks, exchange::marks_of(document, kinds));
     pugi::xml_node list = root.append_child("annots");
     for (const NewMark& mark : marks)
       for (const auto& [name, kind] : exchange::kXfdfKinds)

@@ -13,7 +13,10 @@ class Resolver {
   // Threads: may be called concurrently.
   virtual Object resolve(const Object& object) const = 0;
 
-  Object get(const Dict& dict, std::string_view key) const { return resolve(dict[key]); }
+  Object get(const Dict& dict, std::string_view key) const {
+    const Object& stated = dict[key];
+    return stated.is_null() ? Object() : resolve(stated);  // most keys are not there
+  }
 };
 
 }  // namespace lumvet::objects

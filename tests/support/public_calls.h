@@ -98,6 +98,29 @@ inline std::vector<Call> of_documents() {
       for (const Extension& one : list) out << one.prefix << one.base_version << one.level;
     });
   });
+  // On threads beside the caller's.
+  add("render_pages", [](const Document& d) -> Result<std::string> {
+    std::vector<int> pages;
+    for (int i = 0; i < d.page_count(); ++i) pages.push_back(i);
+    std::string all;
+    LUMVET_RETURN_IF_ERROR(
+        render_pages(d, pages, {.dpi = 30, .threads = 3}, [&](int, const Raster& sheet) -> Status {
+          all += digest_of(sheet.bytes());
+          return Done{};
+        }));
+    return all;
+  });
+  add("read_pages", [](const Document& d) -> Result<std::string> {
+    std::vector<int> pages;
+    for (int i = 0; i < d.page_count(); ++i) pages.push_back(i);
+    std::string all;
+    LUMVET_RETURN_IF_ERROR(
+        read_pages(d, pages, {.threads = 3}, [&](int, const PageWords& words) -> Status {
+          all += words.text() + "\f";
+          return Done{};
+        }));
+    return all;
+  });
   add("facts of opening", [](const Document& d) -> Result<std::string> {
     return d.version() + std::to_string(d.page_count()) + (d.is_linearized() ? "L" : "") +
            (d.was_updated() ? "U" : "") + (d.was_repaired() ? "R" : "") +

@@ -48,8 +48,12 @@ void print_labels(const lumvet::Document& document, std::ostream& out) {
 }
 
 void print_outline(const lumvet::Document& document, std::ostream& out) {
-  std::vector<lumvet::OutlineEntry> entries = document.outline().value();
-  line(out, "Outline", entries.empty() ? "none" : count_of(entries.size(), "entry", "entries"));
+  constexpr std::size_t kMostCounted = 5000;
+  std::vector<lumvet::OutlineEntry> entries = document.outline(kMostCounted + 1).value();
+  line(out, "Outline",
+       entries.size() > kMostCounted ? "more than " + std::to_string(kMostCounted) + " entries"
+       : entries.empty()             ? "none"
+                                     : count_of(entries.size(), "entry", "entries"));
   shortened<lumvet::OutlineEntry>(std::move(entries), "outline", facts::outline_list,
                                   print::outline, out);
 }

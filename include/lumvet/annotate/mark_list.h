@@ -36,11 +36,14 @@ LUMVET_EXPORT std::string_view name_of(Annotation::Kind kind);
 // Nothing for a name that no kind has.
 LUMVET_EXPORT std::optional<Annotation::Kind> mark_kind(std::string_view name);
 
-// All marks of a document, by pages. Errors: as Page::annotations'.
-LUMVET_EXPORT Result<std::string> marks_as_json(const Document& document);
+// The marks of a document by pages: those of these kinds with the answers to them, or all for none.
+// Errors: as Page::annotations'.
+LUMVET_EXPORT Result<std::string> marks_as_json(const Document& document,
+                                                const std::vector<Annotation::Kind>& kinds = {});
 // As a table with a head and commas (RFC 4180): page, kind, author, modified,
 // state, contents.
-LUMVET_EXPORT Result<std::string> marks_as_csv(const Document& document);
+LUMVET_EXPORT Result<std::string> marks_as_csv(const Document& document,
+                                               const std::vector<Annotation::Kind>& kinds = {});
 // For the pages of a document, which may be another than they come from. Replies come with what
 // they answer. Errors: malformed, with line and column, for what is no list of marks;
 // invalid_argument, with the mark's place in the list, for keys and kinds that are not known, with

@@ -25,6 +25,9 @@ struct SceneData;
 struct RecordOptions {
   bool annotations = true;          // their appearances too
   Purpose purpose = Purpose::view;  // which layers and annotations there are
+  // The annotation that a person points at or has chosen. Where its flag ToggleNoView is set, it
+  // shows on a screen when it otherwise does not, and the other way about (ISO 32000-2, 12.5.3).
+  std::optional<ObjectId> pointed_at = {};
   // Whether each of Layers::all shows, in place of the document's own configuration.
   std::optional<std::vector<bool>> layers = {};
   // What layers may follow in the document's own configuration (ISO 32000-2, 8.11.4.4): the zoom,

@@ -109,6 +109,8 @@ class LUMVET_EXPORT Document {
   Result<DocumentInfo> info() const;  // of the information dictionary alone
   Result<Metadata> metadata() const;
   Result<std::vector<OutlineEntry>> outline() const;
+  // So many of its first entries, where reading all would take long.
+  Result<std::vector<OutlineEntry>> outline(std::size_t most) const;
   Result<std::vector<Destination>> named_destinations() const;
   // What is printed on the page as its number: "iv", "A-3"; its number from 1 without labels.
   // invalid_argument unless 0 <= index < page_count().

@@ -67,7 +67,8 @@ class LUMVET_EXPORT Paragraph {
   // of the letters before it. Elsewhere notes are an error.
   Paragraph& add_note(std::string note, const TextStyle& look);
   // The number of the page on which a heading of the Flow is, by the heading's name, and a link to
-  // it unless `look` has one. Of paragraphs and lists of a Flow alone; elsewhere it is an error.
+  // it unless `look` has one. Of paragraphs, lists and tables of a Flow, but for rows of a source;
+  // elsewhere it is an error.
   Paragraph& add_page_of(std::string heading, const TextStyle& look);
   const ParagraphStyle& style() const { return style_; }
 

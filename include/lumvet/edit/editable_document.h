@@ -152,6 +152,8 @@ class LUMVET_EXPORT EditableDocument {
   // document's. Errors: as appended's; exists, io.
   Result<SaveReport> save_appended(const std::filesystem::path& path,
                                    const SaveOptions& options = {}) const;
+  // The same where such bytes go; a sink may have a part of them when it fails.
+  Result<SaveReport> save_appended(ByteSink& sink) const;
   // The changes behind the file that the document was opened from, however large it is; when they
   // cannot be written, it stays as long as it was. The history stays, and what is done or taken
   // back afterwards can be appended as well. Errors: as appended's; invalid_argument for a document

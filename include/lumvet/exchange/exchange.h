@@ -35,11 +35,14 @@ struct Exchange {
   std::vector<Finding> findings = {};
 };
 
-// Errors: as Page::annotations' and Document::form's.
+// Of marks those of these kinds, with the answers to them; all for none. Errors: as
+// Page::annotations' and Document::form's.
 LUMVET_EXPORT Result<std::string> as_xfdf(const Document& document,
-                                          ExchangeParts parts = ExchangeParts::all);
+                                          ExchangeParts parts = ExchangeParts::all,
+                                          const std::vector<Annotation::Kind>& kinds = {});
 LUMVET_EXPORT Result<Bytes> as_fdf(const Document& document,
-                                   ExchangeParts parts = ExchangeParts::all);
+                                   ExchangeParts parts = ExchangeParts::all,
+                                   const std::vector<Annotation::Kind>& kinds = {});
 
 // Errors: malformed, with line and column in XFDF, for what is no such file; limit.
 LUMVET_EXPORT Result<Exchange> read_xfdf(std::string_view file, const Document& document);
