@@ -12,6 +12,7 @@
 #include <cstring>
 #include <iostream>
 #include <sstream>
+#include <utility>
 
 #include <CLI/CLI.hpp>
 
@@ -115,13 +116,19 @@ class HelpFormatter final : public CLI::Formatter {
     if (is_told) text += " [default: " + value + "]";
     return in_lines(text);
   }
+  // With one empty line between its parts.
+  std::string make_help(const CLI::App* app, std::string name,
+                        CLI::AppFormatMode mode) const override {
+    return CLI::detail::find_and_replace(CLI::Formatter::make_help(app, std::move(name), mode),
+                                         "\n\n\n", "\n\n");
+  }
   // Options that belong together, below what they are for.
   std::string make_expanded(const CLI::App* group) const override {
     if (!group->get_name().empty()) return CLI::Formatter::make_expanded(group);
     const std::string options = make_groups(group, CLI::AppFormatMode::Sub);
     const std::string heading = "\nOptions:\n";
     const bool has_heading = options.starts_with(heading);
-    return group->get_description() + ":\n" +
+    return "\n" + group->get_description() + ":\n" +
            (has_heading ? options.substr(heading.size()) : options);
   }
 

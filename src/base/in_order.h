@@ -108,6 +108,8 @@ Status work_in_order(std::size_t count, std::size_t threads, std::size_t room,
   for (std::size_t k = 0; k < std::min(threads, count); ++k) makers.emplace_back(run);
   for (std::size_t i = 0; i < count; ++i) {
     Result<Value> value = ahead.take(i);
+    // It may have been made before that.
+    if (cancel.is_cancelled()) return Error(ErrorCode::cancelled, "the work was cancelled");
     if (!value.ok()) return std::move(value).error();
     LUMVET_RETURN_IF_ERROR(take(i, *std::move(value)));
   }

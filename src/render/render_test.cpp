@@ -47,11 +47,17 @@ std::string busy_page(const std::string& entries = "") {
 }  // namespace
 
 TEST_CASE("any number of threads gives the same bytes", "[render]") {
-  const Scene scene = Scene::record(page_of(busy_page())).value();
-  const Raster one = render(scene, {.dpi = 130, .threads = 1}).value();
-  for (const int threads : {2, 3, 8})
-    CHECK(render(scene, {.dpi = 130, .threads = threads}).value() == one);
-  CHECK(render(page_of(busy_page()), {.dpi = 130}).value() == one);
+  const Limits however_slow{.page_milliseconds = 0};
+  const Document document =
+      Document::open(test::to_bytes(busy_page()), {.limits = however_slow}).value();
+  const Page page = document.page(0).value();
+  const Scene scene = Scene::record(page).value();
+  const auto drawn = [&](const auto& what, int threads) {
+    return render(what, {.dpi = 130, .threads = threads, .limits = however_slow}).value();
+  };
+  const Raster one = drawn(scene, 1);
+  for (const int threads : {2, 3, 8}) CHECK(drawn(scene, threads) == one);
+  CHECK(drawn(page, 0) == one);
 }
 
 TEST_CASE("a part drawn by itself equals that part of the whole", "[render]") {
