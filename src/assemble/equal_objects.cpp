@@ -3,8 +3,6 @@
 
 #include <algorithm>
 #include <array>
-#include <optional>
-#include <utility>
 
 #include "crypto/digest.h"
 #include "objects/references.h"
@@ -52,21 +50,17 @@ std::string digest_of(const std::string& text, const Object& object) {
   return std::string(as_text(digest));
 }
 
-// Of the bytes of a stream that has few.
-std::optional<std::size_t> bytes_key(const Object& object) {
-  constexpr std::uint64_t kFew = 1 << 16;
-  const Stream* stream = object.as_stream();
-  if (stream == nullptr || stream->length > kFew) return std::nullopt;
-  const Result<ByteSlice> bytes = stream->encoded();
-  if (!bytes.ok()) return std::nullopt;
-  return std::hash<std::string_view>()(as_text(bytes->view()));
-}
-
 // By what an object says; by its bytes too where they are few, of which there may be very many that
 // say the same of them.
 std::size_t key_of(const std::string& text, const Object& object) {
+  constexpr std::uint64_t kFew = 1 << 16;
+  const std::size_t key = std::hash<std::string>()(text);
+  const Stream* stream = object.as_stream();
+  if (stream == nullptr || stream->length > kFew) return key;
+  const Result<ByteSlice> bytes = stream->encoded();
+  if (!bytes.ok()) return key;
   constexpr std::size_t kSpread = 0x9E3779B97F4A7C15u;
-  return std::hash<std::string>()(text) ^ bytes_key(object).value_or(0) * kSpread;
+  return key ^ std::hash<std::string_view>()(as_text(bytes->view())) * kSpread;
 }
 
 }  // namespace
@@ -74,7 +68,6 @@ std::size_t key_of(const std::string& text, const Object& object) {
 std::size_t EqualObjects::join(file::Ledger& ledger, std::uint32_t from) {
   users_.clear();
   known_.clear();
-  alone_.clear();
   const std::vector<ObjectId> ids = ledger.changed_ids();
   std::vector<ObjectId> references;
   for (const ObjectId id : ids) {
@@ -113,9 +106,6 @@ std::size_t EqualObjects::join(file::Ledger& ledger, std::uint32_t from) {
 }
 
 void EqualObjects::remember(const file::Ledger& ledger) {
-  for (const auto& [bytes, id] : alone_)
-    if (id != ObjectId()) know(ledger, id);
-  alone_.clear();
   for (const auto& [hash, alike] : known_)
     for (const Known& one : alike) {
       if (same_as_.contains(one.id)) continue;
@@ -131,26 +121,10 @@ ObjectId EqualObjects::last(ObjectId id) const {
   return id;
 }
 
-std::string EqualObjects::text_of(const Object& object) const {
-  std::string text;
-  objects::serialize(object, text, [this](ObjectId target) { return Object(last(target)); });
-  return text;
-}
-
-void EqualObjects::know(const file::Ledger& ledger, ObjectId id) {
-  const Object object = ledger.resolve(Object(id));
-  std::string text = text_of(object);
-  known_[key_of(text, object)].push_back({id, std::move(text)});
-}
-
 // The first object met that says the same; `id` itself when there was none.
 ObjectId EqualObjects::first_like(const file::Ledger& ledger, ObjectId id, const Object& object) {
-  if (const auto bytes = taken_.empty() ? bytes_key(object) : std::nullopt) {
-    const auto [first, is_new] = alone_.try_emplace(*bytes, id);
-    if (first->second == id) return id;
-    if (first->second != ObjectId()) know(ledger, std::exchange(first->second, ObjectId()));
-  }
-  std::string text = text_of(object);
+  std::string text;
+  objects::serialize(object, text, [this](ObjectId target) { return Object(last(target)); });
   const std::size_t hash = key_of(text, object);
   if (const auto taken = taken_.find(hash); taken != taken_.end()) {
     const std::string digest = digest_of(text, object);

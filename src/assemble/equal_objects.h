@@ -31,17 +31,12 @@ class EqualObjects {
   };
   ObjectId last(ObjectId id) const;
   ObjectId first_like(const file::Ledger& ledger, ObjectId id, const Object& object);
-  std::string text_of(const Object& object) const;
-  void know(const file::Ledger& ledger, ObjectId id);
   std::vector<ObjectId> users_of(const std::vector<ObjectId>& ids) const;
 
   // In the ledger: what is referred to, and by which object; in order.
   std::vector<std::pair<ObjectId, ObjectId>> users_;
   std::unordered_map<ObjectId, ObjectId, file::IdHash> same_as_;  // of all that went
   std::unordered_map<std::size_t, std::vector<Known>> known_;
-  // The first stream of such bytes, by them, as long as there is no other, so that most need not be
-  // put into words; no object from then on.
-  std::unordered_map<std::size_t, ObjectId> alone_;
   // Digests in place of texts, of what was taken out.
   std::unordered_map<std::size_t, std::vector<Known>> taken_;
 };
