@@ -23,7 +23,7 @@ function(lumvet_test name)
   target_link_libraries(${name} PRIVATE lumvet_test_support)
   target_precompile_headers(${name} REUSE_FROM lumvet_test_header)
   set_target_properties(${name} PROPERTIES POSITION_INDEPENDENT_CODE OFF)
-  catch_discover_tests(${name} TEST_PREFIX "${name}: " PROPERTIES TIMEOUT 600)
+  catch_discover_tests(${name} TEST_PREFIX "${name}: " PROPERTIES TIMEOUT 1800)
 endfunction()
 
 foreach(room base io geometry crypto objects filters security file document linear save assemble edit
