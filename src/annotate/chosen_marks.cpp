@@ -14,10 +14,10 @@ std::set<std::size_t> chosen_marks(const std::vector<Annotation>& marks,
   std::multimap<ObjectId, std::size_t> answers;
   std::vector<std::size_t> next;
   for (std::size_t i = 0; i < marks.size(); ++i) {
-    const bool is_answer = marks[i].in_reply_to && ids.contains(*marks[i].in_reply_to);
-    if (is_answer) answers.emplace(*marks[i].in_reply_to, i);
+    const bool answers_one = is_answer(marks[i], ids);
+    if (answers_one) answers.emplace(*marks[i].in_reply_to, i);
     if (kinds.empty() ||
-        (!is_answer && std::find(kinds.begin(), kinds.end(), marks[i].kind) != kinds.end()))
+        (!answers_one && std::find(kinds.begin(), kinds.end(), marks[i].kind) != kinds.end()))
       next.push_back(i);
   }
   while (!next.empty()) {

@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include "annotate/chosen_marks.h"
 #include "lumvet/annotate/annotations.h"
 #include "lumvet/annotate/mark_list.h"
 #include "lumvet/compose/flow.h"
@@ -69,8 +70,7 @@ class Summary {
     std::vector<const Annotation*> first;
     for (const Annotation& mark : marks) ids.insert(mark.id);
     for (const Annotation& mark : marks)
-      if (is_remark(mark.kind, options_.kinds) &&
-          !(mark.in_reply_to && ids.contains(*mark.in_reply_to)))
+      if (is_remark(mark.kind, options_.kinds) && !annotate::is_answer(mark, ids))
         first.push_back(&mark);
     if (first.empty()) return Done{};
     LUMVET_TRY(const std::string label, document_.page_label(page.index()));
