@@ -74,14 +74,4 @@ lumvet::Status StandardOutput::write(lumvet::ByteView bytes) {
   return lumvet::Done{};
 }
 
-lumvet::Status copy_start(const lumvet::ByteSource& source, std::uint64_t size,
-                          lumvet::ByteSink& sink) {
-  constexpr std::uint64_t kPart = 1 << 20;
-  for (std::uint64_t at = 0; at < size; at += kPart) {
-    LUMVET_TRY(const lumvet::ByteSlice part, source.slice(at, std::min(kPart, size - at)));
-    LUMVET_RETURN_IF_ERROR(sink.write(part.view()));
-  }
-  return lumvet::Done{};
-}
-
 }  // namespace tool

@@ -46,8 +46,4 @@ class StandardOutput final : public lumvet::ByteSink {
   lumvet::Status write(lumvet::ByteView bytes) override;
 };
 
-// The first bytes of a source. Errors: as reading's and write's.
-lumvet::Status copy_start(const lumvet::ByteSource& source, std::uint64_t size,
-                          lumvet::ByteSink& sink);
-
 }  // namespace tool

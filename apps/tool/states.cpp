@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "states.h"
 
+#include <algorithm>
 #include <cctype>
 #include <filesystem>
 #include <iostream>
@@ -56,6 +57,17 @@ std::vector<std::string> notes_on(const std::vector<lumvet::SignatureJudgement>&
       notes.push_back("Since then: " + change.what + ".");
   }
   return notes;
+}
+
+// The first bytes of a source.
+lumvet::Status copy_start(const lumvet::ByteSource& source, std::uint64_t size,
+                          lumvet::ByteSink& sink) {
+  constexpr std::uint64_t kPart = 1 << 20;
+  for (std::uint64_t at = 0; at < size; at += kPart) {
+    LUMVET_TRY(const lumvet::ByteSlice part, source.slice(at, std::min(kPart, size - at)));
+    LUMVET_RETURN_IF_ERROR(sink.write(part.view()));
+  }
+  return lumvet::Done{};
 }
 
 }  // namespace
