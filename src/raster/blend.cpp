@@ -23,26 +23,16 @@ std::uint8_t product(std::uint8_t a, std::uint8_t b) {
   return narrow_255(static_cast<std::uint16_t>(a * b));
 }
 
-constexpr int kBlock = 16;  // pixels
+constexpr int kEight = EightPixels::kCount;
 
-// Blocks of which every opacity is 0 or 255 need no arithmetic.
-enum class Block { nothing, whole, mixed };
+// Eight pixels of which every opacity is 0 or 255 need no arithmetic.
+enum class Seen { nothing, whole, mixed };
 
-Block kind_of(const std::uint8_t* alphas) {
-  std::uint64_t a[2];
-  std::memcpy(a, alphas, sizeof a);
-  if ((a[0] | a[1]) == 0) return Block::nothing;
-  return (a[0] & a[1]) == ~std::uint64_t{0} ? Block::whole : Block::mixed;
-}
-
-// Two channels at a time, each times `by` / 255, in the lower halves of their 16 bits.
-inline std::uint32_t scaled(std::uint32_t channels, std::uint32_t by) {
-  const std::uint32_t product = channels * by + 0x00800080u;
-  return (product + (product >> 8 & 0x00FF00FFu)) >> 8 & 0x00FF00FFu;
-}
-
-inline std::uint32_t scaled_pixel(std::uint32_t pixel, std::uint32_t by) {
-  return scaled(pixel & 0x00FF00FFu, by) | scaled(pixel >> 8 & 0x00FF00FFu, by) << 8;
+Seen seen_of(const std::uint8_t* alphas) {
+  std::uint64_t a;
+  std::memcpy(&a, alphas, sizeof a);
+  if (a == 0) return Seen::nothing;
+  return a == ~std::uint64_t{0} ? Seen::whole : Seen::mixed;
 }
 
 inline std::uint32_t word_at(const std::uint8_t* bytes, int i) {
@@ -51,64 +41,68 @@ inline std::uint32_t word_at(const std::uint8_t* bytes, int i) {
   return word;
 }
 
-// pixels = sources × alphas + pixels × (1 - alphas), block after block; the sources, whose fourth
-// byte does not count, are `step` bytes apart from one block to the next.
-LUMVET_WIDE void mix_blocks(std::uint8_t* __restrict pixels, const std::uint8_t* __restrict sources,
-                            std::size_t step, const std::uint8_t* __restrict alphas, int blocks) {
-  for (; blocks > 0; --blocks, pixels += kBlock * 4, sources += step, alphas += kBlock) {
-    const Block kind = kind_of(alphas);
-    if (kind == Block::nothing) continue;
-    for (int i = 0; i < kBlock; i += EightPixels::kCount) {
-      EightPixels source;
-      source.load(sources + 4 * i);
-      source.make_opaque();
-      if (kind == Block::mixed) {
-        EightPixels alpha, below;
-        alpha.spread(alphas + i);
-        source.multiply(alpha);
-        below.load(pixels + 4 * i);
-        alpha.invert();
-        below.multiply(alpha);
-        source.add(below);
-      }
-      source.store(pixels + 4 * i);
-    }
-  }
+// result = sources × alphas + pixels × (1 - alphas); the fourth byte of the sources does not count.
+LUMVET_INSIDE void mix_eight(EightPixels& result, const std::uint8_t* pixels,
+                             const std::uint8_t* sources, const std::uint8_t* alphas, Seen seen) {
+  result.load(sources);
+  result.make_opaque();
+  if (seen == Seen::whole) return;
+  EightPixels alpha, below;
+  alpha.spread(alphas);
+  result.multiply(alpha);
+  below.load(pixels);
+  alpha.invert();
+  below.multiply(alpha);
+  result.add(below);
 }
 
-// pixels = added + pixels × rest for as many blocks as there are, where `added` repeats itself.
-LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const std::uint8_t* added,
-                             const std::uint8_t* rest, int count) {
-  EightPixels source, part;
-  source.load(added);
-  part.spread(rest);
-  for (; count >= EightPixels::kCount; count -= EightPixels::kCount) {
-    EightPixels below;
-    below.load(pixels);
-    below.multiply(part);
-    below.add(source);
-    below.store(pixels);
-    pixels += EightPixels::kBytes;
+// The same for eight pixels or more. Sources and opacities of the next eight are the bytes of a
+// step further on; they repeat themselves where it is 0. The last eight are reckoned first and
+// stored last, so that it does not matter how many of them are among the others as well.
+LUMVET_WIDE void mix_many(std::uint8_t* __restrict pixels, const std::uint8_t* __restrict sources,
+                          std::ptrdiff_t source_step, const std::uint8_t* __restrict alphas,
+                          std::ptrdiff_t alpha_step, int count) {
+  const std::ptrdiff_t last = count - kEight;
+  EightPixels at_end;
+  mix_eight(at_end, pixels + 4 * last, sources + (source_step == 0 ? 0 : 4 * last),
+            alphas + (alpha_step == 0 ? 0 : last), Seen::mixed);
+  for (std::ptrdiff_t i = 0; i < last; i += kEight, sources += source_step, alphas += alpha_step) {
+    const Seen seen = seen_of(alphas);
+    if (seen == Seen::nothing) continue;
+    EightPixels mixed;
+    mix_eight(mixed, pixels + 4 * i, sources, alphas, seen);
+    mixed.store(pixels + 4 * i);
   }
+  at_end.store(pixels + 4 * last);
 }
 
-// A color in words, for few pixels: the same as blend_pixel.
-struct Ink {
-  std::uint32_t even;  // red and blue
-  std::uint32_t odd;   // green and opacity
+// result = added + pixels × rest
+LUMVET_INSIDE void add_to_eight(EightPixels& result, const std::uint8_t* pixels,
+                                const EightPixels& added, const EightPixels& rest) {
+  result.load(pixels);
+  result.multiply(rest);
+  result.add(added);
+}
 
-  explicit Ink(const Rgb& color)
-      : even(color[0] | std::uint32_t{color[2]} << 16), odd(color[1] | 255u << 16) {}
-
-  void blend(std::uint8_t* pixel, std::uint32_t alpha) const {
-    std::uint32_t p;
-    std::memcpy(&p, pixel, sizeof p);
-    const std::uint32_t rest = 255 - alpha;
-    p = (scaled(even, alpha) + scaled(p & 0x00FF00FFu, rest)) |
-        (scaled(odd, alpha) + scaled(p >> 8 & 0x00FF00FFu, rest)) << 8;
-    std::memcpy(pixel, &p, sizeof p);
+// The same for one color and one opacity, of which what is added is reckoned once.
+LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count) {
+  std::uint8_t faint[4] = {};
+  blend_pixel(faint, color[0], color[1], color[2], alpha);
+  std::uint32_t words[kEight];
+  for (std::uint32_t& word : words) word = word_at(faint, 0);
+  std::uint8_t parts[kEight];
+  std::memset(parts, static_cast<int>(255 - alpha), sizeof parts);
+  EightPixels source, part, at_end, mixed;
+  source.load(reinterpret_cast<const std::uint8_t*>(words));
+  part.spread(parts);
+  std::uint8_t* const last = pixels + std::ptrdiff_t{count - kEight} * 4;
+  add_to_eight(at_end, last, source, part);
+  for (; pixels < last; pixels += EightPixels::kBytes) {
+    add_to_eight(mixed, pixels, source, part);
+    mixed.store(pixels);
   }
-};
+  at_end.store(last);
+}
 
 // Eight or more.
 LUMVET_WIDE void fill_many(std::uint8_t* pixels, const std::uint8_t* pixel, int count) {
@@ -164,48 +158,36 @@ LUMVET_WIDE void multiply(std::uint8_t* values, unsigned by, int count) {
 void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count) {
   if (alpha == 0) return;
   if (alpha == 255) return fill(pixels, color, count);
-  if (count >= EightPixels::kCount) {
-    const auto part = static_cast<std::uint8_t>(alpha);
-    std::uint8_t added[EightPixels::kBytes];
-    fill_row(added,
-             {product(color[0], part), product(color[1], part), product(color[2], part), part},
-             EightPixels::kCount);
-    std::uint8_t rest[EightPixels::kCount];
-    std::memset(rest, static_cast<int>(255 - alpha), sizeof rest);
-    add_to_rest(pixels, added, rest, count);
-    pixels += (count / EightPixels::kCount) * EightPixels::kBytes;
-    count %= EightPixels::kCount;
-  }
-  const Ink ink(color);
-  for (int i = 0; i < count; ++i) ink.blend(pixels + 4 * i, alpha);
+  if (count >= kEight) return add_to_rest(pixels, color, alpha, count);
+  for (int i = 0; i < count; ++i) blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alpha);
 }
 
 void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count) {
-  if (count >= kBlock) {
-    std::uint8_t sources[kBlock * 4];
-    fill(sources, color, kBlock);
-    mix_blocks(pixels, sources, 0, alphas, count / kBlock);
+  if (count >= kEight) {
+    std::uint8_t sources[kEight * 4];
+    fill(sources, color, kEight);
+    return mix_many(pixels, sources, 0, alphas, kEight, count);
   }
-  const Ink ink(color);
-  for (int done = count - count % kBlock; done < count; ++done)
-    if (alphas[done] != 0) ink.blend(pixels + 4 * done, alphas[done]);
+  for (int i = 0; i < count; ++i)
+    if (alphas[i] != 0) blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alphas[i]);
 }
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha, int count) {
   if (alpha == 0) return;
   if (alpha == 255) return copy_opaque(pixels, colors, count);
-  std::uint8_t alphas[kBlock];
-  std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
-  for (; count >= kBlock; count -= kBlock, pixels += kBlock * 4, colors += kBlock * 4)
-    mix_blocks(pixels, colors, 0, alphas, 1);
+  if (count >= kEight) {
+    std::uint8_t alphas[kEight];
+    std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
+    return mix_many(pixels, colors, EightPixels::kBytes, alphas, 0, count);
+  }
   for (int i = 0; i < count; ++i, pixels += 4, colors += 4)
     blend_pixel(pixels, colors[0], colors[1], colors[2], alpha);
 }
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
                int count) {
-  mix_blocks(pixels, colors, kBlock * 4, alphas, count / kBlock);
-  for (int i = count - count % kBlock; i < count; ++i)
+  if (count >= kEight) return mix_many(pixels, colors, EightPixels::kBytes, alphas, kEight, count);
+  for (int i = 0; i < count; ++i)
     blend_pixel(pixels + 4 * i, colors[4 * i], colors[4 * i + 1], colors[4 * i + 2], alphas[i]);
 }
 
@@ -219,66 +201,77 @@ inline void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, u
   std::memcpy(pixel, &mixed, sizeof mixed);
 }
 
-// Whether a block of sources leaves everything as it is, or nothing.
-Block kind_of_premultiplied(const std::uint8_t* source) {
+// Whether eight sources leave everything as it is, or nothing.
+Seen seen_of_premultiplied(const std::uint8_t* sources) {
   std::uint64_t any = 0;
   std::uint64_t all = ~std::uint64_t{0};
-  for (int i = 0; i < kBlock / 2; ++i) {
+  for (int i = 0; i < kEight / 2; ++i) {
     std::uint64_t two;
-    std::memcpy(&two, source + 8 * i, sizeof two);
+    std::memcpy(&two, sources + 8 * i, sizeof two);
     any |= two;
     all &= two;
   }
   constexpr std::uint8_t kOpaque[8] = {0, 0, 0, 255, 0, 0, 0, 255};
   std::uint64_t opaque;
   std::memcpy(&opaque, kOpaque, sizeof opaque);
-  if (any == 0) return Block::nothing;
-  return (all & opaque) == opaque ? Block::whole : Block::mixed;
+  if (any == 0) return Seen::nothing;
+  return (all & opaque) == opaque ? Seen::whole : Seen::mixed;
 }
 
-// Blocks of which the opacities are the sources' own times `alphas`, which are `step` bytes apart.
-LUMVET_WIDE void mix_premultiplied_blocks(std::uint8_t* __restrict pixels,
-                                          const std::uint8_t* __restrict source,
-                                          const std::uint8_t* __restrict alphas, std::size_t step,
-                                          int blocks) {
-  for (; blocks > 0; --blocks, pixels += kBlock * 4, source += kBlock * 4, alphas += step) {
-    const Block kind = kind_of_premultiplied(source);
-    const Block seen = kind_of(alphas);
-    if (kind == Block::nothing || seen == Block::nothing) continue;
-    if (kind == Block::whole && seen == Block::whole) {
-      std::memcpy(pixels, source, kBlock * 4);
+LUMVET_INSIDE void mix_eight_premultiplied(EightPixels& result, const std::uint8_t* pixels,
+                                           const std::uint8_t* sources,
+                                           const std::uint8_t* alphas) {
+  EightPixels rest, below;
+  result.load(sources);
+  rest.spread(alphas);
+  result.multiply(rest);
+  below.load(pixels);
+  rest.take_rest_of(result);
+  below.multiply(rest);
+  result.add(below);
+}
+
+// Eight pixels or more, whose opacities are the sources' own times `alphas`; steps and the last
+// eight as above.
+LUMVET_WIDE void mix_premultiplied_many(std::uint8_t* __restrict pixels,
+                                        const std::uint8_t* __restrict sources,
+                                        const std::uint8_t* __restrict alphas,
+                                        std::ptrdiff_t alpha_step, int count) {
+  const std::ptrdiff_t last = count - kEight;
+  EightPixels at_end;
+  mix_eight_premultiplied(at_end, pixels + 4 * last, sources + 4 * last,
+                          alphas + (alpha_step == 0 ? 0 : last));
+  for (std::ptrdiff_t i = 0; i < last; i += kEight, alphas += alpha_step) {
+    const Seen kind = seen_of_premultiplied(sources + 4 * i);
+    const Seen seen = seen_of(alphas);
+    if (kind == Seen::nothing || seen == Seen::nothing) continue;
+    if (kind == Seen::whole && seen == Seen::whole) {
+      std::memcpy(pixels + 4 * i, sources + 4 * i, EightPixels::kBytes);
       continue;
     }
-    for (int i = 0; i < kBlock; i += EightPixels::kCount) {
-      EightPixels added, alpha, below;
-      added.load(source + 4 * i);
-      alpha.spread(alphas + i);
-      added.multiply(alpha);
-      below.load(pixels + 4 * i);
-      alpha.take_rest_of(added);
-      below.multiply(alpha);
-      below.add(added);
-      below.store(pixels + 4 * i);
-    }
+    EightPixels mixed;
+    mix_eight_premultiplied(mixed, pixels + 4 * i, sources + 4 * i, alphas);
+    mixed.store(pixels + 4 * i);
   }
+  at_end.store(pixels + 4 * last);
 }
 
 }  // namespace
 
-void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source, unsigned alpha,
+void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources, unsigned alpha,
                              int count) {
-  std::uint8_t alphas[kBlock];
-  std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
-  mix_premultiplied_blocks(pixels, source, alphas, 0, count / kBlock);
-  for (int i = count - count % kBlock; i < count; ++i)
-    mix_premultiplied(pixels + 4 * i, source + 4 * i, alpha);
+  if (count >= kEight) {
+    std::uint8_t alphas[kEight];
+    std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
+    return mix_premultiplied_many(pixels, sources, alphas, 0, count);
+  }
+  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, sources + 4 * i, alpha);
 }
 
-void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* source,
+void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources,
                              const std::uint8_t* alphas, int count) {
-  mix_premultiplied_blocks(pixels, source, alphas, kBlock, count / kBlock);
-  for (int i = count - count % kBlock; i < count; ++i)
-    mix_premultiplied(pixels + 4 * i, source + 4 * i, alphas[i]);
+  if (count >= kEight) return mix_premultiplied_many(pixels, sources, alphas, kEight, count);
+  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, sources + 4 * i, alphas[i]);
 }
 
 }  // namespace lumvet::raster

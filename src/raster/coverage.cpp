@@ -156,42 +156,114 @@ void Coverage::add(const EdgeView& edges, std::int32_t dx, std::int32_t dy) {
   }
 }
 
-// An edge in the area's own places.
+Coverage::Row Coverage::row_at(int row) {
+  const auto at = static_cast<std::size_t>(row);
+  return {cells_.data() + at * static_cast<std::size_t>(area_.width()), marks_.data() + at * words_,
+          left_.data() + at};
+}
+
+// A piece of an edge within one row of pixels, from left to right cell by cell; `sign` says which
+// way its height counts, `y_at(x)` where it crosses the border of two columns.
+template <typename YAt>
+void Coverage::add_row_part(const Row& row, const Edge& part, std::int32_t sign, const YAt& y_at) {
+  const int width = area_.width();
+  const int last = part.x1 >> kBits;
+  int column = part.x0 >> kBits;
+  if (column >= width) return;
+  if (last < 0) return row.add_left(sign * (part.y1 - part.y0));
+  std::int32_t x = part.x0;
+  std::int32_t y = part.y0;
+  if (column < 0) {  // everything left of the area counts as height alone
+    column = 0;
+    x = 0;
+    y = y_at(0);
+    row.add(0, sign * (y - part.y0), 0);
+  }
+  for (const int end = std::min(last, width); column < end; ++column) {
+    const std::int32_t next_x = (column + 1) * kOne;
+    const std::int32_t next_y = y_at(next_x);
+    const std::int32_t cover = sign * (next_y - y);
+    row.add(column, cover, cover * (x + next_x - 2 * column * kOne));
+    x = next_x;
+    y = next_y;
+  }
+  if (last >= width) return;
+  const std::int32_t cover = sign * (part.y1 - y);
+  row.add(last, cover, cover * (x + part.x1 - 2 * last * kOne));
+}
+
+namespace {
+
+// How much `rise` goes up or down for each step of `run`, which is not 0, in 2^-32.
+std::int64_t slope_of(std::int32_t rise, std::int32_t run) {
+  constexpr double kOneStep = 4294967296.0;
+  return static_cast<std::int64_t>(static_cast<double>(rise) * kOneStep / run);
+}
+
+// By how much a line has gone up or down after `steps`, rounded down.
+std::int32_t along(std::int64_t slope, std::int64_t steps) {
+  return static_cast<std::int32_t>(slope * steps >> 32);
+}
+
+}  // namespace
+
+// An edge in the area's own places. Where it crosses the borders of rows and of columns follows
+// from the whole edge, whatever part of it lies within the area.
 void Coverage::add(const Edge& edge) {
   const bool upward = edge.y0 > edge.y1;
   const std::int32_t x0 = upward ? edge.x1 : edge.x0;
   const std::int32_t y0 = upward ? edge.y1 : edge.y0;
   const std::int32_t x1 = upward ? edge.x0 : edge.x1;
   const std::int32_t y1 = upward ? edge.y0 : edge.y1;
+  const std::int32_t sign = upward ? -1 : 1;
   const int top = std::max(y0 >> kBits, 0);
   const int bottom = std::min((y1 + kOne - 1) >> kBits, area_.height());
   if (top >= bottom || (x0 >> kBits >= area_.width() && x1 >> kBits >= area_.width())) return;
   first_row_ = std::min(first_row_, top);
   last_row_ = std::max(last_row_, bottom);
-  if (x0 == x1) return add_upright(x0, y0, y1, upward ? -1 : 1);
-  const auto add_part = [&](int row, std::int32_t from_x, std::int32_t from_y, std::int32_t to_x,
-                            std::int32_t to_y) {
-    if (upward)
-      add_row_part(row, to_x, to_y, from_x, from_y);
-    else
-      add_row_part(row, from_x, from_y, to_x, to_y);
+  if (x0 == x1) return add_upright(x0, y0, y1, sign);
+  const std::int64_t slope = slope_of(x1 - x0, y1 - y0);
+  const auto x_at = [&](std::int32_t y) {
+    constexpr std::int64_t kHalf = std::int64_t{1} << 31;
+    return x0 + static_cast<std::int32_t>((slope * (y - y0) + kHalf) >> 32);
   };
-  if (y0 >> kBits == (y1 - 1) >> kBits) return add_part(top, x0, y0, x1, y1);
-  const double slope = static_cast<double>(x1 - x0) / static_cast<double>(y1 - y0);
-  const auto x_at = [&](std::int32_t y) { return x0 + rounded_down(slope * (y - y0) + 0.5); };
   std::int32_t y = std::max(y0, top * kOne);
   std::int32_t x = y == y0 ? x0 : x_at(y);
   const std::int32_t end_y = std::min(bottom * kOne, y1);
   const std::int32_t end_x = end_y == y1 ? x1 : x_at(end_y);
-  if (std::max(x, end_x) < 0) return add_left(y, end_y, upward ? -1 : 1);
+  if (std::max(x, end_x) < 0) return add_left(y, end_y, sign);
   if (std::min(x, end_x) >> kBits >= area_.width()) return;
+  const int width = area_.width();
+  std::int64_t rise = 0;  // unless a border of columns is crossed within a row
+  Row cells = row_at(top);
   for (int row = top; row < bottom; ++row) {
     const std::int32_t next_y = std::min((row + 1) * kOne, y1);
     const std::int32_t next_x = next_y == y1 ? x1 : x_at(next_y);
-    add_part(row, x, y, next_x, next_y);
+    const int column = x >> kBits;
+    if (column == next_x >> kBits) {
+      const std::int32_t cover = sign * (next_y - y);
+      if (column < 0)
+        cells.add_left(cover);
+      else if (column < width)
+        cells.add(column, cover, cover * (x + next_x - 2 * column * kOne));
+    } else {
+      if (rise == 0) rise = slope_of(y1 - y0, x1 - x0);
+      const auto y_at = [&](std::int32_t border) {
+        return std::clamp(y0 + along(rise, std::int64_t{border} - x0), y, next_y);
+      };
+      if (x < next_x)
+        add_row_part(cells, {x, y, next_x, next_y}, sign, y_at);
+      else
+        add_row_part(cells, {next_x, next_y, x, y}, -sign, y_at);
+    }
     x = next_x;
     y = next_y;
+    cells.cells += width;
+    cells.marks += words_;
+    ++cells.left;
   }
+  std::memset(&is_marked_[static_cast<std::size_t>(top)], 1,
+              static_cast<std::size_t>(bottom - top));
 }
 
 // An upright edge from `y0` down to `y1`, whose height counts as `sign` says.
@@ -204,7 +276,8 @@ void Coverage::add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std
     const std::int32_t row = y >> kBits;
     const std::int32_t next = std::min((row + 1) * kOne, end);
     const std::int32_t cover = sign * (next - y);
-    add_cell(row, column, cover, cover * twice_left);
+    row_at(row).add(column, cover, cover * twice_left);
+    is_marked_[static_cast<std::size_t>(row)] = 1;
     y = next;
   }
 }
@@ -223,61 +296,6 @@ void Coverage::add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign) {
   add(last, last + 1, sign * (y1 - last * kOne));
 }
 
-// A piece of an edge within one row of pixels, from left to right cell by cell.
-void Coverage::add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1,
-                            std::int32_t y1) {
-  const std::int32_t sign = x0 <= x1 ? 1 : -1;
-  if (sign < 0) {
-    std::swap(x0, x1);
-    std::swap(y0, y1);
-  }
-  // From here x0 <= x1, and `sign` restores the direction in which the height counts.
-  const int first = x0 >> kBits;
-  const int last = x1 >> kBits;
-  if (first >= area_.width()) return;
-  if (last < 0) {
-    left_[static_cast<std::size_t>(row)] += static_cast<std::uint32_t>(sign * (y1 - y0));
-    left_[static_cast<std::size_t>(row) + 1] -= static_cast<std::uint32_t>(sign * (y1 - y0));
-    return;
-  }
-  if (first == last)
-    return add_cell(row, first, sign * (y1 - y0), sign * (y1 - y0) * (x0 + x1 - 2 * first * kOne));
-  const double rise = static_cast<double>(y1 - y0) / static_cast<double>(x1 - x0);
-  const auto y_at = [&](std::int32_t x) { return y0 + rounded_down(rise * (x - x0)); };
-  int column = first;
-  std::int32_t x = x0;
-  std::int32_t y = y0;
-  if (first < 0) {  // everything left of the area counts as height alone
-    column = 0;
-    x = 0;
-    y = y_at(0);
-    add_cell(row, 0, sign * (y - y0), 0);
-  }
-  const int end = std::min(last, area_.width() - 1);
-  for (; column <= end; ++column) {
-    const std::int32_t next_x = std::min((column + 1) * kOne, x1);
-    const std::int32_t next_y = next_x == x1 ? y1 : y_at(next_x);
-    add_cell(row, column, sign * (next_y - y),
-             sign * (next_y - y) * (x + next_x - 2 * column * kOne));
-    x = next_x;
-    y = next_y;
-  }
-}
-
-void Coverage::add_cell(int row, int column, std::int32_t cover, std::int32_t area) {
-  if (cover == 0) return;
-  Cell& cell = cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width()) +
-                      static_cast<std::size_t>(column)];
-  // Unsigned, so that thousands of edges in one pixel wrap around instead of overflowing.
-  cell.cover = static_cast<std::int32_t>(static_cast<std::uint32_t>(cell.cover) +
-                                         static_cast<std::uint32_t>(cover));
-  cell.area = static_cast<std::int32_t>(static_cast<std::uint32_t>(cell.area) +
-                                        static_cast<std::uint32_t>(area));
-  is_marked_[static_cast<std::size_t>(row)] = 1;
-  marks_[static_cast<std::size_t>(row) * words_ + static_cast<std::size_t>(column) / 64] |=
-      std::uint64_t{1} << (column % 64);
-}
-
 // Pixels between two cells that were added to are covered alike; long stretches of them become runs
 // without values.
 void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
@@ -287,7 +305,6 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
   std::uint8_t* values = values_.data();
   const int y = area_.top + row;
   std::int64_t height = left;
-  std::uint8_t stretch_value = left == 0 ? std::uint8_t{0} : value_of(height * 2 * kOne, rule);
   int next = 0;    // the pixel after those that are done
   int begin = -1;  // of values that are no run yet
   const auto finish = [&](int end) {
@@ -296,14 +313,15 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
   };
   const auto stretch_to = [&](int end) {
     if (end == next) return;
-    if (stretch_value == 0 && (begin < 0 || end - next >= kLongGap)) {
+    const std::uint8_t value = height == 0 ? std::uint8_t{0} : value_of(height * 2 * kOne, rule);
+    if (value == 0 && (begin < 0 || end - next >= kLongGap)) {
       finish(next);
-    } else if (stretch_value != 0 && end - next >= kLongStretch) {
+    } else if (value != 0 && end - next >= kLongStretch) {
       finish(next);
-      runs_.push_back({y, area_.left + next, end - next, nullptr, stretch_value});
+      runs_.push_back({y, area_.left + next, end - next, nullptr, value});
     } else {
       if (begin < 0) begin = next;
-      std::memset(values + next, stretch_value, static_cast<std::size_t>(end - next));
+      std::memset(values + next, value, static_cast<std::size_t>(end - next));
     }
     next = end;
   };
@@ -312,14 +330,13 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
       const int column = static_cast<int>(word) * 64 + std::countr_zero(bits);
       stretch_to(column);
       Cell& cell = cells[column];
-      height += cell.cover;
+      height += cell.cover();
       if (begin < 0) begin = column;
-      values[column] = value_of(height * 2 * kOne - cell.area, rule);
-      if (cell.cover != 0) stretch_value = value_of(height * 2 * kOne, rule);
+      values[column] = value_of(height * 2 * kOne - cell.area(), rule);
       cell = {};
       next = column + 1;
     }
-  if (stretch_value != 0) stretch_to(area_.width());
+  if (height != 0) stretch_to(area_.width());
   finish(next);
 }
 

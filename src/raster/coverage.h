@@ -144,16 +144,47 @@ class Coverage {
   };
   void add_runs(const UprightBox& box, int y);
 
-  struct Cell {
-    std::int32_t cover = 0;  // height crossed, in 1/256
-    std::int32_t area = 0;   // twice the area to the left of the edges, in 1/65536
+  // Both in one number, so that they are added to together; wraps around where thousands of edges
+  // meet in one pixel.
+  class Cell {
+   public:
+    void add(std::int32_t cover, std::int32_t area) {
+      both_ += (static_cast<std::uint64_t>(area) << 32) + static_cast<std::uint64_t>(cover);
+    }
+    // Height crossed, in 1/256.
+    std::int32_t cover() const { return static_cast<std::int32_t>(both_); }
+    // Twice the area to the left of the edges, in 1/65536.
+    std::int32_t area() const {
+      return static_cast<std::int32_t>((both_ - static_cast<std::uint64_t>(cover())) >> 32);
+    }
+
+   private:
+    std::uint64_t both_ = 0;
+  };
+
+  // What edges add to within one row.
+  struct Row {
+    Cell* cells;
+    std::uint64_t* marks;
+    std::uint32_t* left;
+
+    void add(int column, std::int32_t cover, std::int32_t area) const {
+      const auto at = static_cast<std::size_t>(column);
+      cells[at].add(cover, area);
+      marks[at / 64] |= std::uint64_t{1} << (at % 64);
+    }
+    void add_left(std::int32_t height) const {
+      left[0] += static_cast<std::uint32_t>(height);
+      left[1] -= static_cast<std::uint32_t>(height);
+    }
   };
 
   void add(const Edge& edge);
   void add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign);
   void add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign);
-  void add_row_part(int row, std::int32_t x0, std::int32_t y0, std::int32_t x1, std::int32_t y1);
-  void add_cell(int row, int column, std::int32_t cover, std::int32_t area);
+  template <typename YAt>
+  void add_row_part(const Row& row, const Edge& part, std::int32_t sign, const YAt& y_at);
+  Row row_at(int row);
   void sweep_row(int row, std::int32_t left, FillRule rule);
 
   PixelRect area_;

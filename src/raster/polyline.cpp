@@ -14,23 +14,24 @@ constexpr int kMostPieces = 500;
 // A cubic differs from its chords by at most sqrt(3)/18 · d / n², with d the largest second
 // difference of its control points, doubled for the derivative.
 int pieces_for(Point a, Point b, Point c, Point d, double tolerance) {
-  const double first = std::hypot(a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y);
-  const double second = std::hypot(b.x - 2 * c.x + d.x, b.y - 2 * c.y + d.y);
-  const double n = std::sqrt(0.75 * std::max(first, second) / tolerance);
+  const Point first{a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y};
+  const Point second{b.x - 2 * c.x + d.x, b.y - 2 * c.y + d.y};
+  const double longest = std::sqrt(std::max(first.x * first.x + first.y * first.y,
+                                            second.x * second.x + second.y * second.y));
+  const double n = std::sqrt(0.75 * longest / tolerance);
   if (!std::isfinite(n)) return 1;
   return static_cast<int>(std::clamp(std::ceil(n), 1.0, static_cast<double>(kMostPieces)));
 }
 
+// The curve as a polynomial, ((cubed · t + squared) · t + once) · t + a.
 void add_curve(Point a, Point b, Point c, Point d, int n, std::vector<Point>& out) {
+  const Point once{3 * (b.x - a.x), 3 * (b.y - a.y)};
+  const Point squared{3 * (c.x - b.x) - once.x, 3 * (c.y - b.y) - once.y};
+  const Point cubed{d.x - a.x - once.x - squared.x, d.y - a.y - once.y - squared.y};
   for (int i = 1; i < n; ++i) {
     const double t = static_cast<double>(i) / n;
-    const double s = 1 - t;
-    const double wa = s * s * s;
-    const double wb = 3 * s * s * t;
-    const double wc = 3 * s * t * t;
-    const double wd = t * t * t;
-    out.push_back(
-        {wa * a.x + wb * b.x + wc * c.x + wd * d.x, wa * a.y + wb * b.y + wc * c.y + wd * d.y});
+    out.push_back({((cubed.x * t + squared.x) * t + once.x) * t + a.x,
+                   ((cubed.y * t + squared.y) * t + once.y) * t + a.y});
   }
   out.push_back(d);
 }

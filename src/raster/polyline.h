@@ -8,6 +8,9 @@
 
 namespace lumvet::raster {
 
+// How far lines may leave the curves that they stand for, in pixels.
+inline constexpr double kTolerance = 0.03;
+
 struct Polyline {
   std::vector<Point> points;  // without the first repeated at the end
   bool closed = false;

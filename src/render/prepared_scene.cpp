@@ -3,24 +3,23 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
-#include <tuple>
 
 #include "base/allowance.h"
 #include "base/parallel.h"
 #include "raster/convex.h"
 #include "raster/stroker.h"
 #include "render/tiling_cell.h"
+#include "render/workspace.h"
 
 namespace lumvet::rendering {
 namespace {
 
+using raster::kTolerance;
 using raster::PixelRect;
 using raster::Polyline;
 
-constexpr double kTolerance = 0.03;  // pixels
-constexpr double kHairline = 1.0;    // pixels, for lines of width 0
-constexpr std::size_t kChunk = 16;   // operations prepared at a time by one thread
+constexpr double kHairline = 1.0;   // pixels, for lines of width 0
+constexpr std::size_t kChunk = 16;  // operations prepared at a time by one thread
 
 void transform(std::vector<Polyline>& lines, const Matrix& matrix) {
   for (Polyline& line : lines)
@@ -63,21 +62,6 @@ std::optional<Rect> upright_rectangle(const std::vector<Polyline>& lines) {
   for (const Point corner : p) rectangle.include(corner);
   return rectangle;
 }
-
-// Outlines that were flattened already, by glyph and the four numbers of its size and slant.
-class GlyphCache {
- public:
-  GlyphEdges get(const std::shared_ptr<const Path>& outline, const Matrix& m) {
-    GlyphEdges& edges = kept_[{outline.get(), m.a, m.b, m.c, m.d}];
-    if (!edges)
-      edges = std::make_shared<const raster::Edges>(
-          raster::edges_of(raster::flatten(*outline, {m.a, m.b, m.c, m.d, 0, 0}, kTolerance)));
-    return edges;
-  }
-
- private:
-  std::map<std::tuple<const Path*, double, double, double, double>, GlyphEdges> kept_;
-};
 
 // Level and upright pieces of lines `width` pixels wide are moved to where they touch the fewest
 // pixels, so that all of them look alike: onto the middle of pixels, or between them.
@@ -253,11 +237,10 @@ class Preparer {
   void add(const content::ShowGlyphs& show, PreparedOperation& prepared) {
     for (const content::PlacedGlyph& glyph : show.glyphs) {
       const Matrix placed = glyph.placed.then(to_pixels_);
-      const PixelRect bounds =
-          raster::pixels_touched(placed.bounds_of(glyph.outline->bounds())).intersected(area_);
-      if (bounds.is_empty()) continue;
-      prepared.glyphs.push_back({glyphs_.get(glyph.outline, placed), raster::in_steps(placed.e),
-                                 raster::in_steps(placed.f), bounds});
+      PreparedGlyph there{workspace_->glyphs.get(glyph.outline, placed), raster::in_steps(placed.e),
+                          raster::in_steps(placed.f)};
+      if (!there.bounds().intersected(area_).is_empty())
+        prepared.glyphs.push_back(std::move(there));
     }
   }
 
@@ -333,7 +316,7 @@ class Preparer {
   double thinnest_line_;
   EdgeStore& edges_;
   std::vector<std::shared_ptr<const images::Image>> arriving_;
-  GlyphCache glyphs_;
+  BorrowedWorkspace workspace_ = borrow_workspace();
 };
 
 }  // namespace

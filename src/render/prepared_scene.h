@@ -11,17 +11,20 @@
 #include "content/scene_data.h"
 #include "raster/coverage.h"
 #include "render/edge_store.h"
+#include "render/glyph_cache.h"
 
 namespace lumvet::rendering {
 
-// A glyph's outline around its origin, shared by all places where it stands at the same size.
-using GlyphEdges = std::shared_ptr<const raster::Edges>;
-
 struct PreparedGlyph {
-  GlyphEdges edges;
+  std::shared_ptr<const GlyphEdges> glyph;
   std::int32_t x = 0;  // of its origin, in 1/256 pixel
   std::int32_t y = 0;
-  raster::PixelRect bounds;
+
+  // The pixels it touches.
+  raster::PixelRect bounds() const {
+    const raster::Edge& box = glyph->box;
+    return {(x + box.x0) >> 8, (y + box.y0) >> 8, (x + box.x1 + 255) >> 8, (y + box.y1 + 255) >> 8};
+  }
 };
 
 class TilingCell;

@@ -182,8 +182,8 @@ void TilePainter::draw(const content::ShowGlyphs& show, const PreparedOperation&
                        const Shown& shown) {
   workspace_->coverage.cover(shown.area);
   for (const PreparedGlyph& glyph : operation.glyphs)
-    if (!glyph.bounds.intersected(shown.area).is_empty())
-      workspace_->coverage.add(*glyph.edges, glyph.x, glyph.y);
+    if (!glyph.bounds().intersected(shown.area).is_empty())
+      workspace_->coverage.add(glyph.glyph->edges, glyph.x, glyph.y);
   raster::Coverage& coverage = workspace_->coverage;
   if (gamma_ == nullptr)
     return paint_runs(operation, show.paint, shown,

@@ -51,6 +51,7 @@ void GiveBack::operator()(Workspace* workspace) const {
   for (Bytes& room : given->rooms) drop_if_large(room);
   drop_if_large(given->apart);
   drop_if_large(given->colors);
+  given->glyphs.trim();
   const std::lock_guard lock(kept().mutex);
   if (kept().all.size() < 2 * std::max(1u, std::thread::hardware_concurrency()))
     kept().all.push_back(std::move(given));

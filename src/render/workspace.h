@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// The memory that one thread paints with. It is used again for the next page: asking the system
-// for it anew costs more than drawing what is simple.
+// The memory that one thread prepares or paints with. It is used again for the next page: asking the
+// system for it anew costs more than drawing what is simple.
 //
 // Threads: a Workspace is for one thread at a time; borrow_workspace is internally synchronized.
 #pragma once
@@ -10,6 +10,7 @@
 
 #include "lumvet/base/bytes.h"
 #include "raster/coverage.h"
+#include "render/glyph_cache.h"
 #include "render/shared_edges.h"
 
 namespace lumvet::rendering {
@@ -17,6 +18,7 @@ namespace lumvet::rendering {
 struct Workspace {
   raster::Coverage coverage{raster::PixelRect{}};
   SharedEdges shared;
+  GlyphCache glyphs;
   std::vector<Bytes> rooms;  // of layers and soft masks that are done
   Bytes apart;               // a tile that is nobody's paper
   Bytes colors;              // of an area
