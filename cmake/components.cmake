@@ -120,8 +120,10 @@ target_compile_options(lumvet-core PRIVATE $<$<CONFIG:Release>:-O2>)
 target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc
   pugixml::pugixml)
 
-# Gradients are reckoned in vectors of numbers, of which nobody asks afterwards what went wrong.
-set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp PROPERTIES COMPILE_OPTIONS
+# Gradients and blend modes are reckoned in vectors of numbers, of which nobody asks afterwards what
+# went wrong.
+set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp
+  ${PROJECT_SOURCE_DIR}/src/color/blend_mode.cpp PROPERTIES COMPILE_OPTIONS
   "-fno-math-errno;-fno-trapping-math")
 lumvet_component(page fonts color images raster draw appearance content render text compose annotate forms exchange redact compare)
 target_link_libraries(lumvet-page PUBLIC lumvet::core

@@ -11,11 +11,13 @@
 #include "lumvet/lumvet.h"
 #include "tests/support/blank.h"
 #include "tests/support/catch.h"
+#include "tests/support/office.h"
 #include "tests/support/run_tool.h"
 
 using namespace lumvet;
 using Json = nlohmann::json;
 using test::blank;
+using test::lay_out_office;
 using test::Ran;
 using test::run;
 using test::TemporaryFolder;
@@ -167,7 +169,7 @@ TEST_CASE("watching needs a folder of its own", "[tool]") {
 
 TEST_CASE("documents are held against each other by size and loading", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran ran = run(folder, "linearize demo/report.pdf -o web.pdf --sizes --waterfall load.png");
   CHECK(ran.code == 0);
   CHECK_THAT(ran.out, Catch::Contains("What the bytes are for") && Catch::Contains("hint tables") &&

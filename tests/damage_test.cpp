@@ -12,6 +12,7 @@
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
 #include "tests/support/damage.h"
+#include "tests/support/office.h"
 #include "tests/support/sanitized.h"
 #include "tests/support/temporary_folder.h"
 
@@ -78,12 +79,8 @@ std::map<std::string, std::string> good_files() {
            std::filesystem::path(LUMVET_SOURCE_DIR) / "demo/producers"))
     if (entry.path().extension() == ".pdf")
       files[entry.path().filename().string()] = test::read_file(entry.path());
-  const test::TemporaryFolder folder;
-  const std::string command =
-      std::string("'") + LUMVET_MAKE_DEMO + "' '" + folder.path().string() + "' >/dev/null";
-  REQUIRE(std::system(command.c_str()) == 0);
   for (const char* name : {"report.pdf", "annex.pdf", "inspection.pdf"})
-    files[name] = test::read_file(folder / name);
+    files[name] = test::read_file(test::office(name));
   return files;
 }
 

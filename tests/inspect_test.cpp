@@ -6,11 +6,13 @@
 #include "base/findings_list.h"
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
+#include "tests/support/office.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
 
 using namespace lumvet;
 using Json = nlohmann::json;
+using test::lay_out_office;
 using test::PdfBuilder;
 using test::Ran;
 using test::run;
@@ -92,7 +94,7 @@ TEST_CASE("sections that a person chooses are told in full, and no others", "[to
 
 TEST_CASE("the shape of the JSON is the one that is documented", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   std::filesystem::copy_file(folder / "demo" / "inspection.pdf", folder / "a.pdf");
   const std::string guide =
       test::read_file(std::filesystem::path(LUMVET_SOURCE_DIR) / "docs/inspect.md");

@@ -2,18 +2,20 @@
 // What the real tool sets in documents, and images as pages.
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
+#include "tests/support/office.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
+using test::lay_out_office;
 using test::Ran;
 using test::run;
 using test::TemporaryFolder;
 
 TEST_CASE("set changes outlines, page numbers and how a document opens", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   test::write_file(folder / "contents.txt", "1 Summary\n\n  3 Bridges\r\n\t\t4 Tannery\n- Annex\n");
   test::write_file(folder / "contents.json",
                    "[{\"title\":\"Summary\",\"page\":1,\"bold\":true,\"color\":\"C03028\","
@@ -64,7 +66,7 @@ TEST_CASE("set changes outlines, page numbers and how a document opens", "[tool]
 
 TEST_CASE("set changes what a document says about itself", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   CHECK(
       run(folder, "set demo/report.pdf --title 'Day 12' --author '' --language de -o a.pdf").code ==
       0);
@@ -79,7 +81,7 @@ TEST_CASE("set changes what a document says about itself", "[tool]") {
 
 TEST_CASE("merge makes pages of images", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   std::filesystem::create_directory(folder / "sheets");
   REQUIRE(run(folder, "render demo/report.pdf --pages 5 --dpi 50 -o sheets/a.jpg").code == 0);
   REQUIRE(run(folder, "render demo/report.pdf --pages 1-2 --dpi 50 -o sheets/b.tiff").code == 0);

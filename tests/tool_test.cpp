@@ -4,12 +4,14 @@
 
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
+#include "tests/support/office.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
 #include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 using Json = nlohmann::json;
+using test::lay_out_office;
 using test::Ran;
 using test::run;
 using test::TemporaryFolder;
@@ -246,7 +248,7 @@ TEST_CASE("help teaches by example, and the version is told", "[tool]") {
 
 TEST_CASE("the demo documents are made, bound and drawn", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran merged =
       run(folder, "merge demo/report.pdf demo/annex.pdf@1-2,last demo/scans/ -o book.pdf");
   CHECK(merged.code == 0);
@@ -271,7 +273,7 @@ TEST_CASE("the demo documents are made, bound and drawn", "[tool]") {
 
 TEST_CASE("merge plans, makes headings, and leaves out what it is told to", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const std::string inputs = "demo/report.pdf demo/inspection.pdf";
   const Ran plan = run(folder, "merge " + inputs + " -o book.pdf --dry-run");
   CHECK(plan.code == 0);
@@ -293,7 +295,7 @@ TEST_CASE("merge plans, makes headings, and leaves out what it is told to", "[to
 
 TEST_CASE("split cuts at chapters, plans, and never half", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const std::string chapters =
       "split demo/report.pdf -o parts --outline 1 --names '{part} {title}'";
   const Ran plan = run(folder, chapters + " --dry-run --json");
@@ -315,7 +317,7 @@ TEST_CASE("split cuts at chapters, plans, and never half", "[tool]") {
 
 TEST_CASE("arrange does its steps in order, or none", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const std::string steps =
       "arrange demo/report.pdf 'move 11-12 before 1' 'rotate 2 left' 'blank 1 after last A5' "
       "'insert demo/annex.pdf@2 before 3' 'drop 5-9' 'crop 1 10,0,10,0' -o new.pdf";
@@ -347,7 +349,7 @@ TEST_CASE("arrange does its steps in order, or none", "[tool]") {
 
 TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran plan =
       run(folder, "arrange demo/report.pdf 'sheets 2x2 A4 framed gap 2' -o s.pdf --dry-run");
   CHECK(plan.code == 0);
@@ -388,7 +390,7 @@ TEST_CASE("arrange lays pages on sheets and draws on them", "[tool]") {
 
 TEST_CASE("changes are appended when that is asked for", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran plan =
       run(folder, "set demo/annex.pdf --title 'Annex 2' --labels 1=i --dry-run -o plan.pdf");
   CHECK(plan.code == 0);
@@ -431,7 +433,7 @@ TEST_CASE("changes are appended when that is asked for", "[tool]") {
 
 TEST_CASE("linearize and protect save documents anew, one or many", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   test::write_file(folder / "open.txt", "ostrel\n");
   test::write_file(folder / "owner.txt", "valley\n");
   test::write_file(folder / "no.pdf", "no document");
@@ -495,7 +497,7 @@ TEST_CASE("damaged documents are worked on, or refused as asked", "[tool]") {
 
 TEST_CASE("split cuts before pages that say something", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran plan =
       run(folder, "split demo/report.pdf -o p --at-text '^(summary|measures) ' --dry-run");
   const Ran cut = run(folder, "split demo/report.pdf -o p --at-text 'MEASURES AND costs$'");
@@ -508,7 +510,7 @@ TEST_CASE("split cuts before pages that say something", "[tool]") {
 
 TEST_CASE("attach lists, puts in, takes out under safe names, and removes", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   test::write_file(folder / "readings.csv", "bridge;grade\n");
   const Ran added =
       run(folder, "attach demo/annex.pdf readings.csv -o a.pdf --description 'Day 12'");

@@ -3,10 +3,12 @@
 #include <nlohmann/json.hpp>
 
 #include "tests/support/catch.h"
+#include "tests/support/office.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/run_tool.h"
 
 using Json = nlohmann::json;
+using test::lay_out_office;
 using test::Ran;
 using test::run;
 using test::TemporaryFolder;
@@ -19,7 +21,7 @@ const std::string kProducers = std::string("'") + LUMVET_SOURCE_DIR + "/demo/pro
 
 TEST_CASE("text prints what pages say, for people and for programs", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran plain = run(folder, "text demo/report.pdf --pages 2,3");
   CHECK(plain.code == 0);
   CHECK(std::count(plain.out.begin(), plain.out.end(), '\f') == 1);
@@ -45,7 +47,7 @@ TEST_CASE("text prints what pages say, for people and for programs", "[tool]") {
 
 TEST_CASE("text follows the tags where that is asked for", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Json told = Json::parse(run(folder, "text demo/inspection.pdf --by-tags --json").out);
   REQUIRE(told["tags"].size() > 5);
   CHECK(told["tags"][0]["role"] == "H1");
@@ -71,7 +73,7 @@ TEST_CASE("text says which pages have none", "[tool]") {
 
 TEST_CASE("find tells where something is, and by its exit code whether", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran found = run(folder, "find 'QUARRY suspension' demo/report.pdf");
   CHECK(found.code == 0);
   CHECK_THAT(found.out, Catch::StartsWith("demo/report.pdf, page 2: "));
@@ -144,7 +146,7 @@ TEST_CASE("what cannot be read is told, and the rest is looked through", "[tool]
 TEST_CASE("text leaves running heads out, writes abbreviations out and tells how words look",
           "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const std::string with = run(folder, "text demo/report.pdf --pages 3-5").out;
   const std::string without =
       run(folder, "text demo/report.pdf --pages 3-5 --without-running-heads").out;
@@ -173,7 +175,7 @@ TEST_CASE("text leaves running heads out, writes abbreviations out and tells how
 
 TEST_CASE("HTML of a page has its pictures in it", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const std::string html = run(folder, "text demo/report.pdf --pages 5 --html").out;
   const std::size_t picture = html.find("<img src=\"data:image/jpeg;base64,");
   REQUIRE(picture != std::string::npos);
@@ -183,7 +185,7 @@ TEST_CASE("HTML of a page has its pictures in it", "[tool]") {
 
 TEST_CASE("the images that pages show are written as they are stored", "[tool]") {
   const TemporaryFolder folder;
-  REQUIRE(run(folder, "demo", LUMVET_MAKE_DEMO).code == 0);
+  lay_out_office(folder);
   const Ran ran = run(folder, "render demo/report.pdf --pages 5,6 --stored-images -o kept --json");
   CHECK(ran.code == 0);
   const Json told = Json::parse(ran.out);

@@ -9,3 +9,6 @@
 #else
 #define LUMVET_WIDE
 #endif
+
+// What goes into such a function whole, so that it is compiled as that is.
+#define LUMVET_INSIDE inline __attribute__((always_inline))

@@ -35,6 +35,10 @@ class Blender {
             table_[backdrop[2] << 8 | source[2]]};
   }
 
+  // Of `count` pixels of four bytes, of which the fourth does not count.
+  void blend(const std::uint8_t* backdrop, const std::uint8_t* source, std::uint8_t* out,
+             int count) const;
+
  private:
   BlendMode mode_;
   const std::uint8_t* table_ = nullptr;  // of modes that take each component by itself

@@ -145,6 +145,43 @@ LUMVET_WIDE void mix_bytes(std::uint8_t* __restrict out, const std::uint8_t* __r
         static_cast<std::uint16_t>(from[i] * first + to[i] * second + 128) >> 8);
 }
 
+namespace {
+
+LUMVET_INSIDE void load(EightPixels& pixels, const std::uint32_t* words) {
+  pixels.load(reinterpret_cast<const std::uint8_t*>(words));
+}
+
+LUMVET_INSIDE void store(const EightPixels& pixels, std::uint8_t* out, int count) {
+  std::uint8_t all[EightPixels::kBytes];
+  pixels.store(count == kEight ? out : all);
+  if (count != kEight) std::memcpy(out, all, static_cast<std::size_t>(count) * 4);
+}
+
+}  // namespace
+
+LUMVET_WIDE void mix_across(const EightPlaces& places, std::uint8_t* out, int count) {
+  EightPixels left, right, part;
+  load(left, places.upper_left);
+  load(right, places.upper_right);
+  part.spread(places.across);
+  left.go_toward(right, part);
+  store(left, out, count);
+}
+
+LUMVET_WIDE void mix_both_ways(const EightPlaces& places, std::uint8_t* out, int count) {
+  EightPixels upper, lower, right, part;
+  part.spread(places.across);
+  load(upper, places.upper_left);
+  load(right, places.upper_right);
+  upper.go_toward(right, part);
+  load(lower, places.lower_left);
+  load(right, places.lower_right);
+  lower.go_toward(right, part);
+  part.spread(places.down);
+  upper.go_toward(lower, part);
+  store(upper, out, count);
+}
+
 LUMVET_WIDE void multiply(std::uint8_t* values, const std::uint8_t* by, int count) {
   for (int i = 0; i < count; ++i) values[i] = product(values[i], by[i]);
 }

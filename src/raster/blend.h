@@ -59,11 +59,6 @@ inline std::uint32_t narrowed(std::uint64_t wide) {
   return static_cast<std::uint32_t>(wide | wide >> 16);
 }
 
-// Of two such: `part`, in 1/256, of the way from the one to the other, rounded.
-inline std::uint64_t between(std::uint64_t from, std::uint64_t to, unsigned part) {
-  return (from * (256 - part) + to * part + 0x0080'0080'0080'0080) >> 8 & 0x00FF'00FF'00FF'00FF;
-}
-
 using Rgb = std::array<std::uint8_t, 3>;
 
 // values[i] = values[i] × by / 255.
@@ -78,9 +73,24 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha,
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
                int count);
 
-// out[i] = from[i] and to[i] mixed, `part` in 1/256 of the way, as `between` does.
+// out[i] = from[i] and to[i] mixed, `part` in 1/256 of the way, rounded.
 void mix_bytes(std::uint8_t* out, const std::uint8_t* from, const std::uint8_t* to, unsigned part,
                std::size_t count);
+
+// Eight pixels, and how far each is from one place to the next, in 1/256.
+struct EightPlaces {
+  static constexpr int kCount = 8;
+  std::uint32_t upper_left[kCount];
+  std::uint32_t upper_right[kCount];
+  std::uint32_t lower_left[kCount];
+  std::uint32_t lower_right[kCount];
+  std::uint8_t across[kCount];
+  std::uint8_t down[kCount];
+};
+
+// The upper ones mixed, or all four, rounded each time; `count` of them, at most eight.
+void mix_across(const EightPlaces& places, std::uint8_t* out, int count);
+void mix_both_ways(const EightPlaces& places, std::uint8_t* out, int count);
 
 void fill_row(std::uint8_t* pixels, const std::array<std::uint8_t, 4>& pixel, int count);
 

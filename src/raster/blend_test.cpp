@@ -2,6 +2,7 @@
 // Rows of pixels against the one pixel that they are made of.
 #include "raster/blend.h"
 
+#include <cstring>
 #include <random>
 #include <vector>
 
@@ -40,6 +41,13 @@ Bytes8 some_pixels(std::size_t count) {
   return pixels;
 }
 
+// Channel by channel, as blend.h says it.
+void lay_over(std::uint8_t* pixel, const std::uint8_t* color, unsigned alpha) {
+  for (int k = 0; k < 4; ++k)
+    pixel[k] = static_cast<std::uint8_t>(raster::div255((k == 3 ? 255u : color[k]) * alpha) +
+                                         raster::div255(pixel[k] * (255 - alpha)));
+}
+
 }  // namespace
 
 TEST_CASE("a row of one color is the pixel many times", "[raster]") {
@@ -50,9 +58,13 @@ TEST_CASE("a row of one color is the pixel many times", "[raster]") {
     const Bytes8 alphas = some_alphas(static_cast<std::size_t>(count));
     for (const int one : {-1, 0, 1, 128, 254, 255}) {  // -1: each its own
       Bytes8 expected = before;
-      for (std::size_t i = 0; i < alphas.size(); ++i)
-        raster::blend_pixel(&expected[4 * i], color[0], color[1], color[2],
-                            one < 0 ? alphas[i] : static_cast<unsigned>(one));
+      Bytes8 pixels = before;
+      for (std::size_t i = 0; i < alphas.size(); ++i) {
+        const unsigned alpha = one < 0 ? alphas[i] : static_cast<unsigned>(one);
+        lay_over(&expected[4 * i], color.data(), alpha);
+        raster::blend_pixel(&pixels[4 * i], color[0], color[1], color[2], alpha);
+      }
+      CHECK((pixels == expected));
       Bytes8 row = before;
       if (one < 0)
         raster::blend_row(row.data(), color, alphas.data(), count);
@@ -71,8 +83,7 @@ TEST_CASE("a row of many colors is the pixel for each", "[raster]") {
     const Bytes8 alphas = some_alphas(static_cast<std::size_t>(count));
     Bytes8 expected = before;
     for (std::size_t i = 0; i < alphas.size(); ++i)
-      raster::blend_pixel(&expected[4 * i], colors[4 * i], colors[4 * i + 1], colors[4 * i + 2],
-                          alphas[i]);
+      lay_over(&expected[4 * i], &colors[4 * i], alphas[i]);
     Bytes8 row = before;
     raster::blend_row(row.data(), colors.data(), alphas.data(), count);
     CHECK((row == expected));
@@ -94,6 +105,35 @@ TEST_CASE("what is multiplied by its opacity already is put over the rest", "[ra
     Bytes8 row = before;
     raster::blend_premultiplied_row(row.data(), source.data(), alphas.data(), count);
     CHECK((row == expected));
+  }
+}
+
+TEST_CASE("eight places are mixed in 1/256 of the way, and none behind them is touched",
+          "[raster]") {
+  const auto mixed = [](int from, int to, int part) {
+    return (from * (256 - part) + to * part + 128) >> 8;
+  };
+  const Bytes8 corners = some_pixels(32);
+  const Bytes8 parts = some_alphas(16);
+  raster::EightPlaces places;
+  std::memcpy(places.upper_left, &corners[0], 32);
+  std::memcpy(places.upper_right, &corners[32], 32);
+  std::memcpy(places.lower_left, &corners[64], 32);
+  std::memcpy(places.lower_right, &corners[96], 32);
+  std::copy_n(&parts[0], 8, places.across);
+  std::copy_n(&parts[8], 8, places.down);
+  for (const int count : {1, 5, 8}) {
+    Bytes8 across(33, 77);
+    Bytes8 both = across;
+    raster::mix_across(places, across.data(), count);
+    raster::mix_both_ways(places, both.data(), count);
+    for (std::size_t i = 0; i < across.size(); ++i) {
+      const bool is_behind = i >= static_cast<std::size_t>(count) * 4;
+      const int upper = is_behind ? 77 : mixed(corners[i], corners[32 + i], parts[i / 4]);
+      const int lower = is_behind ? 77 : mixed(corners[64 + i], corners[96 + i], parts[i / 4]);
+      CHECK(across[i] == upper);
+      CHECK(both[i] == (is_behind ? 77 : mixed(upper, lower, parts[8 + i / 4])));
+    }
   }
 }
 

@@ -222,7 +222,8 @@ void Coverage::add(const Edge& edge) {
   first_row_ = std::min(first_row_, top);
   last_row_ = std::max(last_row_, bottom);
   if (x0 == x1) return add_upright(x0, y0, y1, sign);
-  const std::int64_t slope = slope_of(x1 - x0, y1 - y0);
+  const bool is_in_one_row = y0 >> kBits == (y1 - 1) >> kBits;
+  const std::int64_t slope = is_in_one_row ? 0 : slope_of(x1 - x0, y1 - y0);
   const auto x_at = [&](std::int32_t y) {
     constexpr std::int64_t kHalf = std::int64_t{1} << 31;
     return x0 + static_cast<std::int32_t>((slope * (y - y0) + kHalf) >> 32);
@@ -326,15 +327,19 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
     next = end;
   };
   for (std::size_t word = 0; word < words_; ++word)
-    for (std::uint64_t bits = std::exchange(marks[word], 0); bits != 0; bits &= bits - 1) {
-      const int column = static_cast<int>(word) * 64 + std::countr_zero(bits);
+    for (std::uint64_t bits = std::exchange(marks[word], 0); bits != 0;) {
+      const int first = std::countr_zero(bits);
+      const int count = std::countr_one(bits >> first);
+      bits &= first + count == 64 ? 0 : ~std::uint64_t{0} << (first + count);
+      const int column = static_cast<int>(word) * 64 + first;
       stretch_to(column);
-      Cell& cell = cells[column];
-      height += cell.cover();
       if (begin < 0) begin = column;
-      values[column] = value_of(height * 2 * kOne - cell.area(), rule);
-      cell = {};
-      next = column + 1;
+      for (next = column; next < column + count; ++next) {
+        Cell& cell = cells[next];
+        height += cell.cover();
+        values[next] = value_of(height * 2 * kOne - cell.area(), rule);
+        cell = {};
+      }
     }
   if (height != 0) stretch_to(area_.width());
   finish(next);

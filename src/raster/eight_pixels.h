@@ -8,7 +8,7 @@
 #include <cstdint>
 #include <cstring>
 
-#define LUMVET_INSIDE inline __attribute__((always_inline))
+#include "base/simd.h"
 
 namespace lumvet::raster {
 
@@ -61,6 +61,11 @@ struct EightPixels {
     low = (low + (low >> 8)) >> 8;
     high = high * by.high + 128;
     high = (high + (high >> 8)) >> 8;
+  }
+  // `part`, in 1/256, of the way to others, rounded.
+  LUMVET_INSIDE void go_toward(const EightPixels& to, const EightPixels& part) {
+    low = (low * (256 - part.low) + to.low * part.low + 128) >> 8;
+    high = (high * (256 - part.high) + to.high * part.high + 128) >> 8;
   }
   LUMVET_INSIDE void add(const EightPixels& other) {
     low += other.low;

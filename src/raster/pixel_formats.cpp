@@ -166,9 +166,13 @@ void turn_for_night(std::uint8_t* rgba, std::size_t pixels) {
   }
 }
 
-void take_color_out(std::uint8_t* rgba, std::size_t pixels) {
-  for (std::uint8_t* const end = rgba + pixels * 4; rgba != end; rgba += 4)
-    rgba[0] = rgba[1] = rgba[2] = static_cast<std::uint8_t>(luminance(rgba[0], rgba[1], rgba[2]));
+LUMVET_WIDE void take_color_out(std::uint8_t* rgba, std::size_t pixels) {
+  for (std::size_t i = 0; i < pixels; ++i) {
+    const std::uint32_t word = word_at(rgba, i);
+    const std::uint32_t gray = luminance(word & 255, word >> 8 & 255, word >> 16 & 255);
+    const std::uint32_t same = (word & 0xFF000000u) | gray * 0x010101u;
+    std::memcpy(rgba + 4 * i, &same, sizeof same);
+  }
 }
 
 }  // namespace raster

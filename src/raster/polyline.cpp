@@ -16,8 +16,8 @@ constexpr int kMostPieces = 500;
 int pieces_for(Point a, Point b, Point c, Point d, double tolerance) {
   const Point first{a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y};
   const Point second{b.x - 2 * c.x + d.x, b.y - 2 * c.y + d.y};
-  const double longest = std::sqrt(std::max(first.x * first.x + first.y * first.y,
-                                            second.x * second.x + second.y * second.y));
+  const double longest = std::sqrt(
+      std::max(first.x * first.x + first.y * first.y, second.x * second.x + second.y * second.y));
   const double n = std::sqrt(0.75 * longest / tolerance);
   if (!std::isfinite(n)) return 1;
   return static_cast<int>(std::clamp(std::ceil(n), 1.0, static_cast<double>(kMostPieces)));

@@ -258,52 +258,59 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
   constexpr auto kChannels = static_cast<std::size_t>(Put::kChannels);
   const int last_column = image.width - 1;
   const int last_row = image.height - 1;
-  const auto put_mixed = [&put](int i, std::uint64_t mixed) {
-    const std::uint8_t values[3] = {static_cast<std::uint8_t>(mixed),
-                                    static_cast<std::uint8_t>(mixed >> 16),
-                                    static_cast<std::uint8_t>(mixed >> 32)};
-    put(i, values);
-  };
-  const auto spread = [](const std::uint8_t* sample) {
-    return raster::spread(sample, Put::kChannels);
+  raster::EightPlaces places{};
+  const auto part_of = [](std::int64_t place) { return static_cast<std::uint8_t>(place >> 24); };
+  const auto in_eights = [&](const auto& take_place, const auto& mix) {
+    for (int done = 0; done < count; done += raster::EightPlaces::kCount) {
+      const int some = std::min(raster::EightPlaces::kCount, count - done);
+      for (int i = 0; i < some; ++i) take_place(done + i, i);
+      std::uint8_t mixed[raster::EightPlaces::kCount * 4];
+      mix(places, mixed, raster::EightPlaces::kCount);
+      for (int i = 0; i < some; ++i) put(done + i, mixed + 4 * i);
+    }
   };
   if (steps.stays_in_row() && count > 0) {
     const std::int64_t v = steps.down(0);
     const int y0 = static_cast<int>(v >> 32);
-    const auto [first, last_left] = steps.columns(count);
+    const auto [first_column, last_left] = steps.columns(count);
+    const int first = first_column;
     const int columns = std::min(last_left + 1, last_column) - first + 1;
-    // The two rows around become one before it is gone along.
-    mixed_.resize(static_cast<std::size_t>(columns) + 1);
+    // The two rows around become one before it is gone along, with its last sample twice.
+    const std::size_t bytes = static_cast<std::size_t>(columns) * kChannels;
+    mixed_.resize(bytes + kChannels);
     const std::uint8_t* upper = image.row(y0, first, columns, room_);
     const std::uint8_t* lower = image.row(std::min(y0 + 1, last_row), first, columns, other_room_);
-    for (std::size_t i = 0; i + 1 < mixed_.size(); ++i)
-      mixed_[i] = raster::between(spread(upper + i * kChannels), spread(lower + i * kChannels),
-                                  static_cast<unsigned>(v >> 24 & 0xFF));
-    mixed_.back() = mixed_[mixed_.size() - 2];
-    for (int i = 0; i < count; ++i) {
-      const std::int64_t u = steps.across(i);
-      const auto at = static_cast<std::size_t>((u >> 32) - first);
-      put_mixed(i,
-                raster::between(mixed_[at], mixed_[at + 1], static_cast<unsigned>(u >> 24 & 0xFF)));
-    }
-    return;
+    raster::mix_bytes(mixed_.data(), upper, lower, part_of(v), bytes);
+    std::memcpy(&mixed_[bytes], &mixed_[bytes - kChannels], kChannels);
+    return in_eights(
+        [&](int i, int k) {
+          const std::int64_t u = steps.across(i);
+          const auto* at = &mixed_[static_cast<std::size_t>((u >> 32) - first) * kChannels];
+          std::memcpy(&places.upper_left[k], at, kChannels);
+          std::memcpy(&places.upper_right[k], at + kChannels, kChannels);
+          places.across[k] = part_of(u);
+        },
+        raster::mix_across);
   }
-  for (int i = 0; i < count; ++i) {
-    const std::int64_t u = steps.across(i);
-    const std::int64_t v = steps.down(i);
-    const int x0 = static_cast<int>(u >> 32);
-    const int y0 = static_cast<int>(v >> 32);
-    const int columns = x0 < last_column ? 2 : 1;
-    const auto right = static_cast<unsigned>(u >> 24 & 0xFF);
-    const auto below = static_cast<unsigned>(v >> 24 & 0xFF);
-    const std::uint8_t* const above = image.row(y0, x0, columns, room_);
-    const std::uint8_t* const under =
-        image.row(std::min(y0 + 1, last_row), x0, columns, other_room_);
-    const std::size_t next = columns == 2 ? kChannels : 0;
-    put_mixed(i,
-              raster::between(raster::between(spread(above), spread(above + next), right),
-                              raster::between(spread(under), spread(under + next), right), below));
-  }
+  in_eights(
+      [&](int i, int k) {
+        const std::int64_t u = steps.across(i);
+        const std::int64_t v = steps.down(i);
+        const int x0 = static_cast<int>(u >> 32);
+        const int y0 = static_cast<int>(v >> 32);
+        const int columns = x0 < last_column ? 2 : 1;
+        const std::uint8_t* const above = image.row(y0, x0, columns, room_);
+        const std::uint8_t* const under =
+            image.row(std::min(y0 + 1, last_row), x0, columns, other_room_);
+        const std::size_t next = columns == 2 ? kChannels : 0;
+        std::memcpy(&places.upper_left[k], above, kChannels);
+        std::memcpy(&places.upper_right[k], above + next, kChannels);
+        std::memcpy(&places.lower_left[k], under, kChannels);
+        std::memcpy(&places.lower_right[k], under + next, kChannels);
+        places.across[k] = part_of(u);
+        places.down[k] = part_of(v);
+      },
+      raster::mix_both_ways);
 }
 
 // The box around the middle, each sample weighted by how much of it lies inside.

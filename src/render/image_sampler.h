@@ -73,7 +73,7 @@ class ImageSampler {
   Bytes opacities_;
   Bytes room_;  // of packed samples
   Bytes other_room_;
-  std::vector<std::uint64_t> mixed_;
+  Bytes mixed_;
 };
 
 }  // namespace lumvet::rendering

@@ -56,6 +56,12 @@ class PixelBlender {
     return result_;
   }
 
+  // Of many on the screen.
+  void blend(const std::uint8_t* backdrop, const std::uint8_t* source, std::uint8_t* out,
+             int count) const {
+    screen_.blend(backdrop, source, out, count);
+  }
+
  private:
   BlendMode mode_;
   bool in_inks_;
@@ -183,21 +189,35 @@ void Layer::put(const SourceRow& row) {
 void Layer::mix(const SourceRow& row) {
   const std::uint8_t* alphas = alphas_of(row);
   if (!row.in_inks && blends_in_rows(row.blend)) return mix_blocks(row, alphas);
-  std::uint8_t* pixel = this->pixel(row.x, row.y);
-  const unsigned alpha = div255(row.shape * row.opacity);
+  const std::uint8_t alpha = static_cast<std::uint8_t>(div255(row.shape * row.opacity));
   PixelBlender blender(row.blend, row.in_inks);
-  for (int i = 0; i < row.count; ++i, pixel += 4) {
-    const unsigned a = alphas == nullptr ? alpha : alphas[i];
-    if (a == 0) continue;
-    const Rgb8 source = color_at(row, i);
-    Rgb8 color = source;
-    if (pixel[3] == 255) {
-      color = blender.blend({pixel[0], pixel[1], pixel[2]}, source);
-    } else if (pixel[3] != 0) {
-      const Rgb8 blended = blender.blend(without_alpha(pixel), source);
-      for (std::size_t k = 0; k < 3; ++k) color[k] = between(source[k], blended[k], pixel[3]);
+  constexpr int kSome = 64;
+  for (int done = 0; done < row.count; done += kSome) {
+    const int count = std::min(kSome, row.count - done);
+    std::uint8_t* pixel = this->pixel(row.x + done, row.y);
+    std::uint8_t same[kSome];
+    if (alphas == nullptr) std::fill_n(same, count, alpha);
+    const std::uint8_t* some_alphas = alphas == nullptr ? same : alphas + done;
+    if (!row.in_inks && raster::are_opaque(pixel, static_cast<std::size_t>(count))) {
+      std::uint8_t sources[kSome * 4];
+      std::uint8_t mixed[kSome * 4];
+      if (row.colors == nullptr)
+        raster::fill_row(sources, {row.color[0], row.color[1], row.color[2], 255}, count);
+      blender.blend(pixel, row.colors == nullptr ? sources : row.colors + std::ptrdiff_t{done} * 4,
+                    mixed, count);
+      raster::blend_row(pixel, mixed, some_alphas, count);
+      continue;
     }
-    raster::blend_pixel(pixel, color[0], color[1], color[2], a);
+    for (int i = 0; i < count; ++i, pixel += 4) {
+      if (some_alphas[i] == 0) continue;
+      const Rgb8 source = color_at(row, done + i);
+      Rgb8 color = source;
+      if (pixel[3] != 0) {
+        const Rgb8 blended = blender.blend(without_alpha(pixel), source);
+        for (std::size_t k = 0; k < 3; ++k) color[k] = between(source[k], blended[k], pixel[3]);
+      }
+      raster::blend_pixel(pixel, color[0], color[1], color[2], some_alphas[i]);
+    }
   }
 }
 

@@ -190,6 +190,7 @@ class Preparer {
 
  private:
   void set_lines(std::vector<Polyline> lines, PreparedOperation& prepared) {
+    if ((prepared.rectangle = upright_rectangle(lines)) && cut_by_rectangles(prepared)) return;
     if (const std::vector<const PreparedClip*> clips = exact_clips_of(prepared, lines);
         !clips.empty()) {
       for (const PreparedClip* clip : clips)
@@ -198,12 +199,27 @@ class Preparer {
       prepared.is_clipped = true;
       if (lines.empty()) prepared.bounds = {};
     }
-    prepared.rectangle = upright_rectangle(lines);
+    if (prepared.is_clipped) prepared.rectangle = upright_rectangle(lines);
     if (prepared.rectangle) return;
     std::size_t points = 0;
     for (const Polyline& line : lines) points += line.points.size();
     const TakenMemory memory(points * (sizeof(Point) + sizeof(raster::Edge)));
     if (memory.status().ok()) prepared.edges = edges_.keep(raster::edges_of(lines, prepared.rule));
+  }
+
+  // A rectangle within nothing but upright clips is what they leave of it. False where others are.
+  bool cut_by_rectangles(PreparedOperation& prepared) const {
+    Rect left = *prepared.rectangle;
+    for (content::ClipId id = prepared.source->within.clip; id != content::kNoClip;) {
+      const PreparedClip& clip = scene_.clips[static_cast<std::size_t>(id)];
+      if (!clip.rectangle) return false;
+      left = left.intersected(*clip.rectangle);
+      id = clip.outer;
+    }
+    prepared.rectangle = left;
+    prepared.is_clipped = prepared.source->within.clip != content::kNoClip;
+    if (!(left.left < left.right && left.bottom < left.top)) prepared.bounds = {};
+    return true;
   }
 
   // The clips around an operation, when all are convex and it is simple enough to be cut by them.

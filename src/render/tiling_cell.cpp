@@ -2,7 +2,6 @@
 #include "render/tiling_cell.h"
 
 #include <algorithm>
-#include <bit>
 #include <cmath>
 #include <cstring>
 #include <vector>
@@ -16,8 +15,13 @@ constexpr double kMostSide = 2048;  // pixels
 
 double mod(double value, double by) { return value - std::floor(value / by) * by; }
 
+// How far a place is from the pixel before it to the one behind it, in 1/256.
+std::uint8_t part_of(std::int64_t place) { return static_cast<std::uint8_t>(place >> 24); }
+
+}  // namespace
+
 // A place in a cell along one of its sides, in 2^-32 of a pixel of the cell, always within it.
-class Axis {
+class TilingCell::Axis {
  public:
   Axis(double per_x, double per_y, double at_origin, int size)
       : size_(std::int64_t{size} << 32),
@@ -78,11 +82,6 @@ class Axis {
   int pixels_;
 };
 
-// How far a place is from the pixel before it to the one behind it, in 1/256.
-unsigned part_of(std::int64_t place) { return static_cast<unsigned>(place >> 24 & 0xFF); }
-
-}  // namespace
-
 // Everything that cells around it leave on the stretch from the cell's corner to the next ones'.
 void TilingCell::draw() const {
   const Rect& box = tiling_.box;
@@ -120,47 +119,65 @@ void TilingCell::paint(const raster::PixelRect& area, std::uint8_t* out) const {
                        .then(Matrix::scaling(width_ / tiling_.across, height_ / tiling_.up));
   const Axis across(m.a, m.c, m.e, width_);
   const Axis down(m.b, m.d, m.f, height_);
+  if (m.b == 0) return paint_level(across, down, area, out);
   const auto width = static_cast<std::size_t>(width_);
-  const auto put = [](std::uint64_t mixed, std::uint8_t* pixel) {
-    static_assert(std::endian::native == std::endian::little);
-    const std::uint32_t four = raster::narrowed(mixed);
-    std::memcpy(pixel, &four, sizeof four);
-  };
-  Bytes mixed((width + 1) * 4);  // of two rows, and once more its beginning
+  raster::EightPlaces places{};
   for (int y = area.top; y < area.bottom; ++y) {
     std::int64_t u = across.place(area.left, y);
     std::int64_t v = down.place(area.left, y);
-    if (m.b == 0) {  // the row stays where it is
-      raster::mix_bytes(mixed.data(), row(v), row(down.below(v)), part_of(v), width * 4);
-      std::copy_n(mixed.data(), 4, &mixed[width * 4]);
-      for (int x = area.left; x < area.right;) {
-        const std::uint8_t* left = &mixed[static_cast<std::size_t>(u >> 32) * 4];
-        const int count = std::min(across.alike(u), area.right - x);
-        if (count == 1)
-          put(raster::between(raster::spread(left, 4), raster::spread(left + 4, 4), part_of(u)),
-              out);
-        else
-          raster::mix_bytes(out, left, left + 4, part_of(u), static_cast<std::size_t>(count) * 4);
-        out += std::ptrdiff_t{count} * 4;
-        x += count;
-        u = across.further(u, count);
+    for (int x = area.left; x < area.right;) {
+      const int count = std::min(raster::EightPlaces::kCount, area.right - x);
+      for (int i = 0; i < count; ++i) {
+        const auto left = static_cast<std::size_t>(u >> 32);
+        const std::size_t right = left + 1 == width ? 0 : left + 1;
+        const std::uint8_t* upper = row(v);
+        const std::uint8_t* lower = row(down.below(v));
+        std::memcpy(&places.upper_left[i], upper + 4 * left, 4);
+        std::memcpy(&places.upper_right[i], upper + 4 * right, 4);
+        std::memcpy(&places.lower_left[i], lower + 4 * left, 4);
+        std::memcpy(&places.lower_right[i], lower + 4 * right, 4);
+        places.across[i] = part_of(u);
+        places.down[i] = part_of(v);
+        u = across.next(u);
+        v = down.next(v);
       }
-      continue;
+      raster::mix_both_ways(places, out, count);
+      x += count;
+      out += std::ptrdiff_t{count} * 4;
     }
-    for (int x = area.left; x < area.right; ++x, out += 4) {
-      const auto left = static_cast<std::size_t>(u >> 32);
-      const std::size_t right = left + 1 == width ? 0 : left + 1;
-      const std::uint8_t* upper = row(v);
-      const std::uint8_t* lower = row(down.below(v));
-      const auto wide = [](const std::uint8_t* pixels, std::size_t i) {
-        return raster::spread(pixels + 4 * i, 4);
-      };
-      put(raster::between(raster::between(wide(upper, left), wide(upper, right), part_of(u)),
-                          raster::between(wide(lower, left), wide(lower, right), part_of(u)),
-                          part_of(v)),
-          out);
-      u = across.next(u);
-      v = down.next(v);
+  }
+}
+
+// Where rows of pixels run along rows of the cell, of which two are mixed first.
+void TilingCell::paint_level(const Axis& across, const Axis& down, const raster::PixelRect& area,
+                             std::uint8_t* out) const {
+  const auto width = static_cast<std::size_t>(width_);
+  raster::EightPlaces places{};
+  Bytes mixed((width + 1) * 4);  // and once more its beginning
+  for (int y = area.top; y < area.bottom; ++y) {
+    std::int64_t u = across.place(area.left, y);
+    const std::int64_t v = down.place(area.left, y);
+    raster::mix_bytes(mixed.data(), row(v), row(down.below(v)), part_of(v), width * 4);
+    std::copy_n(mixed.data(), 4, &mixed[width * 4]);
+    for (int x = area.left; x < area.right;) {
+      const std::uint8_t* left = &mixed[static_cast<std::size_t>(u >> 32) * 4];
+      int count = std::min(across.alike(u), area.right - x);
+      if (count > 1) {
+        raster::mix_bytes(out, left, left + 4, part_of(u), static_cast<std::size_t>(count) * 4);
+        u = across.further(u, count);
+      } else {
+        count = std::min(raster::EightPlaces::kCount, area.right - x);
+        for (int i = 0; i < count; ++i) {
+          const std::uint8_t* at = &mixed[static_cast<std::size_t>(u >> 32) * 4];
+          std::memcpy(&places.upper_left[i], at, 4);
+          std::memcpy(&places.upper_right[i], at + 4, 4);
+          places.across[i] = part_of(u);
+          u = across.next(u);
+        }
+        raster::mix_across(places, out, count);
+      }
+      x += count;
+      out += std::ptrdiff_t{count} * 4;
     }
   }
 }

@@ -23,7 +23,10 @@ class TilingCell {
   void paint(const raster::PixelRect& area, std::uint8_t* out) const;
 
  private:
+  class Axis;
   void draw() const;
+  void paint_level(const Axis& across, const Axis& down, const raster::PixelRect& area,
+                   std::uint8_t* out) const;
   const std::uint8_t* row(std::int64_t v) const;
 
   content::Tiling tiling_;
