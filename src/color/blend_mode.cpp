@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <mutex>
 #include <vector>
 
@@ -115,29 +116,58 @@ struct Luminosity {
   LUMVET_INSIDE static Color mixed(const Color& b, const Color& s) { return set_lum(b, lum(s)); }
 };
 
-LUMVET_INSIDE std::uint8_t byte_of(float unit) {
+LUMVET_INSIDE std::uint32_t byte_of(float unit) {
   const float from_0 = unit < 0 ? 0.0f : unit;
   const float within = from_0 > 1 ? 1.0f : from_0;
-  return static_cast<std::uint8_t>(static_cast<int>(within * 255 + 0.5f));
+  return static_cast<std::uint32_t>(static_cast<std::int32_t>(within * 255 + 0.5f));
 }
 
 LUMVET_INSIDE float unit_of(std::uint8_t byte) {
   return static_cast<float>(byte) * static_cast<float>(1 / 255.0);
 }
 
-template <typename Mode>
-LUMVET_INSIDE void mix_all(const std::uint8_t* __restrict backdrop,
-                           const std::uint8_t* __restrict source, std::uint8_t* __restrict out,
-                           int count) {
-  for (int i = 0; i < 4 * count; i += 4) {
-    const Color b{unit_of(backdrop[i]), unit_of(backdrop[i + 1]), unit_of(backdrop[i + 2])};
-    const Color s{unit_of(source[i]), unit_of(source[i + 1]), unit_of(source[i + 2])};
-    const Color mixed = Mode::mixed(b, s);
-    out[i] = byte_of(mixed.r);
-    out[i + 1] = byte_of(mixed.g);
-    out[i + 2] = byte_of(mixed.b);
-    out[i + 3] = 255;
+constexpr int kSome = 16;  // pixels at a time
+
+struct Colors {
+  float r[kSome], g[kSome], b[kSome];
+};
+
+LUMVET_INSIDE void read(Colors& colors, const std::uint8_t* pixels) {
+  for (int i = 0; i < kSome; ++i) {
+    colors.r[i] = unit_of(pixels[4 * i]);
+    colors.g[i] = unit_of(pixels[4 * i + 1]);
+    colors.b[i] = unit_of(pixels[4 * i + 2]);
   }
+}
+
+template <typename Mode>
+LUMVET_INSIDE void mix_some(const std::uint8_t* backdrop, const std::uint8_t* source,
+                            std::uint8_t* out) {
+  Colors below, above;
+  read(below, backdrop);
+  read(above, source);
+  std::uint32_t words[kSome];
+  for (int i = 0; i < kSome; ++i) {
+    const Color mixed =
+        Mode::mixed({below.r[i], below.g[i], below.b[i]}, {above.r[i], above.g[i], above.b[i]});
+    words[i] = byte_of(mixed.r) | byte_of(mixed.g) << 8 | byte_of(mixed.b) << 16 | 0xFF000000u;
+  }
+  std::memcpy(out, words, sizeof words);
+}
+
+template <typename Mode>
+LUMVET_INSIDE void mix_all(const std::uint8_t* backdrop, const std::uint8_t* source,
+                           std::uint8_t* out, int count) {
+  int done = 0;
+  for (; done + kSome <= count; done += kSome)
+    mix_some<Mode>(backdrop + 4 * done, source + 4 * done, out + 4 * done);
+  if (done == count) return;
+  const auto rest = static_cast<std::size_t>(count - done) * 4;
+  std::uint8_t last[3][kSome * 4] = {};
+  std::memcpy(last[0], backdrop + 4 * done, rest);
+  std::memcpy(last[1], source + 4 * done, rest);
+  mix_some<Mode>(last[0], last[1], last[2]);
+  std::memcpy(out + 4 * done, last[2], rest);
 }
 
 LUMVET_WIDE void mix_together(BlendMode mode, const std::uint8_t* backdrop,

@@ -135,19 +135,18 @@ class RadialShading final : public Shading {
              std::uint8_t* out) const override {
     const Matrix m = to_pixels.inverse();
     const Circles circles = circles_of();
-    std::vector<double> greater(static_cast<std::size_t>(area.width));
-    std::vector<double> lesser(greater.size());
+    std::vector<std::int32_t> entries(static_cast<std::size_t>(area.width));
     for (int y = 0; y < area.height; ++y) {
       const Point row{m.c * (area.top + y + 0.5) + m.e - start.x,
                       m.d * (area.top + y + 0.5) + m.f - start.y};
       if (circles.one_over_a == 0)
-        find_single(circles, m, row, area.left, greater);
+        find_single(circles, m, row, area.left, entries);
       else
-        find_parameters(circles, m, row, area.left, greater, lesser.data());
-      for (std::size_t i = 0; i < greater.size(); ++i, out += 4) {
-        std::uint32_t pixel = pixel_of(greater[i]);
-        if (pixel == 0 && circles.one_over_a != 0) pixel = pixel_of(lesser[i]);
+        find_entries(circles, m, row, area.left, entries);
+      for (const std::int32_t entry : entries) {
+        const std::uint32_t pixel = ramp.pixel(entry);
         std::memcpy(out, &pixel, sizeof pixel);
+        out += 4;
       }
     }
   }
@@ -161,28 +160,44 @@ class RadialShading final : public Shading {
     double a = 0;
     double one_over_a = 0;  // 0 where the equation is linear
     double radius = 0;      // of the first
+    // Of s, where it is shown.
+    double least = 0;
+    double most = 1;
+
+    LUMVET_INSIDE bool shows(double s) const {
+      return (s >= least) & (s <= most) & (radius + s * dr >= 0);
+    }
   };
   static constexpr double kNothing = 1e-12;
-  static constexpr double kNowhere = std::numeric_limits<double>::infinity();
 
   Circles circles_of() const {
-    Circles circles{end.x - start.x, end.y - start.y, end_radius - start_radius, 0, 0,
-                    start_radius};
+    constexpr double kEndless = std::numeric_limits<double>::max();
+    Circles circles{.cx = end.x - start.x,
+                    .cy = end.y - start.y,
+                    .dr = end_radius - start_radius,
+                    .radius = start_radius,
+                    .least = extends_before ? -kEndless : 0,
+                    .most = extends_after ? kEndless : 1};
     circles.a = circles.cx * circles.cx + circles.cy * circles.cy - circles.dr * circles.dr;
     if (std::abs(circles.a) >= kNothing) circles.one_over_a = 1 / circles.a;
     return circles;
   }
 
-  // Both parameters for pixels side by side, infinite where no circle goes through. `row` is where
-  // a pixel at 0 would be, from the first circle's center.
-  LUMVET_WIDE static void find_parameters(const Circles& circles, const Matrix& m, Point row,
-                                          int left, std::span<double> greater,
-                                          double* __restrict lesser) {
+  LUMVET_INSIDE static std::int32_t entry_at(double s) {
+    const double from_0 = s < 0 ? 0 : s;
+    const double within = from_0 > 1 ? 1 : from_0;
+    return static_cast<std::int32_t>(within * (ColorRamp::kSize - 1) + 0.5);
+  }
+
+  // Entries of the ramp for pixels side by side: of the greater of both parameters where it is
+  // shown, or of the other. `row` is where a pixel at 0 would be, from the first circle's center.
+  LUMVET_WIDE static void find_entries(const Circles& circles, const Matrix& m, Point row, int left,
+                                       std::span<std::int32_t> entries) {
     const Circles k = circles;
     const double along_x = m.a;
     const double along_y = m.b;
-    double* __restrict out = greater.data();
-    const int count = static_cast<int>(greater.size());
+    std::int32_t* __restrict out = entries.data();
+    const int count = static_cast<int>(entries.size());
     for (int i = 0; i < count; ++i) {
       const double u = left + i + 0.5;
       const double px = along_x * u + row.x;
@@ -195,29 +210,25 @@ class RadialShading final : public Shading {
       const double other = (b - root) * k.one_over_a;
       const double most = one > other ? one : other;
       const double least = one > other ? other : one;
-      out[i] = discriminant < 0 ? kNowhere : most;
-      lesser[i] = discriminant < 0 ? kNowhere : least;
+      const bool shows_most = k.shows(most);
+      const double chosen = shows_most ? most : least;
+      const bool shows = (discriminant >= 0) & (shows_most | k.shows(least));
+      out[i] = shows ? entry_at(chosen) : ColorRamp::kNone;
     }
   }
 
   static void find_single(const Circles& k, const Matrix& m, Point row, int left,
-                          std::span<double> out) {
+                          std::span<std::int32_t> entries) {
     double u = left + 0.5;
-    for (double& s : out) {
+    for (std::int32_t& entry : entries) {
       const double px = m.a * u + row.x;
       const double py = m.b * u + row.y;
       const double b = px * k.cx + py * k.cy + k.radius * k.dr;
       const double c = px * px + py * py - k.radius * k.radius;
-      s = std::abs(b) < kNothing ? kNowhere : c / (2 * b);
+      const double s = c / (2 * b);
+      entry = std::abs(b) >= kNothing && k.shows(s) ? entry_at(s) : ColorRamp::kNone;
       u += 1;
     }
-  }
-
-  std::uint32_t pixel_of(double s) const {
-    if (s == kNowhere || start_radius + s * (end_radius - start_radius) < 0) return 0;
-    if (s < 0) return extends_before ? ramp.pixel_at(0) : 0;
-    if (s > 1) return extends_after ? ramp.pixel_at(1) : 0;
-    return ramp.pixel_at(s);
   }
 };
 

@@ -67,10 +67,6 @@ class ColorRamp {
   static constexpr double kLast = kSize - 1;
   static constexpr std::int32_t kNone = kSize;
   std::uint32_t pixel(std::int32_t entry) const { return table_[static_cast<std::size_t>(entry)]; }
-  // From 0 to 1: red, green, blue and 255, as they lie in memory.
-  std::uint32_t pixel_at(double part) const {
-    return table_[static_cast<std::size_t>(part * (kSize - 1) + 0.5)];
-  }
   Rgb8 at(double part) const {
     std::uint8_t pixel[4];
     std::memcpy(pixel, &table_[static_cast<std::size_t>(part * (kSize - 1) + 0.5)], sizeof pixel);

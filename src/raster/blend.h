@@ -77,6 +77,9 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint
 void mix_bytes(std::uint8_t* out, const std::uint8_t* from, const std::uint8_t* to, unsigned part,
                std::size_t count);
 
+// How far a place, in 2^-32, is from one whole number to the next, in 1/256.
+inline std::uint8_t part_of(std::int64_t place) { return static_cast<std::uint8_t>(place >> 24); }
+
 // Eight pixels, and how far each is from one place to the next, in 1/256.
 struct EightPlaces {
   static constexpr int kCount = 8;

@@ -8,6 +8,7 @@
 #include <cstring>
 #include <utility>
 
+#include "base/simd.h"
 #include "raster/blend.h"
 
 namespace lumvet::rendering {
@@ -250,6 +251,29 @@ void ImageSampler::nearest_row(const Plane& plane, int x, int y, int count, cons
   for (int i = end; i < count; ++i) put(i, at(steps.across(i), steps.down(i)));
 }
 
+namespace {
+
+// Two samples side by side, of which the first byte is the lowest; what is above them does not
+// count. With three channels up to eight bytes are read.
+template <int kChannels>
+LUMVET_INSIDE void take_two(const std::uint8_t* samples, std::uint32_t& left,
+                            std::uint32_t& right) {
+  if constexpr (kChannels == 3) {
+    std::uint64_t both;
+    std::memcpy(&both, samples, sizeof both);
+    left = static_cast<std::uint32_t>(both);
+    right = static_cast<std::uint32_t>(both >> 24);
+  } else {
+    left = samples[0];
+    right = samples[1];
+  }
+}
+
+template <int kChannels>
+constexpr std::ptrdiff_t kBytesOfTwo = kChannels == 3 ? 8 : 2;
+
+}  // namespace
+
 // A blend of the four nearest samples.
 template <typename Put>
 void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const Put& put) {
@@ -259,7 +283,6 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
   const int last_column = image.width - 1;
   const int last_row = image.height - 1;
   raster::EightPlaces places{};
-  const auto part_of = [](std::int64_t place) { return static_cast<std::uint8_t>(place >> 24); };
   const auto in_eights = [&](const auto& take_place, const auto& mix) {
     for (int done = 0; done < count; done += raster::EightPlaces::kCount) {
       const int some = std::min(raster::EightPlaces::kCount, count - done);
@@ -277,38 +300,48 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
     const int columns = std::min(last_left + 1, last_column) - first + 1;
     // The two rows around become one before it is gone along, with its last sample twice.
     const std::size_t bytes = static_cast<std::size_t>(columns) * kChannels;
-    mixed_.resize(bytes + kChannels);
+    mixed_.resize(bytes + kBytesOfTwo<Put::kChannels>);
     const std::uint8_t* upper = image.row(y0, first, columns, room_);
     const std::uint8_t* lower = image.row(std::min(y0 + 1, last_row), first, columns, other_room_);
-    raster::mix_bytes(mixed_.data(), upper, lower, part_of(v), bytes);
+    raster::mix_bytes(mixed_.data(), upper, lower, raster::part_of(v), bytes);
     std::memcpy(&mixed_[bytes], &mixed_[bytes - kChannels], kChannels);
     return in_eights(
         [&](int i, int k) {
           const std::int64_t u = steps.across(i);
-          const auto* at = &mixed_[static_cast<std::size_t>((u >> 32) - first) * kChannels];
-          std::memcpy(&places.upper_left[k], at, kChannels);
-          std::memcpy(&places.upper_right[k], at + kChannels, kChannels);
-          places.across[k] = part_of(u);
+          take_two<Put::kChannels>(&mixed_[static_cast<std::size_t>((u >> 32) - first) * kChannels],
+                                   places.upper_left[k], places.upper_right[k]);
+          places.across[k] = raster::part_of(u);
         },
         raster::mix_across);
   }
+  if (!image.is_packed) image.wait_for_all();
+  const std::uint8_t* const all = image.is_packed ? nullptr : image.samples.data();
+  const std::int64_t row_bytes = std::int64_t{image.width} * Put::kChannels;
+  const std::int64_t farthest = row_bytes * image.height - kBytesOfTwo<Put::kChannels>;
   in_eights(
       [&](int i, int k) {
         const std::int64_t u = steps.across(i);
         const std::int64_t v = steps.down(i);
-        const int x0 = static_cast<int>(u >> 32);
-        const int y0 = static_cast<int>(v >> 32);
+        const auto x0 = static_cast<int>(u >> 32);
+        const auto y0 = static_cast<int>(v >> 32);
+        const int y1 = std::min(y0 + 1, last_row);
+        places.across[k] = raster::part_of(u);
+        places.down[k] = raster::part_of(v);
+        const std::int64_t under_at = y1 * row_bytes + x0 * Put::kChannels;
+        if (all != nullptr && x0 < last_column && under_at <= farthest) {
+          take_two<Put::kChannels>(all + y0 * row_bytes + x0 * Put::kChannels, places.upper_left[k],
+                                   places.upper_right[k]);
+          take_two<Put::kChannels>(all + under_at, places.lower_left[k], places.lower_right[k]);
+          return;
+        }
         const int columns = x0 < last_column ? 2 : 1;
         const std::uint8_t* const above = image.row(y0, x0, columns, room_);
-        const std::uint8_t* const under =
-            image.row(std::min(y0 + 1, last_row), x0, columns, other_room_);
+        const std::uint8_t* const under = image.row(y1, x0, columns, other_room_);
         const std::size_t next = columns == 2 ? kChannels : 0;
         std::memcpy(&places.upper_left[k], above, kChannels);
         std::memcpy(&places.upper_right[k], above + next, kChannels);
         std::memcpy(&places.lower_left[k], under, kChannels);
         std::memcpy(&places.lower_right[k], under + next, kChannels);
-        places.across[k] = part_of(u);
-        places.down[k] = part_of(v);
       },
       raster::mix_both_ways);
 }

@@ -15,9 +15,6 @@ constexpr double kMostSide = 2048;  // pixels
 
 double mod(double value, double by) { return value - std::floor(value / by) * by; }
 
-// How far a place is from the pixel before it to the one behind it, in 1/256.
-std::uint8_t part_of(std::int64_t place) { return static_cast<std::uint8_t>(place >> 24); }
-
 }  // namespace
 
 // A place in a cell along one of its sides, in 2^-32 of a pixel of the cell, always within it.
@@ -136,8 +133,8 @@ void TilingCell::paint(const raster::PixelRect& area, std::uint8_t* out) const {
         std::memcpy(&places.upper_right[i], upper + 4 * right, 4);
         std::memcpy(&places.lower_left[i], lower + 4 * left, 4);
         std::memcpy(&places.lower_right[i], lower + 4 * right, 4);
-        places.across[i] = part_of(u);
-        places.down[i] = part_of(v);
+        places.across[i] = raster::part_of(u);
+        places.down[i] = raster::part_of(v);
         u = across.next(u);
         v = down.next(v);
       }
@@ -157,13 +154,14 @@ void TilingCell::paint_level(const Axis& across, const Axis& down, const raster:
   for (int y = area.top; y < area.bottom; ++y) {
     std::int64_t u = across.place(area.left, y);
     const std::int64_t v = down.place(area.left, y);
-    raster::mix_bytes(mixed.data(), row(v), row(down.below(v)), part_of(v), width * 4);
+    raster::mix_bytes(mixed.data(), row(v), row(down.below(v)), raster::part_of(v), width * 4);
     std::copy_n(mixed.data(), 4, &mixed[width * 4]);
     for (int x = area.left; x < area.right;) {
       const std::uint8_t* left = &mixed[static_cast<std::size_t>(u >> 32) * 4];
       int count = std::min(across.alike(u), area.right - x);
       if (count > 1) {
-        raster::mix_bytes(out, left, left + 4, part_of(u), static_cast<std::size_t>(count) * 4);
+        raster::mix_bytes(out, left, left + 4, raster::part_of(u),
+                          static_cast<std::size_t>(count) * 4);
         u = across.further(u, count);
       } else {
         count = std::min(raster::EightPlaces::kCount, area.right - x);
@@ -171,7 +169,7 @@ void TilingCell::paint_level(const Axis& across, const Axis& down, const raster:
           const std::uint8_t* at = &mixed[static_cast<std::size_t>(u >> 32) * 4];
           std::memcpy(&places.upper_left[i], at, 4);
           std::memcpy(&places.upper_right[i], at + 4, 4);
-          places.across[i] = part_of(u);
+          places.across[i] = raster::part_of(u);
           u = across.next(u);
         }
         raster::mix_across(places, out, count);
