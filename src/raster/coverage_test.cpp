@@ -35,6 +35,20 @@ Bytes covered(const std::vector<Polyline>& lines, const PixelRect& area,
   return values;
 }
 
+// From a point to the nearest place of a line.
+double distance(const Polyline& line, Point p) {
+  double nearest = 1e9;
+  for (std::size_t i = line.closed ? 0 : 1; i < line.points.size(); ++i) {
+    const Point a = line.points[i == 0 ? line.points.size() - 1 : i - 1];
+    const Point along = line.points[i] - a;
+    const double length = along.x * along.x + along.y * along.y;
+    const double part = ((p.x - a.x) * along.x + (p.y - a.y) * along.y) / length;
+    const Point there = a + along * std::clamp(part, 0.0, 1.0);
+    nearest = std::min(nearest, std::hypot(p.x - there.x, p.y - there.y));
+  }
+  return nearest;
+}
+
 double area_of(const Bytes& values) {
   double sum = 0;
   for (const std::uint8_t value : values) sum += value / 255.0;
@@ -168,6 +182,39 @@ TEST_CASE("a circle of curves has the area of a circle", "[raster]") {
   circle.curve_to({50 + 40 * k, 10}, {90, 50 - 40 * k}, {90, 50});
   CHECK(area_of(covered(raster::flatten(circle, {}, 0.01), {0, 0, 100, 100})) ==
         Approx(std::numbers::pi * 1600).epsilon(0.001));
+}
+
+TEST_CASE("round strokes are all that lies within half a width of their line", "[raster]") {
+  // Lines of short pieces in wide strokes, which turn back and cross themselves.
+  std::mt19937 random(23);
+  std::uniform_real_distribution<double> place(15, 85);
+  std::uniform_real_distribution<double> step(-1, 1);
+  constexpr PixelRect kArea{0, 0, 100, 100};
+  for (int round = 0; round < 60; ++round) {
+    CAPTURE(round);
+    StrokeStyle style{
+        .width = 1 + round % 12 * 2.0, .cap = LineCap::round, .join = LineJoin::round};
+    Polyline line{{}, round % 3 == 0};
+    Point at{place(random), place(random)};
+    const double longest = 0.5 + round % 7 * 3;
+    double angle = 3 * step(random);
+    for (int i = 0; i < 25; ++i) {
+      line.points.push_back(at);
+      angle += (round % 5 + 1) * 0.5 * step(random);
+      at = at + Point{std::cos(angle), std::sin(angle)} * (longest * (1.1 + step(random)));
+    }
+    const Bytes values = covered(raster::stroke({line}, style, 0.02), kArea);
+    int wrong = 0;
+    for (int y = 0; y < 100; ++y)
+      for (int x = 0; x < 100; ++x) {
+        const double away = distance(line, {x + 0.5, y + 0.5});
+        constexpr double kHalfDiagonal = 0.75;  // of a pixel, and some more
+        const int value = values[static_cast<std::size_t>(y * 100 + x)];
+        if (away + kHalfDiagonal < style.width / 2) wrong += value == 255 ? 0 : 1;
+        if (away - kHalfDiagonal > style.width / 2) wrong += value == 0 ? 0 : 1;
+      }
+    CHECK(wrong == 0);
+  }
 }
 
 TEST_CASE("strokes have the area that their caps and joins give them", "[raster]") {

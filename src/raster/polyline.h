@@ -9,7 +9,7 @@
 namespace lumvet::raster {
 
 // How far lines may leave the curves that they stand for, in pixels.
-inline constexpr double kTolerance = 0.03;
+inline constexpr double kTolerance = 0.05;
 
 struct Polyline {
   std::vector<Point> points;  // without the first repeated at the end

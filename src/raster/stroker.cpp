@@ -32,10 +32,12 @@ class Outliner {
     if (points.size() < 2) return;
 
     directions_.clear();
+    lengths_.clear();
     const std::size_t segments = line.closed ? points.size() : points.size() - 1;
     for (std::size_t i = 0; i < segments; ++i) {
       const Point step = points[(i + 1) % points.size()] - points[i];
-      directions_.push_back(step * (1 / std::hypot(step.x, step.y)));
+      lengths_.push_back(std::sqrt(dot(step, step)));
+      directions_.push_back(step * (1 / lengths_.back()));
     }
     if (line.closed) {
       add_ring(points, 1);
@@ -69,10 +71,10 @@ class Outliner {
     const std::size_t last = points.size() - 1;
     current_->push_back(points[0] + left_of(directions_[0]) * half_);
     for (std::size_t i = 1; i < last && goes_on(); ++i)
-      join(points[i], directions_[i - 1], directions_[i]);
+      join(points[i], directions_[i - 1], directions_[i], room_at(i - 1, i));
     cap(points[last], directions_[last - 1]);
     for (std::size_t i = last - 1; i > 0 && goes_on(); --i)
-      join(points[i], directions_[i] * -1, directions_[i - 1] * -1);
+      join(points[i], directions_[i] * -1, directions_[i - 1] * -1, room_at(i - 1, i));
     cap(points[0], directions_[0] * -1);
     out_.push_back(std::move(outline));
   }
@@ -87,12 +89,17 @@ class Outliner {
       const std::size_t i = side > 0 ? k : n - 1 - k;
       const Point before = directions_[(i + n - 1) % n];
       const Point after = directions_[i];
+      const double room = room_at((i + n - 1) % n, i);
       if (side > 0)
-        join(points[i], before, after);
+        join(points[i], before, after, room);
       else
-        join(points[i], after * -1, before * -1);
+        join(points[i], after * -1, before * -1, room);
     }
     out_.push_back(std::move(outline));
+  }
+
+  double room_at(std::size_t before, std::size_t after) const {
+    return std::min(lengths_[before], lengths_[after]) / 2;
   }
 
   // What the outline that is begun takes; a list that grows is there twice.
@@ -104,25 +111,29 @@ class Outliner {
     counted_ = current_->size();
   }
 
-  // The left border around a corner.
-  void join(Point at, Point before, Point after) {
+  // The left border around a corner; `room` is half of the shorter of both segments.
+  void join(Point at, Point before, Point after, double room) {
     const Point from = left_of(before) * half_;
     const Point to = left_of(after) * half_;
     const double turn = cross(before, after);
     const double along = dot(before, after);
     count();
-    current_->push_back(at + from);
+    const auto add_crossing = [&] { current_->push_back(at + (from + to) * (1 / (1 + along))); };
     if (turn >= 0 && !(turn == 0 && along < 0)) {
-      // The inner side: through the corner itself, so that short neighbors leave no hole.
-      if (turn > 1e-6) current_->push_back(at);
-    } else if (style_.join == LineJoin::round) {
-      arc(at, from, turn == 0 ? -std::numbers::pi : std::atan2(turn, along));
-    } else if (style_.join == LineJoin::miter) {
+      // The inner side: where both borders cross, if that is on both of them; otherwise through the
+      // corner itself, so that short neighbors leave no hole.
+      if (half_ * turn <= room * (1 + along)) return add_crossing();
+      for (const Point p : {at + from, at, at + to}) current_->push_back(p);
+      return;
+    }
+    if (style_.join == LineJoin::miter) {
       // Miter length over width is 1 / sin(φ/2) with φ the angle between the segments (8.4.3.5).
       const double sine_squared = (1 + along) / 2;
-      if (sine_squared * style_.miter_limit * style_.miter_limit >= 1)
-        current_->push_back(at + (from + to) * (1 / (1 + along)));
+      if (sine_squared * style_.miter_limit * style_.miter_limit >= 1) return add_crossing();
     }
+    current_->push_back(at + from);
+    if (style_.join == LineJoin::round)
+      arc(at, from, turn == 0 ? -std::numbers::pi : std::atan2(turn, along));
     current_->push_back(at + to);
   }
 
@@ -154,7 +165,8 @@ class Outliner {
   double arc_step_ = 0;
   std::vector<Polyline>& out_;
   std::vector<Point>* current_ = nullptr;
-  std::vector<Point> directions_;
+  std::vector<Point> directions_;  // of segments
+  std::vector<double> lengths_;    // of segments
   TakenMemory memory_;
   std::size_t counted_ = 0;  // points
 };

@@ -38,6 +38,13 @@ class Mask {
                          rows_[static_cast<std::size_t>(y - box_.top)]);
     return static_cast<std::uint8_t>(value);
   }
+  // What is let through from a pixel within the box on to the end of its row, where that stands
+  // ready; null where it has to be multiplied first.
+  const std::uint8_t* values_from(int x, int y) const {
+    if (columns_.empty()) return values_.empty() ? nullptr : value_at(x, y);
+    if (!values_.empty() || rows_[static_cast<std::size_t>(y - box_.top)] != 255) return nullptr;
+    return &columns_[static_cast<std::size_t>(x - box_.left)];
+  }
   // Of `count` pixels from (x, y) on, all within the box.
   void multiply_into(std::uint8_t* values, int x, int y, int count) const;
 

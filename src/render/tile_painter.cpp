@@ -102,6 +102,19 @@ void TilePainter::sweep(const PreparedOperation& operation, const PixelRect& are
   workspace_->coverage.sweep(rule, take);
 }
 
+// The shapes of a row that a clip narrows.
+const std::uint8_t* TilePainter::through_clip(const SourceRow& row, const Mask& clip) {
+  if (row.shapes == nullptr && row.shape == 255)
+    if (const std::uint8_t* values = clip.values_from(row.x, row.y)) return values;
+  Bytes& shapes = workspace_->shapes;
+  if (row.shapes != nullptr)
+    shapes.assign(row.shapes, row.shapes + row.count);
+  else
+    shapes.assign(static_cast<std::size_t>(row.count), static_cast<std::uint8_t>(row.shape));
+  clip.multiply_into(shapes.data(), row.x, row.y, row.count);
+  return shapes.data();
+}
+
 template <typename Take>
 void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, const Take& take) {
   const int left = std::max(run.x, shown.area.left);
@@ -117,12 +130,7 @@ void TilePainter::through(const Shown& shown, const raster::Coverage::Run& run, 
       row.shapes = nullptr;
       if (row.shape == 0) return;
     } else if (!is_full) {
-      if (row.shapes != nullptr)
-        workspace_->shapes.assign(row.shapes, row.shapes + row.count);
-      else
-        workspace_->shapes.assign(static_cast<std::size_t>(row.count), run.value);
-      shown.clip.multiply_into(workspace_->shapes.data(), from, run.y, row.count);
-      row.shapes = workspace_->shapes.data();
+      row.shapes = through_clip(row, shown.clip);
     }
     take(row);
   };

@@ -86,6 +86,7 @@ class TilePainter {
                   bool is_shared);
   // Room for the colors of an area.
   std::uint8_t* colors_of(const raster::PixelRect& area);
+  const std::uint8_t* through_clip(const SourceRow& row, const Mask& clip);
   // The pieces of a run that show, each with its shape; nothing else is asked of the clip.
   template <typename Take>
   void through(const Shown& shown, const raster::Coverage::Run& run, const Take& take);
