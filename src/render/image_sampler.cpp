@@ -283,18 +283,29 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
   const int last_column = image.width - 1;
   const int last_row = image.height - 1;
   raster::EightPlaces places{};
-  const auto in_eights = [&](const auto& take_place, const auto& mix) {
-    for (int done = 0; done < count; done += raster::EightPlaces::kCount) {
-      const int some = std::min(raster::EightPlaces::kCount, count - done);
-      for (int i = 0; i < some; ++i) take_place(done + i, i);
-      std::uint8_t mixed[raster::EightPlaces::kCount * 4];
-      mix(places, mixed, raster::EightPlaces::kCount);
+  constexpr int kEight = raster::EightPlaces::kCount;
+  std::int64_t u[kEight] = {};
+  std::int64_t v[kEight] = {};
+  // `take(i)` takes the samples around the place i of eight, which `mix` makes pixels of.
+  const auto in_eights = [&](const auto& take, const auto& mix) {
+    for (int done = 0; done < count; done += kEight) {
+      const int some = std::min(kEight, count - done);
+      for (int i = 0; i < some; ++i) {
+        u[i] = steps.across(done + i);
+        v[i] = steps.down(done + i);
+      }
+      for (int i = 0; i < some; ++i) take(i);
+      for (int i = 0; i < kEight; ++i) {
+        places.across[i] = raster::part_of(u[i]);
+        places.down[i] = raster::part_of(v[i]);
+      }
+      std::uint8_t mixed[kEight * 4];
+      mix(places, mixed, kEight);
       for (int i = 0; i < some; ++i) put(done + i, mixed + 4 * i);
     }
   };
   if (steps.stays_in_row() && count > 0) {
-    const std::int64_t v = steps.down(0);
-    const int y0 = static_cast<int>(v >> 32);
+    const int y0 = static_cast<int>(steps.down(0) >> 32);
     const auto [first_column, last_left] = steps.columns(count);
     const int first = first_column;
     const int columns = std::min(last_left + 1, last_column) - first + 1;
@@ -303,14 +314,13 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
     mixed_.resize(bytes + kBytesOfTwo<Put::kChannels>);
     const std::uint8_t* upper = image.row(y0, first, columns, room_);
     const std::uint8_t* lower = image.row(std::min(y0 + 1, last_row), first, columns, other_room_);
-    raster::mix_bytes(mixed_.data(), upper, lower, raster::part_of(v), bytes);
+    raster::mix_bytes(mixed_.data(), upper, lower, raster::part_of(steps.down(0)), bytes);
     std::memcpy(&mixed_[bytes], &mixed_[bytes - kChannels], kChannels);
+    const std::uint8_t* const samples = mixed_.data();
     return in_eights(
-        [&](int i, int k) {
-          const std::int64_t u = steps.across(i);
-          take_two<Put::kChannels>(&mixed_[static_cast<std::size_t>((u >> 32) - first) * kChannels],
-                                   places.upper_left[k], places.upper_right[k]);
-          places.across[k] = raster::part_of(u);
+        [&](int i) {
+          take_two<Put::kChannels>(samples + ((u[i] >> 32) - first) * Put::kChannels,
+                                   places.upper_left[i], places.upper_right[i]);
         },
         raster::mix_across);
   }
@@ -319,29 +329,25 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
   const std::int64_t row_bytes = std::int64_t{image.width} * Put::kChannels;
   const std::int64_t farthest = row_bytes * image.height - kBytesOfTwo<Put::kChannels>;
   in_eights(
-      [&](int i, int k) {
-        const std::int64_t u = steps.across(i);
-        const std::int64_t v = steps.down(i);
-        const auto x0 = static_cast<int>(u >> 32);
-        const auto y0 = static_cast<int>(v >> 32);
+      [&](int i) {
+        const auto x0 = static_cast<int>(u[i] >> 32);
+        const auto y0 = static_cast<int>(v[i] >> 32);
         const int y1 = std::min(y0 + 1, last_row);
-        places.across[k] = raster::part_of(u);
-        places.down[k] = raster::part_of(v);
         const std::int64_t under_at = y1 * row_bytes + x0 * Put::kChannels;
         if (all != nullptr && x0 < last_column && under_at <= farthest) {
-          take_two<Put::kChannels>(all + y0 * row_bytes + x0 * Put::kChannels, places.upper_left[k],
-                                   places.upper_right[k]);
-          take_two<Put::kChannels>(all + under_at, places.lower_left[k], places.lower_right[k]);
+          take_two<Put::kChannels>(all + y0 * row_bytes + x0 * Put::kChannels, places.upper_left[i],
+                                   places.upper_right[i]);
+          take_two<Put::kChannels>(all + under_at, places.lower_left[i], places.lower_right[i]);
           return;
         }
         const int columns = x0 < last_column ? 2 : 1;
         const std::uint8_t* const above = image.row(y0, x0, columns, room_);
         const std::uint8_t* const under = image.row(y1, x0, columns, other_room_);
         const std::size_t next = columns == 2 ? kChannels : 0;
-        std::memcpy(&places.upper_left[k], above, kChannels);
-        std::memcpy(&places.upper_right[k], above + next, kChannels);
-        std::memcpy(&places.lower_left[k], under, kChannels);
-        std::memcpy(&places.lower_right[k], under + next, kChannels);
+        std::memcpy(&places.upper_left[i], above, kChannels);
+        std::memcpy(&places.upper_right[i], above + next, kChannels);
+        std::memcpy(&places.lower_left[i], under, kChannels);
+        std::memcpy(&places.lower_right[i], under + next, kChannels);
       },
       raster::mix_both_ways);
 }
