@@ -9,7 +9,7 @@ packages="g++ cmake ninja-build pkg-config ccache libdeflate-dev zlib1g-dev libs
   fonts-liberation fonts-urw-base35 fonts-dejavu-core hyphen-en-us"
 for purpose in "$@"; do
   case $purpose in
-    tests) packages="$packages fonts-inter-variable fonts-ipafont-gothic fonts-noto-color-emoji catch2 libcairo2-dev openssl softhsm2 opensc clang-14 libclang-rt-14-dev clang-format-14 clang-tidy-14" ;;
+    tests) packages="$packages fonts-inter-variable fonts-ipafont-gothic fonts-noto-color-emoji catch2 libcairo2-dev openssl softhsm2 opensc clang-14 libclang-rt-14-dev lld-14 clang-format-14 clang-tidy-14" ;;
     bench) packages="$packages libbenchmark-dev libcairo2-dev" ;;
     docs) packages="$packages doxygen" ;;
     *) echo "usage: tools/install_packages.sh [tests|bench|docs]…" >&2; exit 2 ;;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
-// The memory that one thread prepares or paints with. It is used again for the next page: asking the
-// system for it anew costs more than drawing what is simple.
+// The memory that one thread prepares or paints with. It is used again for the next page: asking
+// the system for it anew costs more than drawing what is simple.
 //
 // Threads: a Workspace is for one thread at a time; borrow_workspace is internally synchronized.
 #pragma once

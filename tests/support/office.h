@@ -46,8 +46,7 @@ inline std::filesystem::path office(const std::string& name) { return office_fol
 
 // All of them in a folder `demo`, to do with as one likes.
 inline void lay_out_office(const TemporaryFolder& folder) {
-  std::filesystem::copy(office_folder(), folder / "demo",
-                        std::filesystem::copy_options::recursive);
+  std::filesystem::copy(office_folder(), folder / "demo", std::filesystem::copy_options::recursive);
 }
 
 }  // namespace test
