@@ -99,6 +99,22 @@ TEST_CASE("find tells where something is, and by its exit code whether", "[tool]
   CHECK(hits > 1);
 }
 
+TEST_CASE("what fields and marks show is found, and is read when it is asked for", "[tool]") {
+  const TemporaryFolder folder;
+  lay_out_office(folder);
+  REQUIRE(
+      run(folder, "fill demo/inspection.pdf --set 'inspector=Ilse Marren' -o filled.pdf").code ==
+      0);
+  CHECK_THAT(run(folder, "find 'ilse marren' filled.pdf").out,
+             Catch::StartsWith("filled.pdf, page 1: "));
+  CHECK(run(folder, "find 'ilse marren' filled.pdf --without annotations").code == 1);
+  CHECK_THAT(run(folder, "text filled.pdf").out, !Catch::Contains("Ilse Marren"));
+  CHECK_THAT(run(folder, "text filled.pdf --annotations").out, Catch::Contains("Ilse Marren"));
+  const Json told = Json::parse(run(folder, "text filled.pdf --annotations --json").out);
+  CHECK(told["pages"][0]["blocks"].back()["annotations"] == true);
+  CHECK_FALSE(told["pages"][0]["blocks"].front().contains("annotations"));
+}
+
 TEST_CASE("inspect tells which fonts cannot be read", "[tool]") {
   const TemporaryFolder folder;
   test::PdfBuilder pdf;

@@ -28,6 +28,7 @@ struct Options {
   std::string text;
   std::vector<std::string> inputs;
   lumvet::SearchOptions search;
+  std::string without;
   std::string pictures;  // the folder that they go to; none when empty
   bool json = false;
   Secrets secrets;
@@ -185,7 +186,8 @@ lumvet::Status look_through(const Options& options, const lumvet::TextSearch& se
   pictures.begin(document);
   lumvet::DocumentSearch looking(
       {document}, search,
-      {.progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
+      {.letters = {.reads_annotations = options.without.empty()},
+       .progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
        .cancel = interruption()});
   lumvet::Status looked = looking.go_on([&](const lumvet::DocumentHits& found) -> lumvet::Status {
     print_hits(options, document, found.page);
@@ -227,6 +229,10 @@ void add_find(CLI::App& app, Run& chosen) {
   verb->add_flag("--match-accents", options->search.match_accents, "é is not e");
   verb->add_flag("--whole-words", options->search.whole_words, "Not within longer words");
   verb->add_flag("--pattern", options->search.is_pattern, "TEXT is a regular expression");
+  verb->add_option("--without", options->without,
+                   "annotations: not in what fields, notes and stamps show")
+      ->check(CLI::IsMember({"annotations"}).description(""))
+      ->type_name("WHAT");
   verb->add_option("--pictures", options->pictures,
                    "A folder, for the pages on which something is found, with that marked")
       ->type_name("FOLDER");

@@ -30,6 +30,7 @@ struct Options {
   bool by_tags = false;
   bool drops_heads = false;
   bool expands = false;
+  bool annotations = false;
   bool json = false;
   bool html = false;
   bool csv = false;
@@ -99,7 +100,9 @@ Json json_of(const lumvet::Page& page, const lumvet::PageWords& words,
         one["running"] = true;
       lines.push_back(std::move(one));
     }
-    blocks.push_back({{"kind", is_table ? "table" : "paragraph"}, {"lines", std::move(lines)}});
+    Json one{{"kind", is_table ? "table" : "paragraph"}, {"lines", std::move(lines)}};
+    if (block.is_of_annotations) one["annotations"] = true;
+    blocks.push_back(std::move(one));
   }
   return {
       {"page", page.index() + 1},         {"width", page.width()}, {"height", page.height()},
@@ -223,7 +226,8 @@ lumvet::Status Writing::write(const std::vector<int>& pages) {
   const bool keeps = options_.json || options_.drops_heads;
   LUMVET_RETURN_IF_ERROR(lumvet::read_pages(
       document_, pages,
-      {.letters = {.expands_abbreviations = options_.expands},
+      {.letters = {.expands_abbreviations = options_.expands,
+                   .reads_annotations = options_.annotations},
        .progress = [&](std::uint64_t done, std::uint64_t total) { progress.update(done, total); },
        .cancel = interruption()},
       [&](int index, const lumvet::PageWords& words) -> lumvet::Status {
@@ -329,6 +333,9 @@ void add_text(CLI::App& app, Run& chosen) {
       ->excludes(by_tags);
   verb->add_flag("--expand", options->expands,
                  "Abbreviations written out, where the document says how")
+      ->excludes(by_tags);
+  verb->add_flag("--annotations", options->annotations,
+                 "What fields and marks show as well, behind each page's own text")
       ->excludes(by_tags);
   verb->add_flag("--replace", options->replace, "Replace a file that is already there");
   add_strict_option(*verb);

@@ -3,6 +3,7 @@
 
 #include "appearance/annotation_look.h"
 #include "appearance/field_look.h"
+#include "appearance/kept_frame.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
 #include "document/changed.h"
@@ -99,16 +100,20 @@ bool needs_look(const document::Core& core, const Dict& annotation) {
 
 AppearanceWriter::AppearanceWriter(const document::Core& core, file::Ledger& ledger,
                                    const FontSupply& supply)
-    : core_(core), fonts_{supply, base_fonts_of(core), embedded_fonts_of(core)}, writer_(ledger) {}
+    : core_(core),
+      ledger_(ledger),
+      fonts_{supply, base_fonts_of(core), embedded_fonts_of(core)},
+      writer_(ledger) {}
 
 Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const Dict& annotation) {
-  std::optional<Look> look;
   if (core_.store().get(annotation, "Subtype").is_name("Widget")) {
     const FormField field = document::field_of_widget(core_, annotation);
-    look = look_of(field, widget_of(core_, annotation, field), fonts_);
-  } else {
-    look = look_of(document::read_annotation(core_, annotation), fonts_);
+    const auto look = look_of(field, widget_of(core_, annotation, field), fonts_);
+    if (!look) return std::optional<Written>();
+    LUMVET_TRY(const Written written, write(*look, field, annotation));
+    return std::optional(written);
   }
+  const auto look = look_of(document::read_annotation(core_, annotation), fonts_);
   if (!look) return std::optional<Written>();
   LUMVET_TRY(const Written written, write(*look));
   return std::optional(written);
@@ -124,13 +129,24 @@ Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const F
   place.is_on = is_on;
   const auto look = look_of(own, place, fonts_);
   if (!look) return std::optional<Written>();
-  LUMVET_TRY(const Written written, write(*look));
+  LUMVET_TRY(const Written written, write(*look, own, widget));
   return std::optional(written);
 }
 
 Result<AppearanceWriter::Written> AppearanceWriter::write(const Look& look) {
   LUMVET_TRY(const ObjectId form, write(look.drawing));
   return Written{look.place, form};
+}
+
+Result<AppearanceWriter::Written> AppearanceWriter::write(const Look& look, const FormField& field,
+                                                          const Dict& widget) {
+  LUMVET_TRY(Written written, write(look));
+  using Kind = FormField::Kind;
+  const bool has_text = field.kind == Kind::text || field.kind == Kind::combo_box;
+  if (const auto frame = has_text ? frame_around_text(ledger_, widget) : std::nullopt)
+    written.form = ledger_.add(
+        with_text(*frame, ledger_, written.form, look.place.width(), look.place.height()));
+  return written;
 }
 
 Result<ObjectId> AppearanceWriter::write(const Drawing& drawing) {

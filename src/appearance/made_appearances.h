@@ -33,6 +33,8 @@ class AppearanceWriter {
   // Of a field as it is about to be, at one of its places.
   Result<std::optional<Written>> write(const FormField& field, const Dict& widget, bool is_on);
   Result<Written> write(const Look& look);
+  // In the frame that the widget's look has around its text.
+  Result<Written> write(const Look& look, const FormField& field, const Dict& widget);
   Result<ObjectId> write(const Drawing& drawing);
   const Fonts& fonts() const { return fonts_; }
   // Embeds the fonts, once all is written.
@@ -40,6 +42,7 @@ class AppearanceWriter {
 
  private:
   const document::Core& core_;
+  file::Ledger& ledger_;
   Fonts fonts_;
   draw::DrawingWriter writer_;
 };

@@ -264,6 +264,37 @@ TEST_CASE("a form that asks for new looks gets them all, and asks no more", "[fo
   CHECK_THAT(shown_words(now), Contains("third") && Contains("second"));
 }
 
+TEST_CASE("what a look shows around its text stays when the field is filled in", "[forms]") {
+  const auto [before, behind] =
+      GENERATE(table<std::string, std::string>({{"q 1 0 0 RG 3 w 0 0 180 20 re S Q", ""},
+                                                {"1 0 0 RG 3 w 0 0 180 20 re S", ""},
+                                                {"", "q 1 0 0 RG 3 w 0 0 180 20 re S Q"}}));
+  test::PdfBuilder pdf;
+  pdf.page("", "/MediaBox[0 0 200 100]/Annots[9 0 R]");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/AcroForm<</Fields[9 0 R]>>>>");
+  pdf.object(9, "<</Subtype/Widget/Rect[10 40 190 60]/FT/Tx/T(a)/V(old)/F 4/AP<</N 11 0 R>>>>");
+  pdf.stream(11,
+             "/Subtype/Form/BBox[0 0 180 20]/Resources<</Font<</F<</Type/Font/Subtype/Type1"
+             "/BaseFont/Courier>>>>>>",
+             before + " /Tx BMC q BT /F 9 Tf 5 5 Td (old) Tj ET Q EMC " + behind);
+  auto form = EditableDocument::of(test::open(pdf.finish()).value());
+  for (const char* value : {"first", "second"}) {
+    REQUIRE(fill_fields(form, {{"a", {value}}}).ok());
+    const Document now = form.now().value();
+    CHECK(shown_words(now) == value);
+    const Raster raster = render(now.page(0).value(), {.dpi = 72}).value();
+    CHECK(raster.at(100, 40) == PixelColor{255, 0, 0, 255});
+    CHECK(raster.at(10, 50) == PixelColor{255, 0, 0, 255});
+  }
+  // Of what was filled in before nothing is left.
+  const Document now = form.now().value();
+  const auto at = [&](const Object& from, const char* key) {
+    return now.resolve(now.resolve(from)->as_dict()[key]).value();
+  };
+  const Object look = at(at(Object(ObjectId{9, 0}), "AP"), "N");
+  CHECK(at(at(look, "Resources"), "XObject").as_dict().size() == 1);
+}
+
 TEST_CASE("two fields of one name are filled in together", "[forms]") {
   test::PdfBuilder pdf;
   pdf.page("", "/MediaBox[0 0 200 200]/Annots[9 0 R 10 0 R]");

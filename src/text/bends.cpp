@@ -46,7 +46,7 @@ std::uint32_t BendFinder::end_of(std::uint32_t run) {
   std::uint32_t turns = 0;
   std::uint32_t straight = 0;  // runs since the last turn
   std::uint32_t end = run + 1;
-  for (; end < text_.page_runs && may_bend(text_, end); ++end) {
+  for (; end < runs_end_ && may_bend(text_, end); ++end) {
     const Ends next = ends_of(text_, end);
     if (!follows(before, next)) break;
     const bool is_turned = dot(before.along, next.along) < kStraight;

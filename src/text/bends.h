@@ -14,7 +14,9 @@ namespace lumvet::text {
 
 class BendFinder {
  public:
-  explicit BendFinder(const content::SceneText& text) : text_(text) {}
+  // Of the runs before `runs_end`.
+  BendFinder(const content::SceneText& text, std::size_t runs_end)
+      : text_(text), runs_end_(runs_end) {}
 
   // The end of the bent line that begins with a run; the next run where none does. Asked for each
   // run in turn.
@@ -24,6 +26,7 @@ class BendFinder {
   static constexpr std::size_t kMost = 1000;  // on a page; the rest is read letter by letter
 
   const content::SceneText& text_;
+  std::size_t runs_end_;
   std::size_t found_ = 0;
 };
 

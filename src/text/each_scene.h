@@ -24,7 +24,7 @@ Status each_scene(const Document& document, const std::vector<int>& pages,
       RecordOptions record = options.record;
       record.cancel = cancel;
       LUMVET_TRY(const Page page, document.page(pages[i]));
-      return with_scene<Value>(page, std::move(record),
+      return with_scene<Value>(page, std::move(record), options.letters,
                                [&](const Scene& scene) { return make(pages[i], scene); });
     };
     return outcome(read_page());

@@ -93,7 +93,7 @@ Edges edges_of(const PageWords& words) {
   std::vector<EdgeLine> lines;
   for (std::size_t i = 0; i < words.line_count(); ++i) {
     const TextLine line = words.line(i);
-    if (line.first_word == line.words_end) continue;
+    if (line.first_word == line.words_end || words.block(line.block).is_of_annotations) continue;
     const Quad quad = words.word(line.first_word).quad;
     const auto said = std::string_view(words.text()).substr(line.begin, line.end - line.begin);
     lines.push_back({{line.begin, line.end}, (quad[0].y + quad[2].y) / 2, parts_of(said)});

@@ -29,6 +29,7 @@ TextSpan body_of(const PageWords& words, const std::vector<TextSpan>& heads) {
   };
   std::size_t first = 0;
   std::size_t end = words.line_count();
+  while (end > 0 && words.block(words.line(end - 1).block).is_of_annotations) --end;
   while (first < end && is_head(words.line(first))) ++first;
   while (end > first && is_head(words.line(end - 1))) --end;
   if (first == end) return {0, 0};

@@ -282,11 +282,15 @@ bool Direction::goes_left() const {
   return lefts > others;
 }
 
-std::vector<Direction> letters_of(const content::SceneData& scene, const WordOptions& options) {
+std::vector<Direction> letters_of(const content::SceneData& scene, const WordOptions& options,
+                                  Runs runs) {
   const SceneText& text = scene.text;
+  const bool is_page = runs == Runs::of_page;
+  const std::size_t runs_end = is_page ? text.page_runs : text.runs.size();
   Sorting sorting(scene, options);
-  BendFinder bends(text);
-  for (std::uint32_t run = 0; run < text.page_runs && goes_on();) {
+  BendFinder bends(text, runs_end);
+  for (auto run = static_cast<std::uint32_t>(is_page ? 0 : text.page_runs);
+       run < runs_end && goes_on();) {
     const std::uint32_t end = bends.end_of(run);
     if (end > run + 1)
       sorting.add_bend(run, end);

@@ -68,8 +68,11 @@ struct Direction {
 // U+FFFD, for what nothing tells.
 inline constexpr std::string_view kUnknown = "\xEF\xBF\xBD";
 
-// Of the page's content, without its annotations; letters wholly outside the page are left out. The
+enum class Runs { of_page, of_annotations };
+
+// Of the page's content, or of its annotations; letters wholly outside the page are left out. The
 // direction with the most letters comes first.
-std::vector<Direction> letters_of(const content::SceneData& scene, const WordOptions& options);
+std::vector<Direction> letters_of(const content::SceneData& scene, const WordOptions& options,
+                                  Runs runs = Runs::of_page);
 
 }  // namespace lumvet::text

@@ -115,8 +115,13 @@ struct PageWords::Impl {
 PageWords PageWords::of(const Scene& scene, const WordOptions& letters) {
   auto impl = std::make_shared<Impl>();
   const content::SceneData& data = data_of(scene);
-  for (const text::Direction& direction : text::letters_of(data, letters))
-    impl->list.add(direction, text::drawn_lines(data, direction), data.text, letters);
+  const auto add = [&](text::Runs runs) {
+    for (const text::Direction& direction : text::letters_of(data, letters, runs))
+      impl->list.add(direction, text::drawn_lines(data, direction), data.text, letters);
+  };
+  add(text::Runs::of_page);
+  impl->list.end_page();
+  if (letters.reads_annotations) add(text::Runs::of_annotations);
   impl->list.finish();
   return PageWords(std::move(impl));
 }
@@ -124,7 +129,8 @@ PageWords PageWords::of(const Scene& scene, const WordOptions& letters) {
 Result<PageWords> PageWords::of(const Page& page, const RecordOptions& options,
                                 const WordOptions& letters) {
   return text::with_scene<PageWords>(
-      page, options, [&](const Scene& scene) -> Result<PageWords> { return of(scene, letters); });
+      page, options, letters,
+      [&](const Scene& scene) -> Result<PageWords> { return of(scene, letters); });
 }
 
 const std::string& PageWords::text() const { return impl_->list.text; }
@@ -158,7 +164,7 @@ TextBlock PageWords::block(std::size_t number) const {
   const auto& blocks = impl_->list.blocks;
   const text::StoredBlock& block = blocks.at(number);
   const std::size_t end = number + 1 < blocks.size() ? blocks[number + 1].first_line : line_count();
-  return {block.begin, block.end, block.first_line, end};
+  return {block.begin, block.end, block.first_line, end, number >= impl_->list.page_blocks};
 }
 
 std::vector<Quad> PageWords::quads(std::size_t begin, std::size_t end) const {
@@ -322,6 +328,7 @@ PageWords PageWords::without_lines(const std::vector<TextSpan>& spans) const {
       if (!is_open && !list.blocks.empty()) list.text += "\n\n";
       if (is_open) list.text += '\n';
       const auto begin = static_cast<std::uint32_t>(list.text.size());
+      if (!is_open && !old.is_of_annotations) list.page_blocks = list.blocks.size() + 1;
       if (!is_open)
         list.blocks.push_back({begin, begin, static_cast<std::uint32_t>(list.lines.size())});
       is_open = true;

@@ -55,7 +55,7 @@ bool holds(const Rect& box, const Rect& inner) {
 }  // namespace
 
 Sight::Sight(const content::SceneData& scene) : scene_(scene) {
-  if (scene.text.page_runs > 0) find_covers();
+  if (!scene.text.runs.empty()) find_covers();
 }
 
 std::size_t Sight::cell_of(double at, double size) {

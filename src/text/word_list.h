@@ -77,10 +77,13 @@ struct WordList {
   std::vector<StoredBends> bent_words;  // in order
   std::vector<Quad> bends;
   std::size_t unknown = 0;
+  std::size_t page_blocks = 0;  // of the page's content, which come first
 
   // Reads one direction of a scene, and adds what it says behind all that is there.
   void add(const Direction& direction, const DrawnLines& drawn, const content::SceneText& text,
            const WordOptions& options);
+  // What comes from here on is of annotations.
+  void end_page() { page_blocks = blocks.size(); }
   void finish();  // gives back the memory that was kept for more
   std::size_t memory() const;
 };

@@ -12,9 +12,9 @@
 //
 // The order is that of reading, by where things stand: columns one after the other, tables row by
 // row, letters along a bend as one line. Invisible text is there, and each word tells whether it is
-// seen; that of hidden layers and of annotations is not. What marked content says its glyphs stand
-// for (ISO 32000-2, 14.9.4) takes their place; a glyph of which nothing tells what it is becomes
-// U+FFFD.
+// seen; that of hidden layers is not, and that of annotations when it is asked for. What marked
+// content says its glyphs stand for (ISO 32000-2, 14.9.4) takes their place; a glyph of which
+// nothing tells what it is becomes U+FFFD.
 //
 // Copies share it. Threads: immutable, share freely. Since: 0.2
 #pragma once
@@ -42,6 +42,8 @@ struct WordOptions {
   bool composes_accents = true;  // "é" where a letter and an accent were drawn one over the other
   // What abbreviations stand for (ISO 32000-2, 14.9.5) in their place.
   bool expands_abbreviations = false;
+  // What fields and marks show, in blocks of their own behind the page's.
+  bool reads_annotations = false;
   bool operator==(const WordOptions&) const = default;
 };
 
@@ -101,14 +103,16 @@ struct TextBlock {
   std::size_t end = 0;
   std::size_t first_line = 0;
   std::size_t lines_end = 0;
+  bool is_of_annotations = false;  // not of the page's content
 };
 
 class LUMVET_EXPORT PageWords {
  public:
   // Errors: as Scene::record's; limit, when putting the letters together takes too long
-  // (Limits::page_milliseconds). Annotations are not recorded, whatever the options say.
+  // (Limits::page_milliseconds). Whether annotations are recorded is what `letters` says.
   static Result<PageWords> of(const Page& page, const RecordOptions& options = {},
                               const WordOptions& letters = {});
+  // Annotations are read of scenes that were recorded with them.
   static PageWords of(const Scene& scene, const WordOptions& letters = {});
 
   // UTF-8: blanks between words, a line end behind each line but the last, one more between blocks,
