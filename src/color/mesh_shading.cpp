@@ -6,6 +6,7 @@
 #include <cstdint>
 
 #include "base/allowance.h"
+#include "base/simd.h"
 #include "color/mesh_rims.h"
 #include "color/shading_parts.h"
 
@@ -144,6 +145,25 @@ class MeshShading final : public Shading {
 
   static constexpr double kSlack = 1e-9;  // of a weight
 
+  // The colors of pixels side by side, of which the first is at `place`, with what a shade is at
+  // `origin` and how much it grows from one pixel to the next.
+  LUMVET_WIDE static void put_shades(std::uint8_t* pixels, int count, const Shade& at_origin,
+                                     const Shade& per_pixel, double place, double origin) {
+    using Four = double __attribute__((vector_size(32)));
+    using Levels = std::int32_t __attribute__((vector_size(16)));
+    const Four from = {at_origin[0], at_origin[1], at_origin[2], 1};
+    const Four growing = {per_pixel[0], per_pixel[1], per_pixel[2], 0};
+    const Four zero = {0, 0, 0, 0};
+    const Four one = {1, 1, 1, 1};
+    for (int i = 0; i < count; ++i, pixels += 4) {
+      Four unit = from + growing * (place + i - origin);
+      unit = unit > zero ? unit : zero;
+      unit = unit < one ? unit : one;
+      const Levels levels = __builtin_convertvector(unit * 255 + 0.5, Levels);
+      for (int k = 0; k < 4; ++k) pixels[k] = static_cast<std::uint8_t>(levels[k]);
+    }
+  }
+
   // Corners in pixels. A pixel belongs to a triangle when its middle does; what lies right between
   // two belongs to both, so that none is left out.
   void fill(const Triangle& triangle, const PixelArea& area, std::uint8_t* out) const {
@@ -155,6 +175,9 @@ class MeshShading final : public Shading {
     if (twice == 0 || !std::isfinite(twice)) return;
     const auto [left, right] = std::minmax({a.at.x, b.at.x, c.at.x});
     const auto [top, bottom] = std::minmax({a.at.y, b.at.y, c.at.y});
+    if (right < area.left || left > area.left + area.width || bottom < area.top ||
+        top > area.top + area.height)
+      return;
     const int x0 = first_pixel(left, area.left, area.width);
     const int x1 = first_pixel(right, area.left, area.width);
     const int y0 = first_pixel(top, area.top, area.height);
@@ -201,6 +224,10 @@ class MeshShading final : public Shading {
           out + (static_cast<std::size_t>(y) * static_cast<std::size_t>(area.width) +
                  static_cast<std::size_t>(x)) *
                     4;
+      if (!ramp) {
+        put_shades(pixel, end - x, at_a, per_x, area.left + x + 0.5, a.at.x);
+        continue;
+      }
       for (; x < end; ++x, pixel += 4) {
         const double px = place(x);
         const Rgb8 color =
