@@ -122,8 +122,8 @@ fuzz() {
 
 # The tests that have threads in them, of all rooms.
 threads() {
-  build tsan build-tsan "" test-threads
-  run_tests build-tsan 'thread|parallel|cancel' NOT_BUILT
+  build tsan build-tsan "" test-together
+  run_tests build-tsan 'thread|cancel|at once|apart|ahead|looked through' NOT_BUILT
 }
 
 # What is built plainly beside the library where the sanitizers run all tests anyway: whatever depends

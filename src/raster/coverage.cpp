@@ -131,6 +131,8 @@ void Coverage::cover(const PixelRect& area) {
   if (is_marked_.size() < rows) is_marked_.resize(rows);
   if (left_.size() < rows + 1) left_.resize(rows + 1);
   if (values_.size() < columns) values_.resize(columns);
+  if (last_marks_.size() < words_) last_marks_.resize(words_);
+  if (last_cells_.size() < columns) last_cells_.resize(columns);
   first_row_ = area.height();
   last_row_ = 0;
 }
@@ -297,12 +299,36 @@ void Coverage::add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign) {
   add(last, last + 1, sign * (y1 - last * kOne));
 }
 
+bool Coverage::takes_last(int row, std::int32_t left) {
+  if (!has_last_ || left != last_left_) return false;
+  const Row added = row_at(row);
+  for (std::size_t word = 0; word < words_; ++word)
+    if (added.marks[word] != last_marks_[word]) return false;
+  const auto all_cells = [&](const auto& is_so) {
+    for (std::size_t word = 0; word < words_; ++word)
+      for (std::uint64_t bits = last_marks_[word]; bits != 0; bits &= bits - 1)
+        if (!is_so(word * 64 + static_cast<std::size_t>(std::countr_zero(bits)))) return false;
+    return true;
+  };
+  if (!all_cells([&](std::size_t i) { return added.cells[i] == last_cells_[i]; })) return false;
+  all_cells([&](std::size_t i) {
+    added.cells[i] = {};
+    return true;
+  });
+  std::fill_n(added.marks, words_, std::uint64_t{0});
+  for (Run& run : runs_) run.y = area_.top + row;
+  return true;
+}
+
 // Pixels between two cells that were added to are covered alike; long stretches of them become runs
 // without values.
 void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
   runs_.clear();
   std::uint64_t* marks = &marks_[static_cast<std::size_t>(row) * words_];
   Cell* cells = &cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width())];
+  Cell* last = last_cells_.data();
+  has_last_ = true;
+  last_left_ = left;
   std::uint8_t* values = values_.data();
   const int y = area_.top + row;
   std::int64_t height = left;
@@ -327,7 +353,7 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
     next = end;
   };
   for (std::size_t word = 0; word < words_; ++word)
-    for (std::uint64_t bits = std::exchange(marks[word], 0); bits != 0;) {
+    for (std::uint64_t bits = last_marks_[word] = std::exchange(marks[word], 0); bits != 0;) {
       const int first = std::countr_zero(bits);
       const int count = std::countr_one(bits >> first);
       bits &= first + count == 64 ? 0 : ~std::uint64_t{0} << (first + count);
@@ -335,10 +361,10 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
       stretch_to(column);
       if (begin < 0) begin = column;
       for (next = column; next < column + count; ++next) {
-        Cell& cell = cells[next];
+        const Cell cell = std::exchange(cells[next], {});
+        last[next] = cell;
         height += cell.cover();
         values[next] = value_of(height * 2 * kOne - cell.area(), rule);
-        cell = {};
       }
     }
   if (height != 0) stretch_to(area_.width());

@@ -104,12 +104,14 @@ class Coverage {
   template <typename Take>
   void sweep(FillRule rule, Take take) {
     std::uint32_t left = 0;
+    has_last_ = false;
     for (int row = first_row_; row < last_row_; ++row) {
       const auto at = static_cast<std::size_t>(row);
       left += std::exchange(left_[at], 0);
       if (left == 0 && std::exchange(is_marked_[at], 0) == 0) continue;
       is_marked_[at] = 0;
-      sweep_row(row, static_cast<std::int32_t>(left), rule);
+      if (!takes_last(row, static_cast<std::int32_t>(left)))
+        sweep_row(row, static_cast<std::int32_t>(left), rule);
       for (const Run& run : runs_) take(run);
     }
     left_[static_cast<std::size_t>(last_row_)] = 0;
@@ -157,6 +159,7 @@ class Coverage {
     std::int32_t area() const {
       return static_cast<std::int32_t>((both_ - static_cast<std::uint64_t>(cover())) >> 32);
     }
+    bool operator==(const Cell&) const = default;
 
    private:
     std::uint64_t both_ = 0;
@@ -186,6 +189,9 @@ class Coverage {
   void add_row_part(const Row& row, const Edge& part, std::int32_t sign, const YAt& y_at);
   Row row_at(int row);
   void sweep_row(int row, std::int32_t left, FillRule rule);
+  // Whether a row is covered as the last one was, as those of upright shapes are: its runs are
+  // those that are there.
+  bool takes_last(int row, std::int32_t left);
 
   PixelRect area_;
   std::vector<Cell> cells_;
@@ -197,6 +203,11 @@ class Coverage {
   std::vector<std::uint32_t> left_;
   std::vector<std::uint8_t> values_;
   std::vector<Run> runs_;
+  // Of the row that was swept last.
+  bool has_last_ = false;
+  std::int32_t last_left_ = 0;
+  std::vector<std::uint64_t> last_marks_;
+  std::vector<Cell> last_cells_;  // those that are marked
   int first_row_ = 0;
   int last_row_ = 0;
 };

@@ -262,7 +262,9 @@ TEST_CASE("drawing can be cancelled from another thread's token", "[render]") {
     has_begun.wait(false);
     cancel.cancel();
   });
-  const Scene scene = Scene::record(page_of(busy_page())).value();
+  test::PdfBuilder pdf;
+  pdf.page("0 0 50 50 re f");
+  const Scene scene = Scene::record(page_of(pdf.finish())).value();
   const Status drawn =
       render_rows(scene, {.width = 4000, .limits = {.page_milliseconds = 0}, .cancel = cancel},
                   [&](const PixelBuffer&, int) -> Status {
