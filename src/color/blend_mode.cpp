@@ -119,7 +119,8 @@ struct Luminosity {
 LUMVET_INSIDE std::uint32_t byte_of(float unit) {
   const float from_0 = unit < 0 ? 0.0f : unit;
   const float within = from_0 > 1 ? 1.0f : from_0;
-  return static_cast<std::uint32_t>(static_cast<std::int32_t>(within * 255 + 0.5f));
+  constexpr float kHalf = 0.5f;  // it is not below 0
+  return static_cast<std::uint32_t>(static_cast<std::int32_t>(within * 255 + kHalf));
 }
 
 LUMVET_INSIDE float unit_of(std::uint8_t byte) {
@@ -133,7 +134,7 @@ struct Colors {
 };
 
 LUMVET_INSIDE void read(Colors& colors, const std::uint8_t* pixels) {
-  for (int i = 0; i < kSome; ++i) {
+  for (std::ptrdiff_t i = 0; i < kSome; ++i) {
     colors.r[i] = unit_of(pixels[4 * i]);
     colors.g[i] = unit_of(pixels[4 * i + 1]);
     colors.b[i] = unit_of(pixels[4 * i + 2]);
@@ -158,7 +159,7 @@ LUMVET_INSIDE void mix_some(const std::uint8_t* backdrop, const std::uint8_t* so
 template <typename Mode>
 LUMVET_INSIDE void mix_all(const std::uint8_t* backdrop, const std::uint8_t* source,
                            std::uint8_t* out, int count) {
-  int done = 0;
+  std::ptrdiff_t done = 0;
   for (; done + kSome <= count; done += kSome)
     mix_some<Mode>(backdrop + 4 * done, source + 4 * done, out + 4 * done);
   if (done == count) return;

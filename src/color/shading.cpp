@@ -186,7 +186,8 @@ class RadialShading final : public Shading {
   LUMVET_INSIDE static std::int32_t entry_at(double s) {
     const double from_0 = s < 0 ? 0 : s;
     const double within = from_0 > 1 ? 1 : from_0;
-    return static_cast<std::int32_t>(within * (ColorRamp::kSize - 1) + 0.5);
+    constexpr double kHalf = 0.5;  // it is not below 0
+    return static_cast<std::int32_t>(within * ColorRamp::kLast + kHalf);
   }
 
   // Entries of the ramp for pixels side by side: of the greater of both parameters where it is

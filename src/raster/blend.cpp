@@ -196,7 +196,8 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count
   if (alpha == 0) return;
   if (alpha == 255) return fill(pixels, color, count);
   if (count >= kEight) return add_to_rest(pixels, color, alpha, count);
-  for (int i = 0; i < count; ++i) blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alpha);
+  for (std::ptrdiff_t i = 0; i < count; ++i)
+    blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alpha);
 }
 
 void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alphas, int count) {
@@ -205,7 +206,7 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alpha
     fill(sources, color, kEight);
     return mix_many(pixels, sources, 0, alphas, kEight, count);
   }
-  for (int i = 0; i < count; ++i)
+  for (std::ptrdiff_t i = 0; i < count; ++i)
     if (alphas[i] != 0) blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alphas[i]);
 }
 
@@ -242,7 +243,7 @@ inline void mix_premultiplied(std::uint8_t* pixel, const std::uint8_t* source, u
 Seen seen_of_premultiplied(const std::uint8_t* sources) {
   std::uint64_t any = 0;
   std::uint64_t all = ~std::uint64_t{0};
-  for (int i = 0; i < kEight / 2; ++i) {
+  for (std::ptrdiff_t i = 0; i < kEight / 2; ++i) {
     std::uint64_t two;
     std::memcpy(&two, sources + 8 * i, sizeof two);
     any |= two;
@@ -302,13 +303,15 @@ void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources, 
     std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
     return mix_premultiplied_many(pixels, sources, alphas, 0, count);
   }
-  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, sources + 4 * i, alpha);
+  for (std::ptrdiff_t i = 0; i < count; ++i)
+    mix_premultiplied(pixels + 4 * i, sources + 4 * i, alpha);
 }
 
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources,
                              const std::uint8_t* alphas, int count) {
   if (count >= kEight) return mix_premultiplied_many(pixels, sources, alphas, kEight, count);
-  for (int i = 0; i < count; ++i) mix_premultiplied(pixels + 4 * i, sources + 4 * i, alphas[i]);
+  for (std::ptrdiff_t i = 0; i < count; ++i)
+    mix_premultiplied(pixels + 4 * i, sources + 4 * i, alphas[i]);
 }
 
 }  // namespace lumvet::raster

@@ -301,7 +301,7 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
       }
       std::uint8_t mixed[kEight * 4];
       mix(places, mixed, kEight);
-      for (int i = 0; i < some; ++i) put(done + i, mixed + 4 * i);
+      for (int i = 0; i < some; ++i) put(done + i, mixed + std::ptrdiff_t{4} * i);
     }
   };
   if (steps.stays_in_row() && count > 0) {
