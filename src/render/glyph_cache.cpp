@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <bit>
 
+#include "base/attempt.h"
+
 namespace lumvet::rendering {
 namespace {
 
@@ -38,9 +40,13 @@ std::shared_ptr<const GlyphEdges> GlyphCache::get(const std::shared_ptr<const Pa
   Kept& kept = kept_[{outline.get(), {placed.a, placed.b, placed.c, placed.d}}];
   if (kept.edges && kept.outline.lock() == outline) return kept.edges;
   if (kept.edges) edges_ -= kept.edges->edges.all.size();
-  kept = {outline, edges_of(*outline, placed)};
-  edges_ += kept.edges->edges.all.size();
-  return kept.edges;
+  kept = {};
+  auto made = edges_of(*outline, placed);
+  // What was made while the page ended may be a part of it.
+  if (Attempt::is_stopped()) return made;
+  kept = {outline, made};
+  edges_ += made->edges.all.size();
+  return made;
 }
 
 void GlyphCache::trim() {

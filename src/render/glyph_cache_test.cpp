@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "render/glyph_cache.h"
 
+#include "base/allowance.h"
+#include "base/attempt.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
@@ -38,6 +40,21 @@ TEST_CASE("another outline at the address of one that is gone has edges of its o
   place = Path();
   place.add_rect({0, 0, 4, 4});
   CHECK(cache.get(of_place(), {1, 0, 0, 1, 0, 0})->box.x1 == 4 * 256);
+}
+
+TEST_CASE("a glyph that was made while its page ended is made again", "[render]") {
+  GlyphCache cache;
+  const auto outline = square(10);
+  const Status ended = attempted([&]() -> Status {
+    const CancelToken cancel;
+    cancel.cancel();
+    const Allowance allowance(Limits{}, cancel);
+    CHECK_FALSE(Allowance::goes_on_now());
+    CHECK(cache.get(outline, {1, 0, 0, 1, 0, 0})->edges.empty());
+    return Done{};
+  });
+  CHECK_FALSE(ended.ok());
+  CHECK_FALSE(cache.get(outline, {1, 0, 0, 1, 0, 0})->edges.empty());
 }
 
 TEST_CASE("glyphs that are more than some pages need are forgotten", "[render]") {
