@@ -100,10 +100,11 @@ std::optional<KeptFrame> frame_around_text(const file::Ledger& ledger, const Dic
   const auto place = find_text(bytes->view(), store->limits().nesting);
   if (!place) return std::nullopt;
   const std::string content(bytes->view().begin(), bytes->view().end());
-  KeptFrame frame{look.as_dict(), content.substr(0, place->begin), content.substr(place->end)};
+  KeptFrame frame{look.as_dict(), content.substr(0, place->begin), content.substr(place->end),
+                  place->changes_state};
   // What stands behind may need what stands before, as it was.
   const bool has_behind = has_operators(frame.behind);
-  if (has_behind ? place->changes_state : !has_operators(frame.before)) return std::nullopt;
+  if (has_behind ? frame.changes_state : !has_operators(frame.before)) return std::nullopt;
   return frame;
 }
 
@@ -122,10 +123,11 @@ Object with_text(const KeptFrame& frame, const file::Ledger& ledger, ObjectId fo
   for (const char* const key : {"Filter", "DecodeParms", "Length"}) dict.remove(key);
   dict.set("Resources", std::move(resources));
   // Whatever state the frame leaves behind, text begins as looks do.
-  std::string content = "q\n" + frame.before + "\nQ\n/Tx BMC\nq\n";
+  std::string content = frame.changes_state ? "q\n" + frame.before + "\nQ\n" : frame.before;
+  content += "/Tx BMC\nq\n";
   objects::append_rounded({box.width() / width, 0, 0, box.height() / height, box.left, box.bottom},
                           content);
-  content += "cm\n/" + name + " Do\nQ\nEMC\n" + frame.behind;
+  content += "cm\n/" + name + " Do\nQ\nEMC" + frame.behind;
   return Stream::of(std::move(dict), Bytes(content.begin(), content.end()));
 }
 

@@ -17,6 +17,7 @@ struct KeptFrame {
   Dict look;           // of the stream that has it
   std::string before;  // operators
   std::string behind;
+  bool changes_state = false;  // what stands before
 };
 
 // Nothing where there is none, where the widget's own entries say what its border and ground are,

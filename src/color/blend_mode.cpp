@@ -171,6 +171,17 @@ LUMVET_INSIDE void mix_all(const std::uint8_t* backdrop, const std::uint8_t* sou
   std::memcpy(out + 4 * done, last[2], rest);
 }
 
+Color color_of(const Rgb8& c) { return {unit_of(c[0]), unit_of(c[1]), unit_of(c[2])}; }
+
+Color mix_one(BlendMode mode, const Color& backdrop, const Color& source) {
+  switch (mode) {
+    case BlendMode::hue: return Hue::mixed(backdrop, source);
+    case BlendMode::saturation: return Saturation::mixed(backdrop, source);
+    case BlendMode::color: return HueAndSaturation::mixed(backdrop, source);
+    default: return Luminosity::mixed(backdrop, source);
+  }
+}
+
 LUMVET_WIDE void mix_together(BlendMode mode, const std::uint8_t* backdrop,
                               const std::uint8_t* source, std::uint8_t* out, int count) {
   switch (mode) {
@@ -215,11 +226,9 @@ Rgb8 blend(BlendMode mode, const Rgb8& backdrop, const Rgb8& source) {
       mixed[i] = static_cast<std::uint8_t>(blend_channel(mode, backdrop[i], source[i]));
     return mixed;
   }
-  const std::uint8_t below[4] = {backdrop[0], backdrop[1], backdrop[2], 255};
-  const std::uint8_t above[4] = {source[0], source[1], source[2], 255};
-  std::uint8_t mixed[4];
-  mix_together(mode, below, above, mixed, 1);
-  return {mixed[0], mixed[1], mixed[2]};
+  const Color mixed = mix_one(mode, color_of(backdrop), color_of(source));
+  return {static_cast<std::uint8_t>(byte_of(mixed.r)), static_cast<std::uint8_t>(byte_of(mixed.g)),
+          static_cast<std::uint8_t>(byte_of(mixed.b))};
 }
 
 void Blender::blend(const std::uint8_t* backdrop, const std::uint8_t* source, std::uint8_t* out,

@@ -286,13 +286,19 @@ TEST_CASE("what a look shows around its text stays when the field is filled in",
     CHECK(raster.at(100, 40) == PixelColor{255, 0, 0, 255});
     CHECK(raster.at(10, 50) == PixelColor{255, 0, 0, 255});
   }
-  // Of what was filled in before nothing is left.
-  const Document now = form.now().value();
-  const auto at = [&](const Object& from, const char* key) {
-    return now.resolve(now.resolve(from)->as_dict()[key]).value();
+  // Of what was filled in before nothing is left, and the frame does not grow.
+  const auto look = [&] {
+    const Document now = form.now().value();
+    const auto at = [&](const Object& from, const char* key) {
+      return now.resolve(now.resolve(from)->as_dict()[key]).value();
+    };
+    const Object stream = at(at(Object(ObjectId{9, 0}), "AP"), "N");
+    CHECK(at(at(stream, "Resources"), "XObject").as_dict().size() == 1);
+    return stream.as_stream()->length;
   };
-  const Object look = at(at(Object(ObjectId{9, 0}), "AP"), "N");
-  CHECK(at(at(look, "Resources"), "XObject").as_dict().size() == 1);
+  const std::uint64_t before_again = look();
+  REQUIRE(fill_fields(form, {{"a", {"third"}}}).ok());
+  CHECK(look() == before_again);
 }
 
 TEST_CASE("two fields of one name are filled in together", "[forms]") {

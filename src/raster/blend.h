@@ -40,17 +40,13 @@ inline void blend_pixel(std::uint8_t* pixel, unsigned red, unsigned green, unsig
   std::memcpy(pixel, &mixed, sizeof mixed);
 }
 
-// The bytes of a pixel or sample in 16 bits each, so that all are reckoned with at once.
-inline std::uint64_t spread(const std::uint8_t* bytes, int count) {
+// The bytes of a pixel in 16 bits each, so that all are reckoned with at once.
+inline std::uint64_t spread(const std::uint8_t* pixel) {
+  static_assert(std::endian::native == std::endian::little);
   std::uint64_t wide = 0;
-  if (count == 4) {
-    static_assert(std::endian::native == std::endian::little);
-    std::memcpy(&wide, bytes, 4);
-    wide = (wide | wide << 16) & 0x0000'FFFF'0000'FFFF;
-    return (wide | wide << 8) & 0x00FF'00FF'00FF'00FF;
-  }
-  for (int k = 0; k < count; ++k) wide |= std::uint64_t{bytes[k]} << (16 * k);
-  return wide;
+  std::memcpy(&wide, pixel, 4);
+  wide = (wide | wide << 16) & 0x0000'FFFF'0000'FFFF;
+  return (wide | wide << 8) & 0x00FF'00FF'00FF'00FF;
 }
 
 // The same bytes side by side again, the first lowest.

@@ -100,7 +100,7 @@ class SharedEdges {
       const std::uint64_t paint = std::uint64_t{255} << 48 | std::uint64_t{color[2]} << 32 |
                                   std::uint64_t{color[1]} << 16 | color[0];
       const std::uint64_t backdrop =
-          raster::spread(reinterpret_cast<const std::uint8_t*>(&kept.backdrop), 4);
+          raster::spread(reinterpret_cast<const std::uint8_t*>(&kept.backdrop));
       const unsigned opaque = opacity == 255 ? shape : raster::div255(shape * opacity);
       kept.painted += paint * opaque + backdrop * (shape - opaque);
       kept.covered = sum;
