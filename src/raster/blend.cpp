@@ -56,35 +56,35 @@ LUMVET_INSIDE void mix_eight(EightPixels& result, const std::uint8_t* pixels,
   result.add(below);
 }
 
-// The same for eight pixels or more. Sources and opacities of the next eight are the bytes of a
-// step further on; they repeat themselves where it is 0. The last eight are reckoned first and
-// stored last, so that it does not matter how many of them are among the others as well.
-LUMVET_WIDE void mix_many(std::uint8_t* __restrict pixels, const std::uint8_t* __restrict sources,
-                          std::ptrdiff_t source_step, const std::uint8_t* __restrict alphas,
-                          std::ptrdiff_t alpha_step, int count) {
+// Eight pixels or more, eight at a time: `mix(i, result)` makes those from the pixel i on, and says
+// whether they become others. The last eight are made first and stored last, so that it does not
+// matter how many of them are among the others as well.
+template <typename Mix>
+LUMVET_INSIDE void in_eights(std::uint8_t* pixels, int count, const Mix& mix) {
   const std::ptrdiff_t last = count - kEight;
-  EightPixels at_end;
-  mix_eight(at_end, pixels + 4 * last, sources + (source_step == 0 ? 0 : 4 * last),
-            alphas + (alpha_step == 0 ? 0 : last), Seen::mixed);
-  for (std::ptrdiff_t i = 0; i < last; i += kEight, sources += source_step, alphas += alpha_step) {
-    const Seen seen = seen_of(alphas);
-    if (seen == Seen::nothing) continue;
-    EightPixels mixed;
-    mix_eight(mixed, pixels + 4 * i, sources, alphas, seen);
-    mixed.store(pixels + 4 * i);
-  }
-  at_end.store(pixels + 4 * last);
+  EightPixels at_end, mixed;
+  const bool has_end = mix(last, at_end);
+  for (std::ptrdiff_t i = 0; i < last; i += kEight)
+    if (mix(i, mixed)) mixed.store(pixels + 4 * i);
+  if (has_end) at_end.store(pixels + 4 * last);
 }
 
-// result = added + pixels × rest
-LUMVET_INSIDE void add_to_eight(EightPixels& result, const std::uint8_t* pixels,
-                                const EightPixels& added, const EightPixels& rest) {
-  result.load(pixels);
-  result.multiply(rest);
-  result.add(added);
+// The same sources, or the same opacities, for all are eight that repeat themselves.
+enum class Given { same, each };
+
+LUMVET_WIDE void mix_many(std::uint8_t* pixels, const std::uint8_t* sources, Given colors,
+                          const std::uint8_t* alphas, Given opacities, int count) {
+  in_eights(
+      pixels, count, [=](std::ptrdiff_t i, EightPixels & result) __attribute__((always_inline)) {
+        const std::uint8_t* const own = alphas + (opacities == Given::same ? 0 : i);
+        const Seen seen = seen_of(own);
+        if (seen == Seen::nothing) return false;
+        mix_eight(result, pixels + 4 * i, sources + (colors == Given::same ? 0 : 4 * i), own, seen);
+        return true;
+      });
 }
 
-// The same for one color and one opacity, of which what is added is reckoned once.
+// pixels = added + pixels × rest / 255, for one color and one opacity.
 LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const Rgb& color, unsigned alpha, int count) {
   std::uint8_t faint[4] = {};
   blend_pixel(faint, color[0], color[1], color[2], alpha);
@@ -92,16 +92,16 @@ LUMVET_WIDE void add_to_rest(std::uint8_t* pixels, const Rgb& color, unsigned al
   for (std::uint32_t& word : words) word = word_at(faint, 0);
   std::uint8_t parts[kEight];
   std::memset(parts, static_cast<int>(255 - alpha), sizeof parts);
-  EightPixels source, part, at_end, mixed;
-  source.load(reinterpret_cast<const std::uint8_t*>(words));
-  part.spread(parts);
-  std::uint8_t* const last = pixels + std::ptrdiff_t{count - kEight} * 4;
-  add_to_eight(at_end, last, source, part);
-  for (; pixels < last; pixels += EightPixels::kBytes) {
-    add_to_eight(mixed, pixels, source, part);
-    mixed.store(pixels);
-  }
-  at_end.store(last);
+  EightPixels added, rest;
+  added.load(reinterpret_cast<const std::uint8_t*>(words));
+  rest.spread(parts);
+  in_eights(
+      pixels, count, [&](std::ptrdiff_t i, EightPixels & result) __attribute__((always_inline)) {
+        result.load(pixels + 4 * i);
+        result.multiply(rest);
+        result.add(added);
+        return true;
+      });
 }
 
 // Eight or more.
@@ -204,7 +204,7 @@ void blend_row(std::uint8_t* pixels, const Rgb& color, const std::uint8_t* alpha
   if (count >= kEight) {
     std::uint8_t sources[kEight * 4];
     fill(sources, color, kEight);
-    return mix_many(pixels, sources, 0, alphas, kEight, count);
+    return mix_many(pixels, sources, Given::same, alphas, Given::each, count);
   }
   for (std::ptrdiff_t i = 0; i < count; ++i)
     if (alphas[i] != 0) blend_pixel(pixels + 4 * i, color[0], color[1], color[2], alphas[i]);
@@ -216,7 +216,7 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha,
   if (count >= kEight) {
     std::uint8_t alphas[kEight];
     std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
-    return mix_many(pixels, colors, EightPixels::kBytes, alphas, 0, count);
+    return mix_many(pixels, colors, Given::each, alphas, Given::same, count);
   }
   for (int i = 0; i < count; ++i, pixels += 4, colors += 4)
     blend_pixel(pixels, colors[0], colors[1], colors[2], alpha);
@@ -224,7 +224,7 @@ void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, unsigned alpha,
 
 void blend_row(std::uint8_t* pixels, const std::uint8_t* colors, const std::uint8_t* alphas,
                int count) {
-  if (count >= kEight) return mix_many(pixels, colors, EightPixels::kBytes, alphas, kEight, count);
+  if (count >= kEight) return mix_many(pixels, colors, Given::each, alphas, Given::each, count);
   for (int i = 0; i < count; ++i)
     blend_pixel(pixels + 4 * i, colors[4 * i], colors[4 * i + 1], colors[4 * i + 2], alphas[i]);
 }
@@ -256,42 +256,26 @@ Seen seen_of_premultiplied(const std::uint8_t* sources) {
   return (all & opaque) == opaque ? Seen::whole : Seen::mixed;
 }
 
-LUMVET_INSIDE void mix_eight_premultiplied(EightPixels& result, const std::uint8_t* pixels,
-                                           const std::uint8_t* sources,
-                                           const std::uint8_t* alphas) {
-  EightPixels rest, below;
-  result.load(sources);
-  rest.spread(alphas);
-  result.multiply(rest);
-  below.load(pixels);
-  rest.take_rest_of(result);
-  below.multiply(rest);
-  result.add(below);
-}
-
-// Eight pixels or more, whose opacities are the sources' own times `alphas`; steps and the last
-// eight as above.
-LUMVET_WIDE void mix_premultiplied_many(std::uint8_t* __restrict pixels,
-                                        const std::uint8_t* __restrict sources,
-                                        const std::uint8_t* __restrict alphas,
-                                        std::ptrdiff_t alpha_step, int count) {
-  const std::ptrdiff_t last = count - kEight;
-  EightPixels at_end;
-  mix_eight_premultiplied(at_end, pixels + 4 * last, sources + 4 * last,
-                          alphas + (alpha_step == 0 ? 0 : last));
-  for (std::ptrdiff_t i = 0; i < last; i += kEight, alphas += alpha_step) {
-    const Seen kind = seen_of_premultiplied(sources + 4 * i);
-    const Seen seen = seen_of(alphas);
-    if (kind == Seen::nothing || seen == Seen::nothing) continue;
-    if (kind == Seen::whole && seen == Seen::whole) {
-      std::memcpy(pixels + 4 * i, sources + 4 * i, EightPixels::kBytes);
-      continue;
-    }
-    EightPixels mixed;
-    mix_eight_premultiplied(mixed, pixels + 4 * i, sources + 4 * i, alphas);
-    mixed.store(pixels + 4 * i);
-  }
-  at_end.store(pixels + 4 * last);
+// Eight pixels or more, whose opacities are the sources' own times `alphas`.
+LUMVET_WIDE void mix_premultiplied_many(std::uint8_t* pixels, const std::uint8_t* sources,
+                                        const std::uint8_t* alphas, Given opacities, int count) {
+  in_eights(
+      pixels, count, [=](std::ptrdiff_t i, EightPixels & result) __attribute__((always_inline)) {
+        const std::uint8_t* const own = alphas + (opacities == Given::same ? 0 : i);
+        const Seen kind = seen_of_premultiplied(sources + 4 * i);
+        const Seen seen = seen_of(own);
+        if (kind == Seen::nothing || seen == Seen::nothing) return false;
+        result.load(sources + 4 * i);
+        if (kind == Seen::whole && seen == Seen::whole) return true;
+        EightPixels rest, below;
+        rest.spread(own);
+        result.multiply(rest);
+        below.load(pixels + 4 * i);
+        rest.take_rest_of(result);
+        below.multiply(rest);
+        result.add(below);
+        return true;
+      });
 }
 
 }  // namespace
@@ -301,7 +285,7 @@ void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources, 
   if (count >= kEight) {
     std::uint8_t alphas[kEight];
     std::memset(alphas, static_cast<int>(alpha), sizeof alphas);
-    return mix_premultiplied_many(pixels, sources, alphas, 0, count);
+    return mix_premultiplied_many(pixels, sources, alphas, Given::same, count);
   }
   for (std::ptrdiff_t i = 0; i < count; ++i)
     mix_premultiplied(pixels + 4 * i, sources + 4 * i, alpha);
@@ -309,7 +293,7 @@ void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources, 
 
 void blend_premultiplied_row(std::uint8_t* pixels, const std::uint8_t* sources,
                              const std::uint8_t* alphas, int count) {
-  if (count >= kEight) return mix_premultiplied_many(pixels, sources, alphas, kEight, count);
+  if (count >= kEight) return mix_premultiplied_many(pixels, sources, alphas, Given::each, count);
   for (std::ptrdiff_t i = 0; i < count; ++i)
     mix_premultiplied(pixels + 4 * i, sources + 4 * i, alphas[i]);
 }
