@@ -34,6 +34,28 @@ TEST_CASE("a result without a value throws the error that says why", "[base]") {
   CHECK_THROWS_WITH(result.value(), Catch::Contains("the disk is gone"));
 }
 
+TEST_CASE("a result is assigned a value over an error and an error over a value", "[base]") {
+  const auto word = std::make_shared<const std::string>("kept");
+  Result<std::shared_ptr<const std::string>> result = word;
+  auto other = result;
+  CHECK(word.use_count() == 3);
+  result = Error(ErrorCode::io, "gone").at_offset(7).about("a.pdf");
+  CHECK(word.use_count() == 2);
+  const auto copy = result;
+  result = std::move(other);
+  CHECK(word.use_count() == 2);
+  CHECK(*result == word);
+  CHECK(copy.error().to_string() == "input/output: a.pdf: gone (offset 7)");
+  // What was moved from says nothing, and is asked all the same.
+  Error error(ErrorCode::limit, "too much");
+  const Error taken = std::move(error);
+  CHECK(taken.message() == "too much");
+  CHECK(error.message().empty());
+  CHECK(error.code() == ErrorCode::limit);
+  error = taken;
+  CHECK(error.to_string() == taken.to_string());
+}
+
 TEST_CASE("the same finding is kept once, and beyond the most kept they are counted", "[base]") {
   Findings findings;
   for (int i = 0; i < 3; ++i) findings.add({"twice", 7, {}});

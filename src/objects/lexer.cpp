@@ -271,6 +271,40 @@ std::optional<std::string_view> Lexer::next_plain_name() {
   return std::nullopt;
 }
 
+std::optional<std::string_view> Lexer::next_plain_string() {
+  if (peek() != '(') return std::nullopt;
+  const std::size_t start = position_ + 1;
+  for (std::size_t at = start; at < bytes_.size(); ++at) {
+    const std::uint8_t byte = bytes_[at];
+    if (byte == '(' || byte == '\\' || byte == '\r') break;
+    if (byte != ')') continue;
+    position_ = at + 1;
+    return as_text(bytes_.subspan(start, at - start));
+  }
+  return std::nullopt;
+}
+
+std::optional<std::string> Lexer::next_plain_hex() {
+  if (peek() != '<') return std::nullopt;
+  const std::size_t start = position_ + 1;
+  std::size_t end = start;
+  while (end < bytes_.size() && hex_digit(bytes_[end]) >= 0) ++end;
+  if (end >= bytes_.size() || bytes_[end] != '>' || (end - start) % 2 != 0) return std::nullopt;
+  std::string text((end - start) / 2, '\0');
+  for (std::size_t i = 0; i < text.size(); ++i)
+    text[i] = static_cast<char>(hex_digit(bytes_[start + 2 * i]) << 4 |
+                                hex_digit(bytes_[start + 2 * i + 1]));
+  position_ = end + 1;
+  return text;
+}
+
+bool Lexer::take(std::string_view bracket) {
+  skip_white();
+  if (!as_text(bytes_.subspan(position_)).starts_with(bracket)) return false;
+  position_ += bracket.size();
+  return true;
+}
+
 std::optional<Number> Lexer::next_number() {
   const std::size_t before = position_;
   skip_white();

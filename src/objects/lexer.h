@@ -78,6 +78,17 @@ class Lexer {
   std::optional<Number> next_number();
   // The same of a name in which every byte stands for itself, without its '/'. A part of the bytes.
   std::optional<std::string_view> next_plain_name();
+  // The same of a string in parentheses.
+  std::optional<std::string_view> next_plain_string();
+  // The same of a string of pairs of digits and nothing else, decoded.
+  std::optional<std::string> next_plain_hex();
+  // Whether the next token is this bracket, which is then read: "[", ">>".
+  bool take(std::string_view bracket);
+  // The first byte of the next token; 0 behind the last.
+  std::uint8_t peek() {
+    skip_white();
+    return position_ < bytes_.size() ? bytes_[position_] : std::uint8_t{0};
+  }
 
   // Reads on in spite of damage: strings without an end stop at their line's, stray bytes are
   // skipped. Each is added to `damages`.

@@ -8,51 +8,75 @@
 
 namespace lumvet {
 
-Object::Object(Array array) : value_(std::make_shared<const Array>(std::move(array))) {}
-Object::Object(Dict dict) : value_(std::make_shared<const Dict>(std::move(dict))) {}
-Object::Object(Stream stream) : value_(std::make_shared<const Stream>(std::move(stream))) {}
+Object::Object(Array array)
+    : kind_(Kind::array), array_(std::make_shared<const Array>(std::move(array))) {}
+Object::Object(Dict dict)
+    : kind_(Kind::dict), dict_(std::make_shared<const Dict>(std::move(dict))) {}
+Object::Object(Stream stream)
+    : kind_(Kind::stream), stream_(std::make_shared<const Stream>(std::move(stream))) {}
 
-bool Object::as_bool(bool otherwise) const {
-  const bool* value = std::get_if<bool>(&value_);
-  return value ? *value : otherwise;
+void Object::copy(const Object& other) {
+  switch (other.kind_) {
+    case Kind::null: break;
+    case Kind::boolean: boolean_ = other.boolean_; break;
+    case Kind::integer: integer_ = other.integer_; break;
+    case Kind::real: real_ = other.real_; break;
+    case Kind::reference: reference_ = other.reference_; break;
+    case Kind::name:
+    case Kind::string: new (&text_) std::string(other.text_); break;
+    case Kind::array: new (&array_) ArrayPtr(other.array_); break;
+    case Kind::dict: new (&dict_) DictPtr(other.dict_); break;
+    case Kind::stream: new (&stream_) StreamPtr(other.stream_); break;
+  }
+  kind_ = other.kind_;
 }
 
-std::int64_t Object::as_integer(std::int64_t otherwise) const {
-  if (const auto* value = std::get_if<std::int64_t>(&value_)) return *value;
-  if (const auto* value = std::get_if<double>(&value_)) {
-    constexpr double kFits = 9.2e18;
-    if (std::abs(*value) < kFits) return static_cast<std::int64_t>(*value);
+void Object::release() noexcept {
+  switch (std::exchange(kind_, Kind::null)) {
+    case Kind::name:
+    case Kind::string: text_.~basic_string(); break;
+    case Kind::array: array_.~ArrayPtr(); break;
+    case Kind::dict: dict_.~DictPtr(); break;
+    case Kind::stream: stream_.~StreamPtr(); break;
+    case Kind::null:
+    case Kind::boolean:
+    case Kind::integer:
+    case Kind::real:
+    case Kind::reference: break;
   }
+}
+
+bool Object::as_bool(bool otherwise) const { return is_bool() ? boolean_ : otherwise; }
+
+std::int64_t Object::as_integer(std::int64_t otherwise) const {
+  if (is_integer()) return integer_;
+  constexpr double kFits = 9.2e18;
+  if (kind_ == Kind::real && std::abs(real_) < kFits) return static_cast<std::int64_t>(real_);
   return otherwise;
 }
 
 double Object::as_number(double otherwise) const {
-  if (const auto* value = std::get_if<double>(&value_)) return *value;
-  if (const auto* value = std::get_if<std::int64_t>(&value_)) return static_cast<double>(*value);
-  return otherwise;
+  if (kind_ == Kind::real) return real_;
+  return is_integer() ? static_cast<double>(integer_) : otherwise;
 }
 
 std::string_view Object::as_name() const& {
-  const Name* value = std::get_if<Name>(&value_);
-  return value ? std::string_view(value->text) : std::string_view();
+  return is_name() ? std::string_view(text_) : std::string_view();
 }
 
 std::string_view Object::as_string() const& {
-  const String* value = std::get_if<String>(&value_);
-  return value ? std::string_view(value->bytes) : std::string_view();
+  return is_string() ? std::string_view(text_) : std::string_view();
 }
 
 const Array& Object::as_array() const& {
   static const Array kEmpty;
-  const ArrayPtr* value = std::get_if<ArrayPtr>(&value_);
-  return value ? **value : kEmpty;
+  return is_array() ? *array_ : kEmpty;
 }
 
 const Dict& Object::as_dict() const& {
   static const Dict kEmpty;
-  if (const DictPtr* value = std::get_if<DictPtr>(&value_)) return **value;
-  if (const StreamPtr* value = std::get_if<StreamPtr>(&value_)) return (*value)->dict;
-  return kEmpty;
+  if (is_dict()) return *dict_;
+  return is_stream() ? stream_->dict : kEmpty;
 }
 
 std::string Object::as_name() const&& {
@@ -78,26 +102,26 @@ Dict Object::as_dict() const&& {
   return self.as_dict();
 }
 
-const Stream* Object::as_stream() const {
-  const StreamPtr* value = std::get_if<StreamPtr>(&value_);
-  return value ? value->get() : nullptr;
-}
+const Stream* Object::as_stream() const { return is_stream() ? stream_.get() : nullptr; }
 
-ObjectId Object::as_reference() const {
-  const ObjectId* value = std::get_if<ObjectId>(&value_);
-  return value ? *value : ObjectId{};
-}
+ObjectId Object::as_reference() const { return is_reference() ? reference_ : ObjectId(); }
 
 bool Object::operator==(const Object& other) const {
-  if (value_.index() != other.value_.index()) return false;
-  if (is_array()) return as_array() == other.as_array();
-  if (const Stream* mine = as_stream()) {
-    const Stream* theirs = other.as_stream();
-    return mine->dict == theirs->dict && mine->source == theirs->source &&
-           mine->offset == theirs->offset && mine->length == theirs->length;
+  if (kind_ != other.kind_) return false;
+  switch (kind_) {
+    case Kind::null: return true;
+    case Kind::boolean: return boolean_ == other.boolean_;
+    case Kind::integer: return integer_ == other.integer_;
+    case Kind::real: return real_ == other.real_;
+    case Kind::reference: return reference_ == other.reference_;
+    case Kind::name:
+    case Kind::string: return text_ == other.text_;
+    case Kind::array: return *array_ == *other.array_;
+    case Kind::dict: return *dict_ == *other.dict_;
+    case Kind::stream: break;
   }
-  if (is_dict()) return as_dict() == other.as_dict();
-  return value_ == other.value_;
+  return stream_->dict == other.stream_->dict && stream_->source == other.stream_->source &&
+         stream_->offset == other.stream_->offset && stream_->length == other.stream_->length;
 }
 
 namespace {
@@ -129,6 +153,12 @@ Dict::Dict(std::vector<Entry> entries) : entries_(std::move(entries)) {
 
 const Object& Dict::operator[](std::string_view key) const {
   static const Object kNull;
+  constexpr std::size_t kFew = 32;  // of which most differ in length or first letter
+  if (entries_.size() <= kFew) {
+    for (const Entry& entry : entries_)
+      if (entry.first.size() == key.size() && entry.first == key) return entry.second;
+    return kNull;
+  }
   const auto found = std::lower_bound(entries_.begin(), entries_.end(), key, key_less);
   return found != entries_.end() && found->first == key ? found->second : kNull;
 }

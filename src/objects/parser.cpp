@@ -61,6 +61,14 @@ bool may_grow(const std::vector<Item>& items) {
 }  // namespace
 
 Result<Parsed> Parser::next() {
+  lexer_.skip_white();
+  const std::size_t offset = lexer_.position();
+  if (std::optional<Object> quick = quick_value()) {
+    Parsed parsed;
+    parsed.offset = offset;
+    parsed.value = *std::move(quick);
+    return parsed;
+  }
   LUMVET_TRY(Token token, lexer_.next());
   return from(std::move(token));
 }
@@ -108,8 +116,19 @@ Result<Parsed> Parser::from(Token token) {
 }
 
 std::optional<Object> Parser::quick_value() {
-  if (const auto name = lexer_.next_plain_name()) return Object::name(*name);
   const std::size_t before = lexer_.position();
+  switch (lexer_.peek()) {
+    case '/':
+      if (const auto name = lexer_.next_plain_name()) return Object::name(*name);
+      break;
+    case '(':
+      if (const auto text = lexer_.next_plain_string()) return Object::string(*text);
+      break;
+    case '<':
+      if (const auto text = lexer_.next_plain_hex()) return Object::string(*text);
+      break;
+    default: break;
+  }
   const std::optional<Number> number = lexer_.next_number();
   if (!number) return std::nullopt;
   if (!number->is_integer) return Object(number->real);
@@ -146,8 +165,17 @@ Result<Object> Parser::array(std::size_t offset) {
       if (!may_grow(items)) break;
     }
     if (!may_grow(items)) return Allowance::reason();
+    const std::size_t before = lexer_.position();
+    if (lexer_.take("]")) break;
+    if (lexer_.peek() == '[' || lexer_.peek() == '<') {
+      LUMVET_TRY(std::optional<Object> item, list());
+      if (item) {
+        items.push_back(*std::move(item));
+        continue;
+      }
+    }
+    lexer_.seek(before);
     LUMVET_TRY(Token token, lexer_.next());
-    if (token.kind == TokenKind::array_close) break;
     if (token.kind == TokenKind::end || token.kind == TokenKind::dict_close || ends_object(token)) {
       LUMVET_RETURN_IF_ERROR(damaged("an array has no closing ']'", offset));
       lexer_.seek(token.offset);
@@ -168,6 +196,21 @@ Result<Object> Parser::array(std::size_t offset) {
   return Object(std::move(items));
 }
 
+// An array or a dictionary, when one begins here.
+Result<std::optional<Object>> Parser::list() {
+  const std::uint8_t first = lexer_.peek();
+  const std::size_t offset = lexer_.position();
+  if (first == '[' && lexer_.take("[")) {
+    LUMVET_TRY(Object object, array(offset));
+    return std::optional<Object>(std::move(object));
+  }
+  if (first == '<' && lexer_.take("<<")) {
+    LUMVET_TRY(Object object, dict(offset));
+    return std::optional<Object>(std::move(object));
+  }
+  return std::optional<Object>();
+}
+
 Result<Object> Parser::dict(std::size_t offset) {
   if (--nesting_left_ < 0)
     return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
@@ -177,12 +220,17 @@ Result<Object> Parser::dict(std::size_t offset) {
     if (!may_grow(entries)) return Allowance::reason();
     const std::size_t before_key = lexer_.position();
     if (const auto name = lexer_.next_plain_name()) {
-      if (std::optional<Object> quick = quick_value()) {
+      std::optional<Object> quick = quick_value();
+      if (!quick) {
+        LUMVET_TRY(quick, list());
+      }
+      if (quick) {
         entries.emplace_back(*name, *std::move(quick));
         continue;
       }
       lexer_.seek(before_key);
     }
+    if (lexer_.take(">>")) break;
     LUMVET_TRY(Token key, lexer_.next());
     if (key.kind == TokenKind::dict_close) break;
     if (key.kind == TokenKind::end || ends_object(key)) {

@@ -41,9 +41,10 @@ class Parser {
 
  private:
   Result<Parsed> from(Token token);
+  Result<std::optional<Object>> list();
   Result<Object> array(std::size_t offset);
   Result<Object> dict(std::size_t offset);
-  // Of numbers, references and names as nearly all are written; reads nothing of others.
+  // Of numbers, references, names and strings as nearly all are written; reads nothing of others.
   std::optional<Object> quick_value();
   // Of numbers, references, strings and names, which most values are; nothing for others.
   std::optional<Object> plain_value(const Token& token);

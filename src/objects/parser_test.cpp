@@ -166,6 +166,47 @@ TEST_CASE("a dictionary reads what is missing as null and forgets what is set to
   CHECK_FALSE(dict.contains("A"));
 }
 
+TEST_CASE("keys are found in small and large dictionaries", "[objects]") {
+  Dict dict;
+  for (int i = 0; i < 100; ++i) {
+    dict.set("Key" + std::to_string(i * 7 % 100), i * 7 % 100);
+    for (const int asked : {0, 7 * i % 100, 99})
+      CHECK(dict["Key" + std::to_string(asked)].as_integer(-1) ==
+            (asked == 99 && i < 57 ? -1 : asked));
+    CHECK(dict["Key"].is_null());
+  }
+}
+
+TEST_CASE("objects of every kind are copied, given away and replaced by each other", "[objects]") {
+  const auto kinds = [] {
+    return std::vector<Object>{Object(),
+                               Object(true),
+                               Object(7),
+                               Object(2.5),
+                               Object(ObjectId{12, 3}),
+                               Object::name("Name"),
+                               Object::string(std::string(40, 'x')),
+                               Object(Array{Object(1)}),
+                               Object(Dict{{"A", 1}}),
+                               Object(Stream::of({{"B", 2}}, Bytes(3)))};
+  };
+  const std::vector<Object> all = kinds();
+  for (const Object& first : all)
+    for (const Object& second : all) {
+      Object object = first;
+      object = second;
+      CHECK(object == second);
+      Object taken = std::move(object);
+      CHECK(taken == second);
+      CHECK(object.is_null());
+      object = first;
+      std::swap(object, taken);
+      CHECK((object == second && taken == first));
+    }
+  for (std::size_t i = 0; i < all.size(); ++i)
+    for (std::size_t k = 0; k < all.size(); ++k) CHECK((all[i] == all[k]) == (i == k));
+}
+
 TEST_CASE("accessors give their stand-in for other kinds", "[objects]") {
   const Object text = Object::string("x");
   CHECK(text.as_integer(5) == 5);

@@ -12,7 +12,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
-#include <vector>
+#include <utility>
 
 #include "lumvet/base/export.h"
 
@@ -44,6 +44,17 @@ LUMVET_EXPORT std::string_view name_of(ErrorCode code);
 class LUMVET_EXPORT Error {
  public:
   Error(ErrorCode code, std::string message);
+  Error(const Error& other);
+  Error(Error&& other) noexcept
+      : code_(other.code_), account_(std::exchange(other.account_, nullptr)) {}
+  Error& operator=(Error other) noexcept {
+    code_ = other.code_;
+    std::swap(account_, other.account_);
+    return *this;
+  }
+  ~Error() {
+    if (account_ != nullptr) forget();
+  }
 
   // Places: the first one given, the innermost, is kept.
   Error& at_offset(std::uint64_t offset) &;
@@ -59,21 +70,23 @@ class LUMVET_EXPORT Error {
   Error&& during(std::string step) &&;
 
   ErrorCode code() const { return code_; }
-  // With what it is about in front: "a.pdf: not a PDF document".
-  const std::string& message() const { return message_; }
-  std::optional<std::uint64_t> offset() const { return offset_; }
-  std::optional<ObjectId> object() const { return object_; }
+  // With what it is about in front: "a.pdf: not a PDF document". Empty once it was moved from.
+  const std::string& message() const;
+  std::optional<std::uint64_t> offset() const;
+  std::optional<ObjectId> object() const;
 
   // "malformed: a.pdf: LZW code beyond table (offset 81234, object 12 0 R, while reading page 3)"
   std::string to_string() const;
 
  private:
+  // Apart, so that results are small, and what returns one has little to do where all goes well.
+  struct Account;
+  const Account& account() const;
+  Account& account();
+  void forget();
+
   ErrorCode code_;
-  std::string message_;
-  std::optional<std::uint64_t> offset_;
-  std::optional<ObjectId> object_;
-  bool has_subject_ = false;
-  std::vector<std::string> steps_;
+  Account* account_;  // owned; null once it was moved from
 };
 
 }  // namespace lumvet

@@ -8,11 +8,11 @@
 // Threads: as its value.
 #pragma once
 
+#include <new>
 #include <optional>
 #include <stdexcept>
 #include <type_traits>
 #include <utility>
-#include <variant>
 
 #include "lumvet/base/assert.h"
 #include "lumvet/base/error.h"
@@ -35,15 +35,36 @@ template <typename T>
 constexpr bool is_question = std::is_same_v<T, bool>;
 template <typename T>
 constexpr bool is_question<std::optional<T>> = true;
+
+// Throws it as a ResultError.
+[[noreturn]] LUMVET_EXPORT void fail(const Error& error);
+// That of a success.
+LUMVET_EXPORT const Error& no_error();
 }  // namespace results
 
 template <typename T>
 class [[nodiscard]] Result {
  public:
-  Result(T value) : state_(std::in_place_index<0>, std::move(value)) {}
-  Result(Error error) : state_(std::in_place_index<1>, std::move(error)) {}
+  Result(T value) : value_(std::move(value)), ok_(true) {}
+  Result(Error error) : error_(std::move(error)), ok_(false) {}
+  Result(const Result& other) requires std::is_copy_constructible_v<T> : ok_(other.ok_) {
+    if (ok_)
+      new (&value_) T(other.value_);
+    else
+      new (&error_) Error(other.error_);
+  }
+  Result(Result&& other) noexcept(std::is_nothrow_move_constructible_v<T>) : ok_(other.ok_) {
+    take(other);
+  }
+  Result& operator=(Result other) noexcept requires std::is_nothrow_move_constructible_v<T> {
+    forget();
+    ok_ = other.ok_;
+    take(other);
+    return *this;
+  }
+  ~Result() { forget(); }
 
-  bool ok() const { return state_.index() == 0; }
+  bool ok() const { return ok_; }
   // Not where the value itself may be false or nothing, and would be meant by most who ask.
   explicit operator bool() const requires(!results::is_question<T>) { return ok(); }
 
@@ -51,21 +72,19 @@ class [[nodiscard]] Result {
   // `for (const auto& entry : document.outline().value())` lasts as long as its loop.
   T& value() & {
     require();
-    return *std::get_if<0>(&state_);
+    return value_;
   }
   const T& value() const& {
     require();
-    return *std::get_if<0>(&state_);
+    return value_;
   }
   T value() && {
     require();
-    return std::move(*std::get_if<0>(&state_));
+    return std::move(value_);
   }
   // The value, or something in its stead.
-  T value_or(T otherwise) const& { return ok() ? *std::get_if<0>(&state_) : std::move(otherwise); }
-  T value_or(T otherwise) && {
-    return ok() ? std::move(*std::get_if<0>(&state_)) : std::move(otherwise);
-  }
+  T value_or(T otherwise) const& { return ok() ? value_ : std::move(otherwise); }
+  T value_or(T otherwise) && { return ok() ? std::move(value_) : std::move(otherwise); }
 
   // Only after ok(): as value(), but that asking without a value is a mistake.
   T& operator*() & { return *known(); }
@@ -76,26 +95,42 @@ class [[nodiscard]] Result {
 
   // Only after !ok(); of a success, an invalid_argument that says so.
   const Error& error() const& { return *reason(); }
-  Error error() && { return ok() ? *reason() : std::move(*std::get_if<1>(&state_)); }
+  Error error() && { return ok() ? *reason() : std::move(error_); }
 
  private:
   void require() const {
-    if (!ok()) throw ResultError(*std::get_if<1>(&state_));
+    if (!ok()) results::fail(error_);
   }
   T* known() {
     LUMVET_ASSERT(ok(), "the value of a failed call was used");
     require();
-    return std::get_if<0>(&state_);
+    return &value_;
   }
   const T* known() const { return const_cast<Result*>(this)->known(); }
   const Error* reason() const {
     LUMVET_ASSERT(!ok(), "the error of a successful call was used");
-    static const Error kNone(ErrorCode::invalid_argument, "the call succeeded; there is no error");
-    const Error* error = std::get_if<1>(&state_);
-    return error != nullptr ? error : &kNone;
+    return ok() ? &results::no_error() : &error_;
   }
 
-  std::variant<T, Error> state_;
+  // What `other` has, of which it is known already whether it is a value.
+  void take(Result& other) {
+    if (ok_)
+      new (&value_) T(std::move(other.value_));
+    else
+      new (&error_) Error(std::move(other.error_));
+  }
+  void forget() {
+    if (ok_)
+      value_.~T();
+    else
+      error_.~Error();
+  }
+
+  union {
+    T value_;
+    Error error_;
+  };
+  bool ok_;
 };
 
 // Success that carries nothing, or an Error.

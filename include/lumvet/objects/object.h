@@ -11,10 +11,10 @@
 #pragma once
 
 #include <memory>
+#include <new>
 #include <string>
 #include <string_view>
 #include <utility>
-#include <variant>
 #include <vector>
 
 #include "lumvet/base/bytes.h"
@@ -32,30 +32,41 @@ using Array = std::vector<Object>;
 
 class LUMVET_EXPORT Object {
  public:
-  Object() = default;  // null
-  Object(bool value) : value_(value) {}
-  Object(int value) : value_(std::int64_t{value}) {}
-  Object(std::int64_t value) : value_(value) {}
-  Object(double value) : value_(value) {}
-  Object(ObjectId reference) : value_(reference) {}
+  Object() noexcept : integer_(0) {}  // null
+  Object(bool value) : kind_(Kind::boolean), boolean_(value) {}
+  Object(int value) : Object(std::int64_t{value}) {}
+  Object(std::int64_t value) : kind_(Kind::integer), integer_(value) {}
+  Object(double value) : kind_(Kind::real), real_(value) {}
+  Object(ObjectId reference) : kind_(Kind::reference), reference_(reference) {}
   Object(Array array);
   Object(Dict dict);
   Object(Stream stream);
   Object(const char*) = delete;  // say name() or string()
-  static Object name(std::string_view text) { return Object(Value(Name{std::string(text)})); }
-  static Object string(std::string_view bytes) { return Object(Value(String{std::string(bytes)})); }
+  static Object name(std::string_view text) { return Object(Kind::name, std::string(text)); }
+  static Object string(std::string_view bytes) { return Object(Kind::string, std::string(bytes)); }
 
-  bool is_null() const { return std::holds_alternative<std::monostate>(value_); }
-  bool is_bool() const { return std::holds_alternative<bool>(value_); }
-  bool is_integer() const { return std::holds_alternative<std::int64_t>(value_); }
-  bool is_number() const { return is_integer() || std::holds_alternative<double>(value_); }
-  bool is_name() const { return std::holds_alternative<Name>(value_); }
-  bool is_name(std::string_view text) const { return is_name() && as_name() == text; }
-  bool is_string() const { return std::holds_alternative<String>(value_); }
-  bool is_array() const { return std::holds_alternative<ArrayPtr>(value_); }
-  bool is_dict() const { return std::holds_alternative<DictPtr>(value_); }
-  bool is_stream() const { return std::holds_alternative<StreamPtr>(value_); }
-  bool is_reference() const { return std::holds_alternative<ObjectId>(value_); }
+  Object(const Object& other) : integer_(0) { copy(other); }
+  Object(Object&& other) noexcept : integer_(0) { take(other); }
+  Object& operator=(const Object& other) { return *this = Object(other); }
+  Object& operator=(Object&& other) noexcept {
+    if (this == &other) return *this;
+    forget();
+    take(other);
+    return *this;
+  }
+  ~Object() { forget(); }
+
+  bool is_null() const { return kind_ == Kind::null; }
+  bool is_bool() const { return kind_ == Kind::boolean; }
+  bool is_integer() const { return kind_ == Kind::integer; }
+  bool is_number() const { return is_integer() || kind_ == Kind::real; }
+  bool is_name() const { return kind_ == Kind::name; }
+  bool is_name(std::string_view text) const { return is_name() && text_ == text; }
+  bool is_string() const { return kind_ == Kind::string; }
+  bool is_array() const { return kind_ == Kind::array; }
+  bool is_dict() const { return kind_ == Kind::dict; }
+  bool is_stream() const { return kind_ == Kind::stream; }
+  bool is_reference() const { return kind_ == Kind::reference; }
 
   // Each gives its kind, or the stated stand-in when the object is of another kind. What is
   // borrowed lives as long as the object; of an object about to go, a copy is given instead.
@@ -77,22 +88,70 @@ class LUMVET_EXPORT Object {
   bool operator==(const Object& other) const;
 
  private:
-  struct Name {
-    std::string text = {};
-    bool operator==(const Name&) const = default;
-  };
-  struct String {
-    std::string bytes = {};
-    bool operator==(const String&) const = default;
+  // Those up to `reference` are plain numbers.
+  enum class Kind : std::uint8_t {
+    null,
+    boolean,
+    integer,
+    real,
+    reference,
+    name,
+    string,
+    array,
+    dict,
+    stream
   };
   using ArrayPtr = std::shared_ptr<const Array>;
   using DictPtr = std::shared_ptr<const Dict>;
   using StreamPtr = std::shared_ptr<const Stream>;
-  using Value = std::variant<std::monostate, bool, std::int64_t, double, Name, String, ArrayPtr,
-                             DictPtr, StreamPtr, ObjectId>;
-  explicit Object(Value value) : value_(std::move(value)) {}
 
-  Value value_;
+  Object(Kind kind, std::string text) : kind_(kind), text_(std::move(text)) {}
+
+  // These fill an object that is null.
+  void copy(const Object& other);
+  void take(Object& other) noexcept {
+    kind_ = std::exchange(other.kind_, Kind::null);
+    switch (kind_) {
+      case Kind::name:
+      case Kind::string:
+        new (&text_) std::string(std::move(other.text_));
+        other.text_.~basic_string();
+        break;
+      case Kind::array:
+        new (&array_) ArrayPtr(std::move(other.array_));
+        other.array_.~ArrayPtr();
+        break;
+      case Kind::dict:
+        new (&dict_) DictPtr(std::move(other.dict_));
+        other.dict_.~DictPtr();
+        break;
+      case Kind::stream:
+        new (&stream_) StreamPtr(std::move(other.stream_));
+        other.stream_.~StreamPtr();
+        break;
+      case Kind::null: break;
+      case Kind::boolean: boolean_ = other.boolean_; break;
+      case Kind::integer: integer_ = other.integer_; break;
+      case Kind::real: real_ = other.real_; break;
+      case Kind::reference: reference_ = other.reference_; break;
+    }
+  }
+  void forget() noexcept {
+    if (kind_ > Kind::reference) release();
+  }
+  void release() noexcept;
+
+  Kind kind_ = Kind::null;
+  union {
+    bool boolean_;
+    std::int64_t integer_;
+    double real_;
+    ObjectId reference_;
+    std::string text_;  // of names and strings
+    ArrayPtr array_;
+    DictPtr dict_;
+    StreamPtr stream_;
+  };
 };
 
 // Keys with values, kept in the order of the keys' bytes, so that writing one is deterministic.
