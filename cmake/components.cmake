@@ -25,10 +25,7 @@ pkg_check_modules(webp REQUIRED IMPORTED_TARGET libwebp libwebpmux)
 configure_file(${PROJECT_SOURCE_DIR}/cmake/version.h.in ${PROJECT_BINARY_DIR}/include/lumvet/version.h
                @ONLY)
 
-# Files of one room that are compiled as one, which is several times as quick. Those with the
-# innermost loops stay apart, since what an optimizer does there should not follow from neighbors.
-set(LUMVET_APART blend blend_rows bilevel_downscaler box_downscaler coverage image_sampler layer mask
-    pixel_formats polyline row_averages screen_gamma shared_painting stroker tile_painter tiling_cell)
+# Files of one room that are compiled as one, which is several times as quick.
 function(lumvet_unite room)
   if(NOT LUMVET_UNITY)
     return()
@@ -36,10 +33,6 @@ function(lumvet_unite room)
   set(most_files 8)
   set(index 0)
   foreach(source IN LISTS ARGN)
-    get_filename_component(name ${source} NAME_WE)
-    if(name IN_LIST LUMVET_APART)
-      continue()
-    endif()
     math(EXPR group "${index} / ${most_files}")
     math(EXPR index "${index} + 1")
     set_source_files_properties(${source} PROPERTIES UNITY_GROUP ${room}-${group})
@@ -89,47 +82,82 @@ function(lumvet_export name)
   endif()
 endfunction()
 
-function(lumvet_component name)
+# Read once for each library and the tool.
+set(LUMVET_PRECOMPILED <algorithm> <array> <cmath> <filesystem> <functional> <map> <memory> <mutex> <optional>
+    <set> <string> <unordered_map> <variant> <vector>)
+
+# The sources of some rooms.
+function(lumvet_sources out)
   set(sources)
   foreach(room IN LISTS ARGN)
     file(GLOB room_sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${room}/*.cpp)
     list(FILTER room_sources EXCLUDE REGEX "_(test|bench)\\.cpp$")
-    lumvet_unite(${room} ${room_sources})
     list(APPEND sources ${room_sources})
   endforeach()
-  add_library(lumvet-${name} ${sources})
-  add_library(lumvet::${name} ALIAS lumvet-${name})
-  set_target_properties(lumvet-${name} PROPERTIES EXPORT_NAME ${name} UNITY_BUILD ${LUMVET_UNITY} LUMVET_WATCHED ON
-                        UNITY_BUILD_MODE GROUP VERSION ${PROJECT_VERSION}
-                        SOVERSION ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
-  if(BUILD_SHARED_LIBS)
-    lumvet_export(${name})
-  endif()
-  target_include_directories(lumvet-${name}
+  set(${out} ${sources} PARENT_SCOPE)
+endfunction()
+
+# How all sources are compiled, by the target that they are of.
+function(lumvet_compile target)
+  set_target_properties(${target} PROPERTIES LUMVET_WATCHED ON)
+  target_include_directories(${target}
     PUBLIC $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>
            $<BUILD_INTERFACE:${PROJECT_BINARY_DIR}/include> $<INSTALL_INTERFACE:include>
     PRIVATE ${PROJECT_SOURCE_DIR}/src)
-  target_compile_features(lumvet-${name} PUBLIC cxx_std_20)
-  target_link_libraries(lumvet-${name} PRIVATE $<BUILD_INTERFACE:lumvet_flags> PUBLIC Threads::Threads)
+  target_compile_features(${target} PUBLIC cxx_std_20)
+  target_precompile_headers(${target} PRIVATE ${LUMVET_PRECOMPILED})
+  target_link_libraries(${target} PRIVATE $<BUILD_INTERFACE:lumvet_flags> PUBLIC Threads::Threads)
 endfunction()
 
-# What this reads and writes is bound by memory and by the libraries below it; optimizing further
-# doubles the time of building it and gains nothing that was measured.
+# Most of what is done here is bound by memory and by the libraries below it; optimizing further doubles
+# the time of building it and gains nothing that was measured.
+function(lumvet_component name)
+  foreach(room IN LISTS ARGN)
+    lumvet_sources(room_sources ${room})
+    lumvet_unite(${room} ${room_sources})
+  endforeach()
+  lumvet_sources(sources ${ARGN})
+  add_library(lumvet-${name} ${sources})
+  add_library(lumvet::${name} ALIAS lumvet-${name})
+  set_target_properties(lumvet-${name} PROPERTIES EXPORT_NAME ${name} UNITY_BUILD ${LUMVET_UNITY}
+                        UNITY_BUILD_MODE GROUP VERSION ${PROJECT_VERSION}
+                        SOVERSION ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
+  lumvet_compile(lumvet-${name})
+  target_compile_options(lumvet-${name} PRIVATE $<$<CONFIG:Release>:-O2>)
+  if(BUILD_SHARED_LIBS)
+    lumvet_export(${name})
+  endif()
+endfunction()
+
+# Rooms with innermost loops, which become part of a component: optimized further, and each file by
+# itself, since what an optimizer does there should not follow from neighbors.
+function(lumvet_loops name)
+  lumvet_sources(sources ${ARGN})
+  add_library(lumvet-${name}-loops OBJECT ${sources})
+  lumvet_compile(lumvet-${name}-loops)
+  get_target_property(visibility lumvet-${name} CXX_VISIBILITY_PRESET)
+  get_target_property(options lumvet-${name} COMPILE_OPTIONS)
+  set_target_properties(lumvet-${name}-loops PROPERTIES CXX_VISIBILITY_PRESET ${visibility})
+  target_compile_options(lumvet-${name}-loops PRIVATE ${options} $<$<CONFIG:Release>:-O3>)
+  target_sources(lumvet-${name} PRIVATE $<TARGET_OBJECTS:lumvet-${name}-loops>)
+endfunction()
+
 lumvet_component(core base io geometry crypto objects filters security file document linear save assemble edit)
-target_compile_options(lumvet-core PRIVATE $<$<CONFIG:Release>:-O2>)
 target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenSSL::Crypto ICU::uc
   pugixml::pugixml)
 
+lumvet_component(page fonts draw appearance content text compose annotate forms exchange redact compare)
+lumvet_loops(page color images raster render)
+set(page_packages Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
+    PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc
+    PkgConfig::cmark hyphen pugixml::pugixml $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)
+target_link_libraries(lumvet-page PUBLIC lumvet::core PRIVATE ${page_packages})
+target_link_libraries(lumvet-page-loops PRIVATE lumvet::core ${page_packages})
 # Gradients and blend modes are reckoned in vectors of numbers, of which nobody asks afterwards what
-# went wrong.
+# went wrong; which is nothing that the precompiled header knows of.
 set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp
   ${PROJECT_SOURCE_DIR}/src/color/blend_mode.cpp PROPERTIES COMPILE_OPTIONS
-  "-fno-math-errno;-fno-trapping-math")
-lumvet_component(page fonts color images raster draw appearance content render text compose annotate forms exchange redact compare)
-target_link_libraries(lumvet-page PUBLIC lumvet::core
-  PRIVATE Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
-  PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc
-  PkgConfig::cmark hyphen pugixml::pugixml $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)
+  "-fno-math-errno;-fno-trapping-math" SKIP_PRECOMPILE_HEADERS ON)
 
 # Signatures made and judged.
 lumvet_component(sign sign)

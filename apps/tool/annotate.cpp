@@ -30,7 +30,7 @@ using lumvet::Error;
 using lumvet::ErrorCode;
 using Kind = Annotation::Kind;
 
-struct Options {
+struct AnnotateArguments {
   std::string input;
   bool lists = false;
   bool json = false;
@@ -104,7 +104,7 @@ std::size_t print_mark(const std::vector<Annotation>& marks, const Annotation& m
   return count;
 }
 
-int list(const Options& options, const lumvet::Document& document) {
+int list(const AnnotateArguments& options, const lumvet::Document& document) {
   const auto kinds = kinds_of(options.only);
   if (!kinds.ok()) return wrong_usage(kinds.error().message());
   if (options.json || options.csv) {
@@ -134,7 +134,7 @@ int list(const Options& options, const lumvet::Document& document) {
   return kDone;
 }
 
-lumvet::Status export_list(const Options& options, const lumvet::Document& document) {
+lumvet::Status export_list(const AnnotateArguments& options, const lumvet::Document& document) {
   LUMVET_TRY(const std::vector<Kind> kinds, kinds_of(options.only));
   LUMVET_TRY(const std::string text, marks_for_file(options.exported, document, kinds));
   LUMVET_TRY(auto file, lumvet::AtomicFile::create(
@@ -145,7 +145,7 @@ lumvet::Status export_list(const Options& options, const lumvet::Document& docum
 }
 
 // The remarks as a document to print.
-lumvet::Status summarize(const Options& options, const lumvet::Document& document) {
+lumvet::Status summarize(const AnnotateArguments& options, const lumvet::Document& document) {
   lumvet::SummaryOptions how;
   LUMVET_TRY(how.kinds, kinds_of(options.only));
   LUMVET_TRY(how.pages, lumvet::PageSelection::parse(options.pages));
@@ -158,7 +158,7 @@ lumvet::Status summarize(const Options& options, const lumvet::Document& documen
   return lumvet::Done{};
 }
 
-lumvet::Status add_list(const Options& options, lumvet::EditableDocument& changes) {
+lumvet::Status add_list(const AnnotateArguments& options, lumvet::EditableDocument& changes) {
   LUMVET_TRY(const lumvet::Document now, changes.now());
   auto read = marks_from_file(options.add, now);
   if (!read.ok()) return std::move(read).error().about(options.add);
@@ -170,7 +170,7 @@ lumvet::Status add_list(const Options& options, lumvet::EditableDocument& change
 }
 
 // Where the text is found, on the chosen pages.
-lumvet::Status highlight(const Options& options, lumvet::EditableDocument& changes) {
+lumvet::Status highlight(const AnnotateArguments& options, lumvet::EditableDocument& changes) {
   const auto kind = lumvet::mark_kind(options.as);
   const std::vector<Kind> on_text = {Kind::highlight, Kind::underline, Kind::squiggly,
                                      Kind::strike_out, Kind::redact};
@@ -220,7 +220,7 @@ lumvet::Status highlight(const Options& options, lumvet::EditableDocument& chang
   return added.ok() ? lumvet::Status(lumvet::Done{}) : added.error();
 }
 
-lumvet::Status remove(const Options& options, lumvet::EditableDocument& changes) {
+lumvet::Status remove(const AnnotateArguments& options, lumvet::EditableDocument& changes) {
   LUMVET_TRY(const std::vector<Kind> kinds,
              kinds_of(options.remove == "all" ? "" : options.remove));
   LUMVET_TRY(const lumvet::Document now, changes.now());
@@ -240,7 +240,7 @@ lumvet::Status remove(const Options& options, lumvet::EditableDocument& changes)
   return lumvet::remove_annotations(changes, ids);
 }
 
-lumvet::Status flatten(const Options& options, lumvet::EditableDocument& changes) {
+lumvet::Status flatten(const AnnotateArguments& options, lumvet::EditableDocument& changes) {
   LUMVET_TRY(const std::vector<Kind> kinds, kinds_of(options.only));
   LUMVET_TRY(const lumvet::PageSelection selection, lumvet::PageSelection::parse(options.pages));
   LUMVET_TRY(const int count, lumvet::flatten_annotations(changes, selection, {.kinds = kinds}));
@@ -249,14 +249,14 @@ lumvet::Status flatten(const Options& options, lumvet::EditableDocument& changes
   return lumvet::Done{};
 }
 
-lumvet::Status change(const Options& options, lumvet::EditableDocument& changes) {
+lumvet::Status change(const AnnotateArguments& options, lumvet::EditableDocument& changes) {
   if (!options.remove.empty()) LUMVET_RETURN_IF_ERROR(remove(options, changes));
   if (!options.add.empty()) LUMVET_RETURN_IF_ERROR(add_list(options, changes));
   if (!options.highlight.empty()) LUMVET_RETURN_IF_ERROR(highlight(options, changes));
   return options.flattens ? flatten(options, changes) : lumvet::Status(lumvet::Done{});
 }
 
-int run(const Options& options) {
+int run(const AnnotateArguments& options) {
   if (options.changes()) {
     if (options.lists || options.csv)
       return wrong_usage("marks are listed or changed, not both at once");
@@ -285,7 +285,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_annotate(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<AnnotateArguments>();
   CLI::App* verb = app.add_subcommand("annotate", "List, add, remove and flatten marks on pages");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   verb->add_flag("--list", options->lists, "List the marks, with the answers to them");

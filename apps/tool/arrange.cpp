@@ -16,7 +16,7 @@
 namespace tool {
 namespace {
 
-struct Options {
+struct ArrangeArguments {
   std::string input;
   std::vector<std::string> steps;
   bool json = false;
@@ -66,7 +66,7 @@ Json former(const std::vector<int>& sources) {
   return all;
 }
 
-void print(const Options& options, const ArrangedPages& pages, const Sources& sources,
+void print(const ArrangeArguments& options, const ArrangedPages& pages, const Sources& sources,
            const lumvet::SaveReport& report) {
   if (options.json) {
     Json json{{"file", options.saving.output}, {"written", !options.saving.only_plans},
@@ -84,7 +84,7 @@ void print(const Options& options, const ArrangedPages& pages, const Sources& so
             << '\n';
 }
 
-int run(const Options& options) {
+int run(const ArrangeArguments& options) {
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   if (const auto other = check_not_input(options.input, options.saving); !other.ok())
     return refuse(other.error());
@@ -118,7 +118,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_arrange(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<ArrangeArguments>();
   CLI::App* verb = app.add_subcommand(
       "arrange", "Put a document's pages in another order, rotate them, draw on them");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");

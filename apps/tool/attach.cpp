@@ -18,7 +18,7 @@ namespace tool {
 namespace {
 
 namespace fs = std::filesystem;
-struct Options {
+struct AttachArguments {
   std::string input;
   std::vector<std::string> files;
   std::vector<std::string> removed;
@@ -30,7 +30,7 @@ struct Options {
   Secrets secrets;
 };
 
-int list(const Options& options, const lumvet::Document& document) {
+int list(const AttachArguments& options, const lumvet::Document& document) {
   const auto attachments = document.attachments().value();
   if (options.json) {
     Json all = Json::array();
@@ -55,7 +55,7 @@ int list(const Options& options, const lumvet::Document& document) {
 }
 
 // All names are found before anything is written.
-int extract(const Options& options, const lumvet::Document& document) {
+int extract(const AttachArguments& options, const lumvet::Document& document) {
   const auto attachments = document.attachments().value();
   std::vector<fs::path> paths;
   std::set<std::string> taken;
@@ -97,7 +97,7 @@ lumvet::Result<lumvet::Bytes> read(const std::string& path) {
   return lumvet::Bytes(all.view().begin(), all.view().end());
 }
 
-int change(const Options& options, const lumvet::Document& document) {
+int change(const AttachArguments& options, const lumvet::Document& document) {
   if (options.saving.output.empty())
     return wrong_usage("-o is missing: the name of the new document");
   if (const auto other = check_not_input(options.input, options.saving); !other.ok())
@@ -118,7 +118,7 @@ int change(const Options& options, const lumvet::Document& document) {
   return save_changes(changes, options.input, options.saving, options.json);
 }
 
-int run(const Options& options) {
+int run(const AttachArguments& options) {
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
   const bool changes = !options.files.empty() || !options.removed.empty();
@@ -131,7 +131,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_attach(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<AttachArguments>();
   CLI::App* verb =
       app.add_subcommand("attach", "List, take out, put in and remove files inside a document");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");

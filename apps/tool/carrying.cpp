@@ -8,31 +8,31 @@
 namespace tool {
 namespace {
 
-struct Kind {
+struct CarriedKind {
   const char* name;
   bool lumvet::Carry::*carry;
 };
 
-constexpr std::array<Kind, 13> kKinds = {{{"outlines", &lumvet::Carry::outlines},
-                                          {"labels", &lumvet::Carry::labels},
-                                          {"destinations", &lumvet::Carry::destinations},
-                                          {"links", &lumvet::Carry::links},
-                                          {"annotations", &lumvet::Carry::annotations},
-                                          {"fields", &lumvet::Carry::fields},
-                                          {"attachments", &lumvet::Carry::attachments},
-                                          {"layers", &lumvet::Carry::layers},
-                                          {"tags", &lumvet::Carry::structure},
-                                          {"metadata", &lumvet::Carry::metadata},
-                                          {"opening", &lumvet::Carry::opening},
-                                          {"output-intents", &lumvet::Carry::output_intents},
-                                          {"articles", &lumvet::Carry::articles}}};
+constexpr std::array<CarriedKind, 13> kKinds = {{{"outlines", &lumvet::Carry::outlines},
+                                                 {"labels", &lumvet::Carry::labels},
+                                                 {"destinations", &lumvet::Carry::destinations},
+                                                 {"links", &lumvet::Carry::links},
+                                                 {"annotations", &lumvet::Carry::annotations},
+                                                 {"fields", &lumvet::Carry::fields},
+                                                 {"attachments", &lumvet::Carry::attachments},
+                                                 {"layers", &lumvet::Carry::layers},
+                                                 {"tags", &lumvet::Carry::structure},
+                                                 {"metadata", &lumvet::Carry::metadata},
+                                                 {"opening", &lumvet::Carry::opening},
+                                                 {"output-intents", &lumvet::Carry::output_intents},
+                                                 {"articles", &lumvet::Carry::articles}}};
 
 }  // namespace
 
 void add_carrying_options(CLI::App& verb, Carrying& carrying) {
   std::vector<std::string> names;
   std::string listed;
-  for (const Kind& kind : kKinds) {
+  for (const CarriedKind& kind : kKinds) {
     names.emplace_back(kind.name);
     listed += (listed.empty() ? "" : ", ") + names.back();
   }
@@ -47,7 +47,7 @@ void add_carrying_options(CLI::App& verb, Carrying& carrying) {
 lumvet::Carry carry_of(const Carrying& carrying) {
   lumvet::Carry carry;
   carry.lost_entries = carrying.keeps_lost_entries;
-  for (const Kind& kind : kKinds)
+  for (const CarriedKind& kind : kKinds)
     for (const std::string& name : carrying.without)
       if (name == kind.name) carry.*kind.carry = false;
   return carry;

@@ -20,7 +20,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-struct Options {
+struct ComposeArguments {
   std::string input;
   std::string data;
   std::string style;
@@ -37,7 +37,7 @@ bool is_named(const std::string& path, std::initializer_list<const char*> ending
                      [&](const char* ending) { return lower.ends_with(ending); });
 }
 
-lumvet::Result<lumvet::BriefOptions> brief_options(const Options& options) {
+lumvet::Result<lumvet::BriefOptions> brief_options(const ComposeArguments& options) {
   lumvet::BriefOptions brief;
   if (options.input != "-") brief.folder = fs::path(options.input).parent_path();
   if (options.data.empty()) return brief;
@@ -53,7 +53,7 @@ lumvet::Result<lumvet::BriefOptions> brief_options(const Options& options) {
 }
 
 // A text in CommonMark by its name; anything else is a brief.
-lumvet::Result<lumvet::Flow> flow_of(const Options& options) {
+lumvet::Result<lumvet::Flow> flow_of(const ComposeArguments& options) {
   LUMVET_TRY(const std::string input, given_file(options.input, "brief"));
   LUMVET_TRY(const lumvet::BriefOptions brief, brief_options(options));
   const bool is_text = is_named(options.input, {".md", ".markdown", ".txt"});
@@ -71,7 +71,7 @@ lumvet::Result<lumvet::Flow> flow_of(const Options& options) {
 }
 
 // All pages side by side on one sheet.
-lumvet::Status write_preview(const lumvet::Document& document, const Options& options) {
+lumvet::Status write_preview(const lumvet::Document& document, const ComposeArguments& options) {
   constexpr double kWide = 300;  // points that a page is wide
   constexpr double kGap = 14;
   constexpr int kMost = 60;
@@ -99,7 +99,7 @@ lumvet::Status write_preview(const lumvet::Document& document, const Options& op
                                                                   : lumvet::IfExists::refuse);
 }
 
-void print(const Options& options, const lumvet::SaveReport& report) {
+void print(const ComposeArguments& options, const lumvet::SaveReport& report) {
   if (options.json) {
     print_json({{"file", report.path.string()},
                 {"pages", report.pages},
@@ -113,7 +113,7 @@ void print(const Options& options, const lumvet::SaveReport& report) {
             << std::flush;
 }
 
-int run(const Options& options) {
+int run(const ComposeArguments& options) {
   if (options.prints_schema) {
     std::cout << lumvet::brief_schema();
     return kDone;
@@ -146,7 +146,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_compose(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<ComposeArguments>();
   CLI::App* verb = app.add_subcommand(
       "compose", "Set a document out of a brief in JSON, or of a text in CommonMark");
   verb->add_option("input", options->input, "A brief, or a text when it is called .md or .txt")

@@ -31,7 +31,7 @@ using lumvet::FormField;
 using Kind = FormField::Kind;
 using Values = std::vector<FieldValue>;
 
-struct Options {
+struct FillArguments {
   std::string input;
   bool lists = false;
   bool json = false;
@@ -125,7 +125,7 @@ int list_json(const lumvet::Form& form) {
   return kDone;
 }
 
-int list(const Options& options, const lumvet::Form& form) {
+int list(const FillArguments& options, const lumvet::Form& form) {
   if (options.json) return list_json(form);
   if (options.csv) {
     const std::string table = lumvet::values_as_table(lumvet::values_of(form));
@@ -190,7 +190,7 @@ Values over(Values values, const Values& others) {
   return values;
 }
 
-lumvet::Status fill(const Options& options, lumvet::EditableDocument& changes,
+lumvet::Status fill(const FillArguments& options, lumvet::EditableDocument& changes,
                     const Values& values) {
   if (options.resets) {
     LUMVET_TRY(const auto report, lumvet::reset_fields(changes));
@@ -211,7 +211,7 @@ lumvet::Status fill(const Options& options, lumvet::EditableDocument& changes,
 }
 
 // "{name}-{row}", with the values of fields by their names.
-std::string name_for(const Options& options, const Values& values, std::size_t row) {
+std::string name_for(const FillArguments& options, const Values& values, std::size_t row) {
   std::string name;
   const std::string& pattern = options.names;
   for (std::size_t at = 0; at < pattern.size();) {
@@ -230,7 +230,7 @@ std::string name_for(const Options& options, const Values& values, std::size_t r
   return lumvet::safe_file_name(name);
 }
 
-int fill_each(const Options& options, const lumvet::Document& document,
+int fill_each(const FillArguments& options, const lumvet::Document& document,
               const std::vector<Values>& rows, const Values& set) {
   const std::filesystem::path folder = options.saving.output;
   std::vector<std::filesystem::path> paths;
@@ -264,7 +264,7 @@ int fill_each(const Options& options, const lumvet::Document& document,
   return code;
 }
 
-lumvet::Status export_values(const Options& options, const lumvet::Document& document) {
+lumvet::Status export_values(const FillArguments& options, const lumvet::Document& document) {
   LUMVET_TRY(const lumvet::Form form, document.form());
   LUMVET_TRY(const std::string text, values_for_file(options.exported, document, form));
   LUMVET_TRY(auto file, lumvet::AtomicFile::create(
@@ -274,7 +274,7 @@ lumvet::Status export_values(const Options& options, const lumvet::Document& doc
   return file.commit();
 }
 
-int run(const Options& options) {
+int run(const FillArguments& options) {
   if (options.changes()) {
     if (options.lists || options.csv)
       return wrong_usage("fields are listed or filled in, not both at once");
@@ -319,7 +319,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_fill(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<FillArguments>();
   CLI::App* verb = app.add_subcommand("fill", "List and fill in the fields of forms");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   verb->add_flag("--list", options->lists, "List the fields, what they hold and take");

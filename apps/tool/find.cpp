@@ -24,7 +24,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-struct Options {
+struct FindArguments {
   std::string text;
   std::vector<std::string> inputs;
   lumvet::SearchOptions search;
@@ -90,7 +90,7 @@ void print_hit_line(const lumvet::Document& document, const std::string& pages,
 
 // Hits on the page, and those that go on onto the next, in the order of the text: none begins
 // behind the first of those.
-void print_hits(const Options& options, const lumvet::Document& document,
+void print_hits(const FindArguments& options, const lumvet::Document& document,
                 const lumvet::PageHits& found) {
   const std::string& text = found.words.text();
   const std::string page = "page " + std::to_string(found.page + 1);
@@ -179,7 +179,7 @@ class Pictures {
 };
 
 // Pages that cannot be read are told, and the rest is looked through.
-lumvet::Status look_through(const Options& options, const lumvet::TextSearch& search,
+lumvet::Status look_through(const FindArguments& options, const lumvet::TextSearch& search,
                             const lumvet::Document& document, Pictures& pictures,
                             std::size_t& hits) {
   ProgressLine progress("looking at page");
@@ -199,7 +199,7 @@ lumvet::Status look_through(const Options& options, const lumvet::TextSearch& se
   return looked;
 }
 
-int run(const Options& options) {
+int run(const FindArguments& options) {
   const auto search = lumvet::TextSearch::of(options.text, options.search);
   if (!search.ok()) return wrong_usage(search.error().message());
   std::size_t hits = 0;
@@ -219,7 +219,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_find(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<FindArguments>();
   CLI::App* verb = app.add_subcommand("find", "Look for words in documents");
   verb->add_option("text", options->text, "What is looked for")->required()->type_name("TEXT");
   verb->add_option("inputs", options->inputs, "Documents, or folders of documents")

@@ -21,7 +21,7 @@
 namespace tool {
 namespace {
 
-struct Options {
+struct InspectArguments {
   std::vector<std::string> inputs;
   std::vector<std::string> sections;
   std::string object;
@@ -54,13 +54,13 @@ class JsonOutput {
   bool is_first_ = true;
 };
 
-bool is_chosen(const Options& options, const char* name) {
+bool is_chosen(const InspectArguments& options, const char* name) {
   if (options.sections.empty()) return true;
   return std::any_of(options.sections.begin(), options.sections.end(),
                      [&](const std::string& one) { return one == name || one == "all"; });
 }
 
-NamedFacts gather(const lumvet::Document& document, const Options& options) {
+NamedFacts gather(const lumvet::Document& document, const InspectArguments& options) {
   NamedFacts all;
   for (const Section& section : all_sections())
     if (is_chosen(options, section.name))
@@ -121,7 +121,8 @@ void tell_tree(const lumvet::Document& document, JsonOutput* json) {
   json->add(document.name(), named);
 }
 
-void tell_sections(const lumvet::Document& document, const Options& options, JsonOutput* json) {
+void tell_sections(const lumvet::Document& document, const InspectArguments& options,
+                   JsonOutput* json) {
   if (options.sections.empty() && !json) {
     std::cout << document.name() << '\n';
     return print_summary(document, std::cout);
@@ -135,7 +136,7 @@ void tell_sections(const lumvet::Document& document, const Options& options, Jso
 }
 
 // Gives the exit code.
-int tell(const lumvet::Document& document, const Options& options, JsonOutput* json) {
+int tell(const lumvet::Document& document, const InspectArguments& options, JsonOutput* json) {
   if (!options.object.empty()) {
     if (const auto told = tell_object(document, *parse_object(options.object), json); !told.ok())
       return fail(told.error());
@@ -165,7 +166,7 @@ void tell_locked(const std::string& input, JsonOutput* json) {
 }
 
 // All documents together, which a person wants side by side.
-int run_comparison(const Options& options) {
+int run_comparison(const InspectArguments& options) {
   std::vector<Named> documents;
   for (const std::string& input : options.inputs) {
     auto document = open_document(input, options.secrets);
@@ -185,7 +186,7 @@ int run_comparison(const Options& options) {
   return kDone;
 }
 
-int run(const Options& options) {
+int run(const InspectArguments& options) {
   if (options.comparison.is_asked()) return run_comparison(options);
   if (!options.object.empty() && !parse_object(options.object))
     return wrong_usage("--object takes a number, as in --object 12, not '" + options.object + "'");
@@ -235,7 +236,7 @@ std::string help_on_sections() {
 }  // namespace
 
 void add_inspect(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<InspectArguments>();
   CLI::App* verb = app.add_subcommand(
       "inspect", "Tell what documents are: pages, properties, fonts and everything else in them");
   verb->add_option("inputs", options->inputs, "Documents; - is standard input")

@@ -20,7 +20,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-struct Options {
+struct MergeArguments {
   std::vector<std::string> inputs;
   Carrying carrying;
   bool has_headings = false;
@@ -63,7 +63,7 @@ void take_images(lumvet::FolderListing& listing) {
 }
 
 // Folders become the documents in them, without the output of an earlier run.
-lumvet::Result<std::vector<Input>> expand(const Options& options) {
+lumvet::Result<std::vector<Input>> expand(const MergeArguments& options) {
   std::vector<Input> inputs;
   for (const std::string& argument : options.inputs) {
     const PagesOf parts = split_input(argument);
@@ -106,8 +106,8 @@ std::string heading_of(const lumvet::Document& document) {
 }
 
 // Every input is opened and its pages are found before anything is written; all bad ones are named.
-bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::Assembly& book,
-             std::vector<Bound>& bound) {
+bool add_all(const std::vector<Input>& inputs, const MergeArguments& options,
+             lumvet::Assembly& book, std::vector<Bound>& bound) {
   lumvet::Carry carry = carry_of(options.carrying);
   lumvet::ImagePageOptions images;
   if (!options.paper.empty()) {
@@ -146,7 +146,7 @@ bool add_all(const std::vector<Input>& inputs, const Options& options, lumvet::A
   return good;
 }
 
-void print(const Options& options, const std::vector<Bound>& bound,
+void print(const MergeArguments& options, const std::vector<Bound>& bound,
            const lumvet::SaveReport& report) {
   if (options.json) {
     Json json{{"file", report.path.string()}, {"written", !options.only_plans},
@@ -176,7 +176,7 @@ void print(const Options& options, const std::vector<Bound>& bound,
             << '\n';
 }
 
-int run(const Options& options) {
+int run(const MergeArguments& options) {
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
   const auto inputs = expand(options);
   if (!inputs.ok())
@@ -214,7 +214,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_merge(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<MergeArguments>();
   CLI::App* verb =
       app.add_subcommand("merge", "Bind chosen pages of several documents into a new one");
   verb->add_option(

@@ -10,7 +10,6 @@
 namespace tool {
 namespace {
 
-using Json = nlohmann::json;
 using lumvet::Error;
 using lumvet::ErrorCode;
 using lumvet::OutlineEntry;
@@ -55,9 +54,9 @@ lumvet::Result<Entries> from_text(std::istream& text) {
   return entries;
 }
 
-lumvet::Status add_json(const Json& list, int depth, Entries& entries) {
+lumvet::Status add_json(const nlohmann::json& list, int depth, Entries& entries) {
   if (!list.is_array() || depth > kDeepest) return wrong("entries are lists of entries");
-  for (const Json& item : list) {
+  for (const nlohmann::json& item : list) {
     OutlineEntry entry;
     entry.depth = depth;
     if (!item.is_object() || !item.contains("title") || !item["title"].is_string())
@@ -92,7 +91,7 @@ lumvet::Result<Entries> read(std::istream& file) {
     file.seekg(0);
     return from_text(file);
   }
-  const Json list = Json::parse(file, nullptr, false);
+  const nlohmann::json list = nlohmann::json::parse(file, nullptr, false);
   if (list.is_discarded()) return wrong("it begins as JSON does, but is none");
   Entries entries;
   LUMVET_RETURN_IF_ERROR(add_json(list, 0, entries));

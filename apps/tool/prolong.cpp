@@ -17,7 +17,7 @@
 namespace tool {
 namespace {
 
-struct Options {
+struct ProlongArguments {
   std::string input;
   Trusting trusting;
   std::string timestamps;
@@ -28,7 +28,7 @@ struct Options {
   Secrets secrets;
 };
 
-int run(const Options& options) {
+int run(const ProlongArguments& options) {
   if (options.output == "-" && options.json)
     return wrong_usage("standard output takes the document or the report, not both");
   Saving saving;
@@ -71,7 +71,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_prolong(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<ProlongArguments>();
   CLI::App* verb = app.add_subcommand(
       "prolong", "Keep signatures provable when their certificates have expired");
   verb->add_option("input", options->input, "The signed document")->required()->type_name("FILE");

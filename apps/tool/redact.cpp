@@ -20,7 +20,7 @@ namespace {
 using lumvet::Error;
 using lumvet::ErrorCode;
 
-struct Options {
+struct RedactArguments {
   std::string input;
   std::vector<std::string> text;
   std::vector<std::string> patterns;
@@ -47,7 +47,7 @@ lumvet::Result<lumvet::RedactArea> area_of(const std::string& text) {
       .quads = {{lumvet::Point{left, top}, {right, top}, {right, bottom}, {left, bottom}}}};
 }
 
-lumvet::Result<lumvet::RedactRequest> request_of(const Options& options) {
+lumvet::Result<lumvet::RedactRequest> request_of(const RedactArguments& options) {
   lumvet::RedactRequest request;
   for (const std::string& text : options.text) {
     LUMVET_TRY(lumvet::TextSearch search, lumvet::TextSearch::of(text));
@@ -76,7 +76,7 @@ lumvet::Result<lumvet::RedactRequest> request_of(const Options& options) {
   return request;
 }
 
-int print_proof(const Options& options, const lumvet::RedactReport& report,
+int print_proof(const RedactArguments& options, const lumvet::RedactReport& report,
                 const lumvet::RedactProof& proof, std::uint64_t bytes) {
   std::size_t places = 0;
   for (const lumvet::RedactArea& area : report.areas) places += area.quads.size();
@@ -124,7 +124,7 @@ int print_proof(const Options& options, const lumvet::RedactReport& report,
   return report_findings(proof.elsewhere);
 }
 
-int run(const Options& options) {
+int run(const RedactArguments& options) {
   const auto request = request_of(options);
   if (!request.ok()) return refuse(request.error());
   if (options.saving.output == "-" && options.json)
@@ -166,7 +166,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_redact(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<RedactArguments>();
   CLI::App* verb = app.add_subcommand("redact", "Take parts of pages out for good, and prove it");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   one_at_a_time(

@@ -25,7 +25,7 @@ lumvet::Purpose purpose_named(const std::string& name) {
 
 namespace fs = std::filesystem;
 
-struct Options {
+struct RenderArguments {
   std::string input;
   std::string pages = "all";
   double dpi = 150;
@@ -89,7 +89,7 @@ lumvet::ImageFormat format_named(const std::string& kind) {
   return lumvet::image_format_of("image." + kind).value();
 }
 
-lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
+lumvet::Result<lumvet::RenderOptions> render_options(const RenderArguments& options) {
   lumvet::RenderOptions render{.dpi = options.dpi,
                                .record = {.annotations = options.without.empty(),
                                           .purpose = purpose_named(options.purpose),
@@ -115,7 +115,7 @@ lumvet::Result<lumvet::RenderOptions> render_options(const Options& options) {
   return render;
 }
 
-lumvet::ImageFiles image_files(const Options& options) {
+lumvet::ImageFiles image_files(const RenderArguments& options) {
   lumvet::ImageFiles files{.pattern = options.output,
                            .quality = options.quality > 0 ? options.quality : 85,
                            .lossless = options.quality == 0};
@@ -132,7 +132,8 @@ lumvet::ImageFiles image_files(const Options& options) {
 }
 
 lumvet::Status draw_to_standard_output(const lumvet::Document& document,
-                                       const std::vector<int>& pages, const Options& options,
+                                       const std::vector<int>& pages,
+                                       const RenderArguments& options,
                                        const lumvet::RenderOptions& render) {
   StandardOutput sink;
   std::optional<lumvet::ImageWriter> writer;
@@ -153,7 +154,7 @@ lumvet::Status draw_to_standard_output(const lumvet::Document& document,
   return writer->finish();
 }
 
-void print(const Options& options, const lumvet::Document& document,
+void print(const RenderArguments& options, const lumvet::Document& document,
            const std::vector<lumvet::ImageFile>& files) {
   if (options.json) {
     Json json{{"input", document.name()},
@@ -184,7 +185,7 @@ void print(const Options& options, const lumvet::Document& document,
   if (files.size() > kMostShown) std::cout << count_of(files.size(), "page", "pages") << " drawn\n";
 }
 
-int run(const Options& options) {
+int run(const RenderArguments& options) {
   const auto render = render_options(options);
   if (!render.ok()) return refuse(render.error());
   const auto selection = lumvet::PageSelection::parse(options.pages);
@@ -232,7 +233,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_render(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<RenderArguments>();
   CLI::App* verb =
       app.add_subcommand("render", "Draw pages as images: PNG, JPEG, TIFF, WebP or PPM");
   verb->add_option("input", options->input, "The document; - is standard input")

@@ -17,7 +17,7 @@
 namespace tool {
 namespace {
 
-struct Options {
+struct SetArguments {
   std::string input;
   lumvet::NewProperties properties;
   std::optional<std::string> language;
@@ -31,7 +31,7 @@ struct Options {
   Secrets secrets;
 };
 
-lumvet::Status change_outline(const Options& options, const lumvet::Document& document,
+lumvet::Status change_outline(const SetArguments& options, const lumvet::Document& document,
                               lumvet::EditableDocument& changes) {
   std::vector<lumvet::OutlineEntry> entries;
   if (options.outlines_headings) {
@@ -47,7 +47,7 @@ lumvet::Status change_outline(const Options& options, const lumvet::Document& do
   return changes.set_outline(entries);
 }
 
-lumvet::Status change(const Options& options, const lumvet::Document& document,
+lumvet::Status change(const SetArguments& options, const lumvet::Document& document,
                       lumvet::EditableDocument& changes) {
   const lumvet::NewProperties& p = options.properties;
   if (options.clears) LUMVET_RETURN_IF_ERROR(changes.clear_properties());
@@ -65,7 +65,7 @@ lumvet::Status change(const Options& options, const lumvet::Document& document,
   return view ? changes.set_view(*view) : lumvet::Status(lumvet::Done{});
 }
 
-int run(const Options& options) {
+int run(const SetArguments& options) {
   if (const auto other = check_not_input(options.input, options.saving); !other.ok())
     return refuse(other.error());
   if (const auto free = check_output(options.saving); !free.ok()) return fail(free.error());
@@ -83,7 +83,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_set(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<SetArguments>();
   CLI::App* verb =
       app.add_subcommand("set", "Set a document's title, language, outline, page numbers…");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");

@@ -23,7 +23,7 @@ namespace {
 using lumvet::Error;
 using lumvet::ErrorCode;
 
-struct Options {
+struct SignArguments {
   std::string input;
   KeyChoice key;
   std::string at;
@@ -58,7 +58,7 @@ const std::map<std::string, lumvet::Certification> kCertifications = {
     {"fill-in", lumvet::Certification::fill_in},
     {"annotate", lumvet::Certification::annotate}};
 
-lumvet::Result<lumvet::SignRequest> request_of(const Options& options) {
+lumvet::Result<lumvet::SignRequest> request_of(const SignArguments& options) {
   lumvet::SignRequest request;
   request.field = options.field;
   request.name = options.name;
@@ -97,7 +97,8 @@ lumvet::Result<lumvet::SignRequest> request_of(const Options& options) {
   return request;
 }
 
-int tell(const Options& options, const lumvet::SigningKey& key, const lumvet::SignReport& report) {
+int tell(const SignArguments& options, const lumvet::SigningKey& key,
+         const lumvet::SignReport& report) {
   if (options.output == "-") return report_findings(report.findings);
   if (options.json) {
     print_json({{"file", options.output},
@@ -114,7 +115,7 @@ int tell(const Options& options, const lumvet::SigningKey& key, const lumvet::Si
 
 // With what proves the signature, which issuers are asked for, and stamped as a whole at the
 // highest level. Nothing is written before all of it is there.
-int keep(const Options& options, const lumvet::SigningKey& key, lumvet::SignReport report,
+int keep(const SignArguments& options, const lumvet::SigningKey& key, lumvet::SignReport report,
          lumvet::Bytes bytes) {
   const auto waiting =
       lumvet::LockedDocument::open(lumvet::make_buffer_source(std::move(bytes), options.input));
@@ -134,7 +135,7 @@ int keep(const Options& options, const lumvet::SigningKey& key, lumvet::SignRepo
   return tell(options, key, report);
 }
 
-int run(const Options& options) {
+int run(const SignArguments& options) {
   const auto request = request_of(options);
   if (!request.ok()) return refuse(request.error());
   if (options.output == "-" && options.json)
@@ -168,7 +169,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_sign(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<SignArguments>();
   CLI::App* verb = app.add_subcommand("sign", "Sign a document with the key of a certificate");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   add_key_options(*verb, options->key);

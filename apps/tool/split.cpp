@@ -20,7 +20,7 @@
 namespace tool {
 namespace {
 
-struct Options {
+struct SplitArguments {
   std::string input;
   std::string folder;
   std::string names = "{name}-{part}";
@@ -61,7 +61,7 @@ lumvet::Result<std::uint64_t> size_of(const std::string& text) {
   return static_cast<std::uint64_t>(number * factor);
 }
 
-lumvet::Result<lumvet::SplitRule> rule_of(const Options& options,
+lumvet::Result<lumvet::SplitRule> rule_of(const SplitArguments& options,
                                           const lumvet::Document& document) {
   if (options.every > 0) return lumvet::SplitRule::every(options.every);
   if (options.outline > 0) return lumvet::SplitRule::at_outline(options.outline);
@@ -87,7 +87,7 @@ lumvet::Result<lumvet::SplitRule> rule_of(const Options& options,
       [](const lumvet::Page& page) { return lumvet::is_blank(page); });
 }
 
-void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,
+void print(const SplitArguments& options, const std::vector<lumvet::SplitPart>& parts,
            const std::vector<std::filesystem::path>& paths,
            const std::vector<lumvet::SaveReport>& reports) {
   if (options.json) {
@@ -119,7 +119,8 @@ void print(const Options& options, const std::vector<lumvet::SplitPart>& parts,
 }
 
 // A page by itself may need more than was asked for.
-void note_larger_parts(const Options& options, const std::vector<std::filesystem::path>& paths,
+void note_larger_parts(const SplitArguments& options,
+                       const std::vector<std::filesystem::path>& paths,
                        const std::vector<lumvet::SaveReport>& reports) {
   if (options.at_most.empty()) return;
   const std::uint64_t most = size_of(options.at_most).value();
@@ -129,7 +130,7 @@ void note_larger_parts(const Options& options, const std::vector<std::filesystem
                 << ", more than " << options.at_most << '\n';
 }
 
-int run(const Options& options) {
+int run(const SplitArguments& options) {
   const auto document = open_document(options.input, options.secrets);
   if (!document.ok()) return fail(document.error());
   if (const auto good = check_undamaged(*document); is_strict() && !good.ok())
@@ -164,7 +165,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_split(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<SplitArguments>();
   CLI::App* verb = app.add_subcommand("split", "Cut a document into several");
   verb->add_option("input", options->input, "The document")->required()->type_name("FILE");
   verb->add_option("-o,--output", options->folder,

@@ -21,7 +21,7 @@
 namespace tool {
 namespace {
 
-struct Options {
+struct TextArguments {
   std::string input;
   std::string pages = "all";
   std::string output = "-";
@@ -113,7 +113,7 @@ Json json_of(const lumvet::Page& page, const lumvet::PageWords& words,
 // Where text goes: a file that appears whole, or standard output.
 class Target {
  public:
-  explicit Target(const Options& options) : options_(options) {}
+  explicit Target(const TextArguments& options) : options_(options) {}
 
   lumvet::Status open() {
     if (options_.output == "-") return lumvet::Done{};
@@ -133,7 +133,7 @@ class Target {
   }
 
  private:
-  const Options& options_;
+  const TextArguments& options_;
   std::optional<lumvet::AtomicFile> file_;
   StandardOutput standard_;
 };
@@ -161,7 +161,7 @@ lumvet::Result<std::vector<lumvet::HtmlPicture>> pictures_of(const lumvet::Page&
   return pictures;
 }
 
-lumvet::Result<std::string> written(const Options& options, const lumvet::Page& page,
+lumvet::Result<std::string> written(const TextArguments& options, const lumvet::Page& page,
                                     const lumvet::PageWords& words) {
   if (options.html) {
     LUMVET_TRY(const auto pictures, pictures_of(page));
@@ -176,7 +176,7 @@ lumvet::Result<std::string> written(const Options& options, const lumvet::Page& 
 // What pages say, written as it is read, or at the end where all pages have to be known.
 class Writing {
  public:
-  Writing(const Options& options, const lumvet::Document& document, Target& target)
+  Writing(const TextArguments& options, const lumvet::Document& document, Target& target)
       : options_(options), document_(document), target_(target) {}
 
   lumvet::Status write(const std::vector<int>& pages);
@@ -187,7 +187,7 @@ class Writing {
   lumvet::Status write_page(int index, const lumvet::PageWords& words);
   lumvet::Status write_json(const std::vector<int>& pages);
 
-  const Options& options_;
+  const TextArguments& options_;
   const lumvet::Document& document_;
   Target& target_;
   std::vector<lumvet::PageWords> kept_;
@@ -245,7 +245,7 @@ lumvet::Status Writing::write(const std::vector<int>& pages) {
 }
 
 // Roles and order as the document's tags have them.
-lumvet::Status write_tagged(const Options& options, const lumvet::Document& document,
+lumvet::Status write_tagged(const TextArguments& options, const lumvet::Document& document,
                             const std::vector<int>& pages, Target& target) {
   LUMVET_TRY(const std::vector<lumvet::TaggedBlock> blocks, lumvet::tagged_text(document));
   if (blocks.empty())
@@ -283,7 +283,7 @@ void tell_what_is_missing(const std::vector<int>& without_text, std::size_t unkn
                  "--show fonts says which)\n";
 }
 
-int run(const Options& options) {
+int run(const TextArguments& options) {
   const auto selection = lumvet::PageSelection::parse(options.pages);
   if (!selection.ok()) return wrong_usage(selection.error().message());
   const auto document = open_document(options.input, options.secrets);
@@ -305,7 +305,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_text(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<TextArguments>();
   CLI::App* verb = app.add_subcommand("text", "Print what pages say, in the order of reading");
   verb->add_option("input", options->input, "The document; - is standard input")
       ->required()

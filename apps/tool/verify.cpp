@@ -25,7 +25,7 @@ using lumvet::Verdict;
 constexpr int kNotValid = 4;
 constexpr int kNotSure = 5;
 
-struct Options {
+struct VerifyArguments {
   std::vector<std::string> inputs;
   Trusting trusting;
   std::string time;
@@ -185,7 +185,7 @@ void ask_issuers(lumvet::Trust& trust, const std::vector<SignatureJudgement>& si
     }
 }
 
-int run(const Options& options) {
+int run(const VerifyArguments& options) {
   lumvet::VerifyOptions how;
   if (!options.time.empty()) {
     how.time = seconds_of(options.time);
@@ -237,7 +237,7 @@ int run(const Options& options) {
 }  // namespace
 
 void add_verify(CLI::App& app, Run& chosen) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<VerifyArguments>();
   CLI::App* verb = app.add_subcommand("verify", "Judge the signatures of documents");
   verb->add_option("inputs", options->inputs, "The documents")->required()->type_name("FILE");
   add_trust_options(*verb, options->trusting);
