@@ -16,14 +16,13 @@ ContentCutter::ContentCutter(const document::Core& core, file::Ledger& ledger, A
       record_(record),
       images_(ledger, core.store().limits()) {}
 
-lumvet::Result<ContentCutter::Result> ContentCutter::cut_page(ByteView content,
-                                                              const Dict& resources,
-                                                              ObjectId owner) {
+lumvet::Result<ContentCutter::Result> ContentCutter::cut_page(const Page& page) {
   const Allowance allowance(core_.store().limits(), CancelToken());
+  LUMVET_TRY(const Bytes content, page.content());
+  const Object resources = core_.store().get(page.dict(), "Resources");
   CutState state;
-  constexpr double kFar = 1e9;
-  state.clip = {-kFar, -kFar, kFar, kFar};
-  return StreamCutter(*this, resources, owner, state).cut(content);
+  state.clip = page.media_box();
+  return StreamCutter(*this, resources.as_dict(), page.id(), state).cut(content);
 }
 
 std::shared_ptr<const fonts::Font> ContentCutter::font_of(const Object& font) {

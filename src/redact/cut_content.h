@@ -42,7 +42,7 @@ struct CutRecord {
   std::vector<std::string> texts = {};  // that were taken out, run by run, in UTF-8
   // Marked content that was hit, by its page or form and its number (14.7.5).
   std::set<std::pair<ObjectId, int>> marked = {};
-  // Images, forms and states by what stands in their places where they were hit.
+  // Images, forms, patterns and states by what stands in their places where they were hit.
   std::map<ObjectId, std::vector<ObjectId>> replaced = {};
   std::vector<std::string> remarks = {};  // what was left out as a whole
 };
@@ -57,8 +57,8 @@ class ContentCutter {
     Dict resources = {};
     bool is_changed = false;
   };
-  // `owner` is the page or form whose content it is. Errors: limit, io, need_more_data.
-  lumvet::Result<Result> cut_page(ByteView content, const Dict& resources, ObjectId owner);
+  // Errors: limit, io, need_more_data.
+  lumvet::Result<Result> cut_page(const Page& page);
 
  private:
   friend class StreamCutter;

@@ -138,10 +138,8 @@ class RedactStep {
     polygons.reserve(spots.size());
     for (const Spot& spot : spots) polygons.push_back(spot.corners);
     const Areas areas(polygons);
-    LUMVET_TRY(const Bytes content, page.content());
     redacting::ContentCutter cutter(core_of(document_), ledger_, areas, record_);
-    const Object resources = store_of(document_).get(page.dict(), "Resources");
-    LUMVET_TRY(auto cut, cutter.cut_page(content, resources.as_dict(), id));
+    LUMVET_TRY(auto cut, cutter.cut_page(page));
     Dict dict = ledger_.resolve(Object(id)).as_dict();
     dict.set("Contents", ledger_.add(Object(Stream::of({{"Filter", Object::name("FlateDecode")}},
                                                        filters::deflate(as_bytes(cut.content))))));
@@ -225,19 +223,24 @@ class RedactStep {
       if (cut.contains(i)) continue;
       LUMVET_TRY(const Page page, document_.page(i));
       Dict resources = store_of(document_).get(page.dict(), "Resources").as_dict();
-      Dict list = store_of(document_).get(resources, "XObject").as_dict();
-      std::vector<std::string> unused;
+      bool has_unused = false;
       std::optional<Bytes> content;
-      for (const auto& [name, object] : list) {
-        if (!object.is_reference() || !record_.replaced.contains(object.as_reference())) continue;
-        if (!content) {
-          LUMVET_TRY(content, page.content());
+      for (const char* kind : {"XObject", "Pattern"}) {
+        Dict list = store_of(document_).get(resources, kind).as_dict();
+        std::vector<std::string> unused;
+        for (const auto& [name, object] : list) {
+          if (!object.is_reference() || !record_.replaced.contains(object.as_reference())) continue;
+          if (!content) {
+            LUMVET_TRY(content, page.content());
+          }
+          if (as_text(*content).find("/" + name) == std::string_view::npos) unused.push_back(name);
         }
-        if (as_text(*content).find("/" + name) == std::string_view::npos) unused.push_back(name);
+        if (unused.empty()) continue;
+        has_unused = true;
+        for (const std::string& name : unused) list.remove(name);
+        resources.set(kind, std::move(list));
       }
-      if (unused.empty()) continue;
-      for (const std::string& name : unused) list.remove(name);
-      resources.set("XObject", std::move(list));
+      if (!has_unused) continue;
       LUMVET_TRY(const auto ids, editing::ids_of_pages(document_, ledger_, catalog_, {i}));
       Dict dict = ledger_.resolve(Object(ids[0])).as_dict();
       dict.set("Resources", std::move(resources));

@@ -104,6 +104,47 @@ TEST_CASE("fillings and lines are cut at the edges of an area", "[redact]") {
   }
 }
 
+TEST_CASE("cells of patterns are cut where no other tile shows them", "[redact]") {
+  const std::string box = "/BBox[0 0 200 200]/XStep 200/YStep 200";
+  const std::string text = "BT /F 20 Tf 10 160 Td (The secret word) Tj ET 20 20 30 30 re f";
+  const auto [entries, cell, content, stays] =
+      GENERATE_COPY(table<std::string, std::string, std::string, bool>(
+          {{"/PaintType 1" + box, text, "/Pattern cs /P scn 0 0 200 200 re f", false},
+           {"/PaintType 1/Matrix[1 0 0 1 0 5]" + box, text,
+            "q /Pattern cs /P scn 10 10 180 180 re f* Q 0 g 5 5 9 9 re f", false},
+           {"/PaintType 2" + box, text, "/U cs 0 0 1 /P scn 0 0 200 200 re f", false},
+           {"/PaintType 1" + box, text, "/Pattern CS /P SCN 60 w 0 165 m 200 165 l S", false},
+           // What is one tile of many that could show.
+           {"/PaintType 1/BBox[0 0 200 40]/XStep 200/YStep 40",
+            "BT /F 20 Tf 10 1 Td (The secret word) Tj ET", "/Pattern cs /P scn 0 160 200 40 re f",
+            false},
+           {"/PaintType 1/BBox[0 0 200 40]/XStep 200/YStep 40",
+            "BT /F 20 Tf 10 1 Td (The secret word) Tj ET", "/Pattern cs /P scn 0 80 200 120 re f",
+            true},
+           {"/PaintType 1/BBox[0 0 4 4]/XStep 4/YStep 4", "0 0 2 4 re f % secret",
+            "/Pattern cs /P scn 0 0 200 200 re f", true},
+           // Of which something else shows another part.
+           {"/PaintType 1" + box, text,
+            "/Pattern cs /P scn q 100 10 50 50 re W f Q 0 100 200 100 re f", false}}));
+  CAPTURE(entries, content);
+  PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>")
+      .object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>")
+      .object(3,
+              "<</Type/Page/Parent 2 0 R/MediaBox[0 0 200 200]/Contents 4 0 R/Resources"
+              "<</ColorSpace<</U[/Pattern/DeviceRGB]>>/Pattern<</P 5 0 R>>>>>>")
+      .stream(4, "", content)
+      .stream(5, "/Type/Pattern/PatternType 1/TilingType 1" + entries + std::string(kFont) + ">>",
+              cell);
+  const Document before = test::open(pdf.finish()).value();
+  RedactRequest request = area(48.5, 20, 57, 25);
+  request.look.fill.reset();
+  const Redacted after = redacted(before, request);
+  CHECK(says(after.bytes, "secret") == stays);
+  CHECK((says(after.bytes, "The") || stays));
+  CHECK(different(before, after.document, 0, rects_of(after.report, 0), 1) == 0);
+}
+
 TEST_CASE("of many areas only those are clipped away that a line comes near", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page("2 w 1 1 m 9 9 l S", "/MediaBox[0 0 300 300]");

@@ -48,13 +48,22 @@ void append_path(const Path& path, std::string& out) {
 
 }  // namespace
 
+Stream stream_of(Dict dict, ContentCutter::Result cut) {
+  for (const char* key : {"DecodeParms", "Length", "PieceInfo", "Metadata", "OPI", "AF", "Ref"})
+    dict.remove(key);
+  dict.set("Resources", std::move(cut.resources));
+  dict.set("Filter", Object::name("FlateDecode"));
+  return Stream::of(std::move(dict), filters::deflate(as_bytes(cut.content)));
+}
+
 StreamCutter::StreamCutter(ContentCutter& all, const Dict& resources, ObjectId owner,
                            CutState state)
     : all_(all),
       store_(all.core_.store()),
       resources_(resources),
       owner_(owner),
-      state_(std::move(state)) {}
+      state_(std::move(state)),
+      base_(state_.ctm) {}
 
 Result<ContentCutter::Result> StreamCutter::cut(ByteView content) {
   objects::Parser parser(content, 0, objects::References::none, store_.limits().nesting);
@@ -89,14 +98,17 @@ Result<ContentCutter::Result> StreamCutter::cut(ByteView content) {
   }
   flush_text();
   while (!open_marked_.empty()) end_marked();
-  settle_marked();
   // What was replaced wherever it was used is of no use any more.
   for (const auto& [kind, name] : left_) {
     if (used_.contains({kind, name})) continue;
     Dict list = store_.get(resources_, kind).as_dict();
     list.remove(name);
     resources_.set(kind, std::move(list));
+    if (kind != kPattern) continue;
+    const auto [first, end] = chosen_.equal_range(name);
+    for (auto one = first; one != end; ++one) rewritten_.push_back({one->second, ""});
   }
+  settle_rewritten();
   return ContentCutter::Result{std::move(out_), std::move(resources_), is_changed_};
 }
 
@@ -115,6 +127,10 @@ Status StreamCutter::apply(const std::string& name, const Operands& operands,
     return Done{};
   }
   if (!path_written_.empty()) {
+    if (choose_color(name, operands, written)) {
+      use_tiles(state_.fill);
+      use_tiles(state_.stroke);
+    }
     change_state(name, operands);
     between_ += written;
     between_ += '\n';
@@ -127,6 +143,13 @@ Status StreamCutter::apply(const std::string& name, const Operands& operands,
   if (name == "gs") return choose_state(operands, written);
   if (name == "BMC" || name == "BDC") {
     begin_marked(name, operands, written);
+    return Done{};
+  }
+  if (choose_color(name, operands, written)) {
+    const std::size_t before = out_.size();
+    keep(written);
+    const CutState::Tiles& tiles = name == "scn" ? state_.fill : state_.stroke;
+    if (!tiles.name.empty()) chosen_.insert({tiles.name, {before, out_.size()}});
     return Done{};
   }
   if (name == "EMC" && !open_marked_.empty()) end_marked();
@@ -219,11 +242,25 @@ Status StreamCutter::paint(const std::string& name, std::string_view written) {
   const Rect seen = ctm.bounds_of(path.bounds());
   if (!clip.empty() && !path.is_empty()) state_.clip = state_.clip.intersected(seen);
 
-  const auto as_it_was = [&] {
-    out_ += between + path_written;
+  const auto as_it_was = [&]() -> Status {
+    std::string tiles;
+    if (fills) {
+      LUMVET_TRY(tiles, cut_tiles(state_.fill, seen, "scn"));
+    }
+    if (strokes) {
+      LUMVET_TRY(const std::string own, cut_tiles(state_.stroke, seen, "SCN"));
+      tiles += own;
+    }
+    out_ += between;
+    if (!tiles.empty()) {
+      write("q\n" + tiles + path_written + std::string(written) + "\nQ\n");
+      if (!clip.empty()) write(path_written + clip + "\nn\n");
+      return Done{};
+    }
+    out_ += path_written;
     if (!clip.empty()) out_ += clip + '\n';
     keep(written);
-    return Status(Done{});
+    return Done{};
   };
   const double scale = scale_of(ctm);
   const double reach =
@@ -260,18 +297,25 @@ Status StreamCutter::paint(const std::string& name, std::string_view written) {
       append_path(*filled, kept);
     else
       kept = path_written;
-    const bool clips = filled && is_clipped && !kept.empty();
-    if (clips) {
-      write("q\n");
-      exclude_areas(seen);
+    std::string tiles;
+    if (!kept.empty()) {
+      LUMVET_TRY(tiles, cut_tiles(state_.fill, seen, "scn"));
     }
-    if (!kept.empty()) write(kept + fill);
-    if (clips) write("Q\n");
+    const bool clips = filled && is_clipped && !kept.empty();
+    if (clips || !tiles.empty()) write("q\n");
+    if (clips) exclude_areas(seen);
+    if (!kept.empty()) write(tiles + kept + fill);
+    if (clips || !tiles.empty()) write("Q\n");
   }
-  if (strokes && lines)
-    stroke_outside(*lines, seen.grown(std::max(reach, 1.0)));
-  else if (strokes)
-    write(path_written + (closes ? "h\n" : "") + "S\n");
+  if (strokes) {
+    LUMVET_TRY(const std::string tiles, cut_tiles(state_.stroke, seen.grown(reach), "SCN"));
+    if (!tiles.empty()) write("q\n" + tiles);
+    if (lines)
+      stroke_outside(*lines, seen.grown(std::max(reach, 1.0)));
+    else
+      write(path_written + (closes ? "h\n" : "") + "S\n");
+    if (!tiles.empty()) write("Q\n");
+  }
   if (!clip.empty()) write(path_written + clip + "\nn\n");
   return Done{};
 }
@@ -380,6 +424,7 @@ Status StreamCutter::choose_state(const Operands& operands, std::string_view wri
 }
 
 Status StreamCutter::draw_object(const Operands& operands, std::string_view written) {
+  use_tiles(state_.fill);
   const std::string name(operands.empty() ? "" : operands.back().as_name());
   const Object entry = resource("XObject", name);
   const Object object = store_.resolve(entry);
@@ -437,6 +482,7 @@ Status StreamCutter::inline_image(objects::Parser& parser, std::size_t begin) {
   if (!parts.is_there) return Done{};
   const std::string_view written =
       as_text(parser.lexer().bytes()).substr(begin, parser.lexer().position() - begin);
+  use_tiles(state_.fill);
   const Stream stream = Stream::of(parts.dict, Bytes(parts.data.begin(), parts.data.end()));
   return draw_image({}, stream, "", written);
 }
@@ -458,6 +504,7 @@ Result<std::optional<Stream>> StreamCutter::cut_form(ObjectId id, const Stream& 
     return content.error();
   }
   CutState state = state_;
+  state.fill = state.stroke = {};  // whose names are this stream's
   state.ctm = to_page;
   if (box) state.clip = state.clip.intersected(to_page.bounds_of(*box));
   const Object own = store_.get(form.dict, "Resources");
@@ -471,12 +518,7 @@ Result<std::optional<Stream>> StreamCutter::cut_form(ObjectId id, const Stream& 
   if (!cut->is_changed) return none;
   hit();
   is_changed_ = true;
-  Dict dict = form.dict;
-  for (const char* key : {"DecodeParms", "Length", "PieceInfo", "Metadata", "OPI", "AF", "Ref"})
-    dict.remove(key);
-  dict.set("Resources", std::move(cut->resources));
-  dict.set("Filter", Object::name("FlateDecode"));
-  return std::optional(Stream::of(std::move(dict), filters::deflate(as_bytes(cut->content))));
+  return std::optional(stream_of(form.dict, *std::move(cut)));
 }
 
 Object StreamCutter::resource(const char* kind, const std::string& name) const {
@@ -544,7 +586,7 @@ void StreamCutter::end_marked() {
   is_changed_ = true;
 }
 
-void StreamCutter::settle_marked() {
+void StreamCutter::settle_rewritten() {
   std::sort(rewritten_.begin(), rewritten_.end());
   for (auto one = rewritten_.rbegin(); one != rewritten_.rend(); ++one)
     out_.replace(one->first.first, one->first.second - one->first.first, one->second);

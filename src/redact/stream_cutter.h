@@ -4,7 +4,9 @@
 // Threads: one thread at a time.
 #pragma once
 
+#include <map>
 #include <optional>
+#include <tuple>
 
 #include "lumvet/geometry/path.h"
 #include "lumvet/geometry/stroke_style.h"
@@ -13,8 +15,15 @@
 
 namespace lumvet::redacting {
 
+constexpr const char* kPattern = "Pattern";  // as resources are called
+
 // Of the graphics state, what says where something is drawn.
 struct CutState {
+  // The tiling pattern that shapes are filled with, or lines drawn; no name for anything else.
+  struct Tiles {
+    std::string name = {};
+    std::string tints = {};  // as they are written, of a pattern without colors
+  };
   Matrix ctm;  // to the page's space
   StrokeStyle line;
   Rect clip;  // about, in the page's space
@@ -25,7 +34,12 @@ struct CutState {
   double stretch = 1;
   double leading = 0;
   double rise = 0;
+  Tiles fill = {};
+  Tiles stroke = {};
 };
+
+// What was a form or a cell, with what is left of it.
+Stream stream_of(Dict dict, ContentCutter::Result cut);
 
 class StreamCutter {
  public:
@@ -41,6 +55,7 @@ class StreamCutter {
   bool change_state(const std::string& name, const Operands& operands);
   bool build_path(const std::string& name, const Operands& operands);
   bool place_text(const std::string& name, const Operands& operands);
+  bool choose_color(const std::string& name, const Operands& operands, std::string_view written);
 
   Status show(const std::string& name, const Operands& operands, std::string_view written);
   Status paint(const std::string& name, std::string_view written);
@@ -49,12 +64,16 @@ class StreamCutter {
   Status draw_image(ObjectId id, const Stream& image, const std::string& name,
                     std::string_view written);
   Result<std::optional<Stream>> cut_form(ObjectId id, const Stream& form);
+  // The operator that chooses a pattern whose cell is cut by the areas, for something that shows so
+  // much of it, in the page's space; nothing where the pattern stays as it is.
+  Result<std::string> cut_tiles(const CutState::Tiles& tiles, const Rect& seen, const char* op);
+  void use_tiles(const CutState::Tiles& tiles);
   Status inline_image(objects::Parser& parser, std::size_t begin);
   Status shade(const Operands& operands, std::string_view written);
   Status choose_state(const Operands& operands, std::string_view written);
   void begin_marked(const std::string& name, const Operands& operands, std::string_view written);
   void end_marked();
-  void settle_marked();
+  void settle_rewritten();
 
   void keep(std::string_view written);
   void write(const std::string& operators);
@@ -77,6 +96,7 @@ class StreamCutter {
   Dict resources_;
   ObjectId owner_;
   CutState state_;
+  Matrix base_;  // from the space of its patterns to the page's
   std::vector<CutState> saved_;
   Matrix text_;
   Matrix line_;
@@ -98,6 +118,11 @@ class StreamCutter {
   std::vector<std::pair<std::pair<std::size_t, std::size_t>, std::string>> rewritten_;
   std::set<std::pair<std::string, std::string>> used_;  // kinds and names that are still in it
   std::set<std::pair<std::string, std::string>> left_;  // that were replaced
+  // Where patterns are chosen, by their names.
+  std::multimap<std::string, std::pair<std::size_t, std::size_t>> chosen_;
+  // Patterns that were cut, by their names and the first and last of the tiles that show.
+  using TileRange = std::tuple<std::string, long, long, long, long>;
+  std::map<TileRange, std::string> cut_tiles_;
 
   std::string taken_;  // letters in a row
   Point taken_end_;

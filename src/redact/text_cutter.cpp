@@ -94,6 +94,8 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
     keep(written);
     return Done{};
   }
+  use_tiles(state_.fill);
+  use_tiles(state_.stroke);
   const bool is_vertical = state_.font->is_vertical();
   constexpr double kThousand = 1000;
   std::string items;    // what is left, as an array's items
