@@ -150,7 +150,14 @@ Result<AppearanceWriter::Written> AppearanceWriter::write(const Look& look, cons
 }
 
 Result<ObjectId> AppearanceWriter::write(const Drawing& drawing) {
-  return writer_.form_of({.drawing = draw::data_of(drawing)});
+  const draw::DrawingPtr data = draw::data_of(drawing);
+  std::optional<std::string> content = draw::plain_content(*data);
+  if (!content) return writer_.form_of({.drawing = data});
+  const auto known = plain_.find(*content);
+  if (known != plain_.end()) return known->second;
+  LUMVET_TRY(const ObjectId form, writer_.form_of({.drawing = data}));
+  plain_.emplace(*std::move(content), form);
+  return form;
 }
 
 Status AppearanceWriter::finish() {

@@ -8,6 +8,8 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <string>
+#include <unordered_map>
 
 #include "appearance/default_appearance.h"
 #include "appearance/look.h"
@@ -35,6 +37,7 @@ class AppearanceWriter {
   Result<Written> write(const Look& look);
   // In the frame that the widget's look has around its text.
   Result<Written> write(const Look& look, const FormField& field, const Dict& widget);
+  // Equal ones without letters are one form.
   Result<ObjectId> write(const Drawing& drawing);
   const Fonts& fonts() const { return fonts_; }
   // Embeds the fonts, once all is written.
@@ -45,6 +48,7 @@ class AppearanceWriter {
   file::Ledger& ledger_;
   Fonts fonts_;
   draw::DrawingWriter writer_;
+  std::unordered_map<std::string, ObjectId> plain_;  // forms, by what they show
 };
 
 // Whether it is to be drawn by its own entries: it has no appearance, or the form asks for new

@@ -144,6 +144,9 @@ struct DrawingData {
 };
 
 DrawingPtr data_of(const Drawing& drawing);
+// All that a drawing without fonts, pictures, masks and the like shows, as text that is equal for
+// equal ones; nothing for others.
+std::optional<std::string> plain_content(const DrawingData& drawing);
 
 // Sets a color, or what patterns paint, for filling or for stroking.
 void set_paint(DrawingData& drawing, const Paint& paint, bool is_stroke);

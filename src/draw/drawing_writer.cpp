@@ -10,6 +10,7 @@
 #include "draw/color_space.h"
 #include "draw/font_subset.h"
 #include "draw/made_looks.h"
+#include "objects/content_numbers.h"
 #include "objects/text_string.h"
 
 namespace lumvet::draw {
@@ -29,6 +30,24 @@ bool is_same_font(const Face& one, const Face& other) {
 Array numbers(const std::vector<double>& values) { return Array(values.begin(), values.end()); }
 
 }  // namespace
+
+std::optional<std::string> plain_content(const DrawingData& drawing) {
+  if (drawing.error || !drawing.fonts.empty() || !drawing.pictures.empty() ||
+      !drawing.pages.empty() || !drawing.forms.empty() || !drawing.patterns.empty() ||
+      !drawing.spaces.empty() || !drawing.layers.empty())
+    return std::nullopt;
+  std::string all;
+  objects::append_numbers({drawing.width, drawing.height}, all);
+  for (const UsedState& state : drawing.states) {
+    if (state.mask) return std::nullopt;
+    objects::append_numbers({state.opacity.value_or(-1)}, all);
+    if (state.blend) all += color::name_of(*state.blend);
+    all += '\n';
+  }
+  for (const Stretch& stretch : drawing.stretches) all += stretch.operators;
+  all.append(drawing.saved.size(), 'Q');
+  return all;
+}
 
 Result<WrittenContent> DrawingWriter::content_of(const DrawingData& drawing, bool is_tagged) {
   if (drawing.error) return *drawing.error;
