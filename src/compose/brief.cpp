@@ -166,9 +166,12 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
 
   void add_heading(const BriefNode& block, const Fields& fields) {
     block.allow({"heading", "level", "name"});
-    const auto level = block.find("level");
+    const auto stated = block.find("level");
+    const int level = stated ? stated->integer(1, 6) : 1;
     const auto name = block.find("name");
-    flow_.add_heading(filled_text(block.at("heading"), fields), level ? level->integer(1, 6) : 1,
+    const FlowOptions& document = styles_.document();
+    const Look look{document.heading_look(level), document.heading_style(level)};
+    flow_.add_heading(paragraph_of(block.at("heading"), look, fields), level,
                       name ? filled_text(*name, fields) : std::string());
   }
 

@@ -64,6 +64,7 @@ std::string_view brief_schema() {
         "before": {"type": "number", "minimum": 0},
         "after": {"type": "number", "minimum": 0},
         "divides_words": {"type": "boolean"},
+        "runs_down": {"type": "boolean"},
         "keeps_together": {"type": "boolean"},
         "keeps_with_next": {"type": "boolean"}
       }
@@ -140,7 +141,7 @@ std::string_view brief_schema() {
           "additionalProperties": false,
           "required": ["heading"],
           "properties": {
-            "heading": {"type": "string"},
+            "heading": {"$ref": "#/$defs/text"},
             "level": {"type": "integer", "minimum": 1, "maximum": 6},
             "name": {"type": "string"}
           }

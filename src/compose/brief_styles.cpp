@@ -89,23 +89,24 @@ void BriefStyles::read_document(const BriefNode& brief) {
   if (const auto node = brief.find("tagged")) d.is_tagged = node->truth();
 }
 
-// "bold" and "italic" of the body's family, where the system has them.
+Typeface BriefStyles::variant(const Typeface& face, const std::string& look) const {
+  const std::string named =
+      face.family() + (look == "emphasis" ? "" : ":bold") + (look == "strong" ? "" : ":italic");
+  const auto found = Typeface::named(named, options_.fonts);
+  return found.ok() ? *found : face;
+}
+
 void BriefStyles::add_defaults() {
   const Look body = looks_["body"];
-  const std::string family = body.letters.face.family();
-  const auto variant = [&](const std::string& name) {
-    const auto face = Typeface::named(name, options_.fonts);
-    return face.ok() ? *face : body.letters.face;
-  };
   const auto add = [&](const char* name) -> Look& {
     Look& look = looks_[name];
     look = body;
     return look;
   };
-  add("strong").letters.face = variant(family + ":bold");
-  add("emphasis").letters.face = variant(family + ":italic");
-  add("strong_emphasis").letters.face = variant(family + ":bold:italic");
-  add("code").letters.face = variant("DejaVu Sans Mono");
+  for (const char* name : {"strong", "emphasis", "strong_emphasis"})
+    add(name).letters.face = variant(body.letters.face, name);
+  const auto code = Typeface::named("DejaVu Sans Mono", options_.fonts);
+  add("code").letters.face = code.ok() ? *code : body.letters.face;
   looks_["code"].letters.size *= 0.88;
   looks_["code"].paragraph.line_height *= 1.05;
   Look& quote = add("quote");
@@ -120,9 +121,10 @@ void BriefStyles::add_defaults() {
 void BriefStyles::read_style(const std::string& name, const BriefNode& styles, int depth) {
   constexpr int kDeepest = 16;
   const BriefNode style = styles.at(name.c_str());
-  style.allow({"based_on", "font", "size", "color", "spacing", "rise", "underlined", "struck_out",
-               "language", "align", "line_height", "first_indent", "left", "right", "before",
-               "after", "divides_words", "keeps_together", "keeps_with_next"});
+  style.allow({"based_on",    "font",          "size",       "color",          "spacing",
+               "rise",        "underlined",    "struck_out", "language",       "align",
+               "line_height", "first_indent",  "left",       "right",          "before",
+               "after",       "divides_words", "runs_down",  "keeps_together", "keeps_with_next"});
   Look look = looks_.contains(name) ? looks_[name] : looks_["body"];
   if (const auto base = style.find("based_on")) {
     const std::string other = base->text();
@@ -163,6 +165,7 @@ void BriefStyles::apply(const BriefNode& style, Look& look) const {
   number("before", 0, paragraph.before);
   number("after", 0, paragraph.after);
   truth("divides_words", paragraph.divides_words);
+  truth("runs_down", paragraph.runs_down);
   truth("keeps_together", paragraph.keeps_together);
   truth("keeps_with_next", paragraph.keeps_with_next);
 }

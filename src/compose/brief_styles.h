@@ -30,6 +30,8 @@ class BriefStyles {
   const Look& look(const std::string& name) const;
   // The same, told where the name stands.
   const Look& look(const BriefNode& name) const;
+  // "strong", "emphasis" or "strong_emphasis" of a family, where the system has it.
+  Typeface variant(const Typeface& face, const std::string& look) const;
   Typeface face(const BriefNode& name) const;
   Page first_page(const BriefNode& name) const;
   static Color color(const BriefNode& text);

@@ -217,6 +217,20 @@ TEST_CASE("looks of CommonMark within each other go together", "[compose]") {
   CHECK((style("all").is_bold && style("all").is_italic));
 }
 
+TEST_CASE("headings of CommonMark keep the looks and links within them", "[compose]") {
+  const Flow flow = flow_of_commonmark("## The *Mill* [`12`](https://example.org)\n", {}).value();
+  const Document document = flow.as_document().value();
+  const PageWords words = PageWords::of(document.page(0).value()).value();
+  const auto style = [&](std::size_t word) { return words.styles()[words.word(word).style]; };
+  REQUIRE(words.word_count() == 3);
+  CHECK_FALSE(style(0).is_italic);
+  CHECK(style(1).is_italic);
+  CHECK(words.word(1).size == words.word(0).size);
+  CHECK(style(2).font.find("Mono") != std::string::npos);
+  CHECK(document.page(0)->annotations()->at(0).actions.at(0).target == "https://example.org");
+  CHECK(document.outline()->at(0).title == "The Mill 12");
+}
+
 TEST_CASE("rows of CSV are data", "[compose]") {
   const auto rows = [](const std::string& csv) {
     return nlohmann::json::parse(data_of_csv(csv).value());

@@ -60,8 +60,8 @@ class TextReader {
                           std::max(cmark_node_get_list_start(node), 1)});
         break;
       case CMARK_NODE_ITEM: is_item_begun_ = true; break;
-      case CMARK_NODE_PARAGRAPH:
-      case CMARK_NODE_HEADING: begin_text(); break;
+      case CMARK_NODE_HEADING: heading_level_ = cmark_node_get_heading_level(node); [[fallthrough]];
+      case CMARK_NODE_PARAGRAPH: begin_text(); break;
       case CMARK_NODE_CODE_BLOCK: add_code(text_of(cmark_node_get_literal(node))); break;
       case CMARK_NODE_THEMATIC_BREAK: add_rule(); break;
       case CMARK_NODE_STRONG: looks_.emplace_back("strong"); break;
@@ -96,7 +96,7 @@ class TextReader {
         break;
       case CMARK_NODE_HEADING:
         flush_items();
-        flow_.add_heading(plain_, cmark_node_get_heading_level(node));
+        flow_.add_heading(paragraph_, std::exchange(heading_level_, 0));
         break;
       case CMARK_NODE_PARAGRAPH: end_paragraph(); break;
       case CMARK_NODE_STRONG:
@@ -116,6 +116,7 @@ class TextReader {
     // A further paragraph of an item stands below its first one.
     if (!lists_.empty() && !is_item_begun_)
       style.left += block_look().letters.size * 1.5 * static_cast<double>(lists_.size());
+    if (heading_level_ > 0) style = styles_.document().heading_style(heading_level_);
     paragraph_ = Paragraph(std::move(style));
     plain_.clear();
     picture_.clear();
@@ -130,17 +131,26 @@ class TextReader {
     paragraph_.add(text, letters());
   }
 
+  // In headings letters are of the headings' family, but for code.
+  Typeface face(const std::string& look) const {
+    const Typeface own = styles_.look(look).letters.face;
+    if (heading_level_ == 0 || look == "code") return own;
+    return styles_.variant(styles_.document().face, look);
+  }
+
   // Those of the block, with what each look around the text says otherwise than the body.
   TextStyle letters() const {
-    TextStyle own = block_look().letters;
+    TextStyle own =
+        heading_level_ > 0 ? styles_.document().heading_look(heading_level_) : block_look().letters;
     const TextStyle& plain = styles_.look(std::string("body")).letters;
     const auto has = [&](const char* name) {
       return std::find(looks_.begin(), looks_.end(), name) != looks_.end();
     };
     for (const std::string& name : looks_) {
       const bool is_both = name != "link" && has("strong") && has("emphasis");
-      const TextStyle& look = styles_.look(is_both ? std::string("strong_emphasis") : name).letters;
-      if (name != "link") own.face = look.face;
+      const std::string known = is_both ? "strong_emphasis" : name;
+      const TextStyle& look = styles_.look(known).letters;
+      if (name != "link") own.face = face(known);
       if (!(look.color == plain.color)) own.color = look.color;
       own.size *= look.size / plain.size;
       own.spacing += look.spacing - plain.spacing;
@@ -206,6 +216,7 @@ class TextReader {
   const BriefOptions& options_;
   Flow flow_;
   int quotes_ = 0;
+  int heading_level_ = 0;  // of the one that is read
   std::vector<List> lists_;
   bool is_item_begun_ = false;
   std::vector<Paragraph> items_;

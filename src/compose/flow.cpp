@@ -19,8 +19,7 @@ using compose::StripSource;
 
 namespace {
 
-constexpr double kSlack = 1e-6;     // points
-constexpr double kAboveNotes = 14;  // points between the text and its notes, with the rule
+constexpr double kSlack = 1e-6;  // points
 
 // How many pages there are; 0 as long as that is not known.
 using PageCount = std::shared_ptr<int>;
@@ -113,7 +112,7 @@ class Filling {
     const double gap = is_first ? 0 : std::max(after_, strip.before);
     double notes = height_of(strip.notes);
     for (const Placed& placed : column_) notes += height_of(placed.strip.notes);
-    if (notes > 0) notes += kAboveNotes;
+    if (notes > 0) notes += compose::kAboveNotes;
     if (y_ + gap + head + strip.height + notes > flow_.column_height() + kSlack) {
       if (is_first)
         return Error(ErrorCode::invalid_argument,
@@ -190,10 +189,10 @@ class Filling {
     if (column_.empty()) return Done{};
     if (next_column_ == 0) LUMVET_RETURN_IF_ERROR(new_page());
     for (const Placed& placed : column_)
-      if (placed.strip.heading) {
-        if (placed.strip.heading->level == 1) chapter_ = placed.strip.heading->text;
-        heading_pages_.resize(std::max(heading_pages_.size(), placed.strip.heading->number + 1));
-        heading_pages_[placed.strip.heading->number] = page_count_ - 1;
+      for (const Strip::Heading& heading : placed.strip.headings) {
+        if (heading.level == 1) chapter_ = heading.text;
+        heading_pages_.resize(std::max(heading_pages_.size(), heading.number + 1));
+        heading_pages_[heading.number] = page_count_ - 1;
       }
     if (page_) draw_column();
     column_.clear();
@@ -210,12 +209,6 @@ class Filling {
     draw_notes(left);
   }
 
-  static double height_of(const std::vector<compose::FootNote>& notes) {
-    double height = 0;
-    for (const compose::FootNote& note : notes) height += note.set.height();
-    return height;
-  }
-
   // At the foot of the column, below a short rule.
   void draw_notes(double left) {
     double height = 0;
@@ -225,7 +218,7 @@ class Filling {
     double y = flow_.options.margins.top + flow_.column_height() - height;
     {
       const auto scope = page_->artifact();
-      const double at = y - kAboveNotes * 0.4;
+      const double at = y - compose::kAboveNotes * 0.4;
       page_->line({left, at}, {left + std::min(kRule, flow_.column_width()), at}, Color::gray(0.5),
                   {.width = 0.5});
     }
@@ -241,9 +234,9 @@ class Filling {
   void draw(const Placed& placed, Point at) {
     const Strip& strip = placed.strip;
     if (placed.has_head) strip.head->draw(*page_, {at.x, at.y - strip.head->height});
-    if (strip.heading) {
-      page_->add_outline_entry(strip.heading->text, at.y, strip.heading->level - 1);
-      page_->name_place(strip.heading->name, at);
+    for (const Strip::Heading& heading : strip.headings) {
+      page_->add_outline_entry(heading.text, at.y, heading.level - 1);
+      page_->name_place(heading.name, at);
     }
     strip.draw(*page_, at);
   }
@@ -272,8 +265,29 @@ Flow::Flow(Flow&&) noexcept = default;
 Flow& Flow::operator=(Flow&&) noexcept = default;
 Flow::~Flow() = default;
 
+TextStyle FlowOptions::heading_look(int level) const {
+  constexpr double kSmaller = 0.78;  // from level to level
+  constexpr double kLeast = 10;      // points
+  const double size = heading_size * std::pow(kSmaller, std::clamp(level, 1, 6) - 1);
+  return {
+      .face = face, .size = std::max(size, kLeast), .color = heading_color, .language = language};
+}
+ParagraphStyle FlowOptions::heading_style(int level) const {
+  const double size = heading_look(level).size;
+  return {.line_height = 1.15,
+          .before = size * 0.9,
+          .after = size * 0.45,
+          .keeps_together = true,
+          .keeps_with_next = true};
+}
+
 void Flow::add_heading(const std::string& text, int level, const std::string& name) {
-  data_->blocks.emplace_back(compose::HeadingBlock{text, level, name});
+  const FlowOptions& options = data_->options;
+  add_heading(Paragraph(text, options.heading_look(level), options.heading_style(level)), level,
+              name);
+}
+void Flow::add_heading(const Paragraph& text, int level, const std::string& name) {
+  data_->blocks.emplace_back(compose::HeadingBlock{text, std::clamp(level, 1, 6), name});
 }
 void Flow::add(const Paragraph& paragraph) { data_->blocks.emplace_back(paragraph); }
 void Flow::add_list(const std::vector<Paragraph>& items, bool numbered, int first, int depth) {

@@ -14,7 +14,7 @@
 namespace lumvet::compose {
 
 struct HeadingBlock {
-  std::string text;
+  Paragraph text;
   int level = 1;
   std::string name;
 };

@@ -52,6 +52,10 @@ class BlockSetter {
         end_beside();
         continue;
       }
+      if (runs_down(block)) {
+        LUMVET_RETURN_IF_ERROR(add_downward());
+        continue;
+      }
       key_ = "b" + std::to_string(number_++);
       if (is_telling_alone_ && !tells_pages(block)) {
         leave_out(block);
@@ -69,9 +73,18 @@ class BlockSetter {
     return heading.name.empty() ? "heading-" + std::to_string(number + 1) : heading.name;
   }
 
+  static const Paragraph* paragraph_of(const Block& block) {
+    const HeadingBlock* heading = std::get_if<HeadingBlock>(&block);
+    return heading != nullptr ? &heading->text : std::get_if<Paragraph>(&block);
+  }
+
+  static bool runs_down(const Block& block) {
+    const Paragraph* paragraph = paragraph_of(block);
+    return paragraph != nullptr && paragraph->style().runs_down;
+  }
+
   static bool tells_pages(const Block& block) {
-    if (const Paragraph* paragraph = std::get_if<Paragraph>(&block))
-      return draw::tells_pages(*paragraph);
+    if (const Paragraph* paragraph = paragraph_of(block)) return draw::tells_pages(*paragraph);
     if (const ListBlock* list = std::get_if<ListBlock>(&block))
       return std::any_of(list->items.begin(), list->items.end(), draw::tells_pages);
     if (const Table* table = std::get_if<Table>(&block))
@@ -82,10 +95,14 @@ class BlockSetter {
 
   // The notes in it count all the same.
   void leave_out(const Block& block) {
-    if (const Paragraph* paragraph = std::get_if<Paragraph>(&block))
+    if (const Paragraph* paragraph = paragraph_of(block))
       numbers_.next_note += draw::count_notes(*paragraph);
     if (const ListBlock* list = std::get_if<ListBlock>(&block))
       for (const Paragraph& item : list->items) numbers_.next_note += draw::count_notes(item);
+    if (const Table* table = std::get_if<Table>(&block))
+      for (const TableRow& row : table->rows)
+        for (const TableCell& cell : row.cells)
+          numbers_.next_note += draw::count_notes(cell.content);
   }
 
   // Text at one side of a picture, as long as it is high.
@@ -96,8 +113,8 @@ class BlockSetter {
   };
 
   static bool stands_beside(const Block& block) {
-    return std::holds_alternative<HeadingBlock>(block) ||
-           std::holds_alternative<Paragraph>(block) || std::holds_alternative<ListBlock>(block);
+    return (paragraph_of(block) != nullptr && !runs_down(block)) ||
+           std::holds_alternative<ListBlock>(block);
   }
 
   // Where lines of a style have room, from so much of the column on.
@@ -142,27 +159,44 @@ class BlockSetter {
                    std::make_move_iterator(strips.end()));
   }
 
-  Status add(const HeadingBlock& heading) {
-    constexpr double kSmaller = 0.78;  // from level to level
-    const int level = std::clamp(heading.level, 1, 6);
-    const double size = std::max(flow_.options.heading_size * std::pow(kSmaller, level - 1), 10.0);
-    const Paragraph text(heading.text,
-                         {.face = flow_.options.face,
-                          .size = size,
-                          .color = flow_.options.heading_color,
-                          .language = flow_.options.language},
-                         {.line_height = 1.15,
-                          .before = size * 0.9,
-                          .after = size * 0.45,
-                          .keeps_together = true,
-                          .keeps_with_next = true});
-    LUMVET_TRY(std::vector<Strip> strips,
-               strips_of(text, place(text.style()), "H" + std::to_string(level), key_, numbers_));
+  static std::string tag_of(const HeadingBlock& heading) {
+    return "H" + std::to_string(heading.level);
+  }
+
+  // What the next heading says about the document.
+  Strip::Heading told(const HeadingBlock& heading) {
     const std::size_t number = next_heading_++;
+    return {draw::plain_text(heading.text), heading.level, link_name(heading, number), number};
+  }
+
+  Status add(const HeadingBlock& heading) {
+    LUMVET_TRY(std::vector<Strip> strips, strips_of(heading.text, place(heading.text.style()),
+                                                    tag_of(heading), key_, numbers_));
+    Strip::Heading own = told(heading);
     if (strips.empty()) return Done{};
-    strips.front().heading = std::make_shared<const Strip::Heading>(
-        Strip::Heading{heading.text, level, link_name(heading, number), number});
+    strips.front().headings = {std::move(own)};
     take(std::move(strips));
+    return Done{};
+  }
+
+  // All paragraphs and headings from the next block on whose lines run downward, beside each other.
+  Status add_downward() {
+    const auto& blocks = flow_.blocks;
+    std::size_t end = number_;
+    bool is_wanted = !is_telling_alone_;
+    for (; end < blocks.size() && runs_down(blocks[end]); ++end)
+      is_wanted |= tells_pages(blocks[end]);
+    std::vector<DownwardText> texts;
+    for (; number_ < end; ++number_) {
+      const Block& block = blocks[number_];
+      const HeadingBlock* heading = std::get_if<HeadingBlock>(&block);
+      texts.push_back({*paragraph_of(block), heading != nullptr ? tag_of(*heading) : "P",
+                       "b" + std::to_string(number_),
+                       heading != nullptr ? std::optional(told(*heading)) : std::nullopt});
+      if (!is_wanted) leave_out(block);
+    }
+    if (!is_wanted) return Done{};
+    LUMVET_TRY(strips_, strips_of(texts, width(), flow_.column_height(), numbers_));
     return Done{};
   }
 
@@ -210,7 +244,7 @@ class BlockSetter {
   }
 
   Status add(const Table& table) {
-    LUMVET_TRY(rows_, strips_of(table, width(), flow_.column_height(), key_, numbers_.pages));
+    LUMVET_TRY(rows_, strips_of(table, width(), flow_.column_height(), key_, numbers_));
     return Done{};
   }
 
@@ -296,8 +330,9 @@ class BlockSetter {
           .tabs = {{width() - kStep * (heading.level - 1), TabStop::Align::right, "."}}};
       LUMVET_TRY(
           std::vector<Strip> strips,
-          strips_of(Paragraph(heading.text + "\t" + std::to_string(page), look, style),
-                    {width(), 0, width()}, "TOCI", key_ + "e" + std::to_string(i), numbers_));
+          strips_of(
+              Paragraph(draw::plain_text(heading.text) + "\t" + std::to_string(page), look, style),
+              {width(), 0, width()}, "TOCI", key_ + "e" + std::to_string(i), numbers_));
       for (Strip& strip : strips)
         strip.draw = [draw = strip.draw, key = key_](Drawing& drawing, Point at) {
           const auto scope = drawing.tag("TOC", {.key = key});

@@ -1,65 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 // Flows over pages: where they break, what comes again, what the contents say.
-#include "lumvet/compose/flow.h"
-
 #include <algorithm>
 
-#include "lumvet/render/placed_images.h"
 #include "lumvet/render/render.h"
-#include "lumvet/text/page_words.h"
 #include "lumvet/text/tagged_text.h"
-#include "tests/support/catch.h"
+#include "tests/support/flows.h"
 
-using namespace lumvet;
-
-namespace {
-
-TextStyle look() { return {.face = Typeface::named("Liberation Serif").value(), .size = 10}; }
-
-// Room for 20 lines of 12.5 points.
-FlowOptions small() {
-  return {.paper = {300, 300}, .margins = {25, 25, 25, 25}, .heading_size = 14};
-}
-
-Paragraph lines(int count, ParagraphStyle style = {}) {
-  std::string text;
-  for (int i = 0; i < count; ++i) text += (i > 0 ? "\nline " : "line ") + std::to_string(i + 1);
-  return Paragraph(text, look(), std::move(style));
-}
-
-std::vector<std::string> texts_of(const Document& document) {
-  std::vector<std::string> texts;
-  for (int i = 0; i < document.page_count(); ++i)
-    texts.push_back(text_of(document.page(i).value()).value());
-  return texts;
-}
-
-std::vector<std::string> texts_of(const Flow& flow) {
-  const Document document = flow.as_document().value();
-  CHECK(document.findings().empty());
-  return texts_of(document);
-}
-
-int lines_in(const std::string& text) {
-  int count = 0;
-  for (std::size_t at = text.find("line"); at != std::string::npos; at = text.find("line", at + 1))
-    ++count;
-  return count;
-}
-
-Rect bounds_of(const Quad& quad) {
-  Rect bounds = Rect::nothing();
-  for (const Point& corner : quad) bounds.include(corner);
-  return bounds;
-}
-
-// Display space: y goes down.
-Rect picture_on(const Document& document, int page) {
-  const Scene scene = Scene::record(document.page(page).value()).value();
-  return bounds_of(placed_images(scene).at(0).quad());
-}
-
-}  // namespace
+using namespace test;
 
 TEST_CASE("a paragraph goes on over pages, and leaves no line alone", "[compose]") {
   // Of 21 lines the last two go together.
@@ -384,11 +331,8 @@ TEST_CASE("notes stand at the foot of the column that their numbers are in", "[c
   for (const auto& part : tagged_text(document).value()) heard += part.role + "|";
   CHECK(heard.find("Note") != std::string::npos);
   // Elsewhere they are refused, not lost.
-  Table table;
-  table.rows = {{{TableCell(Paragraph("a", look()).add_note("b", look()))}, {}}};
-  Flow wrong(small());
-  wrong.add(table);
-  CHECK_THAT(wrong.as_document().error().message(), Catch::Contains("notes"));
+  CHECK_THAT(Paragraph("a", look()).add_note("b", look()).set(100).error().message(),
+             Catch::Contains("notes"));
 }
 
 TEST_CASE("paragraphs and lists tell the pages of headings", "[compose]") {
@@ -412,9 +356,6 @@ TEST_CASE("paragraphs and lists tell the pages of headings", "[compose]") {
   CHECK_THAT(nowhere.as_document().error().message(), Catch::Contains("'coasts'"));
   CHECK(Paragraph().add_page_of("costs", look()).set(100).error().code() ==
         ErrorCode::invalid_argument);
-  Flow downward(small());
-  downward.add(Paragraph("Ostrel", look(), {.runs_down = true}));
-  CHECK_THAT(downward.as_document().error().message(), Catch::Contains("downward"));
 }
 
 TEST_CASE("cells tell the pages of headings", "[compose]") {
@@ -444,7 +385,7 @@ TEST_CASE("cells tell the pages of headings", "[compose]") {
   };
   wrong.add(source);
   wrong.add_heading("Costs", 1, "costs");
-  CHECK_THAT(wrong.as_document().error().message(), Catch::Contains("rows that its tables have"));
+  CHECK_THAT(wrong.as_document().error().message(), Catch::Contains("but for rows of a source"));
 }
 
 TEST_CASE("numbers of pages that make lines longer move what is behind them", "[compose]") {

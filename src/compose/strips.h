@@ -24,6 +24,12 @@ struct FootNote {
   SetParagraph set;
   std::string place;  // by which its number leads to it
 };
+constexpr double kAboveNotes = 14;  // points between the text and its notes, with the rule
+double height_of(const std::vector<FootNote>& notes);
+// Those to which numbers in some lines lead, set as wide as their column.
+Status add_foot_notes(const SetParagraph& set, std::size_t first, std::size_t end,
+                      const std::vector<draw::Note>& notes, double column,
+                      std::vector<FootNote>& found);
 
 struct Strip {
   double height = 0;  // points
@@ -43,7 +49,7 @@ struct Strip {
     std::string name;        // by which links call it
     std::size_t number = 0;  // among all headings
   };
-  std::shared_ptr<const Heading> heading = {};
+  std::vector<Heading> headings = {};
 };
 
 // Gives one strip after the other, nothing behind the last.
@@ -67,10 +73,25 @@ Result<std::vector<Strip>> strips_of(const Paragraph& paragraph, const LinePlace
                                      const std::string& tag, const std::string& key,
                                      Numbers& numbers);
 
-// The rows of a table, which stays as long as they are asked for, as do the pages; rows that are
+// Whether the line holds on to the one behind it.
+bool holds_on(const ParagraphStyle& style, std::size_t line, std::size_t count);
+
+// A paragraph whose lines run downward, in a flow.
+struct DownwardText {
+  Paragraph text;
+  std::string tag;
+  std::string key;
+  std::optional<Strip::Heading> heading = {};
+};
+// One paragraph beside the other, from the right: strips of lines that are as long as a column is
+// high. Errors: invalid_argument where lines are wider than the column.
+Result<std::vector<Strip>> strips_of(const std::vector<DownwardText>& texts, double width,
+                                     double height, Numbers& numbers);
+
+// The rows of a table, which stays as long as they are asked for, as do the numbers; rows that are
 // higher than `highest` are parted. Errors, also of the source: invalid_argument for a table that
 // needs more width, with how much, and for cells that have no place.
 Result<StripSource> strips_of(const Table& table, double width, double highest,
-                              const std::string& key, const draw::PlacePages& pages);
+                              const std::string& key, Numbers& numbers);
 
 }  // namespace lumvet::compose

@@ -3,55 +3,23 @@
 #include <cmath>
 #include <map>
 #include <numeric>
-#include <span>
 
-#include "compose/row_window.h"
+#include "compose/placed_cells.h"
 #include "compose/strips.h"
 
 namespace lumvet::compose {
 namespace {
 
-// A cell where it stands in the grid.
-struct Placed {
-  const TableCell* cell = nullptr;
-  std::size_t row = 0;
-  std::size_t column = 0;
-  std::size_t rows = 1;
-  std::size_t columns = 1;
-  SetParagraph set;
-  // The first line in each of its rows, and the end of the last, where rows are parted.
-  std::vector<std::size_t> lines = {};
-};
-
 std::string points(double value) { return std::to_string(static_cast<long>(std::ceil(value))); }
-
-// Rows that cells hold together, set.
-struct RowGroup {
-  std::size_t first = 0;                // row
-  bool ends_table = false;              // whether there are no more behind it
-  bool is_parted = false;               // whether pages may end between its rows
-  std::vector<RowPtr> rows;             // in which the cells are
-  std::vector<Placed> cells;            // row by row
-  std::vector<std::size_t> row_begins;  // of the cells, and one more
-  std::vector<double> heights;          // of the rows
-
-  std::size_t end() const { return first + heights.size(); }
-  double height(std::size_t row) const { return heights[row - first]; }
-  std::span<const Placed> cells_of(std::size_t row) const {
-    const std::size_t begin = row_begins[row - first];
-    return std::span(cells).subspan(begin, row_begins[row - first + 1] - begin);
-  }
-};
-using RowGroupPtr = std::shared_ptr<const RowGroup>;
 
 // Where the columns of a table are, and how its rows are drawn.
 class Grid {
  public:
-  Grid(const Table& table, double width, std::string key, const draw::PlacePages& pages)
-      : table_(table), width_(width), key_(std::move(key)), pages_(pages) {}
+  Grid(const Table& table, double width, double highest, std::string key)
+      : table_(table), width_(width), highest_(highest), key_(std::move(key)) {}
 
   // Looks at all rows once, unless it is said how wide all columns are.
-  Status measure() {
+  Status measure(Numbers numbers) {
     std::vector<double> least;
     std::vector<double> whole;
     const bool are_given =
@@ -63,13 +31,12 @@ class Grid {
       least.resize(count_);
       whole.resize(count_);
     } else {
-      LUMVET_RETURN_IF_ERROR(measure_content(least, whole));
+      LUMVET_RETURN_IF_ERROR(measure_content(least, whole, numbers));
     }
     return find_widths(least, whole);
   }
 
   const Table& table() const { return table_; }
-  const draw::PlacePages& pages() const { return pages_; }
   const std::string& key() const { return key_; }
   std::size_t head_rows() const { return static_cast<std::size_t>(std::max(table_.head_rows, 0)); }
 
@@ -83,11 +50,12 @@ class Grid {
       LUMVET_TRY(const RowPtr own, rows.at(row));
       group->rows.push_back(own);
       group->row_begins.push_back(group->cells.size());
-      LUMVET_RETURN_IF_ERROR(place_row(*own, row, rows, taken, [&](const Placed& placed) -> Status {
+      const auto take = [&](const Placed& placed) -> Status {
         group->cells.push_back(placed);
         end = std::max(end, row + placed.rows);
         return Done{};
-      }));
+      };
+      LUMVET_RETURN_IF_ERROR(place_row(*own->cells, row, rows, taken, take));
       if (taken.size() > count_) return wrong_count(taken.size());
       group->heights.push_back(2 * table_.padding_along);
     }
@@ -97,7 +65,12 @@ class Grid {
     rows.forget_before(group->end());
     for (Placed& placed : group->cells) {
       const double room = width_of(placed) - 2 * table_.padding_across;
-      LUMVET_TRY(placed.set, placed.cell->content.set(std::max(room, 1e-3)));
+      const Paragraph& content = placed.cell->content;
+      if (placed.runs_down()) {
+        LUMVET_TRY(placed.set, set_downward(content));
+      } else {
+        LUMVET_TRY(placed.set, content.set(std::max(room, 1e-3)));
+      }
     }
     find_heights(*group);
     const double all = std::accumulate(group->heights.begin(), group->heights.end(), 0.0);
@@ -126,19 +99,33 @@ class Grid {
       if (is_tagged)
         tag_cell.emplace(page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)}));
       const Point corner{area.left + table_.padding_across, at.y + table_.padding_along};
-      if (placed.lines.empty())
-        page.write(placed.set, {corner.x, corner.y + down});
+      const LineRange lines = lines_in(placed, row);
+      if (placed.runs_down())
+        page.write(placed.set, {right_of(placed, area), corner.y + down}, lines.first, lines.end);
       else
-        page.write(placed.set, corner, placed.lines[row - placed.row],
-                   placed.lines[row - placed.row + 1]);
+        page.write(placed.set, {corner.x, corner.y + (placed.lines.empty() ? down : 0)},
+                   lines.first, lines.end);
     }
     draw_rules(group, page, at, row, group.height(row), true);
   }
 
+  // The notes that begin in some lines of a row, or in all that stand in it.
+  Status add_notes(const RowGroup& group, std::size_t row, const std::optional<LineRange>& part,
+                   std::vector<FootNote>& found) const {
+    for (const Placed& placed : group.cells) {
+      if (placed.row > row || row >= placed.row + placed.rows) continue;
+      const std::vector<draw::Note>& notes = group.rows[placed.row - group.first]->notes;
+      LineRange lines = part ? *part : lines_in(placed, row);
+      lines.end = std::min(lines.end, placed.set.line_count());
+      LUMVET_RETURN_IF_ERROR(
+          add_foot_notes(placed.set, lines.first, lines.end, notes, width_, found));
+    }
+    return Done{};
+  }
+
   // Lines of a row that is parted.
   struct Part {
-    std::size_t first = 0;
-    std::size_t end = 0;
+    LineRange lines;
     double above = 0;  // points before the first
     double height = 0;
     bool is_last = false;
@@ -150,55 +137,14 @@ class Grid {
       const PageArea area{at.x + lefts_[placed.column], at.y, width_of(placed), part.height};
       fill(group, page, placed, area);
       const auto tag_cell = page.tag(is_head(row) ? "TH" : "TD", {.key = cell_key(placed)});
-      if (part.first < placed.set.line_count())
-        page.write(placed.set, {area.left + table_.padding_across, at.y + part.above}, part.first,
-                   part.end);
+      if (part.lines.first < placed.set.line_count())
+        page.write(placed.set, {area.left + table_.padding_across, at.y + part.above},
+                   part.lines.first, part.lines.end);
     }
     draw_rules(group, page, at, row, part.height, part.is_last);
   }
 
  private:
-  // The cells of a row, each into the first place that none above takes; `taken` says of each
-  // column by how many rows more. Calls take(placed), which returns a Status.
-  template <typename Take>
-  static Status place_row(const TableRow& cells, std::size_t row, RowWindow& window,
-                          std::vector<std::size_t>& taken, const Take& take) {
-    std::vector<std::pair<std::size_t, std::size_t>> now;
-    std::size_t column = 0;
-    for (const TableCell& cell : cells.cells) {
-      if (cell.columns < 1 || cell.rows < 1)
-        return Error(ErrorCode::invalid_argument, "a cell takes one row and one column at least");
-      while (column < taken.size() && taken[column] > 0) ++column;
-      const auto columns = static_cast<std::size_t>(cell.columns);
-      if (columns > kMostColumns - std::min(column, kMostColumns))
-        return Error(ErrorCode::limit, "a table has more than 1000 columns");
-      LUMVET_TRY(const std::size_t rows,
-                 rows_from(row, static_cast<std::size_t>(cell.rows), window));
-      if (taken.size() < column + columns) taken.resize(column + columns);
-      for (std::size_t i = 0; i < columns; ++i) {
-        if (taken[column + i] > 0)
-          return Error(ErrorCode::invalid_argument,
-                       "a cell of row " + std::to_string(row + 1) +
-                           " has no place beside one that takes several rows");
-        now.emplace_back(column + i, rows);
-      }
-      LUMVET_RETURN_IF_ERROR(take(Placed{&cell, row, column, rows, columns, {}}));
-      column += columns;
-    }
-    for (std::size_t& rows : taken) rows -= rows > 0 ? 1 : 0;
-    for (const auto& [at, rows] : now) taken[at] = rows - 1;
-    return Done{};
-  }
-
-  // How many of so many rows from one on there are.
-  static Result<std::size_t> rows_from(std::size_t row, std::size_t wanted, RowWindow& window) {
-    for (std::size_t count = 1; count < wanted; ++count) {
-      LUMVET_TRY(const RowPtr next, window.at(row + count));
-      if (!next) return count;
-    }
-    return wanted;
-  }
-
   Error wrong_count(std::size_t count) const {
     return Error(ErrorCode::invalid_argument,
                  "the table's rows have " + std::to_string(count) + " columns, and " +
@@ -206,23 +152,23 @@ class Grid {
   }
 
   // What columns need, at least and so that no line breaks.
-  Status measure_content(std::vector<double>& least, std::vector<double>& whole) {
+  Status measure_content(std::vector<double>& least, std::vector<double>& whole, Numbers& numbers) {
     std::vector<std::size_t> taken;
     // Of cells over several columns, by the first of them and how many they are.
     std::map<std::pair<std::size_t, std::size_t>, Paragraph::Widths> wide;
     const double padding = 2 * table_.padding_across;
-    RowWindow rows(table_, pages_);
+    RowWindow rows(table_, numbers);
     for (std::size_t row = 0;; ++row) {
       LUMVET_TRY(const RowPtr own, rows.at(row));
       if (!own) break;
-      LUMVET_RETURN_IF_ERROR(place_row(*own, row, rows, taken, [&](const Placed& placed) -> Status {
+      const auto take = [&](const Placed& placed) -> Status {
         const std::size_t end = placed.column + placed.columns;
         if (least.size() < end) {
           least.resize(end);
           whole.resize(end);
         }
         if (placed.columns == 1 && column(placed.column).width) return Done{};
-        LUMVET_TRY(const Paragraph::Widths needed, placed.cell->content.widths());
+        LUMVET_TRY(const Paragraph::Widths needed, widths_of(placed));
         Paragraph::Widths single{whole[placed.column], least[placed.column]};
         Paragraph::Widths& most =
             placed.columns == 1 ? single : wide[{placed.column, placed.columns}];
@@ -232,7 +178,8 @@ class Grid {
         least[placed.column] = single.least;
         whole[placed.column] = single.whole;
         return Done{};
-      }));
+      };
+      LUMVET_RETURN_IF_ERROR(place_row(*own->cells, row, rows, taken, take));
       rows.forget_before(row + 1);
     }
     count_ = least.size();
@@ -325,7 +272,40 @@ class Grid {
     return lefts_[placed.column + placed.columns] - lefts_[placed.column];
   }
   double height_of(const Placed& placed) const {
-    return placed.set.height() + 2 * table_.padding_along;
+    double height = placed.runs_down() ? 0 : placed.set.height();
+    if (placed.runs_down())
+      for (std::size_t i = 0; i < placed.set.line_count(); ++i)
+        height = std::max(height, placed.set.line_right(i));
+    return height + 2 * table_.padding_along;
+  }
+
+  // Lines that run downward are as long as they want to be, and have room on a page.
+  Result<SetParagraph> set_downward(const Paragraph& content) const {
+    LUMVET_TRY(const Paragraph::Widths widths, content.widths());
+    constexpr double kLeast = 1;
+    const double room = std::max(highest_ - 2 * table_.padding_along, kLeast);
+    return content.set(std::min(widths.whole + kLeast, room));
+  }
+
+  Result<Paragraph::Widths> widths_of(const Placed& placed) const {
+    if (!placed.runs_down()) return placed.cell->content.widths();
+    LUMVET_TRY(const SetParagraph set, set_downward(placed.cell->content));
+    return Paragraph::Widths{set.height(), set.height()};
+  }
+
+  // Where the first line is right of, of those that run downward.
+  double right_of(const Placed& placed, const PageArea& area) const {
+    using Align = ParagraphStyle::Align;
+    const double right = area.left + area.width - table_.padding_across;
+    const double free = area.width - 2 * table_.padding_across - placed.set.height();
+    const Align align = placed.cell->content.style().align;
+    return right - (align == Align::center ? free / 2 : align == Align::left ? free : 0);
+  }
+
+  // Those of a cell that stand in a row.
+  static LineRange lines_in(const Placed& placed, std::size_t row) {
+    if (placed.lines.empty()) return {0, row == placed.row ? placed.set.line_count() : 0};
+    return {placed.lines[row - placed.row], placed.lines[row - placed.row + 1]};
   }
 
   // Cells of several rows go on from row to row, with as many lines in each as have room; rows that
@@ -334,12 +314,12 @@ class Grid {
     group.is_parted = true;
     std::fill(group.heights.begin(), group.heights.end(), 2 * table_.padding_along);
     for (const Placed& placed : group.cells)
-      if (placed.rows == 1) {
+      if (placed.rows == 1 || placed.runs_down()) {
         double& own = group.heights[placed.row - group.first];
         own = std::max(own, height_of(placed));
       }
     for (Placed& placed : group.cells)
-      if (placed.rows > 1) part(group, placed);
+      if (placed.rows > 1 && !placed.runs_down()) part(group, placed);
   }
 
   void part(RowGroup& group, Placed& placed) const {
@@ -386,7 +366,7 @@ class Grid {
 
   // Below the rule above it, of which half lies in the row.
   void fill(const RowGroup& group, Drawing& page, const Placed& placed, PageArea area) const {
-    const std::optional<Color>& of_row = group.rows[placed.row - group.first]->fill;
+    const std::optional<Color>& of_row = group.rows[placed.row - group.first]->cells->fill;
     const auto& color = placed.cell->fill ? placed.cell->fill : of_row;
     if (!color) return;
     const double rule =
@@ -431,12 +411,10 @@ class Grid {
     });
   }
 
-  static constexpr std::size_t kMostColumns = 1000;
-
   const Table& table_;
   double width_;
+  double highest_;  // that a row may be
   std::string key_;
-  const draw::PlacePages& pages_;
   std::size_t count_ = 0;  // columns
   std::vector<double> widths_;
   std::vector<double> lefts_;
@@ -445,8 +423,8 @@ class Grid {
 // Rows as strips, one after the other.
 class TableStrips {
  public:
-  TableStrips(std::shared_ptr<const Grid> grid, double highest)
-      : grid_(std::move(grid)), rows_(grid_->table(), grid_->pages()), highest_(highest) {}
+  TableStrips(std::shared_ptr<const Grid> grid, double highest, Numbers& numbers)
+      : grid_(std::move(grid)), rows_(grid_->table(), numbers), highest_(highest) {}
 
   Result<std::optional<Strip>> next() {
     if (next_ >= ready_.size()) LUMVET_RETURN_IF_ERROR(make_ready());
@@ -467,7 +445,8 @@ class TableStrips {
                grid_->group_from(row_, rows_, highest_ - (head_ ? head_->height : 0)));
     if (row_ < heads) head_groups_.push_back(group);
     const bool is_first = row_ == 0;
-    for (std::size_t row = group->first; row < group->end(); ++row) add_row(group, row, heads);
+    for (std::size_t row = group->first; row < group->end(); ++row)
+      LUMVET_RETURN_IF_ERROR(add_row(group, row, heads));
     row_ = group->end();
     constexpr double kAround = 6;  // points above and below a table
     if (is_first) ready_.front().before = kAround;
@@ -490,13 +469,14 @@ class TableStrips {
     return head;
   }
 
-  void add_row(const RowGroupPtr& group, std::size_t row, std::size_t heads) {
+  Status add_row(const RowGroupPtr& group, std::size_t row, std::size_t heads) {
     const std::shared_ptr<const Strip> head = row >= heads ? head_ : nullptr;
     const double room = highest_ - (head ? head->height : 0);
     const bool is_alone = group->heights.size() == 1;
-    if (is_alone && (group->height(row) > room || grid_->table().parts_rows) &&
-        add_parts(group, row, room, head))
-      return;
+    if (is_alone && (group->height(row) > room || grid_->table().parts_rows)) {
+      LUMVET_TRY(const bool is_parted, add_parts(group, row, room, head));
+      if (is_parted) return Done{};
+    }
     Strip strip;
     strip.height = group->height(row);
     strip.keeps_with_next = row < heads || (row + 1 < group->end() && !group->is_parted);
@@ -505,15 +485,18 @@ class TableStrips {
       const auto table = page.tag("Table", {.key = grid->key()});
       grid->draw_row(*group, page, at, row, true);
     };
+    LUMVET_RETURN_IF_ERROR(grid_->add_notes(*group, row, std::nullopt, strip.notes));
     ready_.push_back(std::move(strip));
+    return Done{};
   }
 
   // A row in parts of so many lines as have room, all cells alike. False when it need not be.
-  bool add_parts(const RowGroupPtr& group, std::size_t row, double room,
-                 const std::shared_ptr<const Strip>& head) {
+  Result<bool> add_parts(const RowGroupPtr& group, std::size_t row, double room,
+                         const std::shared_ptr<const Strip>& head) {
     std::size_t lines = 0;
     double line = 0;
     for (const Placed& placed : group->cells) {
+      if (placed.runs_down()) return false;
       lines = std::max(lines, placed.set.line_count());
       for (std::size_t i = 0; i < placed.set.line_count(); ++i)
         line = std::max(line, placed.set.line_top(i + 1) - placed.set.line_top(i));
@@ -525,10 +508,10 @@ class TableStrips {
             : static_cast<std::size_t>(std::max(1.0, std::floor((room - 2 * padding) / line)));
     if (lines < 2 || lines <= each) return false;
     for (std::size_t first = 0; first < lines; first += each) {
-      Grid::Part part{first, std::min(lines, first + each), first == 0 ? padding : 0, 0, false};
-      part.is_last = part.end == lines;
-      part.height =
-          line * static_cast<double>(part.end - first) + part.above + (part.is_last ? padding : 0);
+      Grid::Part part{{first, std::min(lines, first + each)}, first == 0 ? padding : 0, 0, false};
+      part.is_last = part.lines.end == lines;
+      part.height = line * static_cast<double>(part.lines.end - first) + part.above +
+                    (part.is_last ? padding : 0);
       Strip strip;
       strip.head = head;
       strip.height = part.height;
@@ -536,6 +519,7 @@ class TableStrips {
         const auto table = page.tag("Table", {.key = grid->key()});
         grid->draw_part(*group, page, at, row, part);
       };
+      LUMVET_RETURN_IF_ERROR(grid_->add_notes(*group, row, part.lines, strip.notes));
       ready_.push_back(std::move(strip));
     }
     return true;
@@ -554,10 +538,10 @@ class TableStrips {
 }  // namespace
 
 Result<StripSource> strips_of(const Table& table, double width, double highest,
-                              const std::string& key, const draw::PlacePages& pages) {
-  auto grid = std::make_shared<Grid>(table, width, key, pages);
-  LUMVET_RETURN_IF_ERROR(grid->measure());
-  auto strips = std::make_shared<TableStrips>(std::move(grid), highest);
+                              const std::string& key, Numbers& numbers) {
+  auto grid = std::make_shared<Grid>(table, width, highest, key);
+  LUMVET_RETURN_IF_ERROR(grid->measure(numbers));
+  auto strips = std::make_shared<TableStrips>(std::move(grid), highest, numbers);
   return StripSource([strips = std::move(strips)] { return strips->next(); });
 }
 

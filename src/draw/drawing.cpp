@@ -422,9 +422,11 @@ void Drawing::write(const SetParagraph& paragraph, Point at) {
 void Drawing::write(const SetParagraph& paragraph, Point at, std::size_t first_line,
                     std::size_t lines_end) {
   DrawingData& data = own();
+  const double before = paragraph.line_top(first_line);
   const double down = data.is_upward() ? -1 : 1;
-  draw::show_lines(data, paragraph, {at.x, at.y - down * paragraph.line_top(first_line)},
-                   first_line, lines_end);
+  const Point first = draw::lines_of(paragraph).runs_down ? Point{at.x + before, at.y}
+                                                          : Point{at.x, at.y - down * before};
+  draw::show_lines(data, paragraph, first, first_line, lines_end);
 }
 
 Result<double> Drawing::text_width(const std::string& text, const TextStyle& style) {

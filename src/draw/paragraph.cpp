@@ -65,6 +65,12 @@ Result<Paragraph> with_numbers(const Paragraph& paragraph, const PlacePages& pag
 bool tells_pages(const Paragraph& paragraph) {
   return Inside<Paragraph>::count(paragraph, Part::Kind::page) > 0;
 }
+std::string plain_text(const Paragraph& paragraph) {
+  std::string text;
+  for (const Part& part : Inside<Paragraph>::parts(paragraph))
+    if (part.kind == Part::Kind::text) text += part.text;
+  return text;
+}
 int count_notes(const Paragraph& paragraph) {
   return Inside<Paragraph>::count(paragraph, Part::Kind::note);
 }
@@ -313,8 +319,8 @@ Result<SetParagraph> Paragraph::set(double width, const FreeRoom& free) const {
   if (draw::count_notes(*this) > 0 || draw::tells_pages(*this))
     return Error(
         ErrorCode::invalid_argument,
-        "notes stand in paragraphs and lists of a flow alone, and pages that headings are on "
-        "there and in rows that its tables have");
+        "notes stand in a flow alone, and pages that headings are on there, but for rows of a "
+        "source");
   std::vector<draw::StyledPart> parts;
   parts.reserve(parts_.size());
   for (const Part& part : parts_) {

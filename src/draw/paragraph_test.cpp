@@ -319,6 +319,23 @@ TEST_CASE("a variable font is embedded as it is at its place on the axes", "[dra
   CHECK_FALSE(fonts["F0"] == fonts["F1"]);
 }
 
+TEST_CASE("lines that run downward are written from any of them on", "[draw]") {
+  const TextStyle letters{
+      .face = Typeface::named("IPAGothic").value(), .size = 20, .language = "ja"};
+  const SetParagraph set =
+      Paragraph("谷の歩道橋を点検", letters, {.runs_down = true}).set(80).value();
+  REQUIRE(set.line_count() == 2);
+  const auto drawn = [](const SetParagraph& lines, std::size_t first) {
+    Drawing drawing(100, 100);
+    drawing.write(lines, {60, 10}, first, first + 1);
+    return render(drawing.as_document()->page(0).value()).value();
+  };
+  const SetParagraph second = Paragraph("橋を点検", letters, {.runs_down = true}).set(80).value();
+  const Raster left = drawn(set, 1);
+  const Raster right = drawn(second, 0);
+  CHECK(std::equal(left.bytes().begin(), left.bytes().end(), right.bytes().begin()));
+}
+
 TEST_CASE("lines run downward, from the right to the left", "[draw]") {
   const Typeface gothic = Typeface::named("IPAGothic").value();
   const TextStyle letters{.face = gothic, .size = 20, .language = "ja"};

@@ -57,6 +57,8 @@ using PlacePages = std::map<std::string, int>;
 Result<Paragraph> with_numbers(const Paragraph& paragraph, const PlacePages& pages, int& next,
                                std::vector<Note>& notes);
 bool tells_pages(const Paragraph& paragraph);
+// What it says, without its notes.
+std::string plain_text(const Paragraph& paragraph);
 int count_notes(const Paragraph& paragraph);
 // Of its first letters; the usual one of a paragraph without any.
 TextStyle first_look(const Paragraph& paragraph);

@@ -56,6 +56,10 @@ struct FlowOptions {
   Color heading_color = Color::gray(0.1);
   bool is_tagged = true;
   bool first_page_has_header = true;
+
+  // How headings of a level, from 1 to 6, look that say nothing of it.
+  TextStyle heading_look(int level) const;
+  ParagraphStyle heading_style(int level) const;
 };
 
 class LUMVET_EXPORT Flow {
@@ -67,6 +71,8 @@ class LUMVET_EXPORT Flow {
 
   // Levels from 1 on. `name` is what links call it: "#costs".
   void add_heading(const std::string& text, int level = 1, const std::string& name = {});
+  // With looks of its own; in the outline and the contents it stands without them.
+  void add_heading(const Paragraph& text, int level = 1, const std::string& name = {});
   void add(const Paragraph& paragraph);
   // Items with a dot, or numbered from a number on; so deep within other lists.
   void add_list(const std::vector<Paragraph>& items, bool numbered = false, int first = 1,

@@ -63,8 +63,8 @@ class LUMVET_EXPORT Paragraph {
 
   // UTF-8; a line end in it ends a line, a tab leads to the next stop.
   Paragraph& add(std::string text, const TextStyle& look);
-  // A note, which in a Flow stands at the foot of the column, with a raised number here. `look` is
-  // of the letters before it. Elsewhere notes are an error.
+  // A note, which in a Flow stands at the foot of the column, with a raised number here, and so in
+  // the cells of its tables. `look` is of the letters before it. Elsewhere notes are an error.
   Paragraph& add_note(std::string note, const TextStyle& look);
   // The number of the page on which a heading of the Flow is, by the heading's name, and a link to
   // it unless `look` has one. Of paragraphs, lists and tables of a Flow, but for rows of a source;

@@ -59,7 +59,9 @@ struct ParagraphStyle {
   bool divides_words = false;
   // Lines run downward, one to the left of the other, from the top right corner: letters that are
   // written so stand upright, the others are turned to the right (UAX #50). Lengths along lines
-  // count from their top, those across from the right. In drawings alone, not in a Flow.
+  // count from their top, those across from the right. In a Flow such paragraphs stand beside each
+  // other, in lines as long as its columns are high; in a cell of a table lines are as long as
+  // their text wants. Not in lists.
   bool runs_down = false;
   // In a flow of pages.
   int orphans = 2;  // as many lines at least stay at the foot of a page
