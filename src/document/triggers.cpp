@@ -45,6 +45,7 @@ std::span<const Event> events_of(TriggerOwner owner) {
 std::vector<Trigger> read_triggers(const Core& core, const Dict& owner, TriggerOwner kind) {
   std::vector<Trigger> triggers;
   const Object additional = core.store().get(owner, "AA");
+  if (additional.as_dict().is_empty()) return triggers;
   for (const Event& event : events_of(kind)) {
     std::vector<Action> actions = read_actions(core, additional.as_dict()[event.key]);
     if (!actions.empty()) triggers.push_back({std::string(event.words), std::move(actions)});

@@ -33,8 +33,8 @@ Array numbers(const std::vector<double>& values) { return Array(values.begin(), 
 
 std::optional<std::string> plain_content(const DrawingData& drawing) {
   if (drawing.error || !drawing.fonts.empty() || !drawing.pictures.empty() ||
-      !drawing.pages.empty() || !drawing.forms.empty() || !drawing.patterns.empty() ||
-      !drawing.spaces.empty() || !drawing.layers.empty())
+      !drawing.pages.empty() || !drawing.patterns.empty() || !drawing.spaces.empty() ||
+      !drawing.layers.empty())
     return std::nullopt;
   std::string all;
   objects::append_numbers({drawing.width, drawing.height}, all);
@@ -43,6 +43,12 @@ std::optional<std::string> plain_content(const DrawingData& drawing) {
     objects::append_numbers({state.opacity.value_or(-1)}, all);
     if (state.blend) all += color::name_of(*state.blend);
     all += '\n';
+  }
+  for (const UsedForm& form : drawing.forms) {
+    const auto content = form.late ? std::nullopt : plain_content(*form.drawing);
+    if (!content) return std::nullopt;
+    for (const bool is_so : {form.is_group, form.isolated, form.knockout}) all += is_so ? '1' : '0';
+    all += std::to_string(content->size()) + " " + *content;
   }
   for (const Stretch& stretch : drawing.stretches) all += stretch.operators;
   all.append(drawing.saved.size(), 'Q');

@@ -51,16 +51,29 @@ constexpr std::uint64_t kRoom = 64;  // bytes that even a short list takes
 
 // Counts what long lists take, so that few bytes, packed well, do not become very many values.
 template <typename Item>
-bool may_grow(const std::vector<Item>& items) {
+bool may_grow(const std::vector<Item>& items, std::size_t before) {
   constexpr std::size_t kPortion = 1024;
   constexpr std::size_t kGrowing = 2;  // a list that grows is there twice
-  return items.size() % kPortion != kPortion - 1 ||
+  return (items.size() - before) % kPortion != kPortion - 1 ||
          Attempt::follow(kPortion * kGrowing * sizeof(Item));
+}
+
+// What was put behind `before`, as a list of its own.
+template <typename Item>
+std::vector<Item> taken_from(std::vector<Item>& items, std::size_t before) {
+  constexpr std::size_t kFew = 64;
+  if (before == 0 && items.size() > kFew) return std::exchange(items, {});
+  const auto begin = items.begin() + static_cast<std::ptrdiff_t>(before);
+  std::vector<Item> own(std::make_move_iterator(begin), std::make_move_iterator(items.end()));
+  items.erase(begin, items.end());
+  return own;
 }
 
 }  // namespace
 
 Result<Parsed> Parser::next() {
+  items_.clear();  // of what went wrong before
+  entries_.clear();
   lexer_.skip_white();
   const std::size_t offset = lexer_.position();
   if (std::optional<Object> quick = quick_value()) {
@@ -158,19 +171,19 @@ Result<Object> Parser::array(std::size_t offset) {
   if (--nesting_left_ < 0)
     return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
-  Array items;
+  const std::size_t begin = items_.size();
   for (;;) {
     while (std::optional<Object> quick = quick_value()) {
-      items.push_back(*std::move(quick));
-      if (!may_grow(items)) break;
+      items_.push_back(*std::move(quick));
+      if (!may_grow(items_, begin)) break;
     }
-    if (!may_grow(items)) return Allowance::reason();
+    if (!may_grow(items_, begin)) return Allowance::reason();
     const std::size_t before = lexer_.position();
     if (lexer_.take("]")) break;
     if (lexer_.peek() == '[' || lexer_.peek() == '<') {
       LUMVET_TRY(std::optional<Object> item, list());
       if (item) {
-        items.push_back(*std::move(item));
+        items_.push_back(*std::move(item));
         continue;
       }
     }
@@ -182,18 +195,18 @@ Result<Object> Parser::array(std::size_t offset) {
       break;
     }
     if (std::optional<Object> plain = plain_value(token)) {
-      items.push_back(*std::move(plain));
+      items_.push_back(*std::move(plain));
       continue;
     }
     LUMVET_TRY(Parsed item, from(std::move(token)));
     if (item.kind == Parsed::Kind::keyword)
       LUMVET_RETURN_IF_ERROR(damaged("'" + item.keyword + "' inside an array", item.offset));
     else
-      items.push_back(std::move(item.value));
+      items_.push_back(std::move(item.value));
   }
   ++nesting_left_;
   if (references_ == References::allowed) Attempt::follow(kRoom);
-  return Object(std::move(items));
+  return Object(taken_from(items_, begin));
 }
 
 // An array or a dictionary, when one begins here.
@@ -215,9 +228,9 @@ Result<Object> Parser::dict(std::size_t offset) {
   if (--nesting_left_ < 0)
     return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
-  std::vector<Dict::Entry> entries;
+  const std::size_t begin = entries_.size();
   for (;;) {
-    if (!may_grow(entries)) return Allowance::reason();
+    if (!may_grow(entries_, begin)) return Allowance::reason();
     const std::size_t before_key = lexer_.position();
     if (const auto name = lexer_.next_plain_name()) {
       std::optional<Object> quick = quick_value();
@@ -225,7 +238,7 @@ Result<Object> Parser::dict(std::size_t offset) {
         LUMVET_TRY(quick, list());
       }
       if (quick) {
-        entries.emplace_back(*name, *std::move(quick));
+        entries_.emplace_back(*name, *std::move(quick));
         continue;
       }
       lexer_.seek(before_key);
@@ -245,7 +258,7 @@ Result<Object> Parser::dict(std::size_t offset) {
     const std::size_t before_value = lexer_.position();
     LUMVET_TRY(Token token, lexer_.next());
     if (std::optional<Object> plain = plain_value(token)) {
-      entries.emplace_back(std::move(key.text), *std::move(plain));
+      entries_.emplace_back(std::move(key.text), *std::move(plain));
       continue;
     }
     if (token.kind == TokenKind::dict_close || token.kind == TokenKind::end ||
@@ -261,11 +274,11 @@ Result<Object> Parser::dict(std::size_t offset) {
     if (value.kind == Parsed::Kind::keyword)
       LUMVET_RETURN_IF_ERROR(damaged("'" + value.keyword + "' inside a dictionary", value.offset));
     else
-      entries.emplace_back(std::move(key.text), std::move(value.value));
+      entries_.emplace_back(std::move(key.text), std::move(value.value));
   }
   ++nesting_left_;
   if (references_ == References::allowed) Attempt::follow(kRoom);
-  return Object(Dict(std::move(entries)));
+  return Object(Dict(taken_from(entries_, begin)));
 }
 
 Status Parser::damaged(std::string what, std::size_t offset) {

@@ -53,6 +53,10 @@ class Parser {
   Status damaged(std::string what, std::size_t offset);
 
   Lexer lexer_;
+  // What of open arrays and dictionaries is read so far, the innermost's last: each gets a list of
+  // its own once it is known how long that is.
+  Array items_;
+  std::vector<Dict::Entry> entries_;
   References references_;
   int nesting_left_;
 };

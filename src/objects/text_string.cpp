@@ -104,6 +104,7 @@ std::uint32_t next_code_point(std::string_view utf8, std::size_t& position) {
 }
 
 std::string text_to_utf8(std::string_view bytes) {
+  if (bytes.empty()) return {};
   constexpr std::uint64_t kMostOfByte = 3;  // bytes of UTF-8
   if (!Attempt::follow(bytes.size() * kMostOfByte)) return {};
   if (bytes.starts_with("\xFE\xFF")) return from_utf16(bytes.substr(2), true);
@@ -113,7 +114,11 @@ std::string text_to_utf8(std::string_view bytes) {
     for (std::size_t i = 3; i < bytes.size();) append_utf8(next_code_point(bytes, i), out);
     return out;
   }
-  for (const char c : bytes) append_utf8(from_doc_encoding(static_cast<std::uint8_t>(c)), out);
+  const auto is_itself = [](char c) { return c >= ' ' && c <= '~'; };
+  const auto first = std::find_if_not(bytes.begin(), bytes.end(), is_itself);
+  out.assign(bytes.begin(), first);
+  for (auto at = first; at != bytes.end(); ++at)
+    append_utf8(from_doc_encoding(static_cast<std::uint8_t>(*at)), out);
   return out;
 }
 
