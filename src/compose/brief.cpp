@@ -128,7 +128,15 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
   }
 
   // A text, or a list of texts and of parts with a style or a link of their own.
-  Paragraph paragraph_of(const BriefNode& node, const Look& look, const Fields& fields) const {
+  Paragraph paragraph_of(const BriefNode& node, const Look& look, const Fields& fields,
+                         bool is_heading = false) const {
+    const auto with = [&](const BriefNode& style) {
+      if (!is_heading) return styles_.look(style).letters;
+      TextStyle letters = look.letters;
+      styles_.look(style);
+      styles_.add(style.text(), true, letters);
+      return letters;
+    };
     Paragraph paragraph(look.paragraph);
     if (!node.json().is_array()) {
       paragraph.add(filled_text(node, fields), look.letters);
@@ -143,7 +151,7 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
         part.allow({"page_of", "style"});
         const auto style = part.find("style");
         paragraph.add_page_of(filled_text(part.at("page_of"), fields),
-                              style ? styles_.look(*style).letters : look.letters);
+                              style ? with(*style) : look.letters);
         continue;
       }
       if (part.has("note")) {
@@ -155,7 +163,9 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
       TextStyle letters = look.letters;
       const auto link = part.find("link");
       if (const auto style = part.find("style"))
-        letters = styles_.look(*style).letters;
+        letters = with(*style);
+      else if (link && is_heading)
+        styles_.add("link", true, letters);
       else if (link)
         letters = styles_.look(std::string("link")).letters;
       if (link) letters.link = filled_text(*link, fields);
@@ -171,7 +181,7 @@ class BriefReader : public std::enable_shared_from_this<BriefReader> {
     const auto name = block.find("name");
     const FlowOptions& document = styles_.document();
     const Look look{document.heading_look(level), document.heading_style(level)};
-    flow_.add_heading(paragraph_of(block.at("heading"), look, fields), level,
+    flow_.add_heading(paragraph_of(block.at("heading"), look, fields, true), level,
                       name ? filled_text(*name, fields) : std::string());
   }
 

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "draw/face.h"
+
 namespace lumvet::compose {
 namespace {
 
@@ -29,6 +31,12 @@ PageLine line_of(const BriefNode& node) {
   if (const auto part = node.find("middle")) line.middle = part->text();
   if (const auto part = node.find("right")) line.right = part->text();
   return line;
+}
+
+bool are_same(const Typeface& a, const Typeface& b) {
+  const auto one = draw::faces_of(a);
+  const auto other = draw::faces_of(b);
+  return one.ok() && other.ok() && *one == *other;
 }
 
 ParagraphStyle::Align align_of(const BriefNode& node) {
@@ -89,9 +97,25 @@ void BriefStyles::read_document(const BriefNode& brief) {
   if (const auto node = brief.find("tagged")) d.is_tagged = node->truth();
 }
 
-Typeface BriefStyles::variant(const Typeface& face, const std::string& look) const {
+void BriefStyles::add(const std::string& name, bool is_heading, TextStyle& letters) const {
+  const TextStyle& body = looks_.at("body").letters;
+  const TextStyle& own = look(name).letters;
+  const bool is_variant = name == "strong" || name == "emphasis" || name == "strong_emphasis";
+  if (is_heading && is_variant)
+    letters.face = variant(document_.face, name);
+  else if (!are_same(own.face, body.face))
+    letters.face = own.face;
+  if (!(own.color == body.color)) letters.color = own.color;
+  letters.size *= own.size / body.size;
+  letters.spacing += own.spacing - body.spacing;
+  letters.rise += own.rise - body.rise;
+  letters.underlined |= own.underlined;
+  letters.struck_out |= own.struck_out;
+}
+
+Typeface BriefStyles::variant(const Typeface& face, const std::string& name) const {
   const std::string named =
-      face.family() + (look == "emphasis" ? "" : ":bold") + (look == "strong" ? "" : ":italic");
+      face.family() + (name == "emphasis" ? "" : ":bold") + (name == "strong" ? "" : ":italic");
   const auto found = Typeface::named(named, options_.fonts);
   return found.ok() ? *found : face;
 }

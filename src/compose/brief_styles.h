@@ -30,8 +30,9 @@ class BriefStyles {
   const Look& look(const std::string& name) const;
   // The same, told where the name stands.
   const Look& look(const BriefNode& name) const;
-  // "strong", "emphasis" or "strong_emphasis" of a family, where the system has it.
-  Typeface variant(const Typeface& face, const std::string& look) const;
+  // To letters, what a style says otherwise than the body; in headings bold and italic letters are
+  // of the headings' family.
+  void add(const std::string& name, bool is_heading, TextStyle& letters) const;
   Typeface face(const BriefNode& name) const;
   Page first_page(const BriefNode& name) const;
   static Color color(const BriefNode& text);
@@ -41,6 +42,8 @@ class BriefStyles {
   void read_style(const std::string& name, const BriefNode& styles, int depth);
   void apply(const BriefNode& style, Look& look) const;
   void add_defaults();
+  // "strong", "emphasis" or "strong_emphasis" of a family, where the system has it.
+  Typeface variant(const Typeface& face, const std::string& name) const;
 
   BriefOptions options_;
   FlowOptions document_;

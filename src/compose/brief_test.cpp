@@ -231,6 +231,22 @@ TEST_CASE("headings of CommonMark keep the looks and links within them", "[compo
   CHECK(document.outline()->at(0).title == "The Mill 12");
 }
 
+TEST_CASE("what is told of parts of a heading is told on top of how headings look", "[compose]") {
+  const Flow flow = flow_of_brief(R"({"heading_font": "Liberation Serif", "heading_size": 30,
+      "styles": {"warning": {"color": "#C02020", "size": 22}},
+      "blocks": [{"heading": ["The ", {"text": "Mill ", "style": "emphasis"},
+                              {"text": "Lane", "style": "warning"}]}]})")
+                        .value();
+  const PageWords words = PageWords::of(flow.as_document()->page(0).value()).value();
+  REQUIRE(words.word_count() == 3);
+  const auto style = [&](std::size_t word) { return words.styles()[words.word(word).style]; };
+  CHECK_THAT(style(1).font, Catch::Contains("Serif") && Catch::Contains("Italic"));
+  CHECK(style(2).font == style(0).font);
+  CHECK(style(2).color == std::array<std::uint8_t, 3>{0xC0, 0x20, 0x20});
+  CHECK(words.word(1).size == Approx(30));
+  CHECK(words.word(2).size == Approx(60));  // twice the body's 11
+}
+
 TEST_CASE("rows of CSV are data", "[compose]") {
   const auto rows = [](const std::string& csv) {
     return nlohmann::json::parse(data_of_csv(csv).value());

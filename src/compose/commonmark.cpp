@@ -131,32 +131,17 @@ class TextReader {
     paragraph_.add(text, letters());
   }
 
-  // In headings letters are of the headings' family, but for code.
-  Typeface face(const std::string& look) const {
-    const Typeface own = styles_.look(look).letters.face;
-    if (heading_level_ == 0 || look == "code") return own;
-    return styles_.variant(styles_.document().face, look);
-  }
-
   // Those of the block, with what each look around the text says otherwise than the body.
   TextStyle letters() const {
+    const bool is_heading = heading_level_ > 0;
     TextStyle own =
-        heading_level_ > 0 ? styles_.document().heading_look(heading_level_) : block_look().letters;
-    const TextStyle& plain = styles_.look(std::string("body")).letters;
+        is_heading ? styles_.document().heading_look(heading_level_) : block_look().letters;
     const auto has = [&](const char* name) {
       return std::find(looks_.begin(), looks_.end(), name) != looks_.end();
     };
     for (const std::string& name : looks_) {
       const bool is_both = name != "link" && has("strong") && has("emphasis");
-      const std::string known = is_both ? "strong_emphasis" : name;
-      const TextStyle& look = styles_.look(known).letters;
-      if (name != "link") own.face = face(known);
-      if (!(look.color == plain.color)) own.color = look.color;
-      own.size *= look.size / plain.size;
-      own.spacing += look.spacing - plain.spacing;
-      own.rise += look.rise - plain.rise;
-      own.underlined |= look.underlined;
-      own.struck_out |= look.struck_out;
+      styles_.add(is_both ? "strong_emphasis" : name, is_heading, own);
     }
     if (!links_.empty()) own.link = links_.back();
     return own;

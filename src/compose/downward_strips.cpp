@@ -127,8 +127,6 @@ Result<std::vector<Strip>> strips_of(const std::vector<DownwardText>& texts, dou
     if (most <= height || length - (most - height) < height / 4) break;
     length -= most - height;
   }
-  constexpr double kAround = 8;  // points
-  if (!strips.empty()) strips.front().before = strips.back().after = kAround;
   return strips;
 }
 

@@ -73,6 +73,11 @@ TEST_CASE("paragraphs that run downward stand beside each other, from the right"
   };
   CHECK(place("末").right < 240);
   CHECK(place("across").left == Approx(25).margin(1));
+  // A heading holds on to them.
+  Flow headed(small());
+  headed.add_heading("Autumn");
+  headed.add(Paragraph(text, letters, down));
+  CHECK(headed.as_document()->page_count() == 1);
   Flow list(small());
   list.add_list({Paragraph("Ostrel", look(), {.runs_down = true})});
   CHECK_THAT(list.as_document().error().message(), Catch::Contains("run across"));

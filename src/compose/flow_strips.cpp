@@ -33,6 +33,14 @@ class BlockSetter {
   }
 
   Result<std::optional<Strip>> next() {
+    LUMVET_TRY(std::optional<Strip> strip, following());
+    if (strip)
+      held_ = strip->keeps_with_next ? held_ + strip->before + strip->height + strip->after : 0;
+    return strip;
+  }
+
+ private:
+  Result<std::optional<Strip>> following() {
     for (;;) {
       if (rows_) {
         LUMVET_TRY(std::optional<Strip> row, rows_());
@@ -66,7 +74,6 @@ class BlockSetter {
     }
   }
 
- private:
   double width() const { return flow_.column_width(); }
 
   static std::string link_name(const HeadingBlock& heading, std::size_t number) {
@@ -196,7 +203,10 @@ class BlockSetter {
       if (!is_wanted) leave_out(block);
     }
     if (!is_wanted) return Done{};
-    LUMVET_TRY(strips_, strips_of(texts, width(), flow_.column_height(), numbers_));
+    constexpr double kAround = 8;  // points
+    const double height = flow_.column_height() - (held_ > 0 ? held_ + kAround : 0);
+    LUMVET_TRY(strips_, strips_of(texts, width(), std::max(height, width() / 4), numbers_));
+    if (!strips_.empty()) strips_.front().before = strips_.back().after = kAround;
     return Done{};
   }
 
@@ -356,6 +366,7 @@ class BlockSetter {
   Numbers numbers_;
   std::optional<Beside> beside_;
   bool is_telling_alone_ = false;
+  double held_ = 0;  // points, of strips given that hold on to what comes next
 };
 
 }  // namespace
