@@ -129,6 +129,8 @@ TEST_CASE("a table over many pages is one element, each of its rows too", "[comp
   };
   CHECK(count("Table") == 1);
   CHECK(count("TR") == 300);
+  CHECK(count("THead") == 1);
+  CHECK(count("TBody") == 5);  // of 64 rows each, whatever pages they are on
   CHECK(count("TH") == 2);
   CHECK(count("TD") == 598);
 }

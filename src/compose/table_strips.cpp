@@ -40,6 +40,13 @@ class Grid {
   const std::string& key() const { return key_; }
   std::size_t head_rows() const { return static_cast<std::size_t>(std::max(table_.head_rows, 0)); }
 
+  // Rows some at a time, so that no element has very many.
+  Drawing::Scope tag_part(Drawing& page, std::size_t row) const {
+    constexpr std::size_t kTogether = 64;
+    if (is_head(row)) return page.tag("THead", {.key = key_ + "h"});
+    return page.tag("TBody", {.key = key_ + "b" + std::to_string(row / kTogether)});
+  }
+
   // The rows from one on that hold together, unless they are higher than a page has room. Errors:
   // for cells without a place.
   Result<RowGroupPtr> group_from(std::size_t first, RowWindow& rows, double highest) const {
@@ -483,6 +490,7 @@ class TableStrips {
     strip.head = head;
     strip.draw = [grid = grid_, group, row](Drawing& page, Point at) {
       const auto table = page.tag("Table", {.key = grid->key()});
+      const auto part = grid->tag_part(page, row);
       grid->draw_row(*group, page, at, row, true);
     };
     LUMVET_RETURN_IF_ERROR(grid_->add_notes(*group, row, std::nullopt, strip.notes));
@@ -517,6 +525,7 @@ class TableStrips {
       strip.height = part.height;
       strip.draw = [grid = grid_, group, row, part](Drawing& page, Point at) {
         const auto table = page.tag("Table", {.key = grid->key()});
+        const auto rows = grid->tag_part(page, row);
         grid->draw_part(*group, page, at, row, part);
       };
       LUMVET_RETURN_IF_ERROR(grid_->add_notes(*group, row, part.lines, strip.notes));

@@ -478,8 +478,16 @@ void Drawing::draw(const Drawing& drawing, Point at, const DrawOptions& options)
         {.opacity = std::clamp(options.opacity, 0.0, 1.0), .blend = options.blend});
     out += "/G" + std::to_string(data.states.size() - 1) + " gs\n";
   }
-  draw::append_matrix(data.frame({at.x, at.y, form->width, form->height}), out);
+  const Matrix frame = data.frame({at.x, at.y, form->width, form->height});
+  draw::append_matrix(frame, out);
   out += "/X" + std::to_string(place) + " Do\nQ\n";
+  const Matrix placed = frame.then(data.state.current);
+  for (const draw::Link& link : form->links)
+    data.links.push_back({placed.bounds_of(link.area), link.target, data.innermost_tag()});
+  for (const draw::NamedPlace& one : form->places)
+    data.places.push_back({one.name, placed.apply(one.at)});
+  for (const draw::OutlineLine& line : form->outline)
+    data.outline.push_back({line.title, placed.apply({0, line.top}).y, line.depth});
 }
 
 namespace draw {

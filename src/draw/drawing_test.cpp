@@ -253,6 +253,30 @@ TEST_CASE("tags are read in their order, and what is outside of them is no conte
   CHECK_THAT(said, Catch::Contains("Costs") && !Catch::Contains("running"));
 }
 
+TEST_CASE("links, places and entries of drawings go with them where they are drawn", "[draw]") {
+  Drawing part(60, 40);
+  part.link({10, 5, 20, 10}, "#lamps");
+  part.add_outline_entry("Lamps", 30);
+  part.name_place("lamps", {0, 30});
+  Drawing middle(100, 60);
+  middle.draw(part, {30, 15});
+  NewDocument document;
+  Drawing& page = document.add_page({300, 200});
+  {
+    const auto scope = page.scope();
+    page.move(50, 20);
+    page.draw(middle, {0, 0});
+  }
+  const Document made = document.as_document().value();
+  const Annotation link = made.page(0)->annotations()->at(0);
+  CHECK(link.rect.left == Approx(50 + 30 + 10));
+  CHECK(link.rect.top == Approx(200 - (20 + 15 + 5)));
+  CHECK(link.rect.width() == Approx(20));
+  CHECK(link.rect.height() == Approx(10));
+  CHECK(link.destination->top == Approx(200 - (20 + 15 + 30)));
+  CHECK(made.outline()->at(0).destination->top == Approx(200 - (20 + 15 + 30)));
+}
+
 TEST_CASE("links within tags are elements, which the tags hold", "[draw]") {
   NewDocument document;
   Drawing& page = document.add_page({300, 200});

@@ -16,15 +16,19 @@
 namespace lumvet::saving {
 
 // Where an object is.
+// Small, since all objects' are kept until the end of a file is written.
 struct Place {
-  enum class Kind : std::uint8_t {
-    free,
-    in_file,
-    in_stream
-  } kind = Kind::free;      // never used again
-  std::uint64_t where = 0;  // offset, or the number of the object stream
-  std::uint32_t index = 0;  // in the object stream; of what is in the file the generation
+  enum class Kind : std::uint64_t { free, in_file, in_stream };  // free: never used again
+
+  Place() : Place(Kind::free, 0, 0) {}
+  Place(Kind what, std::uint64_t at, std::uint64_t place)
+      : kind(what), where(at & 0x3FFF'FFFF'FFFF), index(place & 0xFFFF) {}
+
+  Kind kind : 2;
+  std::uint64_t where : 46;  // offset, or the number of the object stream
+  std::uint64_t index : 16;  // in the object stream; of what is in the file the generation
 };
+static_assert(sizeof(Place) == 8);
 
 // Objects whose numbers follow one another.
 struct Section {

@@ -147,11 +147,12 @@ class LUMVET_EXPORT Drawing {
   void draw(const Picture& picture, const PageArea& area, Fit fit = Fit::inside);
   // A page of another document with what its annotations look like, upright as it is shown.
   void draw(const Page& page, const PageArea& area, Fit fit = Fit::inside);
-  // Another drawing at its own size, its top left corner at a place.
+  // Another drawing at its own size, its top left corner at a place, with its links, places and
+  // entries of the outline, and without its tags and fields.
   void draw(const Drawing& drawing, Point at, const DrawOptions& options = {});
 
-  // Of pages alone; elsewhere they are left out. What a click leads to: an address, or "#" and the
-  // name of a place.
+  // Of pages, and of drawings that are drawn onto them; elsewhere they are left out. What a click
+  // leads to: an address, or "#" and the name of a place.
   void link(const PageArea& area, const std::string& target);
   void name_place(const std::string& name, Point at);
   // An entry of the outline that leads to a height, so deep below the outermost.
