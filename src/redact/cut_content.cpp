@@ -2,11 +2,20 @@
 #include "redact/cut_content.h"
 
 #include "base/allowance.h"
+#include "filters/deflate.h"
 #include "fonts/font.h"
 #include "fonts/font_matcher.h"
 #include "redact/stream_cutter.h"
 
 namespace lumvet::redacting {
+
+Stream stream_of(Dict dict, ContentCutter::Result cut) {
+  for (const char* key : {"DecodeParms", "Length", "PieceInfo", "Metadata", "OPI", "AF", "Ref"})
+    dict.remove(key);
+  dict.set("Resources", std::move(cut.resources));
+  dict.set("Filter", Object::name("FlateDecode"));
+  return Stream::of(std::move(dict), filters::deflate(as_bytes(cut.content)));
+}
 
 ContentCutter::ContentCutter(const document::Core& core, file::Ledger& ledger, Areas areas,
                              CutRecord& record)

@@ -47,6 +47,17 @@ TEST_CASE("letters go one by one, and the rest of the line stays in its place", 
   }
 }
 
+TEST_CASE("a state that is restored without being saved stays as it is", "[redact]") {
+  PdfBuilder pdf;
+  pdf.page("2 0 0 2 0 0 cm Q BT /F 10 Tf 5 80 Td (The secret word) Tj ET",
+           std::string("/MediaBox[0 0 250 200]") + kFont + ">>");
+  const Document before = test::open(pdf.finish()).value();
+  const Redacted after = redacted(before, search_for("secret"));
+  CHECK_THAT(PageWords::of(after.document.page(0).value())->text(),
+             Contains("The") && Contains("word") && !Contains("secret"));
+  CHECK(different(before, after.document, 0, rects_of(after.report, 0), 2) == 0);
+}
+
 TEST_CASE("what is written over the places is no part of what was to go", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page("BT /F 20 Tf 10 160 Td (a secret, a secret, a secret) Tj ET",

@@ -9,7 +9,6 @@
 #include "document/appearance.h"
 #include "document/geometry_objects.h"
 #include "document/tree_builder.h"
-#include "filters/deflate.h"
 #include "filters/stream_decoder.h"
 #include "objects/content_numbers.h"
 #include "redact/cut_paths.h"
@@ -47,14 +46,6 @@ void append_path(const Path& path, std::string& out) {
 }
 
 }  // namespace
-
-Stream stream_of(Dict dict, ContentCutter::Result cut) {
-  for (const char* key : {"DecodeParms", "Length", "PieceInfo", "Metadata", "OPI", "AF", "Ref"})
-    dict.remove(key);
-  dict.set("Resources", std::move(cut.resources));
-  dict.set("Filter", Object::name("FlateDecode"));
-  return Stream::of(std::move(dict), filters::deflate(as_bytes(cut.content)));
-}
 
 StreamCutter::StreamCutter(ContentCutter& all, const Dict& resources, ObjectId owner,
                            CutState state)
@@ -126,6 +117,8 @@ Status StreamCutter::apply(const std::string& name, const Operands& operands,
     clip_ = name;
     return Done{};
   }
+  // What restores nothing goes, since it would once something is written around it.
+  if (name == "Q" && saved_.empty()) return Done{};
   if (!path_written_.empty()) {
     if (choose_color(name, operands, written)) {
       use_tiles(state_.fill);
@@ -162,8 +155,15 @@ bool StreamCutter::change_state(const std::string& name, const Operands& operand
   const double last = operands.empty() ? 0 : operands.back().as_number();
   if (name == "q") {
     constexpr std::size_t kMostSaved = 10'000;
-    if (saved_.size() < kMostSaved) saved_.push_back(state_);
+    if (saved_.size() < kMostSaved)
+      saved_.push_back(state_);
+    else
+      ++not_saved_;
   } else if (name == "Q") {
+    if (not_saved_ > 0) {
+      --not_saved_;
+      return true;
+    }
     if (saved_.empty()) return true;
     state_ = std::move(saved_.back());
     saved_.pop_back();

@@ -98,6 +98,7 @@ class StreamCutter {
   CutState state_;
   Matrix base_;  // from the space of its patterns to the page's
   std::vector<CutState> saved_;
+  std::size_t not_saved_ = 0;  // beyond the most that are
   Matrix text_;
   Matrix line_;
   Path path_;
