@@ -29,6 +29,7 @@ TEST_CASE("letters go one by one, and the rest of the line stays in its place", 
       "/Span <</ActualText(The secret word)/MCID 0>> BDC BT /F 20 Tf 10 160 Td (The secret word) "
       "Tj "
       "ET EMC",
+      "10 10 m BT /F 20 Tf 10 160 Td (The secret word) Tj ET 20 20 l S",
       "% The secret word\nBT /F 20 Tf 10 160 Td (The secret word) Tj ET"};
   const int rotation = GENERATE(0, 90);
   for (const char* content : lines) {

@@ -106,8 +106,7 @@ Result<ContentCutter::Result> StreamCutter::cut(ByteView content) {
 Status StreamCutter::apply(const std::string& name, const Operands& operands,
                            std::string_view written) {
   if (build_path(name, operands)) {
-    path_written_ += written;
-    path_written_ += '\n';
+    path_written_.append(written) += '\n';
     return Done{};
   }
   static const std::set<std::string> kPaints = {"S", "s",  "f", "F",  "f*",
@@ -119,16 +118,22 @@ Status StreamCutter::apply(const std::string& name, const Operands& operands,
   }
   // What restores nothing goes, since it would once something is written around it.
   if (name == "Q" && saved_.empty()) return Done{};
-  if (!path_written_.empty()) {
-    if (choose_color(name, operands, written)) {
-      use_tiles(state_.fill);
-      use_tiles(state_.stroke);
-    }
-    change_state(name, operands);
-    between_ += written;
-    between_ += '\n';
+  if (path_written_.empty()) return apply_other(name, operands, written);
+  // Within a path: it comes before all of the path.
+  if (name == "BMC" || name == "BDC" || name == "EMC" || choose_color(name, operands, written)) {
+    use_tiles(state_.fill);
+    use_tiles(state_.stroke);
+    between_.append(written) += '\n';
     return Done{};
   }
+  std::string before = std::exchange(out_, std::move(between_));
+  const Status done = apply_other(name, operands, written);
+  between_ = std::exchange(out_, std::move(before));
+  return done;
+}
+
+Status StreamCutter::apply_other(const std::string& name, const Operands& operands,
+                                 std::string_view written) {
   if (name == "Tj" || name == "TJ" || name == "'" || name == "\"")
     return show(name, operands, written);
   if (name == "Do") return draw_object(operands, written);

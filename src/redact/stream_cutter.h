@@ -51,6 +51,8 @@ class StreamCutter {
   using Operands = std::vector<Object>;
 
   Status apply(const std::string& name, const Operands& operands, std::string_view written);
+  // Of operators that neither build nor paint paths.
+  Status apply_other(const std::string& name, const Operands& operands, std::string_view written);
   // Each answers whether the operator was of its kind.
   bool change_state(const std::string& name, const Operands& operands);
   bool build_path(const std::string& name, const Operands& operands);
