@@ -106,7 +106,8 @@ Result<ContentCutter::Result> StreamCutter::cut(ByteView content) {
 Status StreamCutter::apply(const std::string& name, const Operands& operands,
                            std::string_view written) {
   if (build_path(name, operands)) {
-    path_written_.append(written) += '\n';
+    path_written_ += written;
+    path_written_ += '\n';
     return Done{};
   }
   static const std::set<std::string> kPaints = {"S", "s",  "f", "F",  "f*",
@@ -120,10 +121,14 @@ Status StreamCutter::apply(const std::string& name, const Operands& operands,
   if (name == "Q" && saved_.empty()) return Done{};
   if (path_written_.empty()) return apply_other(name, operands, written);
   // Within a path: it comes before all of the path.
-  if (name == "BMC" || name == "BDC" || name == "EMC" || choose_color(name, operands, written)) {
+  const bool is_color = choose_color(name, operands, written);
+  if (is_color) {
     use_tiles(state_.fill);
     use_tiles(state_.stroke);
-    between_.append(written) += '\n';
+  }
+  if (is_color || name == "BMC" || name == "BDC" || name == "EMC") {
+    between_ += written;
+    between_ += '\n';
     return Done{};
   }
   std::string before = std::exchange(out_, std::move(between_));
@@ -549,52 +554,6 @@ void StreamCutter::keep(std::string_view written) {
 void StreamCutter::write(const std::string& operators) {
   out_ += operators;
   is_changed_ = true;
-}
-
-void StreamCutter::hit() {
-  for (Marked& marked : open_marked_) marked.is_hit = true;
-}
-
-void StreamCutter::begin_marked(const std::string& name, const Operands& operands,
-                                std::string_view written) {
-  Marked marked{out_.size(), 0, "", {}, false};
-  if (!operands.empty()) marked.tag = operands.front().as_name();
-  if (name == "BDC" && operands.size() > 1) {
-    const Object& stated = operands.back();
-    marked.properties = stated.is_name()
-                            ? store_.resolve(resource("Properties", std::string(stated.as_name())))
-                            : stated;
-    if (stated.is_name()) use("Properties", std::string(stated.as_name()));
-  }
-  keep(written);
-  marked.end = out_.size();
-  open_marked_.push_back(std::move(marked));
-}
-
-void StreamCutter::end_marked() {
-  const Marked marked = std::move(open_marked_.back());
-  open_marked_.pop_back();
-  if (!marked.is_hit) return;
-  Dict properties = marked.properties.as_dict();
-  if (const Object number = store_.get(properties, "MCID"); number.is_integer())
-    all_.record_.marked.insert({owner_, static_cast<int>(number.as_integer())});
-  bool says_something = false;
-  for (const char* key : {"ActualText", "Alt", "E"}) {
-    says_something = says_something || properties.contains(key);
-    properties.remove(key);
-  }
-  if (!says_something) return;
-  const std::string name = add_resource("Properties", std::move(properties));
-  std::string tag;
-  objects::serialize(Object::name(marked.tag), tag);
-  rewritten_.push_back({{marked.begin, marked.end}, tag + "/" + name + " BDC\n"});
-  is_changed_ = true;
-}
-
-void StreamCutter::settle_rewritten() {
-  std::sort(rewritten_.begin(), rewritten_.end());
-  for (auto one = rewritten_.rbegin(); one != rewritten_.rend(); ++one)
-    out_.replace(one->first.first, one->first.second - one->first.first, one->second);
 }
 
 }  // namespace lumvet::redacting
