@@ -16,8 +16,9 @@ defined() {
     c++filt | grep -E '^(vtable for |typeinfo (name )?for )?lumvet::' | sort -u
 }
 
-# Without what only looks public, since it stands within a public class or takes private types.
-public() { defined "$1" DEFAULT | grep -vE '::Impl::|lumvet::[a-z_]+::' || true; }
+# Without what only looks public, since it stands within a public class or takes private types; with
+# what the templates of result.h call.
+public() { defined "$1" DEFAULT | awk '/^lumvet::results::/ || !/::Impl::|lumvet::[a-z_]+::/'; }
 
 private() {
   case $1 in core) above="page sign" ;; *) above=sign ;; esac

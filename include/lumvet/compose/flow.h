@@ -58,8 +58,8 @@ struct FlowOptions {
   bool first_page_has_header = true;
 
   // How headings of a level, from 1 to 6, look that say nothing of it.
-  TextStyle heading_look(int level) const;
-  ParagraphStyle heading_style(int level) const;
+  LUMVET_EXPORT TextStyle heading_look(int level) const;
+  LUMVET_EXPORT ParagraphStyle heading_style(int level) const;
 };
 
 class LUMVET_EXPORT Flow {
