@@ -30,7 +30,7 @@ function(lumvet_unite room)
   if(NOT LUMVET_UNITY)
     return()
   endif()
-  set(most_files 8)
+  set(most_files 16)
   set(index 0)
   foreach(source IN LISTS ARGN)
     math(EXPR group "${index} / ${most_files}")
@@ -130,10 +130,23 @@ function(lumvet_component name)
 endfunction()
 
 # Rooms with innermost loops, which become part of a component: optimized further, and each file by
-# itself, since what an optimizer does there should not follow from neighbors.
+# itself, since what an optimizer does there should not follow from neighbors. Those that only call what
+# loops are compiled together all the same.
+set(LUMVET_WITHOUT_LOOPS
+  color/calibrated color/profile color/color_space
+  images/codec images/image images/image_facts images/jbig2 images/sample_reader images/stored_image images/whole_samples
+  raster/image_writer raster/jpeg_encoder raster/pnm_encoder raster/raster raster/screen_profile raster/tiff_encoder raster/webp_encoder
+  render/blank_page render/highlight render/page_images render/placed_images render/thumbnail)
 function(lumvet_loops name)
   lumvet_sources(sources ${ARGN})
   add_library(lumvet-${name}-loops OBJECT ${sources})
+  set_target_properties(lumvet-${name}-loops PROPERTIES UNITY_BUILD ${LUMVET_UNITY} UNITY_BUILD_MODE GROUP)
+  foreach(room IN LISTS ARGN)
+    set(together ${LUMVET_WITHOUT_LOOPS})
+    list(FILTER together INCLUDE REGEX "^${room}/")
+    list(TRANSFORM together REPLACE "(.+)" "${PROJECT_SOURCE_DIR}/src/\\1.cpp")
+    lumvet_unite(${room} ${together})
+  endforeach()
   lumvet_compile(lumvet-${name}-loops)
   get_target_property(visibility lumvet-${name} CXX_VISIBILITY_PRESET)
   get_target_property(options lumvet-${name} COMPILE_OPTIONS)

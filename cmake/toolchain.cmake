@@ -16,7 +16,8 @@ if(CMAKE_CXX_COMPILER_ID MATCHES "Clang")
   # Here -Wconversion means signs as well, which g++ leaves out for C++.
   target_compile_options(lumvet_flags INTERFACE -Wno-sign-conversion)
 elseif(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
-  target_compile_options(lumvet_flags INTERFACE -fpch-preprocess)
+  # Less collecting of garbage, for which a compiler takes up to a gigabyte: a tenth of the time.
+  target_compile_options(lumvet_flags INTERFACE -fpch-preprocess --param=ggc-min-heapsize=400000)
   # False alarms of g++ 12 inside std::variant, vector and string.
   target_compile_options(lumvet_flags INTERFACE -Wno-maybe-uninitialized -Wno-stringop-overflow
                          -Wno-array-bounds -Wno-restrict -Wno-free-nonheap-object)

@@ -28,7 +28,7 @@ using lumvet::Error;
 using lumvet::ErrorCode;
 using lumvet::FieldValue;
 using lumvet::FormField;
-using Kind = FormField::Kind;
+using FieldKind = FormField::Kind;
 using Values = std::vector<FieldValue>;
 
 struct FillArguments {
@@ -52,13 +52,13 @@ struct FillArguments {
 
 std::string kind_of(const FormField& field) {
   switch (field.kind) {
-    case Kind::push_button: return "button";
-    case Kind::check_box: return "box";
-    case Kind::radio_buttons: return "radio";
-    case Kind::text: return field.is_multiline() ? "text, lines" : "text";
-    case Kind::list_box: return "list";
-    case Kind::combo_box: return "choice";
-    case Kind::signature: return "signature";
+    case FieldKind::push_button: return "button";
+    case FieldKind::check_box: return "box";
+    case FieldKind::radio_buttons: return "radio";
+    case FieldKind::text: return field.is_multiline() ? "text, lines" : "text";
+    case FieldKind::list_box: return "list";
+    case FieldKind::combo_box: return "choice";
+    case FieldKind::signature: return "signature";
     default: return "group";
   }
 }
@@ -70,7 +70,7 @@ std::vector<std::string> choices_of(const FormField& field) {
     choices.push_back(option.shown == option.exported
                           ? option.shown
                           : option.exported + " (" + option.shown + ")");
-  if (field.kind == Kind::radio_buttons && choices.empty())
+  if (field.kind == FieldKind::radio_buttons && choices.empty())
     for (const auto& widget : field.widgets) choices.push_back(widget.on_state);
   return choices;
 }

@@ -5,14 +5,14 @@
 #include <array>
 #include <fstream>
 
+#include "base/digits.h"
+
 namespace lumvet {
 namespace {
 
 namespace fs = std::filesystem;
 
 char lower(char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c; }
-bool is_digit(char c) { return c >= '0' && c <= '9'; }
-
 // The run of digits at `at` without leading zeros; `at` moves behind it.
 std::string_view take_number(std::string_view text, std::size_t& at) {
   const std::size_t start = at;

@@ -6,6 +6,7 @@
 #include <charconv>
 #include <cmath>
 
+#include "base/digits.h"
 #include "document/date_pattern.h"
 #include "document/script_call.h"
 
@@ -118,8 +119,6 @@ bool takes_points(Separators separators) {
   return separators == Separators::comma_point || separators == Separators::none_point ||
          separators == Separators::apostrophe_point;
 }
-
-bool is_digit(char c) { return c >= '0' && c <= '9'; }
 
 // Without what stands around a number: its currency, spaces, a sign of percent, parentheses.
 std::string bare_number(const FieldFormat& format, std::string_view written) {

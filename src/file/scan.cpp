@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cstring>
 
+#include "base/digits.h"
 #include "objects/lexer.h"
 
 namespace lumvet::file {
@@ -12,8 +13,6 @@ namespace {
 constexpr std::uint64_t kMostNumber = 0xFFFFFFFF;
 constexpr std::uint64_t kMostGeneration = 0xFFFF;
 constexpr std::string_view kStreamEnd = "endstream";
-
-bool is_digit(std::uint8_t byte) { return byte >= '0' && byte <= '9'; }
 
 // Digits that end before `end`; gives where they begin. Nothing when there are none or too many.
 std::optional<std::size_t> digits_before(ByteView bytes, std::size_t end, std::uint64_t most,

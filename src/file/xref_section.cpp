@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "file/xref_section.h"
+#include "base/digits.h"
 #include "base/findings_list.h"
 
 #include <algorithm>
@@ -17,18 +18,19 @@ constexpr std::size_t kRowContent = 18;  // "0000000015 00000 n"
 // A row that is missing or damaged leads nowhere, which makes the store look for the object.
 constexpr XrefEntry kUnreadable{~std::uint64_t{0}, 0, XrefEntry::Kind::in_file};
 
-bool is_digit(std::uint8_t byte) { return byte >= '0' && byte <= '9'; }
-
 std::uint64_t digits_of(ByteView bytes) {
   std::uint64_t value = 0;
   for (const std::uint8_t byte : bytes) value = value * 10 + (byte - std::uint64_t{'0'});
   return value;
 }
 
+bool are_digits(ByteView bytes) {
+  return std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t byte) { return is_digit(byte); });
+}
+
 bool is_row(ByteView row) {
-  return row.size() >= kRowContent && std::all_of(row.begin(), row.begin() + 10, is_digit) &&
-         row[10] == ' ' && std::all_of(row.begin() + 11, row.begin() + 16, is_digit) &&
-         row[16] == ' ' && (row[17] == 'n' || row[17] == 'f');
+  return row.size() >= kRowContent && are_digits(row.first(10)) && row[10] == ' ' &&
+         are_digits(row.subspan(11, 5)) && row[16] == ' ' && (row[17] == 'n' || row[17] == 'f');
 }
 
 void skip_white(ByteView bytes, std::size_t& at) {

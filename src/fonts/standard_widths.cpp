@@ -12,18 +12,20 @@ struct NamedWidth {
   int width;
 };
 
+namespace widths {
 #include "fonts/standard_widths.inc"
+}  // namespace widths
 
 // Slanted ones without serifs are as wide as upright ones.
 std::span<const NamedWidth> widths_of(std::string_view font) {
-  if (font == "Helvetica" || font == "Helvetica-Oblique") return kHelvetica;
-  if (font == "Helvetica-Bold" || font == "Helvetica-BoldOblique") return kHelveticaBold;
-  if (font == "Times-Roman") return kTimesRoman;
-  if (font == "Times-Bold") return kTimesBold;
-  if (font == "Times-Italic") return kTimesItalic;
-  if (font == "Times-BoldItalic") return kTimesBoldItalic;
-  if (font == "Symbol") return kSymbol;
-  if (font == "ZapfDingbats") return kZapfDingbats;
+  if (font == "Helvetica" || font == "Helvetica-Oblique") return widths::kHelvetica;
+  if (font == "Helvetica-Bold" || font == "Helvetica-BoldOblique") return widths::kHelveticaBold;
+  if (font == "Times-Roman") return widths::kTimesRoman;
+  if (font == "Times-Bold") return widths::kTimesBold;
+  if (font == "Times-Italic") return widths::kTimesItalic;
+  if (font == "Times-BoldItalic") return widths::kTimesBoldItalic;
+  if (font == "Symbol") return widths::kSymbol;
+  if (font == "ZapfDingbats") return widths::kZapfDingbats;
   return {};
 }
 

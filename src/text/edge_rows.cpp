@@ -5,12 +5,13 @@
 #include <cmath>
 #include <string_view>
 
+#include "base/digits.h"
+
 namespace lumvet::text {
 namespace {
 
 // A line without its numbers; those of few Roman digits by themselves are numbers too.
 std::string without_numbers(std::string_view line) {
-  const auto is_digit = [](char c) { return c >= '0' && c <= '9'; };
   std::string said;
   for (const char c : line) {
     if (!is_digit(c))

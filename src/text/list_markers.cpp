@@ -4,10 +4,11 @@
 #include <algorithm>
 #include <array>
 
+#include "base/digits.h"
+
 namespace lumvet::text {
 namespace {
 
-bool is_digit(char c) { return c >= '0' && c <= '9'; }
 bool is_letter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); }
 
 // The bytes of a bullet that a line begins with; zero for none.

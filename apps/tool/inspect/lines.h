@@ -46,7 +46,7 @@ std::string on_one_line(const std::string& text);
 std::string goal(const Json& destination, const Json& actions);
 
 // Prints the facts of a section, for the list of sections.
-namespace print {
+namespace listing {
 // "12 pages, A4", "553 kB, PDF 1.7, not linearized, not encrypted".
 void at_a_glance(const Facts& overview, const Facts& protection, std::ostream& out);
 // What of the overview is not told at a glance.
@@ -70,6 +70,6 @@ std::string signature_line(const Json& signature);
 void form(const Facts& facts, std::ostream& out);
 void layers(const Facts& facts, std::ostream& out);
 void tags(const Facts& facts, std::ostream& out);
-}  // namespace print
+}  // namespace listing
 
 }  // namespace tool

@@ -3,7 +3,7 @@
 #include "../console.h"
 #include "lines.h"
 
-namespace tool::print {
+namespace tool::listing {
 namespace {
 
 std::string indent(const Json& depth) { return std::string(2 * depth.get<std::size_t>(), ' '); }
@@ -317,4 +317,4 @@ void tags(const Facts& facts, std::ostream& out) {
   }
 }
 
-}  // namespace tool::print
+}  // namespace tool::listing

@@ -29,26 +29,27 @@ void print_protection(const Json& facts, std::ostream& out) {
 
 const std::vector<Section>& all_sections() {
   static const std::vector<Section> kSections = {
-      {"overview", "pages, sizes, version, language, revisions", facts::overview, print::overview},
-      {"properties", "title, author and the like", facts::properties, print::properties},
+      {"overview", "pages, sizes, version, language, revisions", facts::overview,
+       listing::overview},
+      {"properties", "title, author and the like", facts::properties, listing::properties},
       {"protection", "how it is encrypted and what is allowed", facts::protection,
-       print::protection},
-      {"view", "how it asks to be shown and printed", facts::view, print::view},
-      {"pages", "every page with its boxes", facts::pages, print::pages},
-      {"outline", "its table of contents", facts::outline, print::outline},
-      {"destinations", "places that have a name", facts::destinations, print::destinations},
-      {"attachments", "files inside it", facts::attachments, print::attachments},
-      {"annotations", "links and marks on pages", facts::annotations, print::annotations},
-      {"form", "fields with their values", facts::form, print::form},
-      {"layers", "what can be shown and hidden", facts::layers, print::layers},
-      {"tags", "its structure for reading aloud", facts::tags, print::tags},
+       listing::protection},
+      {"view", "how it asks to be shown and printed", facts::view, listing::view},
+      {"pages", "every page with its boxes", facts::pages, listing::pages},
+      {"outline", "its table of contents", facts::outline, listing::outline},
+      {"destinations", "places that have a name", facts::destinations, listing::destinations},
+      {"attachments", "files inside it", facts::attachments, listing::attachments},
+      {"annotations", "links and marks on pages", facts::annotations, listing::annotations},
+      {"form", "fields with their values", facts::form, listing::form},
+      {"layers", "what can be shown and hidden", facts::layers, listing::layers},
+      {"tags", "its structure for reading aloud", facts::tags, listing::tags},
       {"triggers", "what it would do by itself; it is never done", facts::triggers,
-       print::triggers},
-      {"intents", "the printing it is meant for", facts::intents, print::intents},
-      {"articles", "texts that go on from page to page", facts::articles, print::articles},
-      {"fonts", "fonts, embedded or not", facts::fonts, print::fonts},
-      {"images", "images with their sizes", facts::images, print::images},
-      {"findings", "what is damaged or odd", facts::findings, print::findings}};
+       listing::triggers},
+      {"intents", "the printing it is meant for", facts::intents, listing::intents},
+      {"articles", "texts that go on from page to page", facts::articles, listing::articles},
+      {"fonts", "fonts, embedded or not", facts::fonts, listing::fonts},
+      {"images", "images with their sizes", facts::images, listing::images},
+      {"findings", "what is damaged or odd", facts::findings, listing::findings}};
   return kSections;
 }
 

@@ -55,7 +55,7 @@ void print_outline(const lumvet::Document& document, std::ostream& out) {
        : entries.empty()             ? "none"
                                      : count_of(entries.size(), "entry", "entries"));
   shortened<lumvet::OutlineEntry>(std::move(entries), "outline", facts::outline_list,
-                                  print::outline, out);
+                                  listing::outline, out);
 }
 
 void print_form(const lumvet::Document& document, std::ostream& out) {
@@ -64,14 +64,15 @@ void print_form(const lumvet::Document& document, std::ostream& out) {
   if (form["signatures"].empty()) return;
   line(out, "Signatures",
        std::to_string(form["signatures"].size()) + ", not judged here: lumvet verify");
-  for (const Json& signature : form["signatures"]) line(out, "", print::signature_line(signature));
+  for (const Json& signature : form["signatures"])
+    line(out, "", listing::signature_line(signature));
 }
 
 void print_layers(const lumvet::Document& document, std::ostream& out) {
   const Facts layers = facts::layers(document);
   if (layers["all"].empty()) return;
   line(out, "Layers", std::to_string(layers["all"].size()));
-  beside(layers, print::layers, out);
+  beside(layers, listing::layers, out);
 }
 
 void print_triggers(const lumvet::Document& document, std::ostream& out) {
@@ -84,7 +85,7 @@ void print_attachments(const lumvet::Document& document, std::ostream& out) {
   auto files = document.attachments(kPagesLookedAt).value();
   line(out, "Attachments", count_or_none(files));
   shortened<lumvet::Attachment>(std::move(files), "attachments", facts::attachment_list,
-                                print::attachments, out);
+                                listing::attachments, out);
 }
 
 // What lies on the first pages.
@@ -108,8 +109,8 @@ void print_pages(const lumvet::Document& document, std::ostream& out) {
   }
   if (all > 0) line(out, "Annotations", std::to_string(all) + kinds);
   line(out, "Fonts", count_or_none(fonts));
-  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts::font_list, print::fonts,
-                             out);
+  shortened<lumvet::FontUse>({fonts.begin(), fonts.end()}, "fonts", facts::font_list,
+                             listing::fonts, out);
   if (!images.empty()) line(out, "Images", std::to_string(images.size()));
   if (document.page_count() > kPagesLookedAt)
     line(out, "Looked at",
@@ -122,10 +123,10 @@ void print_pages(const lumvet::Document& document, std::ostream& out) {
 void print_summary(const lumvet::Document& document, std::ostream& out) {
   const Facts overview = facts::overview(document);
   const Facts protection = facts::protection(document);
-  print::at_a_glance(overview, protection, out);
-  print::properties(facts::properties(document), out);
-  print::details(overview, out);
-  if (!protection.value.is_null()) print::protection(protection, out);
+  listing::at_a_glance(overview, protection, out);
+  listing::properties(facts::properties(document), out);
+  listing::details(overview, out);
+  if (!protection.value.is_null()) listing::protection(protection, out);
   facts::reading("pages", [&] { print_labels(document, out); });
   facts::reading("outline", [&] { print_outline(document, out); });
   facts::reading("form", [&] { print_form(document, out); });
