@@ -116,19 +116,19 @@ int list(const AnnotateArguments& options, const lumvet::Document& document) {
   }
   std::map<Kind, std::size_t> counts;
   std::size_t count = 0;
-  for (int i = 0; i < document.page_count(); ++i) {
-    const auto page = document.page(i);
-    if (!page.ok()) return fail(page.error());
-    const auto marks = page->annotations();
-    if (!marks.ok()) return fail(marks.error());
+  const auto all = document.annotations();
+  if (!all.ok()) return fail(all.error());
+  int index = 0;
+  for (const std::vector<Annotation>& marks : *all) {
     std::set<lumvet::ObjectId> ids;
-    for (const Annotation& mark : *marks) ids.insert(mark.id);
+    for (const Annotation& mark : marks) ids.insert(mark.id);
     std::set<lumvet::ObjectId> printed;
-    for (const Annotation& mark : *marks) {
+    for (const Annotation& mark : marks) {
       if (!lumvet::is_listed(mark.kind) || !is_one_of(mark.kind, *kinds)) continue;
       const bool is_answer = mark.in_reply_to && ids.contains(*mark.in_reply_to);
-      if (!is_answer) count += print_mark(*marks, mark, i, 0, printed);
+      if (!is_answer) count += print_mark(marks, mark, index, 0, printed);
     }
+    ++index;
   }
   std::cout << count_of(count, "mark", "marks") << '\n';
   return kDone;

@@ -137,9 +137,11 @@ Json mark_json(const Page& page, const Annotation& mark,
 // What `each` makes of every mark of these kinds, by pages.
 template <typename Each>
 Status each_mark(const Document& document, const std::vector<Kind>& kinds, const Each& each) {
+  LUMVET_TRY(const auto all, document.annotations());
   for (int i = 0; i < document.page_count(); ++i) {
+    const std::vector<Annotation>& marks = all[static_cast<std::size_t>(i)];
+    if (marks.empty()) continue;
     LUMVET_TRY(const Page page, document.page(i));
-    LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
     std::map<ObjectId, std::string> names;
     for (const Annotation& mark : marks) names.emplace(mark.id, mark.name);
     for (const std::size_t i : annotate::chosen_marks(marks, kinds))

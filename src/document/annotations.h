@@ -4,6 +4,7 @@
 
 #include "document/core.h"
 #include "lumvet/document/annotation.h"
+#include "lumvet/document/document.h"
 
 namespace lumvet::document {
 
@@ -15,5 +16,10 @@ Annotation read_annotation(const Core& core, const Dict& dict);
 
 // Of the page with this dictionary.
 std::vector<Annotation> read_annotations(const Core& core, const Dict& page);
+
+// Of every page, from the first, on so many threads; 0 is one for each core. Errors: as
+// Document::page's.
+Result<std::vector<std::vector<Annotation>>> read_all_annotations(const Document& document,
+                                                                  int threads);
 
 }  // namespace lumvet::document

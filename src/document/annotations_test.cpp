@@ -121,3 +121,31 @@ TEST_CASE("what is no annotation is found", "[document]") {
   CHECK(annotations[0].rect == Rect{});
   CHECK(document.findings().size() > before);
 }
+
+TEST_CASE("annotations of all pages are those of each page, on any number of threads",
+          "[document]") {
+  constexpr int kPages = 150;
+  PdfBuilder pdf;
+  std::string kids;
+  for (int i = 0; i < kPages; ++i) {
+    const std::string note = std::to_string(1000 + i) + " 0 R";
+    kids += std::to_string(100 + i) + " 0 R ";
+    pdf.object(100 + i,
+               "<</Type/Page/Parent 2 0 R/Annots[" + note + (i % 3 == 0 ? " 5 0 R" : "") + "]>>");
+    pdf.object(1000 + i, "<</Subtype/Text/Rect[0 0 9 9]/Contents(no. " + std::to_string(i) + ")>>");
+  }
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[" + kids + "]/Count 150/MediaBox[0 0 9 9]>>");
+  pdf.object(5, "<</Subtype/Square/Rect[0 0 5 5]/IC[1 1]>>");
+  const Document document = test::open(pdf.finish()).value();
+  for (const int threads : {1, 4, 0}) {
+    const auto all = document.annotations(threads).value();
+    REQUIRE(all.size() == kPages);
+    for (int i = 0; i < kPages; ++i) {
+      const auto& marks = all[static_cast<std::size_t>(i)];
+      REQUIRE(marks.size() == (i % 3 == 0 ? 2u : 1u));
+      CHECK(marks[0].contents == "no. " + std::to_string(i));
+      CHECK(marks.back().id == document.page(i)->annotations()->back().id);
+    }
+  }
+}

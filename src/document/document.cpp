@@ -8,6 +8,7 @@
 #include "base/attempt.h"
 #include "base/budget.h"
 #include "crypto/digest.h"
+#include "document/annotations.h"
 #include "document/articles.h"
 #include "document/attachments.h"
 #include "document/collections.h"
@@ -242,6 +243,10 @@ Result<AttachedBytes> Document::attached_bytes(const Attachment& attachment) con
 
 Result<std::vector<FontUse>> Document::fonts() const {
   return attempted([&] { return document::read_resource_uses(*core_).fonts; });
+}
+
+Result<std::vector<std::vector<Annotation>>> Document::annotations(int threads) const {
+  return attempted([&] { return document::read_all_annotations(*this, threads); });
 }
 
 Result<OpeningView> Document::opening_view() const {

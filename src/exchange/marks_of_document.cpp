@@ -61,9 +61,9 @@ Result<std::vector<NewMark>> marks_of(const Document& document,
                                       const std::vector<Annotation::Kind>& kinds) {
   const file::ObjectStore& store = store_of(document);
   std::vector<NewMark> all;
+  LUMVET_TRY(const auto listed, document.annotations());
   for (int i = 0; i < document.page_count(); ++i) {
-    LUMVET_TRY(const Page page, document.page(i));
-    LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
+    const std::vector<Annotation>& marks = listed[static_cast<std::size_t>(i)];
     const auto names = names_of(marks);
     for (const std::size_t chosen : annotate::chosen_marks(marks, kinds)) {
       const Annotation& mark = marks[chosen];

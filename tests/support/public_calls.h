@@ -181,6 +181,12 @@ inline std::vector<Call> of_documents() {
       for (const FontUse& font : fonts) out << font.name << font.kind << font.embedded << ' ';
     });
   });
+  add("annotations of all pages", [](const Document& d) {
+    return told(d.annotations(), [](auto& out, const auto& pages) {
+      for (const auto& marks : pages)
+        for (const Annotation& mark : marks) out << mark.type << mark.rect.left << mark.contents;
+    });
+  });
   add("opening_view", [](const Document& d) {
     return told(d.opening_view(), [](auto& out, const auto& view) {
       out << static_cast<int>(view.mode) << view.copies;

@@ -128,6 +128,9 @@ class LUMVET_EXPORT Document {
   Result<AttachedBytes> attached_bytes(const Attachment& attachment) const;
   // Of all pages, sorted by name. Reads every page's resources.
   Result<std::vector<FontUse>> fonts() const;
+  // Of each page from the first, as Page::annotations gives them one page at a time; read on so
+  // many threads, 0 being one for each core. All of them are held in memory at once.
+  Result<std::vector<std::vector<Annotation>>> annotations(int threads = 0) const;
 
   // How it asks to be shown.
   Result<OpeningView> opening_view() const;
