@@ -245,3 +245,21 @@ TEST_CASE("what does not turn or grow stays upright and as large, at its corner"
     }
   }
 }
+
+TEST_CASE("films and screens show their posters until they are played", "[appearance]") {
+  test::PdfBuilder pdf;
+  pdf.page("",
+           "/MediaBox[0 0 100 100]/Annots[<</Subtype/Movie/Rect[10 10 40 90]/Movie<</Poster 11 0 "
+           "R>>>>"
+           "<</Subtype/Screen/Rect[50 10 90 90]/MK<</I 12 0 R>>>>"
+           "<</Subtype/Movie/Rect[92 10 98 90]/Movie<</Poster true>>>>]")
+      .stream(11, "/Subtype/Image/Width 1/Height 2/BitsPerComponent 8/ColorSpace/DeviceRGB",
+              std::string("\xFF\0\0\0\0\xFF", 6))
+      .stream(12, "/Subtype/Form/BBox[5 5 15 15]/Matrix[2 0 0 2 0 0]", "0 1 0 rg 5 5 10 10 re f");
+  const Raster raster = render(test::open(pdf.finish())->page(0).value(), {.dpi = 72}).value();
+  CHECK(is_like(raster.at(25, 20), {255, 0, 0}));  // the image in all of it
+  CHECK(is_like(raster.at(25, 80), {0, 0, 255}));
+  for (const int y : {32, 68}) CHECK(is_like(raster.at(70, y), {0, 255, 0}));  // 40 points wide
+  for (const int y : {28, 72}) CHECK(is_like(raster.at(70, y), {255, 255, 255}));
+  CHECK(is_like(raster.at(94, 85), {230, 230, 230}));  // none to be shown
+}

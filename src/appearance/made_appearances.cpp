@@ -4,6 +4,7 @@
 #include "appearance/annotation_look.h"
 #include "appearance/field_look.h"
 #include "appearance/kept_frame.h"
+#include "appearance/posters.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
 #include "document/changed.h"
@@ -113,7 +114,11 @@ Result<std::optional<AppearanceWriter::Written>> AppearanceWriter::write(const D
     LUMVET_TRY(const Written written, write(*look, field, annotation));
     return std::optional(written);
   }
-  const auto look = look_of(document::read_annotation(core_, annotation), fonts_);
+  const Annotation mark = document::read_annotation(core_, annotation);
+  if (mark.kind == Annotation::Kind::movie || mark.kind == Annotation::Kind::screen)
+    if (const auto poster = poster_form(core_.store(), annotation, ledger_))
+      return std::optional(Written{mark.rect, *poster});
+  const auto look = look_of(mark, fonts_);
   if (!look) return std::optional<Written>();
   LUMVET_TRY(const Written written, write(*look));
   return std::optional(written);
