@@ -110,7 +110,8 @@ struct Execution {
   std::set<std::pair<const ByteSource*, std::uint64_t>> met_streams;  // by where they begin
   std::set<const fonts::Font*> lacking;  // fonts of which it was said that glyphs are missing
   ContentCaches caches;
-  Frame* frame = nullptr;  // of the stream that is being run
+  std::vector<PlacedGlyph> glyph_room;  // empty, for the next text's
+  Frame* frame = nullptr;               // of the stream that is being run
 
  private:
   Status run(ByteView content);

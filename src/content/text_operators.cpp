@@ -35,6 +35,8 @@ Matrix placed_by(const fonts::Glyph& glyph) {
   return stretched.then(Matrix::translation(-glyph.vertical->origin.x, -glyph.vertical->origin.y));
 }
 
+bool is_plain(const fonts::Glyph& glyph) { return glyph.stretch == 1 && !glyph.vertical; }
+
 // Glyphs of one text object do not mix with one another unless that is asked for (9.3.8).
 void begin_text_group(Execution& run) {
   TextObject& text = run.frame->text;
@@ -124,11 +126,16 @@ Status show_text(Execution& run, std::string_view text) {
     return Done{};
   }
   constexpr std::uint32_t kSpace = 32;
-  const bool is_read = run.text != nullptr && !run.is_hidden();
-  if (is_read) run.text->begin(look_of(run), run.state().clip);
+  const Matrix ctm = run.state().ctm;
   Matrix& text_matrix = run.frame->text.matrix;
+  // The same for all glyphs, but for where they stand.
+  Matrix placed =
+      Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}.then(text_matrix).then(ctm);
+  const bool is_read = run.text != nullptr && !run.is_hidden();
+  if (is_read) run.text->begin(look_of(run), run.state().clip, t.font, placed);
+  const fonts::Type3* const type3 = t.font->type3();
   const bool has_outlines = run.draws_letters || t.mode >= LetterMode::fill_clip;
-  std::vector<PlacedGlyph> outlines;
+  std::vector<PlacedGlyph> outlines = std::exchange(run.glyph_room, {});
   Status status = Done{};
   constexpr std::size_t kPortion = 256;  // glyphs; a list that grows is there twice
   TakenMemory memory;
@@ -141,24 +148,26 @@ Status show_text(Execution& run, std::string_view text) {
     if (glyph.is_missing && run.lacking.insert(t.font.get()).second)
       run.note(
           "a font lacks glyphs that a text asks for; its sign for them, a box or nothing is shown");
-    const Matrix placed = Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}
-                              .then(text_matrix)
-                              .then(run.state().ctm);
-    if (is_read) run.text->show(t.font, glyph, placed);
-    const fonts::Type3* type3 = t.font->type3();
+    const Point origin = ctm.apply(text_matrix.apply({0, t.rise}));
+    placed.e = origin.x;
+    placed.f = origin.y;
+    if (is_read) run.text->show(glyph, origin);
     if (type3 != nullptr && run.draws_letters)
       status = show_procedure(run, *type3, glyph, placed);
     else if (glyph.outline && has_outlines)
-      outlines.push_back({glyph.outline, placed_by(glyph).then(placed)});
+      outlines.push_back({glyph.outline, is_plain(glyph) ? placed : placed_by(glyph).then(placed)});
     const bool is_space = glyph.code_bytes == 1 && glyph.code == kSpace;
     const double spacing = t.character_spacing + (is_space ? t.word_spacing : 0);
-    const Matrix move =
-        glyph.vertical
-            ? Matrix::translation(0, glyph.vertical->advance * t.size + spacing)
-            : Matrix::translation((glyph.width * t.size + spacing) * t.horizontal_scale, 0);
-    text_matrix = move.then(text_matrix);
+    const Point moved = text_matrix.apply(
+        glyph.vertical ? Point{0, glyph.vertical->advance * t.size + spacing}
+                       : Point{(glyph.width * t.size + spacing) * t.horizontal_scale, 0});
+    text_matrix.e = moved.x;
+    text_matrix.f = moved.y;
   });
-  LUMVET_RETURN_IF_ERROR(show_outlines(run, std::move(outlines)));
+  LUMVET_RETURN_IF_ERROR(show_outlines(
+      run, {std::make_move_iterator(outlines.begin()), std::make_move_iterator(outlines.end())}));
+  outlines.clear();
+  run.glyph_room = std::move(outlines);
   return status;
 }
 

@@ -52,24 +52,42 @@ std::size_t SceneText::memory() const {
   return bytes;
 }
 
-std::optional<double> TextRecorder::along_last_run(const fonts::Font* font,
-                                                   const Matrix& placed) const {
-  // Parts of the font size by which a glyph may stand beside its run.
-  constexpr double kBeside = 1e-4;
-  if (!to_last_run_ || text_.runs.size() == text_.page_runs) return std::nullopt;
+bool TextRecorder::is_like_last_run() const {
+  if (!to_last_run_ || text_.runs.size() == text_.page_runs) return false;
   const TextRun& run = text_.runs.back();
-  if (run.mark != mark_ || run.clip != clip_ || text_.styles[run.style].look != look_ ||
-      &text_.font_of(run) != font || text_.styles[run.style].scaled != scaling_of(placed))
-    return std::nullopt;
-  const Point origin = to_last_run_->apply({placed.e, placed.f});
-  const bool vertical = font->is_vertical();
-  if (!(std::abs(vertical ? origin.x : origin.y) < kBeside)) return std::nullopt;
-  return vertical ? origin.y : origin.x;
+  const TextStyle& style = text_.styles[run.style];
+  return run.mark == mark_ && run.clip == clip_ && style.look == look_ &&
+         &text_.font_of(run) == font_.get() && style.scaled == scaling_of(placed_);
 }
 
-void TextRecorder::begin(const TextLook& look, ClipId clip) {
+std::optional<double> TextRecorder::along_last_run(Point origin) const {
+  // Parts of the font size by which a glyph may stand beside its run.
+  constexpr double kBeside = 1e-4;
+  if (!goes_on_) return std::nullopt;
+  const Point at = to_last_run_->apply(origin);
+  const bool vertical = font_->is_vertical();
+  if (!(std::abs(vertical ? at.x : at.y) < kBeside)) return std::nullopt;
+  return vertical ? at.y : at.x;
+}
+
+// A few glyphs' at a time.
+bool TextRecorder::take(std::uint64_t bytes) {
+  constexpr std::uint64_t kPortion = 4096;
+  if (granted_ < bytes) {
+    const std::uint64_t more = std::max(kPortion, bytes);
+    if (!Allowance::take(more)) return false;
+    granted_ += more;
+  }
+  granted_ -= bytes;
+  return true;
+}
+
+void TextRecorder::begin(const TextLook& look, ClipId clip,
+                         const std::shared_ptr<const fonts::Font>& font, const Matrix& placed) {
   look_ = look;
   clip_ = clip;
+  font_ = font;
+  placed_ = placed;
   // Glyphs, and what holds them, neither cover a run nor lie below it.
   looked_at_ = std::min(looked_at_, scene_.operations.size());
   for (; looked_at_ < scene_.operations.size(); ++looked_at_) {
@@ -78,6 +96,7 @@ void TextRecorder::begin(const TextLook& look, ClipId clip) {
         !std::holds_alternative<EndGroup>(what))
       to_last_run_.reset();
   }
+  goes_on_ = is_like_last_run();
 }
 
 // One of the last few, since texts go back and forth between some.
@@ -97,23 +116,28 @@ std::uint32_t TextRecorder::style_of(const std::shared_ptr<const fonts::Font>& f
   return static_cast<std::uint32_t>(count);
 }
 
-void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fonts::Glyph& glyph,
-                        const Matrix& placed) {
-  if (!Allowance::take(2 * sizeof(TextGlyph))) return;
-  std::optional<double> along = along_last_run(font.get(), placed);
+void TextRecorder::show(const fonts::Glyph& glyph, Point origin) {
+  // A list that grows is there twice.
+  if (!take(2 * (sizeof(TextGlyph) + glyph.text.size()))) return;
+  std::optional<double> along = along_last_run(origin);
   if (!along) {
-    const std::uint32_t style = style_of(font, placed);
-    text_.runs.push_back({static_cast<float>(placed.e), static_cast<float>(placed.f), style, mark_,
+    const std::uint32_t style = style_of(font_, placed_);
+    text_.runs.push_back({static_cast<float>(origin.x), static_cast<float>(origin.y), style, mark_,
                           static_cast<std::uint32_t>(text_.glyphs.size()),
                           static_cast<std::uint32_t>(text_.characters.size()),
                           static_cast<std::uint32_t>(scene_.operations.size()), clip_});
-    to_last_run_ = placed.is_invertible() ? std::optional(placed.inverse()) : std::nullopt;
+    to_last_run_ = std::nullopt;
+    if (placed_.is_invertible()) {
+      Matrix placed = placed_;
+      placed.e = origin.x;
+      placed.f = origin.y;
+      to_last_run_ = placed.inverse();
+    }
+    goes_on_ = to_last_run_.has_value();
     along = 0;
   }
-  const std::string characters = font->text_of(glyph.code, glyph.code_bytes);
-  if (!Allowance::take(2 * characters.size())) return;  // a list that grows is there twice
   const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
-  std::string_view rest = characters;
+  std::string_view rest = glyph.text;
   std::string_view part = first_part(rest);
   text_.glyphs.emplace_back(*along, advance, part.size());
   while (part.size() < rest.size()) {
@@ -121,7 +145,7 @@ void TextRecorder::show(const std::shared_ptr<const fonts::Font>& font, const fo
     part = first_part(rest);
     text_.glyphs.emplace_back(*along + advance, 0, part.size());
   }
-  text_.characters += characters;
+  text_.characters += glyph.text;
 }
 
 std::int32_t TextRecorder::keep(const Object& said) {

@@ -16,11 +16,12 @@ class TextRecorder {
   // What is drawn is recorded into the same scene.
   explicit TextRecorder(SceneData& scene) : scene_(scene), text_(scene.text) {}
 
-  // How what is shown from now on looks, and the clip that it is in.
-  void begin(const TextLook& look, ClipId clip);
-  // `placed` maps units of the font size at the glyph's origin to display space.
-  void show(const std::shared_ptr<const fonts::Font>& font, const fonts::Glyph& glyph,
-            const Matrix& placed);
+  // How what is shown from now on looks, the clip that it is in, and its font, which `placed` leads
+  // from units of its size to display space, wherever its glyphs stand.
+  void begin(const TextLook& look, ClipId clip, const std::shared_ptr<const fonts::Font>& font,
+             const Matrix& placed);
+  // Of that font; where it stands, in display space.
+  void show(const fonts::Glyph& glyph, Point origin);
   // The properties are resolved.
   void begin_marked(std::string_view tag, const Dict& properties);
   void end_marked();
@@ -40,8 +41,11 @@ class TextRecorder {
   };
 
   std::uint32_t style_of(const std::shared_ptr<const fonts::Font>& font, const Matrix& placed);
+  // Whether what is shown now looks as the last run does.
+  bool is_like_last_run() const;
   // Where a glyph stands along the last run, if it goes on with that.
-  std::optional<double> along_last_run(const fonts::Font* font, const Matrix& placed) const;
+  std::optional<double> along_last_run(Point origin) const;
+  bool take(std::uint64_t bytes);
 
   // Keeps a text of a mark: its place in SceneText::actual_texts; -1 for what is no string.
   std::int32_t keep(const Object& said);
@@ -50,6 +54,10 @@ class TextRecorder {
   SceneText& text_;
   TextLook look_;
   ClipId clip_ = kNoClip;
+  std::shared_ptr<const fonts::Font> font_;
+  Matrix placed_;
+  bool goes_on_ = false;       // along the last run
+  std::uint64_t granted_ = 0;  // bytes of memory that nothing is in yet
   std::size_t looked_at_ = 0;  // of the scene's operations
   std::unordered_map<const fonts::Font*, std::uint32_t> fonts_;
   std::vector<OpenForm> forms_;  // from the outermost to the innermost

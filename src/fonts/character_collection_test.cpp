@@ -177,7 +177,7 @@ TEST_CASE("the CIDs of a named map lead to widths, and to characters where no fo
     std::string words;
     std::vector<double> advances;
     font->decode(text, [&](const fonts::Glyph& glyph) {
-      words += font->text_of(glyph.code, glyph.code_bytes);
+      words += glyph.text;
       advances.push_back(glyph.width);
     });
     return std::pair(words, advances);

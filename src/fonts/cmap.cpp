@@ -65,6 +65,9 @@ class CMap::Reader {
       operands_.clear();
     }
     if (!any && !cmap_.base_) return Error(ErrorCode::malformed, "a CMap without any mapping");
+    cmap_.is_two_bytes_ = !cmap_.base_ && cmap_.spaces_.size() == 1 &&
+                          cmap_.spaces_[0].bytes == 2 && cmap_.spaces_[0].low == 0 &&
+                          cmap_.spaces_[0].high == 0xFFFF;
     return std::move(cmap_);
   }
 
@@ -168,6 +171,7 @@ CMap CMap::identity(bool vertical) {
   cmap.identity_ = true;
   cmap.vertical_ = vertical;
   cmap.spaces_ = {{2, 0, 0xFFFF}};
+  cmap.is_two_bytes_ = true;
   return cmap;
 }
 
@@ -178,6 +182,8 @@ Result<CMap> CMap::parse(ByteView bytes, std::shared_ptr<const CodeMap> base) {
 std::string CMap::base_name(ByteView bytes) { return Reader(bytes, nullptr).base_name(); }
 
 CodeRead CMap::next(std::string_view text) const {
+  if (is_two_bytes_ && text.size() >= 2)
+    return {static_cast<std::uint8_t>(text[0]) * 256u + static_cast<std::uint8_t>(text[1]), 2};
   for (std::size_t bytes = 1; bytes <= 4 && bytes <= text.size(); ++bytes) {
     const std::uint32_t code = number_of(text.substr(0, bytes));
     for (const Space& space : spaces_) {

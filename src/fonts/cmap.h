@@ -57,6 +57,7 @@ class CMap final : public CodeMap {
   bool vertical_ = false;
   bool identity_ = false;
   std::vector<Space> spaces_;
+  bool is_two_bytes_ = false;  // all codes are, and all of two bytes are codes
   // By the length of their codes in bytes and the first of them.
   using Ranges = std::map<std::pair<std::size_t, std::uint32_t>, Range>;
   static constexpr std::size_t kAnyLength = 0;  // of codes that characters are known of

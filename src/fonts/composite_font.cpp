@@ -8,6 +8,7 @@
 #include "fonts/character_collection.h"
 #include "fonts/cmap.h"
 #include "fonts/font_parts.h"
+#include "fonts/known_codes.h"
 #include "fonts/predefined_encoding.h"
 #include "objects/text_string.h"
 
@@ -30,17 +31,6 @@ class CompositeFont final : public Font {
   std::map<std::uint32_t, VerticalMetrics> vertical_metrics;
 
   bool is_vertical() const override { return encoding->is_vertical(); }
-  std::string text_of(std::uint32_t code, std::size_t code_bytes) const override {
-    std::string text = to_unicode ? to_unicode->text(code) : std::string();
-    if (!text.empty()) return text;
-    const CodeRead read{code, code_bytes};
-    if (const auto character = known_character(read)) {
-      objects::append_utf8(*character, text);
-    } else if (const auto cid = encoding->cid(read); cid && loaded.embedded) {
-      text = loaded.program->text_of(glyph_of_cid(*cid));
-    }
-    return text;
-  }
   std::size_t memory() const override {
     constexpr std::size_t kEntry = 64;  // of a map
     return sizeof(*this) + cid_to_gid.size() + widths.size() * kEntry +
@@ -52,7 +42,14 @@ class CompositeFont final : public Font {
     while (!text.empty() && goes_on()) {
       const CodeRead read = encoding->next(text);
       text.remove_prefix(read.bytes);
-      visit(glyph(read));
+      if (const Glyph* known = known_.find(read)) {
+        visit(*known);
+        continue;
+      }
+      auto made = std::make_unique<KnownCode>(KnownCode{glyph(read), text_of(read)});
+      made->glyph.text = made->text;
+      visit(made->glyph);
+      known_.keep(read, std::move(made));
     }
   }
 
@@ -61,6 +58,17 @@ class CompositeFont final : public Font {
     const FontProgram* program = nullptr;
     unsigned number = 0;
   };
+
+  std::string text_of(const CodeRead& read) const {
+    std::string text = to_unicode ? to_unicode->text(read.code) : std::string();
+    if (!text.empty()) return text;
+    if (const auto character = known_character(read)) {
+      objects::append_utf8(*character, text);
+    } else if (const auto cid = encoding->cid(read); cid && loaded.embedded) {
+      text = loaded.program->text_of(glyph_of_cid(*cid));
+    }
+    return text;
+  }
 
   Glyph glyph(const CodeRead& read) const {
     const auto known_cid = encoding->cid(read);
@@ -144,6 +152,8 @@ class CompositeFont final : public Font {
     }
     return {};
   }
+
+  KnownCodes known_;
 };
 
 // /W: "c [w1 w2 …]" and "first last w", or /W2 with three numbers in the place of each w (9.7.4.3).

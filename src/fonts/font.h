@@ -31,6 +31,7 @@ struct Glyph {
   std::shared_ptr<const Path> outline;  // in units of the font size; null for blanks
   double stretch = 1;                   // horizontal, for a substitute of other widths
   bool is_missing = false;              // the font lacks it, and it is no blank
+  std::string_view text;                // what it stands for, in UTF-8 (9.10.2); empty if not said
   std::optional<VerticalMetrics> vertical;  // when the font writes downward
 };
 
@@ -56,11 +57,9 @@ struct FontTraits {
 class Font {
  public:
   virtual ~Font() = default;
-  // Calls `visit` with each glyph of a text in turn.
+  // Calls `visit` with each glyph of a text in turn; what it refers to is there during the call.
   virtual void decode(std::string_view text,
                       const std::function<void(const Glyph&)>& visit) const = 0;
-  // What a code stands for, in UTF-8 (9.10.2); empty when that is not said.
-  virtual std::string text_of(std::uint32_t code, std::size_t code_bytes) const = 0;
   virtual const Type3* type3() const { return nullptr; }
   virtual bool is_vertical() const { return false; }
   virtual std::size_t memory() const { return sizeof(*this); }  // bytes, about

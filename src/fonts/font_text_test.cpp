@@ -26,6 +26,12 @@ std::shared_ptr<const fonts::Font> font_of(const Dict& dict) {
   return fonts::Font::make(dict, test::PlainResolver(), Limits{}, findings, fonts_of(FontSupply()));
 }
 
+std::string read_with(const fonts::Font& font, const std::string& codes) {
+  std::string text;
+  font.decode(codes, [&](const fonts::Glyph& glyph) { text += glyph.text; });
+  return text;
+}
+
 }  // namespace
 
 TEST_CASE("a font program tells what its glyphs stand for", "[fonts]") {
@@ -49,12 +55,14 @@ TEST_CASE("codes without a map stand for what the embedded program's glyphs do",
                                   {"BaseFont", Object::name("Sample")},
                                   {"Encoding", Object::name("Identity-H")},
                                   {"DescendantFonts", Array{Object(descendant)}}});
-  CHECK(composite->text_of(program->glyph_for_unicode('Q'), 2) == "Q");
-  CHECK(composite->text_of(0xFFF0, 2).empty());
+  const unsigned number = program->glyph_for_unicode('Q');
+  const std::string code{static_cast<char>(number >> 8), static_cast<char>(number & 0xFF)};
+  for (int i = 0; i < 2; ++i) CHECK(read_with(*composite, code + code) == "QQ");
+  CHECK(read_with(*composite, "\xFF\xF0").empty());
   const auto symbolic = font_of({{"Subtype", Object::name("TrueType")},
                                  {"BaseFont", Object::name("Sample")},
                                  {"FontDescriptor", Object(descriptor)}});
-  CHECK(symbolic->text_of('Q', 1) == "Q");
+  CHECK(read_with(*symbolic, "Q") == "Q");
 }
 
 TEST_CASE("lines of a Type 3 font are as high as its glyphs, whatever its units", "[fonts]") {

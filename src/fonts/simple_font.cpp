@@ -66,8 +66,11 @@ class SimpleFont final : public Font {
               const std::function<void(const Glyph&)>& visit) const override {
     for (const char c : text) visit(glyphs[static_cast<std::uint8_t>(c)]);
   }
-  std::string text_of(std::uint32_t code, std::size_t) const override { return texts[code & 0xFF]; }
   const Type3* type3() const override { return procedures ? &*procedures : nullptr; }
+  // Once all is known.
+  void give_texts() {
+    for (std::size_t code = 0; code < 256; ++code) glyphs[code].text = texts[code];
+  }
 };
 
 std::array<std::string, 256> texts_of(const Encoding& encoding,
@@ -208,6 +211,7 @@ std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encodin
   }
   font->procedures = std::move(procedures);
   font->texts = texts_of(encoding, read_to_unicode(dict, context));
+  font->give_texts();
   return font;
 }
 
@@ -264,6 +268,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     // Embedded Type 1 fonts show nothing for codes they do not know.
     if (number != 0 || loaded.is_truetype) glyph.outline = program.outline(number);
   }
+  font->give_texts();
   return font;
 }
 

@@ -70,13 +70,6 @@ bool may_begin_number(char c) { return (c >= '0' && c <= '9') || c == '-' || c =
 
 }  // namespace
 
-int hex_digit(std::uint8_t byte) {
-  if (byte >= '0' && byte <= '9') return byte - '0';
-  if (byte >= 'a' && byte <= 'f') return byte - 'a' + 10;
-  if (byte >= 'A' && byte <= 'F') return byte - 'A' + 10;
-  return -1;
-}
-
 void Lexer::skip_white() {
   while (position_ < bytes_.size()) {
     const std::uint8_t byte = bytes_[position_];
@@ -291,9 +284,11 @@ std::optional<std::string> Lexer::next_plain_hex() {
   while (end < bytes_.size() && hex_digit(bytes_[end]) >= 0) ++end;
   if (end >= bytes_.size() || bytes_[end] != '>' || (end - start) % 2 != 0) return std::nullopt;
   std::string text((end - start) / 2, '\0');
-  for (std::size_t i = 0; i < text.size(); ++i)
-    text[i] = static_cast<char>(hex_digit(bytes_[start + 2 * i]) << 4 |
-                                hex_digit(bytes_[start + 2 * i + 1]));
+  const std::uint8_t* digits = bytes_.data() + start;
+  for (char& byte : text) {
+    byte = static_cast<char>(hex_digit(digits[0]) << 4 | hex_digit(digits[1]));
+    digits += 2;
+  }
   position_ = end + 1;
   return text;
 }

@@ -30,8 +30,18 @@ inline bool is_white(std::uint8_t byte) { return kByteClasses[byte] == ByteClass
 // ( ) < > [ ] { } / %
 inline bool is_delimiter(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::delimiter; }
 inline bool is_regular(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::regular; }
+inline constexpr std::array<std::int8_t, 256> kHexDigits = [] {
+  std::array<std::int8_t, 256> digits{};
+  digits.fill(-1);
+  for (int i = 0; i < 10; ++i)
+    digits[static_cast<std::size_t>('0' + i)] = static_cast<std::int8_t>(i);
+  for (int i = 0; i < 6; ++i)
+    for (const char letter : {'A', 'a'})
+      digits[static_cast<std::size_t>(letter + i)] = static_cast<std::int8_t>(10 + i);
+  return digits;
+}();
 // 0-15, or -1.
-int hex_digit(std::uint8_t byte);
+inline int hex_digit(std::uint8_t byte) { return kHexDigits[byte]; }
 
 enum class TokenKind {
   end,

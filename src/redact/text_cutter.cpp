@@ -57,7 +57,8 @@ bool StreamCutter::place_text(const std::string& name, const Operands& operands)
   } else if (name == "Ts") {
     state_.rise = last;
   } else if (name == "Tf" && count >= 2) {
-    state_.font = all_.font_of(resource("Font", std::string(operands[count - 2].as_name())));
+    state_.font_name = operands[count - 2].as_name();
+    state_.font = all_.font_of(resource("Font", state_.font_name));
     state_.size = last;
   } else if ((name == "Td" || name == "TD") && count >= 2) {
     if (name == "TD") state_.leading = -last;
@@ -118,10 +119,12 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
                          : Matrix::translation(along * state_.stretch, 0))
                 .then(text_);
   };
+  const fonts::Type3* const type3 = state_.font->type3();
+  Status status = Done{};
   const auto show_string = [&](std::string_view text) {
     std::size_t at = 0;
     state_.font->decode(text, [&](const fonts::Glyph& glyph) {
-      if (!goes_on()) return;
+      if (!goes_on() || !status.ok()) return;
       const std::string_view code = text.substr(std::min(at, text.size()), glyph.code_bytes);
       at += glyph.code_bytes;
       const Matrix placed =
@@ -134,13 +137,20 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
       const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
       const double along = advance * state_.size + spacing;
       const Point begin = placed.apply({0, 0});
-      if (is_taken(glyph, placed)) {
+      bool goes = is_taken(glyph, placed);
+      if (!goes && type3 != nullptr) {
+        const Result<bool> touched = is_drawing_touched(*type3, glyph, placed);
+        if (!touched.ok()) status = touched.error();
+        goes = touched.ok() && *touched;
+      }
+      note_procedure(glyph, goes);
+      if (goes) {
         is_hit = true;
         ++all_.record_.counts.letters;
         const double gap = std::hypot(begin.x - taken_end_.x, begin.y - taken_end_.y);
         const double em = std::hypot(placed.c, placed.d);
         if (!taken_.empty() && gap > 0.15 * em && taken_.back() != ' ') taken_ += ' ';
-        taken_ += state_.font->text_of(glyph.code, glyph.code_bytes);
+        taken_ += glyph.text;
         taken_end_ = placed.apply({advance, 0});
         if (state_.size != 0) moved -= kThousand * along / state_.size;
       } else {
@@ -164,6 +174,7 @@ Status StreamCutter::show(const std::string& name, const Operands& operands,
       }
     }
   }
+  LUMVET_RETURN_IF_ERROR(status);
   LUMVET_RETURN_IF_ERROR(go_on());
   if (!is_hit) {
     keep(written);
