@@ -14,6 +14,7 @@
 #include "document/annotations.h"
 #include "edit/editable_document_impl.h"
 #include "edit/file_specification.h"
+#include "edit/structure_removal.h"
 #include "edit/view_entries.h"
 #include "objects/text_string.h"
 
@@ -262,6 +263,7 @@ Status remove_annotations(EditableDocument& document, const std::vector<ObjectId
     }
     if (by_page.empty()) return Error(ErrorCode::invalid_argument, "no annotation is named");
     MarkStep step(impl, now, ledger);
+    editing::StructureRemoval structure(core_of(now), ledger, impl.catalog(ledger));
     std::size_t count = 0;
     for (const auto& [index, named] : by_page) {
       LUMVET_TRY(MarkStep::PageOf * page, step.page(index));
@@ -270,7 +272,7 @@ Status remove_annotations(EditableDocument& document, const std::vector<ObjectId
       count += std::erase_if(list, [&](const Object& mark) {
         return mark.is_reference() && gone.contains(mark.as_reference());
       });
-      for (const ObjectId id : gone) ledger.set(id, Object());
+      structure.remove_annotations(gone);
     }
     LUMVET_RETURN_IF_ERROR(step.finish());
     return "removed " + count_of(count);

@@ -3,6 +3,7 @@
 // equal, however the document is saved.
 #include "lumvet/annotate/annotations.h"
 
+#include <functional>
 #include <random>
 
 #include "annotate/annotation_entries.h"
@@ -383,4 +384,41 @@ TEST_CASE("any order of changes can be taken back", "[annotate]") {
   }
   while (edited.can_redo()) edited.redo();
   CHECK(all_of(edited.now().value()) == last);
+}
+
+TEST_CASE("marks that go leave nothing in the structure", "[annotate]") {
+  // A link alone in its element, and a square in one that also has text; the link leads to page 2.
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/StructTreeRoot 20 0 R/MarkInfo<</Marked true>>>>")
+      .object(2, "<</Type/Pages/Kids[3 0 R 4 0 R]/Count 2/MediaBox[0 0 99 99]>>")
+      .object(3, "<</Type/Page/Parent 2 0 R/StructParents 0/Contents 5 0 R/Annots[10 0 R 11 0 R]>>")
+      .object(4, "<</Type/Page/Parent 2 0 R>>")
+      .stream(5, "", "/P<</MCID 0>>BDC EMC")
+      .object(10, "<</Subtype/Link/Rect[1 1 9 9]/StructParent 1/Dest[4 0 R/Fit]>>")
+      .object(11, "<</Subtype/Square/Rect[20 20 40 40]/StructParent 2>>")
+      .object(20, "<</Type/StructTreeRoot/K[21 0 R 22 0 R]/ParentTree 23 0 R>>")
+      .object(21, "<</S/Link/P 20 0 R/Pg 3 0 R/K<</Type/OBJR/Obj 10 0 R>>>>")
+      .object(22, "<</S/P/P 20 0 R/Pg 3 0 R/K[0<</Type/OBJR/Obj 11 0 R>>]>>")
+      .object(23, "<</Nums[0[22 0 R]1 21 0 R 2 22 0 R]>>");
+  const Document tagged = test::open(pdf.finish()).value();
+  const auto left = [&](const std::function<void(EditableDocument&)>& edit) {
+    EditableDocument edited = EditableDocument::of(tagged);
+    edit(edited);
+    const Document saved = test::saved(edited);
+    std::string text;
+    const Structure structure = saved.structure().value();
+    for (const StructureElement& element : structure.elements)
+      text += element.type + std::to_string(element.parts.size()) + ' ';
+    return text;
+  };
+  CHECK(left([](EditableDocument&) {}) == "Link1 P2 ");
+  CHECK(left([](EditableDocument& edited) {
+          REQUIRE(remove_annotations(edited, {ObjectId{10, 0}}).ok());
+        }) == "P2 ");
+  CHECK(left([](EditableDocument& edited) {
+          REQUIRE(flatten_annotations(edited, {}, {.kinds = {Kind::square}}).ok());
+        }) == "Link1 P1 ");
+  CHECK(left([](EditableDocument& edited) {
+          REQUIRE(edited.drop(PageSelection::parse("2").value()).ok());
+        }) == "P2 ");
 }

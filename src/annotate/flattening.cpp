@@ -33,6 +33,7 @@ Flattening::Flattening(const document::Core& core, file::Ledger& ledger, Dict ca
       ledger_(ledger),
       catalog_(std::move(catalog)),
       options_(options),
+      structure_(core, ledger, catalog_),
       looks_(core, ledger, FontSupply()) {}
 
 bool Flattening::is_chosen(const Dict& annotation) const {
@@ -120,7 +121,7 @@ Status Flattening::flatten(const Page& page, ObjectId id) {
   });
   dict.set("Annots", kept.empty() ? Object() : Object(std::move(kept)));
   ledger_.set(id, std::move(dict));
-  for (const ObjectId mark : gone) ledger_.set(mark, Object());
+  structure_.remove_annotations(gone);
   return assemble::draw_onto(ledger_, page, id, std::move(all));
 }
 

@@ -8,6 +8,7 @@
 
 #include "appearance/made_appearances.h"
 #include "assemble/page_drawing.h"
+#include "edit/structure_removal.h"
 #include "lumvet/annotate/annotations.h"
 
 namespace lumvet::annotate {
@@ -33,6 +34,7 @@ class Flattening {
   file::Ledger& ledger_;
   Dict catalog_;
   const FlattenOptions& options_;
+  editing::StructureRemoval structure_;
   appearance::AppearanceWriter looks_;
   int count_ = 0;
 };

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "assemble/page_drawing.h"
-#include "base/findings_list.h"
 
 #include <algorithm>
 
+#include "base/findings_list.h"
 #include "document/geometry_objects.h"
 #include "document/tree_builder.h"
 #include "filters/deflate.h"
@@ -75,24 +75,27 @@ Balance balance_of(ByteView content) {
   std::vector<objects::Damage> ignored;
   objects::Lexer lexer(content);
   lexer.tolerate(ignored);
-  int depth = 0;
-  int lowest = 0;
+  Balance balance;
   for (;;) {
     const Result<objects::Token> token = lexer.next();
     if (!token.ok() || token->kind == objects::TokenKind::end) break;
     if (token->kind != objects::TokenKind::keyword) continue;
-    if (token->text == "q") ++depth;
-    if (token->text == "Q") lowest = std::min(lowest, --depth);
+    if (token->text == "q") ++balance.left_open;
+    if (token->text == "Q" && balance.left_open-- == 0) {
+      balance.stray.push_back(lexer.position() - 1);
+      balance.left_open = 0;
+    }
     if (token->text == "ID")
       lexer.seek(
           std::min(content.size(), objects::inline_data_end(content, lexer.position() + 1) + 2));
     ignored.clear();
   }
-  return {-lowest, depth - lowest};
+  return balance;
 }
 
-void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wrapping& wrapping) {
+void wrap_page(file::Ledger& ledger, ObjectId page, Bytes content, const Wrapping& wrapping) {
   Dict dict = ledger.resolve(Object(page)).as_dict();
+  const Balance own = balance_of(content);
   Resources resources(ledger, dict["Resources"]);
   std::string before;
   std::string after;
@@ -100,13 +103,19 @@ void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wr
     (drawn.beneath ? before : after) += drawing(drawn, resources);
   before += "q\n" + map_operator(wrapping.moved);
   if (wrapping.seen) before += rectangle(*wrapping.seen) + "W n\n";
-  for (int i = 0; i < own.taken_too_often; ++i) before += "q\n";
   std::string closing = "\n";
   for (int i = 0; i < own.left_open; ++i) closing += "Q\n";
   closing += "Q\n" + after;
   Array contents = {ledger.add(stream_of(before))};
-  const Array old = contents_of(ledger, dict);
-  contents.insert(contents.end(), old.begin(), old.end());
+  if (own.stray.empty()) {
+    const Array old = contents_of(ledger, dict);
+    contents.insert(contents.end(), old.begin(), old.end());
+  } else {
+    // They would take back what is saved before them, and do nothing by themselves.
+    for (const std::size_t at : own.stray) content[at] = ' ';
+    contents.push_back(ledger.add(
+        Stream::of({{"Filter", Object::name("FlateDecode")}}, filters::deflate(content))));
+  }
   contents.push_back(ledger.add(stream_of(closing)));
   dict.set("Resources", resources.finish());
   dict.set("Contents", std::move(contents));
@@ -116,8 +125,8 @@ void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wr
 
 Status draw_onto(file::Ledger& ledger, const Page& page, ObjectId copy, std::vector<Drawn> drawn) {
   if (drawn.empty()) return Done{};
-  LUMVET_TRY(const Bytes content, page.content());
-  wrap_page(ledger, copy, balance_of(content), {{}, {}, std::move(drawn)});
+  LUMVET_TRY(Bytes content, page.content());
+  wrap_page(ledger, copy, std::move(content), {{}, {}, std::move(drawn)});
   return Done{};
 }
 

@@ -30,18 +30,20 @@ struct Wrapping {
   bool is_needed() const { return !drawn.empty() || seen || moved != Matrix(); }
 };
 
-// How many states a page's content takes back that it did not save, and leaves saved at its end
-// (8.4.2).
+// Where a page's content takes back a state that it did not save, as offsets, and how many it
+// leaves saved at its end (8.4.2).
 struct Balance {
-  int taken_too_often = 0;
+  std::vector<std::size_t> stray;
   int left_open = 0;
 };
 Balance balance_of(ByteView content);
 
-// `page` is a dictionary in the ledger; `own` is the balance of its content.
-void wrap_page(file::Ledger& ledger, ObjectId page, const Balance& own, const Wrapping& wrapping);
+// `page` is a dictionary in the ledger, `content` what it says there, decoded; that is written anew
+// where it takes back what it did not save, and stays as it is stored otherwise.
+void wrap_page(file::Ledger& ledger, ObjectId page, Bytes content, const Wrapping& wrapping);
 
-// The same for a page whose content stays where it is. Errors: as reading the page's content.
+// The same for the copy of a page whose content stays where it is. Errors: as reading the page's
+// content.
 Status draw_onto(file::Ledger& ledger, const Page& page, ObjectId copy, std::vector<Drawn> drawn);
 
 // A page of the ledger as a form in the page's own space, cut at its crop box. Errors: as decoding

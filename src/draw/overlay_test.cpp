@@ -130,7 +130,7 @@ TEST_CASE("a page's own content is closed before anything is drawn above it", "[
   const Document document = saved(edited);
   const Bytes content = document.page(0)->content().value();
   const assemble::Balance balance = assemble::balance_of(content);
-  CHECK(balance.taken_too_often == 0);
+  CHECK(balance.stray.empty());
   CHECK(balance.left_open == 0);
   CHECK(parts_of(*document.page(0)) == std::vector<int>{0});
 }

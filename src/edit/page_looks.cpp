@@ -64,26 +64,24 @@ Status EditableDocument::resize(const PageSelection& pages, const PaperSize& pap
   LUMVET_RETURN_IF_ERROR(assemble::check_size(paper));
   return impl_->step([&](const Document& document, file::Ledger& ledger) -> Result<std::string> {
     assemble::PageMoves moves(ledger);
-    LUMVET_TRY(std::string what,
-               impl_->each_page(document, ledger, pages, "resized",
-                                [&](const Page& page, ObjectId id) -> Status {
-                                  const Shape shape = assemble::shape_of(page);
-                                  const Resized resized =
-                                      onto(shape, lying_as(shape, paper), scaled);
-                                  LUMVET_TRY(const Bytes content, page.content());
-                                  editing::keep_inherited(page, id, ledger);
-                                  assemble::wrap_page(ledger, id, assemble::balance_of(content),
-                                                      {resized.moved, shape.crop, {}});
-                                  Dict dict = ledger.resolve(Object(id)).as_dict();
-                                  dict.set("MediaBox", document::array_of(resized.media));
-                                  dict.set("CropBox", dict["MediaBox"]);
-                                  for (const char* key : {"BleedBox", "TrimBox", "ArtBox"})
-                                    dict.remove(key);
-                                  ledger.set(id, std::move(dict));
-                                  moves.add(id, {id, resized.moved, shape.crop, {}});
-                                  moves.move_annotations(id);
-                                  return Done{};
-                                }));
+    LUMVET_TRY(
+        std::string what,
+        impl_->each_page(
+            document, ledger, pages, "resized", [&](const Page& page, ObjectId id) -> Status {
+              const Shape shape = assemble::shape_of(page);
+              const Resized resized = onto(shape, lying_as(shape, paper), scaled);
+              LUMVET_TRY(Bytes content, page.content());
+              editing::keep_inherited(page, id, ledger);
+              assemble::wrap_page(ledger, id, std::move(content), {resized.moved, shape.crop, {}});
+              Dict dict = ledger.resolve(Object(id)).as_dict();
+              dict.set("MediaBox", document::array_of(resized.media));
+              dict.set("CropBox", dict["MediaBox"]);
+              for (const char* key : {"BleedBox", "TrimBox", "ArtBox"}) dict.remove(key);
+              ledger.set(id, std::move(dict));
+              moves.add(id, {id, resized.moved, shape.crop, {}});
+              moves.move_annotations(id);
+              return Done{};
+            }));
     moves.follow(editing::holders_of_places(document));
     return what;
   });

@@ -13,6 +13,7 @@
 #include "document/outline_builder.h"
 #include "document/tree_builder.h"
 #include "edit/field_removal.h"
+#include "edit/structure_removal.h"
 
 namespace lumvet::editing {
 namespace {
@@ -21,7 +22,11 @@ class Removal {
  public:
   Removal(const Document& document, file::Ledger& ledger, Dict& catalog,
           const std::set<ObjectId>& pages)
-      : core_(core_of(document)), ledger_(ledger), catalog_(catalog), pages_(pages) {}
+      : core_(core_of(document)),
+        ledger_(ledger),
+        catalog_(catalog),
+        pages_(pages),
+        structure_(core_, ledger, catalog) {}
 
   void run() {
     take_outline_entries();
@@ -29,9 +34,11 @@ class Removal {
     if (leads_there(catalog_["OpenAction"])) catalog_.remove("OpenAction");
     for (const ObjectId page : pages_) {
       const Dict dict = ledger_.resolve(Object(page)).as_dict();
-      take_from_structure(page, dict);
+      structure_.take_page(page, dict);
       const Object annotations = ledger_.resolve(dict["Annots"]);
-      for (const Object& annotation : annotations.as_array()) take_annotation(annotation);
+      std::set<ObjectId> gone;
+      for (const Object& annotation : annotations.as_array()) take_annotation(annotation, gone);
+      structure_.remove_annotations(gone);
       ledger_.set(page, Object());
     }
     for (int i = 0; i < core_.pages().count(); ++i)
@@ -96,6 +103,7 @@ class Removal {
     const file::ObjectStore& store = core_.store();
     const Object annotations = store.get(dict, "Annots");
     Array kept;
+    std::set<ObjectId> gone;
     for (const Object& reference : annotations.as_array()) {
       const Object annotation = store.resolve(reference);
       const Dict& link = annotation.as_dict();
@@ -104,8 +112,9 @@ class Removal {
       if (!goes)
         kept.push_back(reference);
       else if (reference.is_reference())
-        ledger_.set(reference.as_reference(), Object());
+        gone.insert(reference.as_reference());
     }
+    structure_.remove_annotations(gone);
     if (page == ObjectId() || kept.size() == annotations.as_array().size()) return;
     Dict changed = ledger_.resolve(Object(page)).as_dict();
     changed.set("Annots", kept.empty() ? Object() : Object(std::move(kept)));
@@ -113,70 +122,20 @@ class Removal {
     ledger_.touch_page(page);
   }
 
-  void take_annotation(const Object& annotation) {
+  void take_annotation(const Object& annotation, std::set<ObjectId>& gone) {
     if (!annotation.is_reference()) return;
     const Object object = ledger_.resolve(annotation);
     if (ledger_.get(object.as_dict(), "Subtype").is_name("Widget"))
       take_from_form(ledger_, catalog_, annotation.as_reference(), object.as_dict()["Parent"],
                      core_.store().limits().nesting);
-    ledger_.set(annotation.as_reference(), Object());
-  }
-
-  // What the page's marked content and annotations belong to, by the parent tree (14.7.5.4).
-  void take_from_structure(ObjectId page, const Dict& dict) {
-    const Object root = ledger_.resolve(catalog_["StructTreeRoot"]);
-    const Object owners = core_.store().get(dict, "StructParents");
-    if (!root.is_dict() || !owners.is_integer()) return;
-    if (parents_.empty())
-      document::walk_tree(core_.store(), root.as_dict()["ParentTree"], "Nums",
-                          [this](const Object& key, const Object& value) {
-                            parents_.emplace(key.as_integer(), value);
-                          });
-    const auto found = parents_.find(owners.as_integer());
-    if (found == parents_.end()) return;
-    const Object elements = ledger_.resolve(found->second);
-    for (const Object& element : elements.as_array())
-      if (element.is_reference()) take_content(element.as_reference(), page);
-  }
-
-  bool is_of_page(const Object& kid, const Object& own_page, ObjectId page) const {
-    if (kid.is_integer()) return own_page.as_reference() == page;
-    const Object item = ledger_.resolve(kid);
-    const Dict& dict = item.as_dict();
-    const Object type = ledger_.get(dict, "Type");
-    if (!type.is_name("MCR") && !type.is_name("OBJR")) return false;
-    const Object& at = dict.contains("Pg") ? dict["Pg"] : own_page;
-    return at.as_reference() == page;
-  }
-
-  void take_content(ObjectId element, ObjectId page) {
-    for (int level = 0; level < core_.store().limits().nesting; ++level) {
-      Dict dict = ledger_.resolve(Object(element)).as_dict();
-      if (dict.is_empty()) return;
-      const Object stated = ledger_.get(dict, "K");
-      Array kids = stated.is_array() ? stated.as_array() : Array{dict["K"]};
-      std::erase_if(kids, [&](const Object& kid) {
-        return ledger_.resolve(kid).is_null() || is_of_page(kid, dict["Pg"], page);
-      });
-      const bool is_root = dict["Type"].is_name("StructTreeRoot");
-      if (!kids.empty() || is_root) {
-        dict.set("K", std::move(kids));
-        if (dict["Pg"].as_reference() == page) dict.remove("Pg");
-        ledger_.set(element, std::move(dict));
-        return;
-      }
-      const Object above = dict["P"];
-      ledger_.set(element, Object());
-      if (!above.is_reference()) return;
-      element = above.as_reference();
-    }
+    gone.insert(annotation.as_reference());
   }
 
   const document::Core& core_;
   file::Ledger& ledger_;
   Dict& catalog_;
   const std::set<ObjectId>& pages_;
-  std::map<std::int64_t, Object> parents_;  // by the pages' /StructParents
+  StructureRemoval structure_;
 };
 
 }  // namespace

@@ -8,6 +8,7 @@
 #include "document/form.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
+#include "edit/structure_removal.h"
 #include "forms/field_writer.h"
 #include "forms/form_tree.h"
 #include "forms/locked_fields.h"
@@ -218,8 +219,10 @@ Status rename_field(EditableDocument& document, const std::string& name,
 
 Status remove_fields(EditableDocument& document, const std::vector<std::string>& names) {
   return form_step(
-      document, [&](const Document&, file::Ledger& ledger, FormTree& tree) -> Result<std::string> {
+      document,
+      [&](const Document& now, file::Ledger& ledger, FormTree& tree) -> Result<std::string> {
         if (names.empty()) return Error(ErrorCode::invalid_argument, "no field is named");
+        std::set<ObjectId> objects;  // of fields and their places
         for (const std::string& name : names) {
           LUMVET_TRY(const auto found, tree.named(name));
           for (const FormField* field : found) {
@@ -231,12 +234,14 @@ Status remove_fields(EditableDocument& document, const std::vector<std::string>&
                   LUMVET_TRY(annotate::MarksOfPage * page, tree.page(*widget.page));
                   std::erase(page->list(), Object(widget.id));
                 }
-                if (widget.id != ObjectId()) ledger.set(widget.id, Object());
+                if (widget.id != ObjectId()) objects.insert(widget.id);
               }
-              if (gone->id != ObjectId()) ledger.set(gone->id, Object());
+              if (gone->id != ObjectId()) objects.insert(gone->id);
             }
           }
         }
+        editing::StructureRemoval(core_of(now), ledger, core_of(now).catalog())
+            .remove_annotations(objects);
         return "removed " + std::to_string(names.size()) +
                (names.size() == 1 ? " field" : " fields");
       });

@@ -71,7 +71,8 @@ class ContentCutter {
   CutRecord& record_;
   ImageCutter images_;
   std::map<ObjectId, std::shared_ptr<const fonts::Font>> fonts_;
-  std::set<ObjectId> running_;  // forms, so that none runs within itself
+  std::set<ObjectId> running_;         // forms, so that none runs within itself
+  std::map<ObjectId, bool> drawings_;  // procedures of glyphs: whether they are more than shapes
   int depth_ = 0;
   std::uint64_t operators_ = 0;
 };

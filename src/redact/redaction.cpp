@@ -12,6 +12,7 @@
 #include "edit/editable_document_impl.h"
 #include "edit/field_removal.h"
 #include "edit/form_dict.h"
+#include "edit/structure_removal.h"
 #include "edit/view_entries.h"
 #include "filters/deflate.h"
 #include "lumvet/annotate/annotations.h"
@@ -102,6 +103,7 @@ class RedactStep {
         request_(request),
         report_(report),
         catalog_(impl.catalog(ledger)),
+        structure_(core_of(document), ledger, catalog_),
         looks_(core_of(document), ledger, FontSupply()) {}
 
   Status run(const Spots& spots) {
@@ -152,8 +154,8 @@ class RedactStep {
     LUMVET_TRY(const Drawing look, redacting::look_of(page, spots, looks_.fonts()));
     LUMVET_TRY(const ObjectId form, looks_.write(look));
     const Matrix placed = Matrix{1, 0, 0, -1, 0, page.height()}.then(page.to_display().inverse());
-    LUMVET_RETURN_IF_ERROR(assemble::draw_onto(
-        ledger_, page, id, {{.form = form, .placed = placed, .is_artifact = true}}));
+    assemble::wrap_page(ledger_, id, Bytes(cut.content.begin(), cut.content.end()),
+                        {.drawn = {{.form = form, .placed = placed, .is_artifact = true}}});
     RedactArea area{.page = index};
     for (const Spot& spot : spots) {
       area.quads.push_back(spot.shown);
@@ -194,7 +196,7 @@ class RedactStep {
     });
     marks.list() = std::move(kept);
     marks.finish();
-    for (const ObjectId mark : gone) ledger_.set(mark, Object());
+    structure_.remove_annotations(gone);
   }
 
   // A field whose value was seen in an area: it has none at its other places either.
@@ -295,6 +297,7 @@ class RedactStep {
   const RedactRequest& request_;
   RedactReport& report_;
   Dict catalog_;
+  editing::StructureRemoval structure_;
   appearance::AppearanceWriter looks_;
   CutRecord record_;
   std::set<ObjectId> changed_before_;  // by what was cut

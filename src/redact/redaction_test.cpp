@@ -157,6 +157,37 @@ TEST_CASE("cells of patterns are cut where no other tile shows them", "[redact]"
   CHECK(different(before, after.document, 0, rects_of(after.report, 0), 1) == 0);
 }
 
+TEST_CASE("glyphs that are drawings go with all they show, shapes of letters as letters do",
+          "[redact]") {
+  // `a`, a shape; `b`, colored, far above its letter; `c`, which shows a text of its own.
+  PdfBuilder pdf;
+  pdf.page("BT /T 10 Tf 20 40 Td (abca) Tj ET",
+           "/MediaBox[0 0 200 200]/Resources<</Font<</T 11 0 R>>>>")
+      .object(11,
+              "<</Type/Font/Subtype/Type3/FontBBox[0 0 1 1]/FontMatrix[1 0 0 1 0 0]/FirstChar 97"
+              "/LastChar 99/Widths[1 1 1]/Encoding<</Differences[97/a/b/c]>>/CharProcs<</a 12 0 R"
+              "/b 13 0 R/c 14 0 R>>/Resources<</Font<</F<</Type/Font/Subtype/Type1/BaseFont"
+              "/Helvetica>>>>>>>>")
+      .stream(12, "", "1 0 0 0 1 1 d1 0 0 .8 .8 re f % shape")
+      .stream(13, "", "1 0 d0 0 0 1 rg 0 5 3 3 re f % colored")
+      .stream(14, "", "1 0 0 0 1 1 d1 BT /F 1 Tf 0 9 Td (Mira) Tj ET");
+  const Document document = test::open(pdf.finish()).value();
+  const auto left_of = [&](const RedactRequest& request, std::vector<Rect> around) {
+    const Redacted done = redacted(document, request);
+    CHECK(different(document, done.document, 0, around, 1) == 0);
+    CHECK(done.report.letters > 0);
+    std::string left;
+    for (const char* what : {"shape", "colored", "(Mira)"})
+      if (says(done.bytes, what)) left += std::string(what) + ' ';
+    return left;
+  };
+  CHECK(left_of(area(30, 75, 10, 10), {{30, 70, 60, 115}}) ==
+        "shape (Mira) ");                                                       // the drawing alone
+  CHECK(left_of(area(45, 60, 5, 10), {{40, 40, 75, 75}}) == "shape colored ");  // the text alone
+  CHECK(left_of(area(20, 150, 9, 10), {{20, 150, 30, 160}}) == "shape colored (Mira) ");
+  CHECK(left_of(area(20, 150, 40, 10), {{20, 40, 75, 160}}) == "");
+}
+
 TEST_CASE("of many areas only those are clipped away that a line comes near", "[redact]") {
   test::PdfBuilder pdf;
   pdf.page("2 w 1 1 m 9 9 l S", "/MediaBox[0 0 300 300]");

@@ -89,6 +89,7 @@ Result<ContentCutter::Result> StreamCutter::cut(ByteView content) {
   }
   flush_text();
   while (!open_marked_.empty()) end_marked();
+  drop_procedures();
   // What was replaced wherever it was used is of no use any more.
   for (const auto& [kind, name] : left_) {
     if (used_.contains({kind, name})) continue;
@@ -409,6 +410,7 @@ Status StreamCutter::choose_state(const Operands& operands, std::string_view wri
   const Object font = store_.get(dict, "Font");
   if (font.as_array().size() >= 2) {
     state_.font = all_.font_of(font.as_array()[0]);
+    state_.font_name.clear();
     state_.size = store_.resolve(font.as_array()[1]).as_number();
   }
   const Object mask = store_.get(dict, "SMask");
@@ -515,9 +517,11 @@ Result<std::optional<Stream>> StreamCutter::cut_form(ObjectId id, const Stream& 
   }
   CutState state = state_;
   state.fill = state.stroke = {};  // whose names are this stream's
+  state.font_name.clear();
   state.ctm = to_page;
   if (box) state.clip = state.clip.intersected(to_page.bounds_of(*box));
   const Object own = store_.get(form.dict, "Resources");
+  if (!own.is_dict()) has_borrowers_ = true;
   if (is_known) all_.running_.insert(id);
   ++all_.depth_;
   auto cut = StreamCutter(all_, own.is_dict() ? own.as_dict() : resources_, id, std::move(state))

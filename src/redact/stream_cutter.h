@@ -13,6 +13,10 @@
 #include "objects/parser.h"
 #include "redact/cut_content.h"
 
+namespace lumvet::fonts {
+struct Type3;
+}
+
 namespace lumvet::redacting {
 
 constexpr const char* kPattern = "Pattern";  // as resources are called
@@ -28,6 +32,7 @@ struct CutState {
   StrokeStyle line;
   Rect clip;  // about, in the page's space
   std::shared_ptr<const fonts::Font> font;
+  std::string font_name = {};  // among the resources; empty where a state says the font
   double size = 0;
   double character_spacing = 0;
   double word_spacing = 0;
@@ -93,6 +98,13 @@ class StreamCutter {
   // `placed` leads from units of the font size to the page's space.
   bool is_taken(const fonts::Glyph& glyph, const Matrix& placed) const;
 
+  // Of a glyph that is more than a shape: whether an area touches anything that it shows.
+  Result<bool> is_drawing_touched(const fonts::Type3& type3, const fonts::Glyph& glyph,
+                                  const Matrix& placed);
+  void note_procedure(const fonts::Glyph& glyph, bool is_taken);
+  // What draws letters that were all taken goes with them.
+  void drop_procedures();
+
   ContentCutter& all_;
   const file::ObjectStore& store_;
   Dict resources_;
@@ -126,6 +138,14 @@ class StreamCutter {
   // Patterns that were cut, by their names and the first and last of the tiles that show.
   using TileRange = std::tuple<std::string, long, long, long, long>;
   std::map<TileRange, std::string> cut_tiles_;
+
+  struct Procedures {
+    std::shared_ptr<const fonts::Font> font;
+    std::set<std::uint32_t> taken;  // codes
+    std::set<std::uint32_t> kept;
+  };
+  std::map<std::string, Procedures> procedures_;  // by the names of their fonts
+  bool has_borrowers_ = false;                    // forms that use its resources
 
   std::string taken_;  // letters in a row
   Point taken_end_;

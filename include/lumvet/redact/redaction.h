@@ -16,8 +16,10 @@
 // touch an area, with answers and values, the small pictures of those pages, texts that stand in
 // for what they show, and what the structure says of it. What was taken out as text, and what is
 // searched for, goes wherever else the document says it: in outline titles, properties, names,
-// values, marks. Cells of patterns are cut where no other tile shows them whole. Not looked into:
-// glyphs that are drawings (Type 3), attached files, which can be removed as a whole.
+// values, marks. Cells of patterns are cut where no other tile shows them whole. Glyphs that are
+// drawings (Type 3, with colors, texts or images of their own) go as a whole where an area touches
+// what they show, and what draws a letter of such a font goes with the last such letter of a page
+// or form. Not looked into: attached files, which can be removed as a whole.
 //
 // The document has to be saved whole; changes cannot be appended to it any more. Threads: as
 // EditableDocument's; the rest are free functions. Since: 0.2
