@@ -101,7 +101,7 @@ class Canvas {
   // `path` and `style` are in a space of their own, which `placed` maps to display space.
   virtual void stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
                       const Within& within) = 0;
-  virtual void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint,
+  virtual void glyphs(std::vector<PlacedGlyph> glyphs, const Rect& bounds, const Paint& paint,
                       const Within& within) = 0;
   // `placed` maps the unit square, whose top is y = 1, to display space. Stencils take the paint's
   // color, images only its alpha.

@@ -97,19 +97,8 @@ void Recorder::stroke(Path path, const Matrix& placed, const StrokeStyle& style,
   add(StrokePath{std::move(path), {placed, style}, paint}, bounds, within);
 }
 
-const Rect& Recorder::bounds_of(const std::shared_ptr<const Path>& outline) {
-  const auto [known, is_new] = outline_bounds_.try_emplace(outline);
-  if (is_new) known->second = outline->bounds();
-  return known->second;
-}
-
-void Recorder::glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const Within& within) {
-  Rect bounds = Rect::nothing();
-  for (const PlacedGlyph& glyph : glyphs) {
-    const Rect box = glyph.placed.bounds_of(bounds_of(glyph.outline));
-    bounds.include({box.left, box.bottom});
-    bounds.include({box.right, box.top});
-  }
+void Recorder::glyphs(std::vector<PlacedGlyph> glyphs, const Rect& bounds, const Paint& paint,
+                      const Within& within) {
   add(ShowGlyphs{std::move(glyphs), paint}, bounds, within);
 }
 

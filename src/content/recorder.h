@@ -24,7 +24,8 @@ class Recorder final : public Canvas {
   void fill(Path path, FillRule rule, const Paint& paint, const Within& within) override;
   void stroke(Path path, const Matrix& placed, const StrokeStyle& style, const Paint& paint,
               const Within& within) override;
-  void glyphs(std::vector<PlacedGlyph> glyphs, const Paint& paint, const Within& within) override;
+  void glyphs(std::vector<PlacedGlyph> glyphs, const Rect& bounds, const Paint& paint,
+              const Within& within) override;
   void image(ImagePtr image, const Matrix& placed, bool interpolate, const Paint& paint,
              const Within& within) override;
   void shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
@@ -58,7 +59,6 @@ class Recorder final : public Canvas {
 
   SceneData& scene_;
   std::vector<OpenGroup> groups_;
-  std::unordered_map<std::shared_ptr<const Path>, Rect> outline_bounds_;
 };
 
 }  // namespace lumvet::content

@@ -32,30 +32,34 @@ class TextGlyph {
     constexpr double kLeast = 1e-30;  // others are nothing, or nonsense
     constexpr double kMost = 1e30;
     if (!(std::abs(advance) > kLeast && std::abs(advance) < kMost)) advance = 0;
-    int exponent = 0;
-    mantissa_ = static_cast<std::int16_t>(std::lround(std::frexp(advance, &exponent) * kUnit));
+    if (advance == 0) return;
+    // The number as a fraction from a half to one, by its bits.
+    const auto bits = std::bit_cast<std::uint64_t>(advance);
+    const int exponent = static_cast<int>(bits >> kFractionBits & 0x7FF) - kBias + 1;
+    const double scaled = advance * power_of_two(-exponent) * kUnit;
+    mantissa_ = static_cast<std::int16_t>(scaled + (scaled < 0 ? -0.5 : 0.5));
     exponent_ = static_cast<std::int8_t>(exponent);
   }
 
   double begin() const { return begin_; }  // of the font size, along the run from its origin
   // To where the next glyph begins if nothing is put between; of the font size, exact to a
   // thirty-thousandth of itself.
-  double advance() const { return mantissa_ / kUnit * power_of_two(exponent_); }
+  double advance() const { return mantissa_ * (1 / kUnit) * power_of_two(exponent_); }
   std::size_t characters() const { return characters_; }  // bytes of UTF-8
 
  private:
   static constexpr double kUnit = 32767;
+  static constexpr int kBias = 1023;
+  static constexpr int kFractionBits = 52;
 
   // By the bits of a number, which is quicker than ldexp.
   static double power_of_two(int exponent) {
-    constexpr std::uint64_t kBias = 1023;
-    constexpr int kFractionBits = 52;
-    return std::bit_cast<double>((kBias + static_cast<std::uint64_t>(exponent)) << kFractionBits);
+    return std::bit_cast<double>(static_cast<std::uint64_t>(kBias + exponent) << kFractionBits);
   }
 
   float begin_;
-  std::int16_t mantissa_;
-  std::int8_t exponent_;
+  std::int16_t mantissa_ = 0;
+  std::int8_t exponent_ = 0;
   std::uint8_t characters_;
 };
 static_assert(sizeof(TextGlyph) == 8);

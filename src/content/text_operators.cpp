@@ -35,6 +35,18 @@ Matrix placed_by(const fonts::Glyph& glyph) {
   return stretched.then(Matrix::translation(-glyph.vertical->origin.x, -glyph.vertical->origin.y));
 }
 
+// What a rectangle covers where it is placed; most are not turned.
+void include_mapped(const Rect& rect, const Matrix& placed, Rect& bounds) {
+  if (placed.b != 0 || placed.c != 0) {
+    const Rect box = placed.bounds_of(rect);
+    bounds.include({box.left, box.bottom});
+    bounds.include({box.right, box.top});
+    return;
+  }
+  bounds.include({placed.a * rect.left + placed.e, placed.d * rect.bottom + placed.f});
+  bounds.include({placed.a * rect.right + placed.e, placed.d * rect.top + placed.f});
+}
+
 bool is_plain(const fonts::Glyph& glyph) { return glyph.stretch == 1 && !glyph.vertical; }
 
 // Glyphs of one text object do not mix with one another unless that is asked for (9.3.8).
@@ -45,7 +57,7 @@ void begin_text_group(Execution& run) {
   text.has_group = true;
 }
 
-Status fill_glyphs(Execution& run, std::vector<PlacedGlyph> glyphs) {
+Status fill_glyphs(Execution& run, std::vector<PlacedGlyph> glyphs, const Rect& bounds) {
   const GraphicsState& state = run.state();
   if (state.fill.is_pattern) {
     Path shape;
@@ -55,15 +67,18 @@ Status fill_glyphs(Execution& run, std::vector<PlacedGlyph> glyphs) {
   }
   const Paint paint = fill_paint(run);
   if (state.text_knocks_out || !is_see_through(state)) {
-    run.canvas->glyphs(std::move(glyphs), paint, run.within());
+    run.canvas->glyphs(std::move(glyphs), bounds, paint, run.within());
     return Done{};
   }
-  for (PlacedGlyph& glyph : glyphs) run.canvas->glyphs({std::move(glyph)}, paint, run.within());
+  for (PlacedGlyph& glyph : glyphs) {
+    const Rect own = glyph.placed.bounds_of(glyph.outline->bounds());
+    run.canvas->glyphs({std::move(glyph)}, own, paint, run.within());
+  }
   return Done{};
 }
 
 // Hands glyphs to the canvas as the rendering mode says (9.3.6).
-Status show_outlines(Execution& run, std::vector<PlacedGlyph> glyphs) {
+Status show_outlines(Execution& run, std::vector<PlacedGlyph> glyphs, const Rect& bounds) {
   if (glyphs.empty()) return Done{};
   const GraphicsState& state = run.state();
   const LetterMode mode = state.text.mode;
@@ -80,7 +95,7 @@ Status show_outlines(Execution& run, std::vector<PlacedGlyph> glyphs) {
   if (is_see_through(state)) begin_text_group(run);
   const bool apart = fills(mode) && !outlines.is_empty() && is_see_through(state);
   if (apart) run.canvas->begin_group({.knockout = true}, {state.clip});
-  Status status = fills(mode) ? fill_glyphs(run, std::move(glyphs)) : Status(Done{});
+  Status status = fills(mode) ? fill_glyphs(run, std::move(glyphs), bounds) : Status(Done{});
   if (status.ok() && !outlines.is_empty()) status = stroke_path(run, std::move(outlines));
   if (apart) run.canvas->end_group();
   return status;
@@ -136,6 +151,7 @@ Status show_text(Execution& run, std::string_view text) {
   const fonts::Type3* const type3 = t.font->type3();
   const bool has_outlines = run.draws_letters || t.mode >= LetterMode::fill_clip;
   std::vector<PlacedGlyph> outlines = std::exchange(run.glyph_room, {});
+  Rect bounds = Rect::nothing();
   Status status = Done{};
   constexpr std::size_t kPortion = 256;  // glyphs; a list that grows is there twice
   TakenMemory memory;
@@ -154,8 +170,11 @@ Status show_text(Execution& run, std::string_view text) {
     if (is_read) run.text->show(glyph, origin);
     if (type3 != nullptr && run.draws_letters)
       status = show_procedure(run, *type3, glyph, placed);
-    else if (glyph.outline && has_outlines)
-      outlines.push_back({glyph.outline, is_plain(glyph) ? placed : placed_by(glyph).then(placed)});
+    else if (glyph.outline && has_outlines) {
+      const Matrix own = is_plain(glyph) ? placed : placed_by(glyph).then(placed);
+      outlines.push_back({glyph.outline, own});
+      include_mapped(glyph.ink, own, bounds);
+    }
     const bool is_space = glyph.code_bytes == 1 && glyph.code == kSpace;
     const double spacing = t.character_spacing + (is_space ? t.word_spacing : 0);
     const Point moved = text_matrix.apply(
@@ -165,7 +184,8 @@ Status show_text(Execution& run, std::string_view text) {
     text_matrix.f = moved.y;
   });
   LUMVET_RETURN_IF_ERROR(show_outlines(
-      run, {std::make_move_iterator(outlines.begin()), std::make_move_iterator(outlines.end())}));
+      run, {std::make_move_iterator(outlines.begin()), std::make_move_iterator(outlines.end())},
+      bounds));
   outlines.clear();
   run.glyph_room = std::move(outlines);
   return status;

@@ -145,7 +145,10 @@ void TextRecorder::show(const fonts::Glyph& glyph, Point origin) {
     part = first_part(rest);
     text_.glyphs.emplace_back(*along + advance, 0, part.size());
   }
-  text_.characters += glyph.text;
+  if (glyph.text.size() == 1)
+    text_.characters += glyph.text.front();
+  else
+    text_.characters += glyph.text;
 }
 
 std::int32_t TextRecorder::keep(const Object& said) {

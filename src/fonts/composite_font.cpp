@@ -48,6 +48,7 @@ class CompositeFont final : public Font {
       }
       auto made = std::make_unique<KnownCode>(KnownCode{glyph(read), text_of(read)});
       made->glyph.text = made->text;
+      if (made->glyph.outline) made->glyph.ink = made->glyph.outline->bounds();
       visit(made->glyph);
       known_.keep(read, std::move(made));
     }

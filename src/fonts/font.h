@@ -29,6 +29,7 @@ struct Glyph {
   std::size_t code_bytes = 1;
   double width = 0;                     // of the advance, in text space units: 1 is the font size
   std::shared_ptr<const Path> outline;  // in units of the font size; null for blanks
+  Rect ink;                             // that the outline covers
   double stretch = 1;                   // horizontal, for a substitute of other widths
   bool is_missing = false;              // the font lacks it, and it is no blank
   std::string_view text;                // what it stands for, in UTF-8 (9.10.2); empty if not said

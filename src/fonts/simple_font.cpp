@@ -68,8 +68,11 @@ class SimpleFont final : public Font {
   }
   const Type3* type3() const override { return procedures ? &*procedures : nullptr; }
   // Once all is known.
-  void give_texts() {
-    for (std::size_t code = 0; code < 256; ++code) glyphs[code].text = texts[code];
+  void finish() {
+    for (std::size_t code = 0; code < 256; ++code) {
+      glyphs[code].text = texts[code];
+      if (glyphs[code].outline) glyphs[code].ink = glyphs[code].outline->bounds();
+    }
   }
 };
 
@@ -211,7 +214,7 @@ std::shared_ptr<const Font> make_type3(const Dict& dict, const Encoding& encodin
   }
   font->procedures = std::move(procedures);
   font->texts = texts_of(encoding, read_to_unicode(dict, context));
-  font->give_texts();
+  font->finish();
   return font;
 }
 
@@ -268,7 +271,7 @@ std::shared_ptr<const Font> make_simple_font(const Dict& dict, const FontContext
     // Embedded Type 1 fonts show nothing for codes they do not know.
     if (number != 0 || loaded.is_truetype) glyph.outline = program.outline(number);
   }
-  font->give_texts();
+  font->finish();
   return font;
 }
 

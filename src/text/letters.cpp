@@ -183,11 +183,12 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
   const std::optional<Visibility> of_all = is_inside ? sight_.of_all(r, box) : std::nullopt;
   if (of_all) letter.visibility = *of_all;
   const int replacing = replacing_mark(r.mark);
-  std::size_t byte = r.first_byte;
-  for (std::size_t i = r.first_glyph; i < text_.glyphs_end(run); ++i) {
+  const char* characters = text_.characters.data() + r.first_byte;
+  const std::size_t end = text_.glyphs_end(run);
+  for (std::size_t i = r.first_glyph; i < end; ++i) {
     const content::TextGlyph& glyph = text_.glyphs[i];
-    letter.characters = std::string_view(text_.characters).substr(byte, glyph.characters());
-    byte += glyph.characters();
+    letter.characters = {characters, glyph.characters()};
+    characters += glyph.characters();
     const double from = start + glyph.begin() * unit;
     const double to = from + glyph.advance() * unit;
     letter.begin = static_cast<float>(std::min(from, to));
@@ -206,9 +207,9 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
       letter.is_unknown = true;
       letter.characters = kUnknown;
     }
-    letter.is_blank = is_white(letter.characters);
     letter.is_plain = letter.characters.size() == 1 && letter.characters[0] > ' ' &&
                       letter.characters[0] < '\x7F';
+    letter.is_blank = !letter.is_plain && is_white(letter.characters);
     if (!is_inside && !reaches(letter, direction)) continue;
     if (!of_all) letter.visibility = sight_.of(r, inner_box(letter, direction));
     direction.letters.push_back(letter);
