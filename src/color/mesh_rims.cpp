@@ -18,27 +18,29 @@ MeshRims::MeshRims(const PixelArea& area, std::uint8_t* pixels)
   if (width == 0 || height == 0) return;
   // Of each pixel and its neighbors in the row, whether any is covered (1) and any is not (2).
   Bytes seen(width * height);
+  Bytes line(width + 2);
   for (std::size_t y = 0; y < height; ++y) {
-    std::uint8_t* row = seen.data() + y * width;
     const std::uint8_t* opacity = pixels_ + y * width * 4 + 3;
-    std::uint8_t before = opacity[0] != 0 ? 1 : 2;
-    std::uint8_t here = before;
-    for (std::size_t x = 0; x < width; ++x) {
-      const std::uint8_t next = x + 1 == width ? here : opacity[(x + 1) * 4] != 0 ? 1 : 2;
-      row[x] = static_cast<std::uint8_t>(before | here | next);
-      before = here;
-      here = next;
-    }
+    for (std::size_t x = 0; x < width; ++x) line[x + 1] = opacity[x * 4] != 0 ? 1 : 2;
+    line.front() = line[1];
+    line.back() = line[width];
+    std::uint8_t* row = seen.data() + y * width;
+    for (std::size_t x = 0; x < width; ++x)
+      row[x] = static_cast<std::uint8_t>(line[x] | line[x + 1] | line[x + 2]);
   }
   constexpr std::uint8_t kBoth = 3;
   for (std::size_t y = 0; y < height; ++y) {
     const std::uint8_t* row = seen.data() + y * width;
     const std::uint8_t* above = y == 0 ? row : row - width;
     const std::uint8_t* below = y + 1 == height ? row : row + width;
-    for (std::size_t x = 0; x < width; ++x) {
-      if ((row[x] | above[x] | below[x]) != kBoth) continue;
-      is_rim_[y * width + x] = true;
-      has_rim_[y / kBlock * static_cast<std::size_t>(blocks_across_) + x / kBlock] = true;
+    std::uint8_t* rims = is_rim_.data() + y * width;
+    for (std::size_t x = 0; x < width; ++x)
+      rims[x] = (row[x] | above[x] | below[x]) == kBoth ? 1 : 0;
+    std::uint8_t* blocks = has_rim_.data() + y / kBlock * static_cast<std::size_t>(blocks_across_);
+    for (std::size_t x = 0; x < width; x += kBlock) {
+      std::uint8_t any = 0;
+      for (std::size_t i = x; i < std::min<std::size_t>(x + kBlock, width); ++i) any |= rims[i];
+      blocks[x / kBlock] |= any;
     }
   }
 }
@@ -50,7 +52,7 @@ bool MeshRims::is_near(const Rect& bounds) const {
   for (int y = rows.first; y < rows.end; y = (y / kBlock + 1) * kBlock)
     for (int x = columns.first; x < columns.end; x = (x / kBlock + 1) * kBlock)
       if (has_rim_[static_cast<std::size_t>(y / kBlock) * static_cast<std::size_t>(blocks_across_) +
-                   static_cast<std::size_t>(x / kBlock)])
+                   static_cast<std::size_t>(x / kBlock)] != 0)
         return true;
   return false;
 }
@@ -88,11 +90,16 @@ Point MeshRims::middle_of(std::uint16_t places, int x, int y) const {
 
 void MeshRims::finish() {
   constexpr unsigned kAll = kPlaces * kPlaces;
-  for (std::size_t i = 0; i < places_.size(); ++i) {
-    if (!is_rim_[i] || pixels_[4 * i + 3] == 0) continue;
-    const auto count = static_cast<unsigned>(std::popcount(places_[i]));
-    pixels_[4 * i + 3] = static_cast<std::uint8_t>((count * 255 + kAll / 2) / kAll);
-  }
+  for (int y = 0; y < area_.height; ++y)
+    for (int block = 0; block < blocks_across_; ++block) {
+      if (has_rim_[static_cast<std::size_t>(y / kBlock * blocks_across_ + block)] == 0) continue;
+      const std::size_t end = index(std::min((block + 1) * kBlock, area_.width) - 1, y) + 1;
+      for (std::size_t i = index(block * kBlock, y); i < end; ++i) {
+        if (is_rim_[i] == 0 || pixels_[4 * i + 3] == 0) continue;
+        const auto count = static_cast<unsigned>(std::popcount(places_[i]));
+        pixels_[4 * i + 3] = static_cast<std::uint8_t>((count * 255 + kAll / 2) / kAll);
+      }
+    }
 }
 
 }  // namespace lumvet::color

@@ -36,7 +36,7 @@ class MeshRims {
     for (int y = rows.first; y < rows.end; ++y)
       for (int x = columns.first; x < columns.end; ++x) {
         const std::size_t at = index(x, y);
-        if (!is_rim_[at]) continue;
+        if (is_rim_[at] == 0) continue;
         const std::uint16_t places = places_in(corners, x, y);
         if (places == 0) continue;
         places_[at] = static_cast<std::uint16_t>(places_[at] | places);
@@ -62,9 +62,11 @@ class MeshRims {
 
   static Range range_of(double low, double high, int from, int count) {
     const auto bounded = [&](double value) {
-      return static_cast<int>(std::clamp(value - from, 0.0, static_cast<double>(count)));
+      return std::clamp(value - from, 0.0, static_cast<double>(count));
     };
-    return {bounded(std::floor(low)), bounded(std::ceil(high))};
+    const double end = bounded(high);
+    const int whole = static_cast<int>(end);
+    return {static_cast<int>(bounded(low)), whole < end ? whole + 1 : whole};
   }
   std::size_t index(int x, int y) const {
     return static_cast<std::size_t>(y) * static_cast<std::size_t>(area_.width) +
@@ -77,10 +79,10 @@ class MeshRims {
 
   PixelArea area_;
   std::uint8_t* pixels_;
-  std::vector<bool> is_rim_;
+  Bytes is_rim_;  // 1 or 0, of pixels
   std::vector<std::uint16_t> places_;
   int blocks_across_;
-  std::vector<bool> has_rim_;  // of blocks
+  Bytes has_rim_;  // of blocks
 };
 
 }  // namespace lumvet::color

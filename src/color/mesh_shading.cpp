@@ -147,8 +147,8 @@ class MeshShading final : public Shading {
 
   // The colors of pixels side by side, of which the first is at `place`, with what a shade is at
   // `origin` and how much it grows from one pixel to the next.
-  LUMVET_WIDE static void put_shades(std::uint8_t* pixels, int count, const Shade& at_origin,
-                                     const Shade& per_pixel, double place, double origin) {
+  static LUMVET_INSIDE void put_shades(std::uint8_t* pixels, int count, const Shade& at_origin,
+                                       const Shade& per_pixel, double place, double origin) {
     using Four = double __attribute__((vector_size(32)));
     using Levels = std::int32_t __attribute__((vector_size(16)));
     const Four from = {at_origin[0], at_origin[1], at_origin[2], 1};
@@ -166,7 +166,7 @@ class MeshShading final : public Shading {
 
   // Corners in pixels. A pixel belongs to a triangle when its middle does; what lies right between
   // two belongs to both, so that none is left out.
-  void fill(const Triangle& triangle, const PixelArea& area, std::uint8_t* out) const {
+  LUMVET_WIDE void fill(const Triangle& triangle, const PixelArea& area, std::uint8_t* out) const {
     const Vertex& a = triangle.corners[0];
     const Vertex& b = triangle.corners[1];
     const Vertex& c = triangle.corners[2];
@@ -203,8 +203,9 @@ class MeshShading final : public Shading {
       const double py = area.top + y + 0.5 - a.at.y;
       const double wb0 = from * b_per_x + py * b_per_y;
       const double wc0 = from * c_per_x + py * c_per_y;
+      const double farthest = std::min(x1, area.width - 1);
       double first = x0;
-      double last = std::min(x1, area.width - 1);
+      double last = farthest;
       b_side.narrow(wb0, first, last);
       c_side.narrow(wc0, first, last);
       a_side.narrow(1 - wb0 - wc0, first, last);
@@ -214,8 +215,9 @@ class MeshShading final : public Shading {
         const double wc = place(x) * c_per_x + py * c_per_y;
         return wb >= -kSlack && wc >= -kSlack && wb + wc <= 1 + kSlack;
       };
-      int x = static_cast<int>(first);
-      int end = static_cast<int>(last) + 1;
+      constexpr double kNear = 1e-6;  // pixels by which a limit may be off
+      int x = static_cast<int>(std::min(first, farthest + 1) + (1 - kNear));
+      int end = static_cast<int>(std::max(last, -1.0) + kNear) + 1;
       while (x < end && !is_inside(x)) ++x;
       while (x < end && !is_inside(end - 1)) --end;
       Shade at_a;
@@ -238,19 +240,25 @@ class MeshShading final : public Shading {
     }
   }
 
-  // Where along a row a weight that grows by so much from pixel to pixel is not below zero, to a
-  // pixel more at each end.
+  // Where along a row a weight that grows by so much from pixel to pixel is not below zero. Without
+  // branches, which nothing could foresee.
   class RowLimit {
    public:
-    explicit RowLimit(double per_pixel) : reach_(per_pixel == 0 ? 0 : -1 / per_pixel) {}
+    explicit RowLimit(double per_pixel)
+        : reach_(per_pixel == 0 ? 0 : -1 / per_pixel),
+          before_(reach_ < 0 ? 0 : -2 * kFar),
+          behind_(reach_ > 0 ? 0 : 2 * kFar) {}
     void narrow(double at_zero, double& first, double& last) const {
-      const double crossing = std::floor((at_zero + kSlack) * reach_);
-      if (reach_ < 0 && crossing - 1 > first) first = std::min(crossing - 1, last + 1);
-      if (reach_ > 0 && crossing + 1 < last) last = std::max(crossing + 1, first - 1);
+      const double crossing = std::clamp((at_zero + kSlack) * reach_, -kFar, kFar);
+      first = std::max(first, crossing + before_);
+      last = std::min(last, crossing + behind_);
     }
 
    private:
-    double reach_;  // pixels until a weight of one is gone, against the direction
+    static constexpr double kFar = 1e9;  // pixels
+    double reach_;                       // until a weight of one is gone, against the direction
+    double before_;                      // what takes a crossing out of the way that limits nothing
+    double behind_;
   };
 
   // The place of a coordinate in the area, kept within it and one beyond.

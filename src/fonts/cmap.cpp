@@ -182,8 +182,6 @@ Result<CMap> CMap::parse(ByteView bytes, std::shared_ptr<const CodeMap> base) {
 std::string CMap::base_name(ByteView bytes) { return Reader(bytes, nullptr).base_name(); }
 
 CodeRead CMap::next(std::string_view text) const {
-  if (is_two_bytes_ && text.size() >= 2)
-    return {static_cast<std::uint8_t>(text[0]) * 256u + static_cast<std::uint8_t>(text[1]), 2};
   for (std::size_t bytes = 1; bytes <= 4 && bytes <= text.size(); ++bytes) {
     const std::uint32_t code = number_of(text.substr(0, bytes));
     for (const Space& space : spaces_) {

@@ -30,6 +30,7 @@ class CMap final : public CodeMap {
 
   bool is_vertical() const override { return vertical_; }
   CodeRead next(std::string_view text) const override;
+  bool is_two_bytes() const override { return is_two_bytes_; }
   std::optional<std::uint32_t> cid(const CodeRead& read) const override;
   // Those of what it builds on.
   std::optional<std::uint32_t> character(const CodeRead& read) const override;
@@ -57,7 +58,7 @@ class CMap final : public CodeMap {
   bool vertical_ = false;
   bool identity_ = false;
   std::vector<Space> spaces_;
-  bool is_two_bytes_ = false;  // all codes are, and all of two bytes are codes
+  bool is_two_bytes_ = false;
   // By the length of their codes in bytes and the first of them.
   using Ranges = std::map<std::pair<std::size_t, std::uint32_t>, Range>;
   static constexpr std::size_t kAnyLength = 0;  // of codes that characters are known of

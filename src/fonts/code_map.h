@@ -22,6 +22,8 @@ class CodeMap {
   virtual bool is_vertical() const = 0;
   // The next code of a text; at its end always at least one byte. `text` is not empty.
   virtual CodeRead next(std::string_view text) const = 0;
+  // Whether all codes are of two bytes, and all of two bytes are codes.
+  virtual bool is_two_bytes() const { return false; }
   // Nothing for codes that have none, or whose identifier is not known.
   virtual std::optional<std::uint32_t> cid(const CodeRead& read) const = 0;
   // Where the map itself tells it.

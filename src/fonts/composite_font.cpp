@@ -39,8 +39,13 @@ class CompositeFont final : public Font {
 
   void decode(std::string_view text,
               const std::function<void(const Glyph&)>& visit) const override {
+    const bool is_two_bytes = encoding->is_two_bytes();
     while (!text.empty() && goes_on()) {
-      const CodeRead read = encoding->next(text);
+      const CodeRead read = is_two_bytes && text.size() >= 2
+                                ? CodeRead{static_cast<std::uint8_t>(text[0]) * 256u +
+                                               static_cast<std::uint8_t>(text[1]),
+                                           2}
+                                : encoding->next(text);
       text.remove_prefix(read.bytes);
       if (const Glyph* known = known_.find(read)) {
         visit(*known);

@@ -6,6 +6,7 @@
 #include <charconv>
 #include <cmath>
 #include <cstdlib>
+#include <cstring>
 #include <limits>
 
 namespace lumvet::objects {
@@ -279,17 +280,23 @@ std::optional<std::string_view> Lexer::next_plain_string() {
 
 std::optional<std::string> Lexer::next_plain_hex() {
   if (peek() != '<') return std::nullopt;
-  const std::size_t start = position_ + 1;
-  std::size_t end = start;
-  while (end < bytes_.size() && hex_digit(bytes_[end]) >= 0) ++end;
-  if (end >= bytes_.size() || bytes_[end] != '>' || (end - start) % 2 != 0) return std::nullopt;
-  std::string text((end - start) / 2, '\0');
-  const std::uint8_t* digits = bytes_.data() + start;
+  const std::uint8_t* digits = bytes_.data() + position_ + 1;
+  constexpr std::size_t kMost = 1024;  // digits; longer ones are no hurry
+  const std::size_t rest = std::min(bytes_.size() - position_ - 1, kMost);
+  if (rest == 0 || (digits[0] != '>' && hex_digit(digits[0]) < 0)) return std::nullopt;
+  const void* const end = std::memchr(digits, '>', rest);
+  if (end == nullptr) return std::nullopt;
+  const auto count = static_cast<std::size_t>(static_cast<const std::uint8_t*>(end) - digits);
+  if (count % 2 != 0) return std::nullopt;
+  std::string text(count / 2, '\0');
   for (char& byte : text) {
-    byte = static_cast<char>(hex_digit(digits[0]) << 4 | hex_digit(digits[1]));
+    const int high = hex_digit(digits[0]);
+    const int low = hex_digit(digits[1]);
+    if ((high | low) < 0) return std::nullopt;
+    byte = static_cast<char>(high << 4 | low);
     digits += 2;
   }
-  position_ = end + 1;
+  position_ += count + 2;
   return text;
 }
 
