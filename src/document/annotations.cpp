@@ -121,7 +121,7 @@ class AnnotationReader {
   }
 
   std::vector<double> color(std::string_view key) {
-    std::vector<double> components = numbers_of(store_, entry(key));
+    std::vector<double> components = numbers(key);
     const std::size_t count = components.size();
     if (count == 0 || count == 1 || count == 3 || count == 4) return components;
     store_.findings().add(
@@ -156,11 +156,11 @@ class AnnotationReader {
   }
 
   void read_shape() {
-    const std::vector<Point> corners = points_of(store_, entry("QuadPoints"));
+    const std::vector<Point> corners = points("QuadPoints");
     for (std::size_t i = 0; i + 3 < corners.size(); i += 4)
       mark_.quads.push_back({corners[i], corners[i + 1], corners[i + 2], corners[i + 3]});
     for (const std::string_view key : {"Vertices", "L", "CL"})
-      if (mark_.vertices.empty()) mark_.vertices = points_of(store_, entry(key));
+      if (mark_.vertices.empty()) mark_.vertices = points(key);
     const Object strokes = get("InkList");
     for (const Object& stroke : strokes.as_array())
       mark_.strokes.push_back(points_of(store_, stroke));
@@ -173,7 +173,7 @@ class AnnotationReader {
     mark_.caption_is_above = name("CP") == "Top";
     if (const Object measure = get("Measure"); measure.is_dict())
       mark_.measure = std::make_shared<const Measure>(read_measure(store_, measure.as_dict()));
-    const std::vector<double> inset = numbers_of(store_, entry("RD"));
+    const std::vector<double> inset = numbers("RD");
     for (std::size_t i = 0; inset.size() == 4 && i < 4; ++i)
       mark_.inset[i] = std::max(inset[i], 0.0);
   }
@@ -228,6 +228,12 @@ class AnnotationReader {
   Object get(std::string_view key) const {
     return may_have(key) ? store_.get(dict_, key) : Object();
   }
+  std::vector<double> numbers(std::string_view key) const {
+    return may_have(key) ? numbers_of(store_, dict_[key]) : std::vector<double>();
+  }
+  std::vector<Point> points(std::string_view key) const {
+    return may_have(key) ? points_of(store_, dict_[key]) : std::vector<Point>();
+  }
   std::string text(std::string_view key) const {
     return may_have(key) ? text_entry(store_, dict_, key) : std::string();
   }
@@ -271,14 +277,16 @@ std::vector<Annotation> read_annotations(const Core& core, const Dict& page) {
 
 Result<std::vector<std::vector<Annotation>>> read_all_annotations(const Document& document,
                                                                   int threads) {
-  constexpr std::size_t kTogether = 32;  // pages, whose objects tend to lie near each other
+  constexpr std::size_t kBlocks = 4;  // for each thread: pages side by side share object streams
   const auto pages = static_cast<std::size_t>(document.page_count());
+  const auto workers = static_cast<std::size_t>(thread_count(threads));
+  const std::size_t together = pages / (workers * kBlocks) + 1;
   std::vector<std::vector<Annotation>> all(pages);
   std::mutex mutex;
   std::map<std::size_t, Error> errors;  // by page
   share_out(
-      (pages + kTogether - 1) / kTogether, thread_count(threads), [&](int, std::size_t block) {
-        for (std::size_t i = block * kTogether; i < std::min(pages, (block + 1) * kTogether); ++i) {
+      (pages + together - 1) / together, static_cast<int>(workers), [&](int, std::size_t block) {
+        for (std::size_t i = block * together; i < std::min(pages, (block + 1) * together); ++i) {
           const Result<Page> page = document.page(static_cast<int>(i));
           if (!page.ok()) {
             const std::lock_guard lock(mutex);

@@ -8,6 +8,8 @@
 namespace lumvet::objects {
 namespace {
 
+constexpr std::size_t kUsual = 16;  // items of most arrays and dictionaries, with those around them
+
 // Words that cannot stand inside an object, so that it must have ended before.
 bool ends_object(const Token& token) {
   return token.kind == TokenKind::keyword &&
@@ -172,6 +174,7 @@ Result<Object> Parser::array(std::size_t offset) {
     return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
   const std::size_t begin = items_.size();
+  if (items_.capacity() == 0) items_.reserve(kUsual);
   for (;;) {
     while (std::optional<Object> quick = quick_value()) {
       items_.push_back(*std::move(quick));
@@ -229,6 +232,7 @@ Result<Object> Parser::dict(std::size_t offset) {
     return met_limit("arrays and dictionaries are nested deeper than Limits::nesting")
         .at_offset(offset);
   const std::size_t begin = entries_.size();
+  if (entries_.capacity() == 0) entries_.reserve(kUsual);
   for (;;) {
     if (!may_grow(entries_, begin)) return Allowance::reason();
     const std::size_t before_key = lexer_.position();
