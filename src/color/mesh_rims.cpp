@@ -90,9 +90,11 @@ Point MeshRims::middle_of(std::uint16_t places, int x, int y) const {
 
 void MeshRims::finish() {
   constexpr unsigned kAll = kPlaces * kPlaces;
-  for (int y = 0; y < area_.height; ++y)
+  for (int y = 0; y < area_.height; ++y) {
+    const std::uint8_t* blocks =
+        has_rim_.data() + static_cast<std::ptrdiff_t>(y / kBlock) * blocks_across_;
     for (int block = 0; block < blocks_across_; ++block) {
-      if (has_rim_[static_cast<std::size_t>(y / kBlock * blocks_across_ + block)] == 0) continue;
+      if (blocks[block] == 0) continue;
       const std::size_t end = index(std::min((block + 1) * kBlock, area_.width) - 1, y) + 1;
       for (std::size_t i = index(block * kBlock, y); i < end; ++i) {
         if (is_rim_[i] == 0 || pixels_[4 * i + 3] == 0) continue;
@@ -100,6 +102,7 @@ void MeshRims::finish() {
         pixels_[4 * i + 3] = static_cast<std::uint8_t>((count * 255 + kAll / 2) / kAll);
       }
     }
+  }
 }
 
 }  // namespace lumvet::color

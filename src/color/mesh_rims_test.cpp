@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 // The borders of meshes, against paths of the same outline.
+#include <algorithm>
 #include <cmath>
+#include <random>
 
 #include "lumvet/lumvet.h"
 #include "tests/support/catch.h"
@@ -71,5 +73,38 @@ TEST_CASE("neither the triangles of a mesh nor meshes one after the other leave 
     for (int y = 10; y < 90; ++y)
       for (int x = 45; x < 90; ++x) most = std::max<int>(most, raster.at(x, y).green);
     CHECK(most == 0);
+  }
+}
+
+TEST_CASE("triangles however thin cover what paths of the same corners do", "[color]") {
+  std::mt19937 random(7);
+  const auto place = [&] { return static_cast<int>(random() % 100); };
+  for (int i = 0; i < 60; ++i) {
+    const int ax = place(), ay = place(), bx = place(), by = place();
+    // The third corner near the line of the others, or anywhere.
+    const bool is_thin = i % 3 != 0;
+    const int cx = is_thin ? std::clamp((ax + bx) / 2 + i % 5 - 2, 0, 99) : place();
+    const int cy = is_thin ? std::clamp((ay + by) / 2 + i % 4 - 1, 0, 99) : place();
+    // Paths without area show a line, meshes nothing.
+    if ((bx - ax) * (cy - ay) == (by - ay) * (cx - ax)) continue;
+    const std::string path = "1 0 0 rg " + std::to_string(ax) + ' ' + std::to_string(ay) + " m " +
+                             std::to_string(bx) + ' ' + std::to_string(by) + " l " +
+                             std::to_string(cx) + ' ' + std::to_string(cy) + " l f";
+    CAPTURE(path);
+    const Raster shaded = drawn("/S0 sh", {triangle(ax, ay, bx, by, cx, cy)}, {.dpi = 144});
+    const Raster filled = drawn(path, {}, {.dpi = 144});
+    double ink = 0;
+    double expected = 0;
+    double apart = 0;
+    for (int y = 0; y < shaded.height(); ++y)
+      for (int x = 0; x < shaded.width(); ++x) {
+        const int green = shaded.at(x, y).green;
+        const int of_path = filled.at(x, y).green;
+        ink += 255 - green;
+        expected += 255 - of_path;
+        apart += std::abs(green - of_path);
+      }
+    CHECK(std::abs(ink - expected) <= 0.03 * expected + 255 * 8);
+    CHECK(apart <= 0.12 * expected + 255 * 16);
   }
 }
