@@ -13,6 +13,8 @@ using test::PdfBuilder;
 
 namespace {
 
+constexpr double kOdd = 0.997137;
+
 // A triangle of a mesh of type 4 with corners in points.
 std::string triangle(int ax, int ay, int bx, int by, int cx, int cy) {
   std::string data;
@@ -22,17 +24,39 @@ std::string triangle(int ax, int ay, int bx, int by, int cx, int cy) {
   return data;
 }
 
+// A patch of a mesh of type 6 with straight sides.
+std::string patch(int left, int bottom, int right, int top) {
+  std::string data(1, '\0');
+  const auto side = [&](int ax, int ay, int bx, int by) {
+    for (int third = 0; third < 3; ++third) {
+      data += static_cast<char>(ax + (bx - ax) * third / 3);
+      data += static_cast<char>(ay + (by - ay) * third / 3);
+    }
+  };
+  side(left, bottom, left, top);
+  side(left, top, right, top);
+  side(right, top, right, bottom);
+  side(right, bottom, left, bottom);
+  // Colors that make it more than two triangles.
+  for (const char red : {'\xFF', '\x20', '\xC0', '\x00'}) data += red + std::string("\x00\x00", 2);
+  return data;
+}
+
 Raster drawn(const std::string& content, const std::vector<std::string>& meshes,
-             const RenderOptions& options = {}) {
+             const RenderOptions& options = {}, int type = 4) {
   PdfBuilder pdf;
   std::string names;
   for (std::size_t i = 0; i < meshes.size(); ++i)
     names += "/S" + std::to_string(i) + " " + std::to_string(10 + i) + " 0 R ";
   pdf.page(content, "/MediaBox[0 0 100 100]/Resources<</Shading<<" + names + ">>>>");
+  // Corners of patches are not where whole numbers are.
+  const std::string reach = type == 4 ? "255" : std::to_string(255 * kOdd);
   for (std::size_t i = 0; i < meshes.size(); ++i)
     pdf.stream(static_cast<int>(10 + i),
-               "/ShadingType 4/ColorSpace/DeviceRGB/BitsPerCoordinate 8/BitsPerComponent 8"
-               "/BitsPerFlag 8/Decode[0 255 0 255 0 1 0 1 0 1]",
+               "/ShadingType " + std::to_string(type) +
+                   "/ColorSpace/DeviceRGB/BitsPerCoordinate 8/BitsPerComponent 8"
+                   "/BitsPerFlag 8/Decode[0 " +
+                   reach + " 0 " + reach + " 0 1 0 1 0 1]",
                meshes[i]);
   return render(test::page_of(pdf.finish()), options).value();
 }
@@ -106,5 +130,23 @@ TEST_CASE("triangles however thin cover what paths of the same corners do", "[co
       }
     CHECK(std::abs(ink - expected) <= 0.03 * expected + 255 * 8);
     CHECK(apart <= 0.12 * expected + 255 * 16);
+  }
+}
+
+TEST_CASE("patches whose sides are level but for what is rounded cover their rectangles",
+          "[color]") {
+  for (const double scale : {1.0, 0.37, 0.91, 1.13}) {
+    CAPTURE(scale);
+    const auto placed = [](double by) {
+      return std::to_string(by) + " 0 0 " + std::to_string(by) + " 3 2 cm ";
+    };
+    const Raster shaded = drawn(placed(scale) + "/S0 sh", {patch(10, 20, 85, 80)}, {.dpi = 100}, 6);
+    const Raster filled =
+        drawn(placed(scale * kOdd) + "1 0 0 rg 10 20 75 60 re f", {}, {.dpi = 100});
+    int most = 0;
+    for (int y = 0; y < shaded.height(); ++y)
+      for (int x = 0; x < shaded.width(); ++x)
+        most = std::max(most, std::abs(shaded.at(x, y).green - filled.at(x, y).green));
+    CHECK(most <= 255 / 4);  // 4 places each way
   }
 }
