@@ -54,14 +54,9 @@ class Gathering {
       if (!open_.letters.empty()) blanks_.push_back(at);
       return;
     }
-    bool is_beside = false;
     if (!open_.letters.empty()) {
       if (is_doubled(letter)) return;
-      is_beside = is_on_line_of_last(letter);
-      if (!continues(letter, is_beside)) {
-        close();
-        is_beside = false;
-      }
+      if (!continues(letter)) close();
     }
     if (open_.letters.empty()) {
       open_.begin = letter.begin;
@@ -71,13 +66,14 @@ class Gathering {
       open_.base = letter.base;
       open_.size = letter.size;
     }
-    for (const std::uint32_t blank : blanks_) open_.letters.push_back(blank);
-    blanks_.clear();
+    if (!blanks_.empty()) {
+      open_.letters.insert(open_.letters.end(), blanks_.begin(), blanks_.end());
+      blanks_.clear();
+    }
     open_.letters.push_back(at);
     ++open_.letter_count;
     open_.begin = std::min(open_.begin, letter.begin);
     open_.end = std::max(open_.end, letter.end);
-    if (is_beside) return;
     open_.top = std::min(open_.top, letter.top);
     open_.bottom = std::max(open_.bottom, letter.bottom);
     if (letter.size > open_.size * 1.05) {
@@ -86,20 +82,13 @@ class Gathering {
     }
   }
 
-  // As nearly all are: as large as the last one, and as high.
-  bool is_on_line_of_last(const Letter& letter) const {
-    const Letter& last = letters_[open_.letters.back()];
-    return letter.size == last.size && letter.base == last.base && letter.top == last.top &&
-           letter.bottom == last.bottom && letter.bottom > letter.top;
-  }
-
-  bool continues(const Letter& letter, bool is_beside) const {
+  bool continues(const Letter& letter) const {
     const Letter& last = letters_[open_.letters.back()];
     const float size = std::max(last.size, letter.size);
     const double gap = letter.begin - last.end;
     const double most = blanks_.empty() ? kGap : kGapOverBlank;
     return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
-           (is_beside || (shared_height(letter, last) > 0.4 && !is_drop_capital(last, letter))) &&
+           shared_height(letter, last) > 0.4 && !is_drop_capital(last, letter) &&
            (gap < kThinnestGap ||
             !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2));
   }

@@ -52,12 +52,6 @@ std::string visible(std::string_view characters) {
 
 constexpr char kNothing = '\x1F';  // parts words without a character of its own
 
-// Whether a letter says nothing of its word that the one before does not say, but for where it is.
-bool is_like(const Letter& letter, const Letter& before) {
-  return letter.size == before.size && letter.top == before.top && letter.bottom == before.bottom &&
-         letter.visibility == before.visibility && letter.bend < 0 && !letter.is_unknown;
-}
-
 // What stands on a line, as it is seen: letters, and between them what parts them.
 struct Item {
   const Letter* letter = nullptr;
@@ -230,15 +224,10 @@ class Writing {
     float top = items[first].letter->top;
     float bottom = items[first].letter->bottom;
     float smallest = items[first].letter->size;
-    bool is_plain = true;
-    const Letter* before = nullptr;
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
       left = std::min(left, letter.begin);
       right = std::max(right, letter.end);
-      is_plain = is_plain && letter.is_plain;
-      if (before != nullptr && is_like(letter, *before)) continue;
-      before = &letter;
       top = std::min(top, letter.top);
       bottom = std::max(bottom, letter.bottom);
       word.size = std::max(word.size, letter.size);
@@ -251,17 +240,7 @@ class Writing {
     // A large letter at the head of a paragraph reaches beside other lines than its word's.
     constexpr float kLarger = 1.9F;
     word.is_bent = word.is_bent || word.size > kLarger * smallest;
-    if (is_plain) {
-      const std::size_t shares = list_.shares.size();
-      list_.text.resize(word.begin + (end - first));
-      list_.shares.resize(shares + (end - first));
-      for (std::size_t i = first; i < end; ++i) {
-        const Letter& letter = *items[i].letter;
-        list_.text[word.begin + (i - first)] = letter.characters[0];
-        list_.shares[shares + (i - first)] = {share(letter.begin), share(letter.end)};
-      }
-    }
-    for (std::size_t i = first; i < end && !is_plain; ++i) {
+    for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
       if (letter.is_plain) {
         list_.text += letter.characters[0];
