@@ -118,8 +118,6 @@ Status StreamCutter::apply(const std::string& name, const Operands& operands,
     clip_ = name;
     return Done{};
   }
-  // What restores nothing goes, since it would once something is written around it.
-  if (name == "Q" && saved_.empty()) return Done{};
   if (path_written_.empty()) return apply_other(name, operands, written);
   // Within a path: it comes before all of the path.
   const bool is_color = choose_color(name, operands, written);
