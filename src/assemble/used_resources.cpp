@@ -7,6 +7,7 @@
 #include <string>
 
 #include "document/inside.h"
+#include "objects/lexer.h"
 
 namespace lumvet::assemble {
 namespace {
@@ -16,12 +17,6 @@ bool is_regular(char c) {
          std::string_view("()<>[]{}/%").find(c) == std::string_view::npos;
 }
 
-int hex_value(char c) {
-  if (c >= '0' && c <= '9') return c - '0';
-  const char lower = static_cast<char>(c | 0x20);
-  return lower >= 'a' && lower <= 'f' ? lower - 'a' + 10 : -1;
-}
-
 // Whatever looks like a name, be it within a string or an image: a few too many do no harm.
 std::set<std::string> names_in(std::string_view content) {
   std::set<std::string> names;
@@ -29,9 +24,11 @@ std::set<std::string> names_in(std::string_view content) {
        at = content.find('/', at)) {
     std::string name;
     for (++at; at < content.size() && is_regular(content[at]); ++at) {
-      const int high =
-          content[at] == '#' && at + 2 < content.size() ? hex_value(content[at + 1]) : -1;
-      const int low = high >= 0 ? hex_value(content[at + 2]) : -1;
+      const auto digit = [&](std::size_t behind) {
+        return objects::hex_digit(static_cast<std::uint8_t>(content[at + behind]));
+      };
+      const int high = content[at] == '#' && at + 2 < content.size() ? digit(1) : -1;
+      const int low = high >= 0 ? digit(2) : -1;
       name += low >= 0 ? static_cast<char>(high * 16 + low) : content[at];
       if (low >= 0) at += 2;
     }

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <charconv>
 
+#include "base/digits.h"
 #include "document/page_labels.h"
 #include "lumvet/document/page_label.h"
 
@@ -34,7 +35,7 @@ void read_label(std::string_view label, LabelRun& run) {
   const std::size_t digits = label.find_last_not_of(kDigits) + 1;  // 0 when there is nothing else
   const auto not_alphanumeric = [](char c) {
     const char lower = static_cast<char>(c | 0x20);
-    return !(lower >= 'a' && lower <= 'z') && !(c >= '0' && c <= '9');
+    return !(lower >= 'a' && lower <= 'z') && !is_digit(c);
   };
   const auto last = std::find_if(label.rbegin(), label.rend(), not_alphanumeric);
   const auto letters = static_cast<std::size_t>(label.rend() - last);

@@ -3,6 +3,7 @@
 
 #include <charconv>
 
+#include "base/digits.h"
 #include "objects/text_string.h"
 
 namespace lumvet::document {
@@ -11,7 +12,7 @@ namespace {
 constexpr std::size_t kLongest = std::size_t{64} * 1024;  // bytes of a script that is looked at
 
 bool is_letter(char c) {
-  return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || (c >= '0' && c <= '9');
+  return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || is_digit(c);
 }
 
 class CallReader {

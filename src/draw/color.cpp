@@ -6,6 +6,7 @@
 
 #include "draw/color_space.h"
 #include "lumvet/base/assert.h"
+#include "objects/lexer.h"
 
 namespace lumvet {
 
@@ -50,13 +51,6 @@ std::size_t profile_components(ByteView profile) {
   if (space == "GRAY") return 1;
   if (space == "RGB " || space == "Lab ") return 3;
   return space == "CMYK" ? 4 : 0;
-}
-
-int digit_of(char c) {
-  if (c >= '0' && c <= '9') return c - '0';
-  if (c >= 'a' && c <= 'f') return c - 'a' + 10;
-  if (c >= 'A' && c <= 'F') return c - 'A' + 10;
-  return -1;
 }
 
 }  // namespace
@@ -149,8 +143,8 @@ Result<Color> Color::parse(std::string_view text) {
   std::array<double, 3> parts{};
   const std::size_t digits = (text.size() - 1) / 3;
   for (std::size_t i = 0; i < 3; ++i) {
-    const int first = digit_of(text[1 + i * digits]);
-    const int second = digit_of(text[i * digits + digits]);
+    const int first = objects::hex_digit(static_cast<std::uint8_t>(text[1 + i * digits]));
+    const int second = objects::hex_digit(static_cast<std::uint8_t>(text[i * digits + digits]));
     if (first < 0 || second < 0) return wrong;
     parts[i] = (first * 16 + second) / kMost;
   }

@@ -9,6 +9,8 @@
 #include <cstring>
 #include <limits>
 
+#include "base/digits.h"
+
 namespace lumvet::objects {
 namespace {
 
@@ -67,7 +69,7 @@ std::optional<Number> read_number(std::string_view text) {
   return Number{!has_point && exponent <= 0, negative ? -whole : whole, negative ? -value : value};
 }
 
-bool may_begin_number(char c) { return (c >= '0' && c <= '9') || c == '-' || c == '+' || c == '.'; }
+bool may_begin_number(char c) { return is_digit(c) || c == '-' || c == '+' || c == '.'; }
 
 }  // namespace
 

@@ -6,6 +6,7 @@
 #include <cstdint>
 
 #include "base/attempt.h"
+#include "base/digits.h"
 
 namespace lumvet::objects {
 namespace {
@@ -158,7 +159,7 @@ std::optional<std::string> date_for_people(std::string_view date) {
   const auto digits = [&date](std::size_t count) -> std::optional<std::string> {
     if (date.size() < count) return std::nullopt;
     const std::string_view part = date.substr(0, count);
-    if (!std::all_of(part.begin(), part.end(), [](char c) { return c >= '0' && c <= '9'; }))
+    if (!std::all_of(part.begin(), part.end(), [](char c) { return is_digit(c); }))
       return std::nullopt;
     date.remove_prefix(count);
     return std::string(part);
