@@ -30,7 +30,8 @@ class KnownCodes {
 
   // Null for one that is not kept.
   const Glyph* find(const CodeRead& read) const {
-    const Block* block = at(read) ? at(read)->load(std::memory_order_acquire) : nullptr;
+    const std::atomic<Block*>* const place = at(read);
+    const Block* block = place != nullptr ? place->load(std::memory_order_acquire) : nullptr;
     if (block == nullptr) return nullptr;
     const KnownCode* known = block->codes[read.code & 0xFF].load(std::memory_order_acquire);
     return known != nullptr ? &known->glyph : nullptr;
