@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 // Text placed and shown (ISO 32000-2, 9.3 and 9.4).
+#include <algorithm>
 #include <cmath>
 
 #include "base/allowance.h"
@@ -35,16 +36,9 @@ Matrix placed_by(const fonts::Glyph& glyph) {
   return stretched.then(Matrix::translation(-glyph.vertical->origin.x, -glyph.vertical->origin.y));
 }
 
-// What a rectangle covers where it is placed; most are not turned.
-void include_mapped(const Rect& rect, const Matrix& placed, Rect& bounds) {
-  if (placed.b != 0 || placed.c != 0) {
-    const Rect box = placed.bounds_of(rect);
-    bounds.include({box.left, box.bottom});
-    bounds.include({box.right, box.top});
-    return;
-  }
-  bounds.include({placed.a * rect.left + placed.e, placed.d * rect.bottom + placed.f});
-  bounds.include({placed.a * rect.right + placed.e, placed.d * rect.top + placed.f});
+void include(const Rect& box, Rect& bounds) {
+  bounds.include({box.left, box.bottom});
+  bounds.include({box.right, box.top});
 }
 
 bool is_plain(const fonts::Glyph& glyph) { return glyph.stretch == 1 && !glyph.vertical; }
@@ -146,12 +140,21 @@ Status show_text(Execution& run, std::string_view text) {
   // The same for all glyphs, but for where they stand.
   Matrix placed =
       Matrix{t.size * t.horizontal_scale, 0, 0, t.size, 0, t.rise}.then(text_matrix).then(ctm);
+  const Point start{placed.e, placed.f};
+  // Of one text space unit along the line, and how many of them are one unit of a glyph.
+  const bool is_vertical = t.font->is_vertical();
+  const Matrix unit = text_matrix.then(ctm);
+  const Point step = is_vertical ? Point{unit.c, unit.d} : Point{unit.a, unit.b};
+  const double scale = is_vertical ? t.size : t.size * t.horizontal_scale;
+  const double to_glyph_units = scale != 0 ? 1 / scale : 0;
+  double moved = 0;  // text space units
   const bool is_read = run.text != nullptr && !run.is_hidden();
   if (is_read) run.text->begin(look_of(run), run.state().clip, t.font, placed);
   const fonts::Type3* const type3 = t.font->type3();
   const bool has_outlines = run.draws_letters || t.mode >= LetterMode::fill_clip;
   std::vector<PlacedGlyph> outlines = std::exchange(run.glyph_room, {});
-  Rect bounds = Rect::nothing();
+  Rect bounds = Rect::nothing();  // of what is set apart by itself
+  Rect ink = Rect::nothing();     // of all else, in units of its glyphs from the start
   Status status = Done{};
   constexpr std::size_t kPortion = 256;  // glyphs; a list that grows is there twice
   TakenMemory memory;
@@ -164,25 +167,36 @@ Status show_text(Execution& run, std::string_view text) {
     if (glyph.is_missing && run.lacking.insert(t.font.get()).second)
       run.note(
           "a font lacks glyphs that a text asks for; its sign for them, a box or nothing is shown");
-    const Point origin = ctm.apply(text_matrix.apply({0, t.rise}));
-    placed.e = origin.x;
-    placed.f = origin.y;
-    if (is_read) run.text->show(glyph, origin);
+    const double along = moved * to_glyph_units;
+    placed.e = start.x + moved * step.x;
+    placed.f = start.y + moved * step.y;
+    if (is_read) run.text->show(glyph, {placed.e, placed.f}, along);
     if (type3 != nullptr && run.draws_letters)
       status = show_procedure(run, *type3, glyph, placed);
     else if (glyph.outline && has_outlines) {
-      const Matrix own = is_plain(glyph) ? placed : placed_by(glyph).then(placed);
-      outlines.push_back({glyph.outline, own});
-      include_mapped(glyph.ink, own, bounds);
+      if (is_plain(glyph)) {
+        outlines.push_back({glyph.outline, placed});
+        ink = {std::min(ink.left, glyph.ink.left + along), std::min(ink.bottom, glyph.ink.bottom),
+               std::max(ink.right, glyph.ink.right + along), std::max(ink.top, glyph.ink.top)};
+      } else {
+        const Matrix own = placed_by(glyph).then(placed);
+        outlines.push_back({glyph.outline, own});
+        include(own.bounds_of(glyph.ink), bounds);
+      }
     }
     const bool is_space = glyph.code_bytes == 1 && glyph.code == kSpace;
     const double spacing = t.character_spacing + (is_space ? t.word_spacing : 0);
-    const Point moved = text_matrix.apply(
-        glyph.vertical ? Point{0, glyph.vertical->advance * t.size + spacing}
-                       : Point{(glyph.width * t.size + spacing) * t.horizontal_scale, 0});
-    text_matrix.e = moved.x;
-    text_matrix.f = moved.y;
+    moved += glyph.vertical ? glyph.vertical->advance * t.size + spacing
+                            : (glyph.width * t.size + spacing) * t.horizontal_scale;
   });
+  if (ink.left <= ink.right) {
+    placed.e = start.x;
+    placed.f = start.y;
+    include(placed.bounds_of(ink), bounds);
+  }
+  const Point end = text_matrix.apply(is_vertical ? Point{0, moved} : Point{moved, 0});
+  text_matrix.e = end.x;
+  text_matrix.f = end.y;
   LUMVET_RETURN_IF_ERROR(show_outlines(
       run, {std::make_move_iterator(outlines.begin()), std::make_move_iterator(outlines.end())},
       bounds));

@@ -71,14 +71,11 @@ std::optional<double> TextRecorder::along_last_run(Point origin) const {
 }
 
 // A few glyphs' at a time.
-bool TextRecorder::take(std::uint64_t bytes) {
+bool TextRecorder::take_more(std::uint64_t bytes) {
   constexpr std::uint64_t kPortion = 4096;
-  if (granted_ < bytes) {
-    const std::uint64_t more = std::max(kPortion, bytes);
-    if (!Allowance::take(more)) return false;
-    granted_ += more;
-  }
-  granted_ -= bytes;
+  const std::uint64_t more = std::max(kPortion, bytes);
+  if (!Allowance::take(more)) return false;
+  granted_ += more;
   return true;
 }
 
@@ -97,6 +94,7 @@ void TextRecorder::begin(const TextLook& look, ClipId clip,
       to_last_run_.reset();
   }
   goes_on_ = is_like_last_run();
+  is_first_ = true;
 }
 
 // One of the last few, since texts go back and forth between some.
@@ -116,39 +114,47 @@ std::uint32_t TextRecorder::style_of(const std::shared_ptr<const fonts::Font>& f
   return static_cast<std::uint32_t>(count);
 }
 
-void TextRecorder::show(const fonts::Glyph& glyph, Point origin) {
+void TextRecorder::begin_run(Point origin) {
+  const std::uint32_t style = style_of(font_, placed_);
+  text_.runs.push_back({static_cast<float>(origin.x), static_cast<float>(origin.y), style, mark_,
+                        static_cast<std::uint32_t>(text_.glyphs.size()),
+                        static_cast<std::uint32_t>(text_.characters.size()),
+                        static_cast<std::uint32_t>(scene_.operations.size()), clip_});
+  to_last_run_ = std::nullopt;
+  if (placed_.is_invertible()) {
+    Matrix placed = placed_;
+    placed.e = origin.x;
+    placed.f = origin.y;
+    to_last_run_ = placed.inverse();
+  }
+  goes_on_ = to_last_run_.has_value();
+}
+
+void TextRecorder::show(const fonts::Glyph& glyph, Point origin, double from_first) {
   // A list that grows is there twice.
   if (!take(2 * (sizeof(TextGlyph) + glyph.text.size()))) return;
-  std::optional<double> along = along_last_run(origin);
-  if (!along) {
-    const std::uint32_t style = style_of(font_, placed_);
-    text_.runs.push_back({static_cast<float>(origin.x), static_cast<float>(origin.y), style, mark_,
-                          static_cast<std::uint32_t>(text_.glyphs.size()),
-                          static_cast<std::uint32_t>(text_.characters.size()),
-                          static_cast<std::uint32_t>(scene_.operations.size()), clip_});
-    to_last_run_ = std::nullopt;
-    if (placed_.is_invertible()) {
-      Matrix placed = placed_;
-      placed.e = origin.x;
-      placed.f = origin.y;
-      to_last_run_ = placed.inverse();
-    }
-    goes_on_ = to_last_run_.has_value();
-    along = 0;
+  if (is_first_ || !goes_on_) {
+    const std::optional<double> along = along_last_run(origin);
+    if (!along) begin_run(origin);
+    first_along_ = along.value_or(0) - from_first;
+    is_first_ = false;
   }
+  const double along = first_along_ + from_first;
   const double advance = glyph.vertical ? glyph.vertical->advance : glyph.width;
+  if (glyph.text.size() == 1) {
+    text_.glyphs.emplace_back(along, advance, 1);
+    text_.characters += glyph.text.front();
+    return;
+  }
   std::string_view rest = glyph.text;
   std::string_view part = first_part(rest);
-  text_.glyphs.emplace_back(*along, advance, part.size());
+  text_.glyphs.emplace_back(along, advance, part.size());
   while (part.size() < rest.size()) {
     rest.remove_prefix(part.size());
     part = first_part(rest);
-    text_.glyphs.emplace_back(*along + advance, 0, part.size());
+    text_.glyphs.emplace_back(along + advance, 0, part.size());
   }
-  if (glyph.text.size() == 1)
-    text_.characters += glyph.text.front();
-  else
-    text_.characters += glyph.text;
+  text_.characters += glyph.text;
 }
 
 std::int32_t TextRecorder::keep(const Object& said) {

@@ -20,8 +20,9 @@ class TextRecorder {
   // from units of its size to display space, wherever its glyphs stand.
   void begin(const TextLook& look, ClipId clip, const std::shared_ptr<const fonts::Font>& font,
              const Matrix& placed);
-  // Of that font; where it stands, in display space.
-  void show(const fonts::Glyph& glyph, Point origin);
+  // Of that font; where it stands, in display space, and how far along the line from the first
+  // glyph since then, in units of the font size.
+  void show(const fonts::Glyph& glyph, Point origin, double from_first);
   // The properties are resolved.
   void begin_marked(std::string_view tag, const Dict& properties);
   void end_marked();
@@ -45,7 +46,13 @@ class TextRecorder {
   bool is_like_last_run() const;
   // Where a glyph stands along the last run, if it goes on with that.
   std::optional<double> along_last_run(Point origin) const;
-  bool take(std::uint64_t bytes);
+  void begin_run(Point origin);
+  bool take(std::uint64_t bytes) {
+    if (granted_ < bytes && !take_more(bytes)) return false;
+    granted_ -= bytes;
+    return true;
+  }
+  bool take_more(std::uint64_t bytes);
 
   // Keeps a text of a mark: its place in SceneText::actual_texts; -1 for what is no string.
   std::int32_t keep(const Object& said);
@@ -57,6 +64,8 @@ class TextRecorder {
   std::shared_ptr<const fonts::Font> font_;
   Matrix placed_;
   bool goes_on_ = false;       // along the last run
+  bool is_first_ = true;       // what is shown next, since begin()
+  double first_along_ = 0;     // where that glyph stands along its run, of the font size
   std::uint64_t granted_ = 0;  // bytes of memory that nothing is in yet
   std::size_t looked_at_ = 0;  // of the scene's operations
   std::unordered_map<const fonts::Font*, std::uint32_t> fonts_;

@@ -101,7 +101,7 @@ void compose_accents(Direction& direction) {
     const Letter& letter = letters[i];
     const char c = letter.is_plain ? letter.characters[0] : '^';
     const bool is_letter = c != '^' && c != '`' && c != '~';
-    const char32_t mark = is_letter ? 0 : mark_of(letter);
+    const char32_t mark = is_letter || letter.is_blank ? 0 : mark_of(letter);
     const bool is_combining = mark != 0 && letter.characters.size() == 2 && !letter.is_plain &&
                               only_character(letter.characters) == mark;
     const auto put_onto = [&](Letter& base) {

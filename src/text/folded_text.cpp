@@ -103,9 +103,7 @@ class Writer {
  public:
   Writer(std::string_view text, const Folding& folding)
       : text_(text), folding_(folding), characters_(folding) {
-    result_.text.reserve(text.size());
-    result_.begins.reserve(text.size());
-    result_.ends.reserve(text.size());
+    make_room(text.size());
   }
 
   FoldedText take() {
@@ -124,30 +122,35 @@ class Writer {
         put_character(c, begin, at);
       }
     }
+    make_room(count_);
     return std::move(result_);
   }
 
  private:
+  void make_room(std::size_t size) {
+    result_.text.resize(size);
+    result_.begins.resize(size);
+    result_.ends.resize(size);
+  }
+  bool ends_with_blank() const { return count_ > 0 && result_.text[count_ - 1] == ' '; }
   void put_character(char32_t c, std::size_t begin, std::size_t end) {
     const Character& character = characters_.of(c);
-    if (character.needs_no_blank && !result_.text.empty() && result_.text.back() == ' ') {
-      result_.text.pop_back();
-      result_.begins.pop_back();
-      result_.ends.pop_back();
-    }
+    if (character.needs_no_blank && ends_with_blank()) --count_;
     for (const char part : character.folded) put(part, begin, end);
     takes_no_blank_ = character.needs_no_blank;
   }
   void put(char c, std::size_t begin, std::size_t end) {
+    if (count_ == result_.text.size()) make_room(2 * count_ + 16);
     takes_no_blank_ = false;
-    result_.text += c;
-    result_.begins.push_back(static_cast<std::uint32_t>(begin));
-    result_.ends.push_back(static_cast<std::uint32_t>(end));
+    result_.text[count_] = c;
+    result_.begins[count_] = static_cast<std::uint32_t>(begin);
+    result_.ends[count_] = static_cast<std::uint32_t>(end);
+    ++count_;
   }
   void put_blank(std::size_t begin, std::size_t end) {
     if (takes_no_blank_) return;
-    if (!result_.text.empty() && result_.text.back() == ' ')
-      result_.ends.back() = static_cast<std::uint32_t>(end);
+    if (ends_with_blank())
+      result_.ends[count_ - 1] = static_cast<std::uint32_t>(end);
     else
       put(' ', begin, end);
   }
@@ -155,7 +158,8 @@ class Writer {
   std::string_view text_;
   Folding folding_;
   Characters characters_;
-  FoldedText result_;
+  FoldedText result_;            // with room for more
+  std::size_t count_ = 0;        // of its bytes that are there
   bool takes_no_blank_ = false;  // behind what was put last
 };
 

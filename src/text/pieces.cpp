@@ -11,20 +11,21 @@ namespace lumvet::text {
 namespace {
 
 // Parts of the font size.
-constexpr double kGap = 0.9;           // between letters that follow each other
-constexpr double kGapOverBlank = 1.5;  // the same with a blank between them
-constexpr double kGapElsewhere = 0.6;  // between letters that were not drawn in turn
-constexpr double kBack = 0.5;          // by which a letter may begin before the last one ended
-constexpr double kSameRow = 0.35;
+constexpr float kGap = 0.9F;           // between letters that follow each other
+constexpr float kGapOverBlank = 1.5F;  // the same with a blank between them
+constexpr float kGapElsewhere = 0.6F;  // between letters that were not drawn in turn
+constexpr float kBack = 0.5F;          // by which a letter may begin before the last one ended
+constexpr float kSameRow = 0.35F;
 constexpr float kDropped = 1.9F;   // times the size of what follows: capitals over several lines
-constexpr double kDoubled = 0.12;  // from one showing of a letter to the other
+constexpr float kDoubled = 0.12F;  // from one showing of a letter to the other
 
-constexpr double kThinnestGap = 0.3;  // points, in which a line may be drawn
+constexpr float kSharedHeight = 0.4F;  // of the lower one, in a row
+constexpr float kThinnestGap = 0.3F;   // points, in which a line may be drawn
 
 // The part of the lower one's height that both take.
 template <typename A, typename B>
-double shared_height(const A& a, const B& b) {
-  const double least = std::min(a.height(), b.height());
+float shared_height(const A& a, const B& b) {
+  const float least = std::min(a.height(), b.height());
   return least > 0 ? (std::min(a.bottom, b.bottom) - std::max(a.top, b.top)) / least : 0;
 }
 
@@ -36,18 +37,44 @@ bool is_drop_capital(const Part& one, const Part& other) {
          std::abs(one.base - other.base) > kSameRow * smaller;
 }
 
+// Whether two letters stand in one row with the same height.
+bool are_alike(const Letter& one, const Letter& other) {
+  return one.top == other.top && one.bottom == other.bottom && one.base == other.base &&
+         one.size == other.size && one.top < one.bottom;
+}
+
 class Gathering {
  public:
   Gathering(const std::vector<Letter>& letters, const DrawnLines& lines)
       : letters_(letters), lines_(lines) {}
 
   std::vector<Piece> take() {
-    for (std::uint32_t i = 0; i < letters_.size() && goes_on(); ++i) add(i);
+    constexpr std::uint32_t kPortion = 256;
+    for (std::uint32_t i = 0; i < letters_.size(); ++i) {
+      if (i % kPortion == 0 && !goes_on()) break;
+      if (!add_next(i)) add(i);
+    }
     close();
     return std::move(pieces_);
   }
 
  private:
+  // Nearly all letters stand close behind the one that was drawn before.
+  bool add_next(std::uint32_t at) {
+    if (open_.letters.empty() || !blanks_.empty()) return false;
+    const Letter& letter = letters_[at];
+    const Letter& last = letters_[open_.letters.back()];
+    const float gap = letter.begin - last.end;
+    if (letter.is_blank || !are_alike(last, letter) ||
+        letter.begin < last.begin + kDoubled * letter.size || gap <= -kBack * letter.size ||
+        gap >= kThinnestGap || gap >= kGap * letter.size)
+      return false;
+    open_.letters.push_back(at);
+    ++open_.letter_count;
+    open_.end = std::max(open_.end, letter.end);
+    return true;
+  }
+
   void add(std::uint32_t at) {
     const Letter& letter = letters_[at];
     if (letter.is_blank) {
@@ -59,6 +86,8 @@ class Gathering {
       if (!continues(letter)) close();
     }
     if (open_.letters.empty()) {
+      constexpr std::size_t kUsual = 64;
+      open_.letters.reserve(kUsual);
       open_.begin = letter.begin;
       open_.end = letter.end;
       open_.top = letter.top;
@@ -85,10 +114,10 @@ class Gathering {
   bool continues(const Letter& letter) const {
     const Letter& last = letters_[open_.letters.back()];
     const float size = std::max(last.size, letter.size);
-    const double gap = letter.begin - last.end;
-    const double most = blanks_.empty() ? kGap : kGapOverBlank;
-    return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1 * size &&
-           shared_height(letter, last) > 0.4 && !is_drop_capital(last, letter) &&
+    const float gap = letter.begin - last.end;
+    const float most = blanks_.empty() ? kGap : kGapOverBlank;
+    return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1F * size &&
+           shared_height(letter, last) > kSharedHeight && !is_drop_capital(last, letter) &&
            (gap < kThinnestGap ||
             !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2));
   }
@@ -163,9 +192,9 @@ std::vector<Piece> joined(std::vector<Piece> pieces, const DrawnLines& lines) {
       Piece& next = pieces[order[i]];
       Piece& last = pieces[left];
       const float size = std::max(last.size, next.size);
-      const double gap = next.begin - last.end;
-      if (gap < kGapElsewhere * size && gap > -kBack * size && shared_height(last, next) > 0.4 &&
-          !is_drop_capital(last, next) &&
+      const float gap = next.begin - last.end;
+      if (gap < kGapElsewhere * size && gap > -kBack * size &&
+          shared_height(last, next) > kSharedHeight && !is_drop_capital(last, next) &&
           !lines.part(last.end, next.begin, (next.top + next.bottom) / 2))
         join(last, next);
       else
