@@ -64,6 +64,15 @@ class MeshShading final : public Shading {
   std::optional<ColorRamp> ramp;
 
   bool is_mesh() const override { return true; }
+  std::optional<Rect> reach() const override {
+    Rect all = Rect::nothing();
+    for (const Triangle& triangle : triangles)
+      for (const auto& corner : triangle.corners) all.include(corner.at);
+    for (const Patch& patch : patches)
+      for (const auto& row : patch.net)
+        for (const Point p : row) all.include(p);
+    return all;
+  }
 
   void paint(const PixelArea& area, const Matrix& to_pixels, Rims rims,
              std::uint8_t* out) const override {

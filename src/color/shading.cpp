@@ -43,6 +43,7 @@ class FunctionShading final : public Shading {
   Rect domain{0, 0, 1, 1};
   Matrix placed;
 
+  std::optional<Rect> reach() const override { return placed.bounds_of(domain); }
   void paint(const PixelArea& area, const Matrix& to_pixels, Rims,
              std::uint8_t* out) const override {
     const Matrix to_domain = placed.inverse();
@@ -131,6 +132,17 @@ class RadialShading final : public Shading {
   bool extends_before = false;
   bool extends_after = false;
 
+  std::optional<Rect> reach() const override {
+    if (extends_before || extends_after) return std::nullopt;
+    const auto box = [](Point center, double radius) {
+      return Rect{center.x, center.y, center.x, center.y}.grown(radius);
+    };
+    Rect both = box(start, start_radius);
+    const Rect other = box(end, end_radius);
+    both.include({other.left, other.bottom});
+    both.include({other.right, other.top});
+    return both;
+  }
   void paint(const PixelArea& area, const Matrix& to_pixels, Rims,
              std::uint8_t* out) const override {
     const Matrix m = to_pixels.inverse();

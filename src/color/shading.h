@@ -36,6 +36,8 @@ class Shading {
   virtual void paint(const PixelArea& area, const Matrix& to_pixels, Rims rims,
                      std::uint8_t* out) const = 0;
   virtual bool is_mesh() const { return false; }
+  // Around all of it that has a color, in the shading's space; nothing where it has no end.
+  virtual std::optional<Rect> reach() const { return std::nullopt; }
 
   // Nothing outside is painted, in the shading's space (/BBox).
   const std::optional<Rect>& box() const { return box_; }

@@ -111,7 +111,8 @@ void Recorder::image(ImagePtr image, const Matrix& placed, bool interpolate, con
 void Recorder::shading(std::shared_ptr<const color::Shading> shading, const Matrix& placed,
                        const Paint& paint, const Within& within) {
   Rect bounds = bounds_of(within.clip);
-  if (const auto box = shading->box()) bounds = bounds.intersected(placed.bounds_of(*box));
+  for (const auto& reached : {shading->box(), shading->reach()})
+    if (reached) bounds = bounds.intersected(placed.bounds_of(*reached));
   add(ShowShading{std::move(shading), placed, paint}, bounds, within);
 }
 

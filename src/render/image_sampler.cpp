@@ -50,6 +50,15 @@ struct PutColors {
       word |= at(2) << 16 | at(1) << 8 | at(0);
     std::memcpy(out + std::ptrdiff_t{i} * 4, &word, sizeof word);
   }
+  // Of the pixels from `first` on, four bytes each, of which the values are the first.
+  void eight(int first, const std::uint8_t* values) const {
+    for (int i = 0; i < 8; ++i) {
+      std::uint32_t word;
+      std::memcpy(&word, values + std::ptrdiff_t{4} * i, sizeof word);
+      word = kCount == 1 ? 0xFF000000u | (word & 0xFFu) * 0x010101u : 0xFF000000u | word;
+      std::memcpy(out + std::ptrdiff_t{first + i} * 4, &word, sizeof word);
+    }
+  }
 };
 
 struct PutOpacities {
@@ -58,6 +67,9 @@ struct PutOpacities {
   template <typename Value>
   void operator()(int i, const Value* values) const {
     out[i] = static_cast<std::uint8_t>(values[0]);
+  }
+  void eight(int first, const std::uint8_t* values) const {
+    for (int i = 0; i < 8; ++i) out[first + i] = values[std::ptrdiff_t{4} * i];
   }
 };
 
@@ -94,6 +106,23 @@ class ImageSampler::Steps {
     while (inside.first < count && !is_inside(inside.first)) ++inside.first;
     while (inside.end > inside.first && !is_inside(inside.end - 1)) --inside.end;
     return inside;
+  }
+  // The places of eight pixels from one on, of which those behind the last one are where that is.
+  void take(int from, int last, const Inside& inside, std::int64_t* u, std::int64_t* v) const {
+    constexpr int kEight = raster::EightPlaces::kCount;
+    if (from < inside.first || from + kEight > inside.end) {
+      for (int i = 0; i < kEight; ++i) {
+        u[i] = across(std::min(from + i, last));
+        v[i] = down(std::min(from + i, last));
+      }
+      return;
+    }
+    std::int64_t next_u = across_.start + across_.step * from;
+    std::int64_t next_v = down_.start + down_.step * from;
+    for (int i = 0; i < kEight; ++i, next_u += across_.step, next_v += down_.step) {
+      u[i] = next_u;
+      v[i] = next_v;
+    }
   }
   std::int64_t step_across() const { return across_.step; }
   std::int64_t step_down() const { return down_.step; }
@@ -288,20 +317,21 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
   std::int64_t v[kEight] = {};
   // `take(i)` takes the samples around the place i of eight, which `mix` makes pixels of.
   const auto in_eights = [&](const auto& take, const auto& mix) {
+    const Steps::Inside inside = steps.inside(count);
     for (int done = 0; done < count; done += kEight) {
-      const int some = std::min(kEight, count - done);
-      for (int i = 0; i < some; ++i) {
-        u[i] = steps.across(done + i);
-        v[i] = steps.down(done + i);
-      }
-      for (int i = 0; i < some; ++i) take(i);
+      steps.take(done, count - 1, inside, u, v);
+      for (int i = 0; i < kEight; ++i) take(i);
       for (int i = 0; i < kEight; ++i) {
         places.across[i] = raster::part_of(u[i]);
         places.down[i] = raster::part_of(v[i]);
       }
       std::uint8_t mixed[kEight * 4];
       mix(places, mixed, kEight);
-      for (int i = 0; i < some; ++i) put(done + i, mixed + std::ptrdiff_t{4} * i);
+      if (done + kEight <= count) {
+        put.eight(done, mixed);
+        continue;
+      }
+      for (int i = done; i < count; ++i) put(i, mixed + std::ptrdiff_t{4} * (i - done));
     }
   };
   if (steps.stays_in_row() && count > 0) {
