@@ -18,10 +18,11 @@ struct Close {
   void operator()(UBiDi* bidi) const { ubidi_close(bidi); }
 };
 
+constexpr char16_t kLetter = 'a';
+
 // Stands for a character of a higher plane, which would take two units.
 char16_t in_one_unit(char32_t c) {
   constexpr char16_t kHebrewLetter = 0x5D0;
-  constexpr char16_t kLetter = 'a';
   constexpr char32_t kHigher = 0x10000;
   if (c < kHigher) return static_cast<char16_t>(c);
   return is_right_to_left(c) ? kHebrewLetter : kLetter;
@@ -47,7 +48,12 @@ std::vector<std::size_t> order_of_reading(const std::u32string& seen) {
   const auto lefts = std::count_if(seen.begin(), seen.end(), is_right_to_left);
   const auto rights = std::count_if(seen.begin(), seen.end(), goes_right);
   std::u16string units;
-  for (const char32_t c : seen) units += in_one_unit(c);
+  // A number that stands right behind Latin letters, as in "LX-200", is a part of their word.
+  bool is_in_word = false;
+  for (const char32_t c : seen) {
+    is_in_word = goes_right(c) || (is_in_word && c != ' ' && !is_right_to_left(c));
+    units += is_in_word && u_isdigit(static_cast<UChar32>(c)) != 0 ? kLetter : in_one_unit(c);
+  }
   UErrorCode failed = U_ZERO_ERROR;
   const std::unique_ptr<UBiDi, Close> bidi(ubidi_open());
   ubidi_setReorderingMode(bidi.get(), UBIDI_REORDER_INVERSE_LIKE_DIRECT);

@@ -73,6 +73,30 @@ bool is_drawn(const std::vector<DrawnLine>& lines, double at, double past) {
   });
 }
 
+// Takes out those rows or columns that are too narrow for text, and gives how many there were.
+// `first` and `count` tell where a cell begins, and how many it takes.
+std::size_t without_narrow(const std::vector<double>& places, std::size_t GridCell::*first,
+                           std::size_t GridCell::*count, std::vector<GridCell>& cells) {
+  constexpr double kNarrowest = 5;  // points
+  std::size_t taken_out = 0;
+  for (std::size_t at = places.size() - 1; at-- > 0;) {
+    const auto is_in = [&](const GridCell& cell) { return cell.*first == at && cell.*count == 1; };
+    const bool has_text = std::any_of(cells.begin(), cells.end(), [&](const GridCell& cell) {
+      return is_in(cell) && !cell.pieces.empty();
+    });
+    if (places[at + 1] - places[at] >= kNarrowest || has_text) continue;
+    ++taken_out;
+    std::erase_if(cells, is_in);
+    for (GridCell& cell : cells) {
+      if (cell.*first > at)
+        --(cell.*first);
+      else if (cell.*first + cell.*count > at)
+        --(cell.*count);
+    }
+  }
+  return taken_out;
+}
+
 class Dividing {
  public:
   explicit Dividing(const Group& group)
@@ -107,6 +131,11 @@ class Dividing {
     return grid;
   }
 
+  // Between the lines of two frames there is no row and no column.
+  void take_out_narrow(Grid& grid) const {
+    grid.columns -= without_narrow(xs_, &GridCell::column, &GridCell::columns, grid.cells);
+    grid.rows -= without_narrow(ys_, &GridCell::row, &GridCell::rows, grid.cells);
+  }
   std::size_t row_of(double y) const { return place_in(ys_, y); }
   std::size_t column_of(double x) const { return place_in(xs_, x); }
 
@@ -187,6 +216,7 @@ std::vector<Grid> grids_of(const DrawnLines& lines, const std::vector<Piece>& pi
       const std::size_t column = dividing.column_of((piece.begin + piece.end) / 2);
       grid.cells[cell_at[row * grid.columns + column]].pieces.push_back(at);
     }
+    dividing.take_out_narrow(grid);
     if (is_table(grid, pieces)) grids.push_back(std::move(grid));
   }
   return grids;

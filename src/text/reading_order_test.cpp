@@ -163,6 +163,21 @@ TEST_CASE("lines that are drawn part the rows and cells of a table", "[text]") {
   CHECK(text_of(test::open(close.finish())->page(0).value()).value() == "left right");
 }
 
+TEST_CASE("between the frames of cells there is no column", "[text]") {
+  // A frame around the table, and two lines around each cell.
+  std::string frames = "40 640 226 84 re S ";
+  for (const int x : {42, 154})
+    for (const int y : {642, 683}) {
+      frames += std::to_string(x) + " " + std::to_string(y) + " 110 39 re S ";
+      frames += std::to_string(x + 2) + ".2 " + std::to_string(y + 2) + ".2 105.6 34.6 re S ";
+    }
+  test::PdfBuilder pdf;
+  pdf.page(drawn({{60, 100, "Built"}, {180, 100, "Length"}, {60, 140, "1961"}, {180, 140, "42"}}) +
+               frames,
+           kFonts);
+  CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() == "Built\tLength\n1961\t42");
+}
+
 TEST_CASE("lines above and below a table are not of it", "[text]") {
   CHECK(text({{50, 100, "What the ferry costs:"},
               {50, 112, "valid now"},
@@ -177,6 +192,11 @@ TEST_CASE("lines above and below a table are not of it", "[text]") {
 TEST_CASE("what is written from right to left is read so, columns and numbers too", "[text]") {
   // On paper from left to right: DCBA 12 CBA.
   CHECK(text({{50, 100, "DCBA 12 CBA", 10, "U"}}) == "אבג 12 אבגד");
+  // A number behind Latin letters is read with them, one behind a blank is a number.
+  CHECK(text({{50, 100, "DCBA", 10, "U"}, {80, 100, "LX-200"}, {122, 100, "CBA", 10, "U"}}) ==
+        "אבג LX-200 אבגד");
+  CHECK(text({{50, 100, "DCBA", 10, "U"}, {80, 100, "km 12"}, {116, 100, "CBA", 10, "U"}}) ==
+        "אבג 12 km אבגד");
   CHECK(text({{50, 100, "DCBA", 10, "U"},
               {250, 100, "BA", 10, "U"},
               {50, 112, "HGFE", 10, "U"},
