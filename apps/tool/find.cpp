@@ -95,7 +95,7 @@ void print_hits(const FindArguments& options, const lumvet::Document& document,
   const std::string& text = found.words.text();
   const std::string page = "page " + std::to_string(found.page + 1);
   for (const lumvet::TextSpan& hit : found.hits) {
-    const lumvet::Snippet snippet = lumvet::snippet_around(text, hit);
+    const lumvet::Snippet snippet = lumvet::snippet_around(found.words, hit);
     if (options.json)
       print_hit_json(document, found, hit, nullptr, snippet);
     else

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // lumvet text: what pages say.
 #include <algorithm>
+#include <filesystem>
 #include <iostream>
 #include <memory>
 #include <set>
@@ -91,6 +92,9 @@ Json json_of(const lumvet::Page& page, const lumvet::PageWords& words,
                  {"style", word.style}};
         if (line.is_row) one["column"] = word.column + 1;
         if (word.columns > 1) one["columns"] = word.columns;
+        // Of words whose letters stand on a bend, and of large letters at the head of a paragraph.
+        if (const auto quads = words.quads(word.begin, word.end); quads.size() > 1)
+          for (const lumvet::Quad& quad : quads) one["letters"].push_back(quad_json(quad));
         if (word.visibility != lumvet::Visibility::seen) one["hidden"] = name_of(word.visibility);
         said.push_back(std::move(one));
       }
@@ -173,6 +177,13 @@ lumvet::Result<std::string> written(const TextArguments& options, const lumvet::
   return options.keeps_layout ? lumvet::laid_out(words) : words.text() + "\n";
 }
 
+// What it calls itself; the name of its file where it has no title.
+std::string title_of(const lumvet::Document& document) {
+  const auto metadata = document.metadata();
+  const std::string title = metadata.ok() ? metadata->properties.title : std::string();
+  return title.empty() ? std::filesystem::path(document.name()).filename().string() : title;
+}
+
 // What pages say, written as it is read, or at the end where all pages have to be known.
 class Writing {
  public:
@@ -221,7 +232,8 @@ lumvet::Status Writing::write_json(const std::vector<int>& pages) {
 }
 
 lumvet::Status Writing::write(const std::vector<int>& pages) {
-  if (options_.html) LUMVET_RETURN_IF_ERROR(target_.write(lumvet::begin_of_html(document_.name())));
+  if (options_.html)
+    LUMVET_RETURN_IF_ERROR(target_.write(lumvet::begin_of_html(title_of(document_))));
   ProgressLine progress("reading page");
   const bool keeps = options_.json || options_.drops_heads;
   LUMVET_RETURN_IF_ERROR(lumvet::read_pages(

@@ -56,6 +56,32 @@ TEST_CASE("what annotations show stands behind the page's own words, where it is
         own.text());
 }
 
+TEST_CASE("the snippet of a hit in a field ends with the field", "[text]") {
+  // Two fields beside each other, below the page's own line.
+  test::PdfBuilder pdf;
+  const auto field = [](int x, const char* look) {
+    return "<</Type/Annot/Subtype/Widget/Rect[" + std::to_string(x) + " 200 " +
+           std::to_string(x + 90) + " 220]/AP<</N " + look + " 0 R>>>>";
+  };
+  pdf.page("BT /F 10 Tf 40 300 Td (Inspected by the bridge office) Tj ET",
+           "/MediaBox[0 0 400 400]/Annots[" + field(40, "90") + field(200, "91") + "]" + kFont);
+  pdf.stream(90, "/Type/XObject/Subtype/Form/BBox[0 0 90 20]" + kFont,
+             "BT /F 12 Tf 2 5 Td (Ilse Marren) Tj ET");
+  pdf.stream(91, "/Type/XObject/Subtype/Form/BBox[0 0 90 20]" + kFont,
+             "BT /F 12 Tf 2 5 Td (day 12) Tj ET");
+  const PageWords words =
+      PageWords::of(test::open(pdf.finish())->page(0).value(), {}, kAll).value();
+  const auto around = [&](const char* text) {
+    const auto at = TextSearch::of(text).value().in(words).value().at(0);
+    const Snippet snippet = snippet_around(words, at);
+    return snippet.before + "[" + snippet.hit + "]" + snippet.after;
+  };
+  CHECK(around("Marren") == "Ilse [Marren]");
+  CHECK(around("day") == "[day] 12");
+  CHECK(around("office") ==
+        snippet_around(words.text(), {24, 30}).before + "[office] Ilse Marren day 12");
+}
+
 TEST_CASE("annotations part nothing that goes on from page to page", "[text]") {
   const Document document = pages_of({"the swing", "bridge opens"});
   const auto found = [&](const char* text) {

@@ -114,6 +114,23 @@ Snippet snippet_across(std::string_view said, std::string_view next, const HitAc
   return snippet_around(joined, {hit.here.begin, here.size() + 1 + length}, most);
 }
 
+Snippet snippet_around(const PageWords& words, const TextSpan& hit, std::size_t most) {
+  const std::string_view text = words.text();
+  std::size_t block = words.block_count();
+  while (block > 0 && words.block(block - 1).begin > hit.begin) --block;
+  if (block == 0 || !words.block(block - 1).is_of_annotations)
+    return snippet_around(text, hit, most);
+  // Fields in a row are cells, which tabs part.
+  const TextBlock& around = words.block(block - 1);
+  const std::size_t end = std::max(around.end, hit.end);
+  const std::size_t tab_before = text.substr(around.begin, hit.begin - around.begin).rfind('\t');
+  const std::size_t first =
+      around.begin + (tab_before == std::string_view::npos ? 0 : tab_before + 1);
+  const std::size_t last = std::min(text.find('\t', hit.end), end);
+  return snippet_around(text.substr(first, last - first), {hit.begin - first, hit.end - first},
+                        most);
+}
+
 Snippet snippet_around(std::string_view said, const TextSpan& hit, std::size_t most) {
   const std::size_t begin = std::min(hit.begin, said.size());
   const std::size_t end = std::clamp(hit.end, begin, said.size());

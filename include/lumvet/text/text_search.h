@@ -88,6 +88,10 @@ LUMVET_EXPORT Status find_in(const Document& document, const std::vector<int>& p
 // Up to `most` characters on each side, cut between words.
 LUMVET_EXPORT Snippet snippet_around(std::string_view text, const TextSpan& hit,
                                      std::size_t most = 40);
+// The same of a page, where the snippet of a hit in fields and marks ends with what those show
+// beside and around it: it does not run on into the next one.
+LUMVET_EXPORT Snippet snippet_around(const PageWords& words, const TextSpan& hit,
+                                     std::size_t most = 40);
 LUMVET_EXPORT Snippet snippet_across(std::string_view text, std::string_view next,
                                      const HitAcross& hit, std::size_t most = 40);
 
