@@ -2,8 +2,10 @@
 #include "text/hits_across.h"
 
 #include <algorithm>
+#include <iterator>
 #include <string>
 
+#include "base/digits.h"
 #include "text/search_inside.h"
 
 namespace lumvet::text {
@@ -17,6 +19,37 @@ bool overlaps_any(const TextSpan& span, const std::vector<TextSpan>& hits) {
   return std::any_of(hits.begin(), hits.end(), [&](const TextSpan& hit) {
     return hit.begin < span.end && span.begin < hit.end;
   });
+}
+
+// Of its first word, in points.
+double size_of(const PageWords& words, std::size_t number) {
+  const TextLine line = words.line(number);
+  return line.first_word < line.words_end ? words.word(line.first_word).size : 0;
+}
+
+bool begins_with_note_sign(const PageWords& words, std::size_t line) {
+  const std::string_view text = std::string_view(words.text()).substr(words.line(line).begin);
+  constexpr std::string_view kSigns[] = {"*", "†", "‡", "§", "¶", "¹", "²", "³"};
+  return (!text.empty() && is_digit(text[0])) ||
+         std::any_of(std::begin(kSigns), std::end(kSigns),
+                     [&](std::string_view sign) { return text.starts_with(sign); });
+}
+
+// The end of the lines without the footnotes that come last: in smaller print than the text above
+// them, of which there is more than a heading, and led in by a sign or a number.
+std::size_t without_notes(const PageWords& words, std::size_t first, std::size_t end) {
+  constexpr double kSmaller = 0.93;
+  constexpr double kSame = 1.02;
+  constexpr std::size_t kFewest = 3;  // lines of text
+  if (end - first <= kFewest) return end;
+  std::size_t note = end - 1;
+  const double size = size_of(words, note);
+  while (note > first && size_of(words, note - 1) <= kSame * size) --note;
+  if (note < first + kFewest || !begins_with_note_sign(words, note)) return end;
+  const double above = size_of(words, note - 1);
+  for (std::size_t i = note - kFewest; i < note; ++i)
+    if (std::max(size_of(words, i), above) > kSame * std::min(size_of(words, i), above)) return end;
+  return size < kSmaller * above ? note : end;
 }
 
 }  // namespace
@@ -33,6 +66,7 @@ TextSpan body_of(const PageWords& words, const std::vector<TextSpan>& heads) {
   while (first < end && is_head(words.line(first))) ++first;
   while (end > first && is_head(words.line(end - 1))) --end;
   if (first == end) return {0, 0};
+  end = without_notes(words, first, end);
   return {words.line(first).begin, words.line(end - 1).end};
 }
 

@@ -121,6 +121,31 @@ TEST_CASE("what begins on one page and ends on the next is found", "[text]") {
   CHECK(found(document, "down. The") == "");
 }
 
+TEST_CASE("a sentence goes on past the footnotes of its page", "[text]") {
+  const auto page_ending_with = [](const std::string& lines) {
+    test::PdfBuilder pdf;
+    pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+    pdf.object(2,
+               "<</Type/Pages/Kids[10 0 R 12 0 R]/Count 2/MediaBox[0 0 400 400]/Resources<</Font<<"
+               "/F<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>>>>>>>");
+    pdf.object(10, "<</Type/Page/Parent 2 0 R/Contents 11 0 R>>");
+    pdf.object(12, "<</Type/Page/Parent 2 0 R/Contents 13 0 R>>");
+    pdf.stream(11, "", "BT /F 10 Tf 14 TL 50 300 Td " + lines + " ET");
+    pdf.stream(13, "", "BT /F 10 Tf 50 300 Td (bridge is closed for it.) Tj ET");
+    return found(test::open(pdf.finish()).value(), "swing bridge");
+  };
+  const std::string text =
+      "(The deck is painted once) Tj T* (in seven years, by the office,) Tj T* ";
+  const std::string small = "0 -60 Td /F 7 Tf 9 TL ";
+  CHECK(page_ending_with(text + "(and the swing) Tj " + small +
+                         "(1 Which has a boat.) Tj T* (And a ladder.) Tj") == "0:swing>bridge|");
+  // Small print without a sign in front belongs to the text, and so does a list below a heading.
+  CHECK(page_ending_with(text + "(and the keeper) Tj " + small +
+                         "(All of it by hand, or by a swing) Tj") == "0:swing>bridge|");
+  CHECK(page_ending_with("/F 16 Tf (Paint) Tj 0 -20 Td /F 10 Tf (1 the deck) Tj T* (2 the rail) Tj "
+                         "T* (3 the swing) Tj") == "0:swing>bridge|");
+}
+
 TEST_CASE("what pages have by themselves counts first", "[text]") {
   const Document document = test::open(book({{"aaaa bab"}, {"bab cc"}, {"c"}, {"d"}})).value();
   CHECK(found(document, "bab") == "0:bab|1:bab|");

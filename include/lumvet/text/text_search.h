@@ -70,7 +70,7 @@ struct PageHits {
   int page = 0;  // from 0
   PageWords words;
   std::vector<TextSpan> hits = {};
-  // What goes on onto the next page, below the running heads and page numbers that stand between,
+  // What goes on onto the next page, past the footnotes, running heads and page numbers between,
   // where it overlaps no hit of either page; and the words of that page, when there is some.
   std::vector<HitAcross> across = {};
   std::optional<PageWords> next = {};
