@@ -43,9 +43,15 @@ SampleSpan BoxDownscaler::down(int y) const {
 }
 
 void BoxDownscaler::find_taps(int x, int count) {
-  if (x >= taps_.first_pixel &&
-      x + count <= taps_.first_pixel + static_cast<int>(taps_.columns.size()))
-    return;
+  const int known_end = taps_.first_pixel + static_cast<int>(taps_.columns.size());
+  if (x >= taps_.first_pixel && x + count <= known_end) return;
+  // Rows of what is no upright rectangle begin and end at ever other pixels near by.
+  constexpr int kNear = 256;
+  if (!taps_.columns.empty() && x <= known_end + kNear && x + count + kNear >= taps_.first_pixel) {
+    const int end = std::max(x + count, known_end);
+    x = std::min(x, taps_.first_pixel);
+    count = end - x;
+  }
   std::vector<SampleSpan> stretches;
   int most = 1;
   for (int i = 0; i < count; ++i) {
