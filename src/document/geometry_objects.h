@@ -22,6 +22,7 @@ inline Array array_of(const Matrix& m) { return array_of({m.a, m.b, m.c, m.d, m.
 inline std::vector<Point> points_of(const objects::Resolver& resolver, const Object& object) {
   const std::vector<double> numbers = numbers_of(resolver, object);
   std::vector<Point> points;
+  points.reserve(numbers.size() / 2);
   for (std::size_t i = 0; i + 1 < numbers.size(); i += 2)
     points.push_back({numbers[i], numbers[i + 1]});
   return points;

@@ -10,7 +10,9 @@ namespace lumvet::document {
 
 inline std::string text_entry(const objects::Resolver& resolver, const Dict& dict,
                               std::string_view key) {
-  return objects::text_to_utf8(resolver.get(dict, key).as_string());
+  const Object& stated = dict[key];
+  if (!stated.is_reference()) return objects::text_to_utf8(stated.as_string());
+  return objects::text_to_utf8(resolver.resolve(stated).as_string());
 }
 
 // The other way round, as an object.

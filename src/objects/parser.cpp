@@ -78,10 +78,9 @@ Result<Parsed> Parser::next() {
   entries_.clear();
   lexer_.skip_white();
   const std::size_t offset = lexer_.position();
-  if (std::optional<Object> quick = quick_value()) {
-    Parsed parsed;
+  Parsed parsed;
+  if (quick_value(parsed.value)) {
     parsed.offset = offset;
-    parsed.value = *std::move(quick);
     return parsed;
   }
   LUMVET_TRY(Token token, lexer_.next());
@@ -130,33 +129,51 @@ Result<Parsed> Parser::from(Token token) {
   }
 }
 
-std::optional<Object> Parser::quick_value() {
+bool Parser::quick_value(Object& value) {
   const std::size_t before = lexer_.position();
   switch (lexer_.peek()) {
     case '/':
-      if (const auto name = lexer_.next_plain_name()) return Object::name(*name);
-      break;
+      if (const auto name = lexer_.next_plain_name()) {
+        value = Object::name(*name);
+        return true;
+      }
+      return false;
     case '(':
-      if (const auto text = lexer_.next_plain_string()) return Object::string(*text);
-      break;
+      if (const auto text = lexer_.next_plain_string()) {
+        value = Object::string(*text);
+        return true;
+      }
+      return false;
     case '<':
-      if (const auto text = lexer_.next_plain_hex()) return Object::string(*text);
-      break;
+      if (const auto text = lexer_.next_plain_hex()) {
+        value = Object::string(*text);
+        return true;
+      }
+      return false;
+    case '>':
+    case '[':
+    case ']': return false;
     default: break;
   }
   const std::optional<Number> number = lexer_.next_number();
-  if (!number) return std::nullopt;
-  if (!number->is_integer) return Object(number->real);
-  if (references_ == References::none || number->integer < 0 || number->integer > kMostNumber)
-    return Object(number->integer);
-  const BehindNumber behind = behind_number(lexer_.bytes(), lexer_.position());
-  if (behind.what == Behind::nothing) return Object(number->integer);
-  if (behind.what == Behind::generation) {
-    lexer_.seek(behind.end);
-    return ObjectId{static_cast<std::uint32_t>(number->integer), behind.generation};
+  if (!number) return false;
+  if (!number->is_integer) {
+    value = Object(number->real);
+    return true;
+  }
+  BehindNumber behind;
+  if (references_ == References::allowed && number->integer >= 0 && number->integer <= kMostNumber)
+    behind = behind_number(lexer_.bytes(), lexer_.position());
+  switch (behind.what) {
+    case Behind::nothing: value = Object(number->integer); return true;
+    case Behind::generation:
+      lexer_.seek(behind.end);
+      value = ObjectId{static_cast<std::uint32_t>(number->integer), behind.generation};
+      return true;
+    case Behind::unclear: break;
   }
   lexer_.seek(before);
-  return std::nullopt;
+  return false;
 }
 
 std::optional<Object> Parser::plain_value(const Token& token) {
@@ -176,10 +193,9 @@ Result<Object> Parser::array(std::size_t offset) {
   const std::size_t begin = items_.size();
   if (items_.capacity() == 0) items_.reserve(kUsual);
   for (;;) {
-    while (std::optional<Object> quick = quick_value()) {
-      items_.push_back(*std::move(quick));
-      if (!may_grow(items_, begin)) break;
-    }
+    while (quick_value(items_.emplace_back()))
+      if (!may_grow(items_, begin)) return Allowance::reason();
+    items_.pop_back();
     if (!may_grow(items_, begin)) return Allowance::reason();
     const std::size_t before = lexer_.position();
     if (lexer_.take("]")) break;
@@ -237,12 +253,11 @@ Result<Object> Parser::dict(std::size_t offset) {
     if (!may_grow(entries_, begin)) return Allowance::reason();
     const std::size_t before_key = lexer_.position();
     if (const auto name = lexer_.next_plain_name()) {
-      std::optional<Object> quick = quick_value();
-      if (!quick) {
-        LUMVET_TRY(quick, list());
-      }
-      if (quick) {
-        entries_.emplace_back(*name, *std::move(quick));
+      if (quick_value(entries_.emplace_back(*name, Object()).second)) continue;
+      entries_.pop_back();
+      LUMVET_TRY(std::optional<Object> value, list());
+      if (value) {
+        entries_.emplace_back(*name, *std::move(value));
         continue;
       }
       lexer_.seek(before_key);

@@ -44,8 +44,9 @@ class Parser {
   Result<std::optional<Object>> list();
   Result<Object> array(std::size_t offset);
   Result<Object> dict(std::size_t offset);
-  // Of numbers, references, names and strings as nearly all are written; reads nothing of others.
-  std::optional<Object> quick_value();
+  // Puts numbers, references, names and strings as nearly all are written into `value`, which is
+  // null; reads nothing of others.
+  bool quick_value(Object& value);
   // Of numbers, references, strings and names, which most values are; nothing for others.
   std::optional<Object> plain_value(const Token& token);
   Object integer_or_reference(const Token& token);

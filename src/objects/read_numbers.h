@@ -2,6 +2,7 @@
 // Arrays of numbers, which boxes, matrices, domains and colors are.
 #pragma once
 
+#include <algorithm>
 #include <vector>
 
 #include "objects/resolver.h"
@@ -12,8 +13,10 @@ namespace lumvet::objects {
 inline std::vector<double> numbers_of(const Resolver& resolver, const Object& object) {
   std::vector<double> numbers;
   const Object list = resolver.resolve(object);
+  constexpr std::size_t kUsual = 64;
+  numbers.reserve(std::min(list.as_array().size(), kUsual));
   for (const Object& item : list.as_array()) {
-    const Object number = resolver.resolve(item);
+    const Object number = item.is_number() ? item : resolver.resolve(item);
     if (!number.is_number()) break;
     numbers.push_back(number.as_number());
   }
