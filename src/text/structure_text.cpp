@@ -68,7 +68,7 @@ Result<const MarkedText*> PageMarks::find(const StructurePart& part) {
 }
 
 Result<ElementText> text_of_element(const Structure& structure, const StructureElement& element,
-                                    PageMarks& marks) {
+                                    PageMarks& marks, const std::vector<bool>* left_out) {
   ElementText said;
   Joining joining(said);
   std::vector<std::pair<const StructureElement*, std::size_t>> open = {{&element, 0}};
@@ -85,8 +85,10 @@ Result<ElementText> text_of_element(const Structure& structure, const StructureE
     }
     const StructurePart& part = at->parts[next++];
     if (part.kind == StructurePart::Kind::element && part.element >= 0) {
-      const auto* below = &structure.elements[static_cast<std::size_t>(part.element)];
-      if (met.insert(below).second) open.emplace_back(below, 0);
+      const auto number = static_cast<std::size_t>(part.element);
+      const auto* below = &structure.elements[number];
+      const bool is_left_out = left_out != nullptr && (*left_out)[number];
+      if (!is_left_out && met.insert(below).second) open.emplace_back(below, 0);
     }
     if (part.kind != StructurePart::Kind::marked_content || !part.page) continue;
     LUMVET_TRY(const MarkedText* text, marks.find(part));

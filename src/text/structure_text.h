@@ -7,6 +7,7 @@
 #include <map>
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "lumvet/document/document.h"
 #include "text/marked_text.h"
@@ -36,8 +37,9 @@ struct ElementText {
   double height = 0;                // of that letter's font, in points
 };
 
-// What an element says, and all below it. Errors: as Scene::record's.
+// What an element says, and all below it, but for the elements that are left out, by their numbers.
+// Errors: as Scene::record's.
 Result<ElementText> text_of_element(const Structure& structure, const StructureElement& element,
-                                    PageMarks& marks);
+                                    PageMarks& marks, const std::vector<bool>* left_out = nullptr);
 
 }  // namespace lumvet::text

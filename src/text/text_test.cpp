@@ -139,6 +139,33 @@ TEST_CASE("tagged documents are read in the order of their tags", "[text]") {
   CHECK(tagged_text(page_showing("")).value().empty());
 }
 
+TEST_CASE("cells, and lists within lists, are read one by one", "[text]") {
+  // A table whose own content are its lines, and an item that holds a list.
+  test::PdfBuilder pdf;
+  std::string content = "/Table<</MCID 0>>BDC 10 10 m 90 10 l S EMC ";
+  const char* const words[] = {"beam", "3250", "paint", "first", "the deck", "twice"};
+  for (int i = 0; i < 6; ++i)
+    content += "/P<</MCID " + std::to_string(i + 1) + ">>BDC BT /F 10 Tf 10 " +
+               std::to_string(200 - 20 * i) + " Td (" + words[i] + ") Tj ET EMC ";
+  pdf.page(content, kFonts + "/StructParents 0");
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/StructTreeRoot 20 0 R/MarkInfo<</Marked true>>>>");
+  pdf.object(20, "<</Type/StructTreeRoot/K[21 0 R 25 0 R]>>");
+  pdf.object(21, "<</S/Table/P 20 0 R/Pg 3 0 R/K[0 22 0 R]>>");
+  pdf.object(22, "<</S/TR/P 21 0 R/Pg 3 0 R/K[23 0 R 24 0 R]>>");
+  pdf.object(23, "<</S/TD/P 22 0 R/Pg 3 0 R/K 1>>");
+  pdf.object(24, "<</S/TD/P 22 0 R/Pg 3 0 R/K 2>>");
+  pdf.object(25, "<</S/LI/P 20 0 R/Pg 3 0 R/K 26 0 R>>");
+  pdf.object(26, "<</S/LBody/P 25 0 R/Pg 3 0 R/K[3 27 0 R 28 0 R]>>");
+  pdf.object(27, "<</S/Span/P 26 0 R/Pg 3 0 R/K 4>>");
+  pdf.object(28, "<</S/LI/P 26 0 R/Pg 3 0 R/K[29 0 R 30 0 R]>>");
+  pdf.object(29, "<</S/LBody/P 28 0 R/Pg 3 0 R/K 5>>");
+  pdf.object(30, "<</S/P/P 28 0 R/Pg 3 0 R/K 6>>");
+  std::string all;
+  for (const TaggedBlock& block : tagged_text(test::open(pdf.finish()).value()).value())
+    all += block.role + ": " + block.text + "|";
+  CHECK(all == "TD: beam|TD: 3250|LBody: paint first|LBody: the deck|P: twice|");
+}
+
 TEST_CASE("tagged text is read as pages are: from right to left, with narrow blanks, without signs",
           "[text]") {
   test::PdfBuilder pdf;
