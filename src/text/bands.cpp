@@ -300,6 +300,64 @@ bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
   return down > 2 * across;
 }
 
+Band Bands::without_next_paragraph(const std::vector<Row>& rows, Band band) const {
+  constexpr std::size_t kMostLines = 3;
+  constexpr float kPitch = 1.6F;   // of the font size, at most, from line to line
+  constexpr float kLine = 1.35F;   // the same of lines that belong together
+  constexpr float kSame = 1.15F;   // times the pitch of what crosses
+  constexpr float kApart = 1.25F;  // times that, at least, from what stands above
+  if (band.end == rows.size()) return band;
+  std::size_t first = band.end;
+  const float pitch = rows[band.end].base - rows[band.end - 1].base;
+  while (first > band.first + 1 && band.end - first < kMostLines) {
+    const Row& line = rows[first - 1];
+    const float below = rows[first].base - line.base;
+    if (line.pieces.size() != 1 || below > kSame * pitch ||
+        below > kPitch * pieces_[line.pieces.front()].size)
+      return band;
+    --first;
+    const float above = line.base - rows[first - 1].base;
+    if (above <= std::max(kApart * pitch, kLine * pieces_[line.pieces.front()].size)) continue;
+    band.end = first;
+    return band;
+  }
+  return band;
+}
+
+Band Bands::until_crossed(const std::vector<Row>& rows, const Band& band, double least) const {
+  constexpr std::size_t kFewest = 3;  // rows
+  constexpr std::size_t kTogether = 2;
+  constexpr float kEven = 2.5F;  // times the least strip, from the end of one column to another's
+  Taken taken;
+  std::vector<Stretch> strips;
+  Band above{band.first, band.first, {}};
+  for (; above.end < band.end; ++above.end) {
+    for (const std::size_t at : rows[above.end].pieces) taken.add(taken_by(at));
+    const Row& row = rows[above.end];
+    std::vector<Stretch> next = strips_in(taken.stretches(), least, row.base, rows[band.first].top,
+                                          row.bottom, For::columns);
+    if (next.size() < strips.size() && above.end - above.first >= kFewest) break;
+    strips = std::move(next);
+  }
+  if (above.end == band.end) return band;
+  for (const Stretch& strip : strips)
+    if (are_beside(rows, above, strip, kTogether)) above.strips.push_back(strip);
+  if (above.strips.size() <= band.strips.size()) return band;
+  above = without_next_paragraph(rows, std::move(above));
+  // All that is below is in one of the columns that are left.
+  const std::size_t only = column_of(pieces_[rows[above.end].pieces.front()], band.strips);
+  for (std::size_t r = above.end; r < band.end; ++r)
+    for (const std::size_t at : rows[r].pieces)
+      if (column_of(pieces_[at], band.strips) != only) return band;
+  std::vector<float> ends(above.strips.size() + 1);
+  for (std::size_t r = above.first; r < above.end; ++r)
+    for (const std::size_t at : rows[r].pieces)
+      ends[column_of(pieces_[at], above.strips)] = rows[r].base;
+  const auto [first, last] = std::minmax_element(ends.begin(), ends.end());
+  const bool end_together = *last - *first <= kEven * static_cast<float>(least);
+  return end_together && are_columns(rows, above) ? above : band;
+}
+
 // What stands above and below a table in line with one of its columns is not of it.
 Band Bands::without_single_cells(const std::vector<Row>& rows, Band band) const {
   const auto has_several = [&](const Row& row) {

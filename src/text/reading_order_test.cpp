@@ -91,6 +91,34 @@ TEST_CASE("what stands over all columns parts what is above from what is below",
                          lines_of(third) + "\n\n" + lines_of(fourth));
 }
 
+TEST_CASE("a paragraph below columns begins with its own first line", "[text]") {
+  const std::vector<Shown> left = column(50, 100, "left", 4);
+  const std::vector<Shown> right = column(320, 100, "right", 4);
+  // Its first line is short, and stands below one column only; the next one crosses both.
+  const Shown first{50, 160, "Opening times"};
+  const Shown next{70, 172, "of the swing bridge, which is closed for ships in winter, by day"};
+  std::vector<Shown> all = left;
+  all.insert(all.end(), right.begin(), right.end());
+  all.insert(all.end(), {first, next});
+  CHECK(text(all) == lines_of(left) + "\n\n" + lines_of(right) + "\n\nOpening times\n" + next.text);
+  // The same below three columns, of which it crosses two.
+  std::vector<Shown> three;
+  std::string in_turn;
+  for (int i = 0; i < 3; ++i) {
+    const auto lines = column(50 + 170 * i, 100, std::string(1, static_cast<char>('p' + i)), 4);
+    std::vector<Shown> narrow = lines;
+    for (Shown& line : narrow) line.text = line.text.substr(0, 24);
+    three.insert(three.end(), narrow.begin(), narrow.end());
+    in_turn += lines_of(narrow) + "\n\n";
+  }
+  three.push_back({50, 170, "of the swing bridge, by day and night"});
+  three.push_back({50, 182, "in winter too"});
+  CHECK(text(three) == in_turn + "of the swing bridge, by day and night\nin winter too");
+  // As close as the lines of the column, it belongs to that.
+  all[all.size() - 2].y = 148;
+  CHECK_THAT(text(all), Catch::StartsWith(lines_of(left) + "\nOpening times\n\n"));
+}
+
 TEST_CASE("tables are read row by row, with cells of several lines", "[text]") {
   const std::vector<Shown> table = {{50, 100, "Bridge"}, {200, 100, "Built"}, {300, 100, "Remarks"},
                                     {50, 120, "Alder"},  {200, 120, "1961"},  {300, 120, "hangers"},
