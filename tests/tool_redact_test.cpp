@@ -20,6 +20,7 @@ TEST_CASE("text is taken out of pages and properties, and the proof says so", "[
   CHECK_THAT(kept.err, Contains("an attached file has words that were searched for") &&
                            Contains("the proof does not hold"));
   CHECK_FALSE(std::filesystem::exists(folder / "public.pdf"));
+  CHECK_THAT(kept.out, !Contains("public.pdf"));
 
   const auto done = run(folder,
                         "redact report.pdf --text 'Alder Weir' --overlay withheld --no-attachments "
@@ -32,6 +33,21 @@ TEST_CASE("text is taken out of pages and properties, and the proof says so", "[
   CHECK_FALSE(test::says(bytes, "Alder Weir"));
   CHECK(run(folder, "find 'Alder Weir' public.pdf").code == 1);
   CHECK(run(folder, "find 'withheld' public.pdf").code == 0);
+}
+
+TEST_CASE("what is locked stays locked as it was, and is proved all the same", "[tool]") {
+  const test::TemporaryFolder folder;
+  std::ofstream(folder / "word.txt") << "owl-1\n";
+  const std::string word = " --password-file word.txt";
+  CHECK(run(folder, "protect '" + office("annex.pdf").string() +
+                        "' -o locked.pdf --user-password-file word.txt")
+            .code == 0);
+  const auto done = run(folder, "redact locked.pdf --text valley -o public.pdf" + word);
+  CAPTURE(done.err);
+  REQUIRE(done.code == 0);
+  CHECK_THAT(done.out, Contains("proof: nothing of it is left"));
+  CHECK(run(folder, "inspect public.pdf").code != 0);
+  CHECK(run(folder, "find valley public.pdf" + word).code == 1);
 }
 
 TEST_CASE("areas, patterns and marks are taken out", "[tool]") {

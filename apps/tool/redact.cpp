@@ -76,13 +76,14 @@ lumvet::Result<lumvet::RedactRequest> request_of(const RedactArguments& options)
   return request;
 }
 
+// `bytes` is the size of the file, where one was written.
 int print_proof(const RedactArguments& options, const lumvet::RedactReport& report,
-                const lumvet::RedactProof& proof, std::uint64_t bytes) {
+                const lumvet::RedactProof& proof, const std::optional<std::uint64_t>& bytes) {
   std::size_t places = 0;
   for (const lumvet::RedactArea& area : report.areas) places += area.quads.size();
   if (options.json) {
     print_json({{"file", options.saving.output},
-                {"bytes", bytes},
+                {"bytes", bytes ? Json(*bytes) : Json()},
                 {"places", places},
                 {"letters", report.letters},
                 {"paths", report.paths},
@@ -107,8 +108,8 @@ int print_proof(const RedactArguments& options, const lumvet::RedactReport& repo
             << count_of(static_cast<std::uint64_t>(report.annotations), "mark or field",
                         "marks and fields")
             << " on pages; " << count_of(static_cast<std::uint64_t>(report.texts), "text", "texts")
-            << " elsewhere\n"
-            << options.saving.output << "  " << size_for_people(bytes) << '\n';
+            << " elsewhere\n";
+  if (bytes) std::cout << options.saving.output << "  " << size_for_people(*bytes) << '\n';
   if (!proof.holds()) {
     for (const lumvet::Finding& finding : proof.left)
       std::cerr << "  left: " << finding.what << '\n';
@@ -143,15 +144,18 @@ int run(const RedactArguments& options) {
   ProgressLine progress("writing object");
   auto how = options_of(options.saving, progress);
   if (!how.ok()) return refuse(how.error());
+  // Proved before it is locked anew; what was locked stays so, and is opened as it was before.
   lumvet::SaveOptions plain = *how;
   plain.protection.reset();
   const auto written = changes.save(sink, plain);
   if (!written.ok()) return fail(written.error());
-  const auto saved = lumvet::Document::open(sink.take());
+  const auto waiting = lumvet::LockedDocument::open(lumvet::make_buffer_source(sink.take()));
+  if (!waiting.ok()) return fail(waiting.error());
+  const auto saved = unlock(*waiting, options.input, options.secrets);
   if (!saved.ok()) return fail(saved.error());
   const auto proof = lumvet::prove_redaction(*saved, *request, *report);
   if (!proof.ok()) return fail(proof.error());
-  if (!proof->holds()) return print_proof(options, *report, *proof, 0);
+  if (!proof->holds()) return print_proof(options, *report, *proof, std::nullopt);
   if (options.saving.output == "-") {
     lumvet::BufferSink out;
     if (const auto again = changes.save(out, *how); !again.ok()) return fail(again.error());
