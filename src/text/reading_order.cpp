@@ -31,6 +31,9 @@ class Ordering {
   static constexpr double kStrip = 0.8;  // of the font size, at least, between columns
 
   void order(Places region, int depth);
+  bool goes_on_below(const std::vector<Row>& rows, std::size_t row) const;
+  std::optional<Band> columns_at(const std::vector<Row>& rows, std::size_t seed, std::size_t after,
+                                 double least) const;
   void put_parts(const std::vector<Row>& rows, const Band& band, const std::vector<double>& cuts,
                  int depth);
   void put_columns(const std::vector<Row>& rows, const Band& band, int depth);
@@ -280,6 +283,34 @@ bool Ordering::put_grids(Row& row) {
   return !row.pieces.empty();
 }
 
+// Whether the only piece of a row has the next line of its paragraph right below it.
+bool Ordering::goes_on_below(const std::vector<Row>& rows, std::size_t row) const {
+  constexpr float kLine = 1.35F;  // of the font size, from line to line
+  const Piece& piece = pieces_[rows[row].pieces.front()];
+  for (std::size_t r = row + 1; r < rows.size(); ++r) {
+    if (rows[r].base - piece.base > kLine * piece.size) return false;
+    for (const std::size_t at : rows[r].pieces)
+      if (pieces_[at].begin < piece.end && pieces_[at].end > piece.begin) return true;
+  }
+  return false;
+}
+
+// Lines above columns may stand where they cut them short; then they begin below those.
+std::optional<Band> Ordering::columns_at(const std::vector<Row>& rows, std::size_t seed,
+                                         std::size_t after, double least) const {
+  constexpr std::size_t kMostLines = 3;
+  constexpr std::size_t kMore = 2;  // rows that are gained
+  std::optional<Band> band = bands_.band_at(rows, seed, after, least, Bands::For::columns);
+  if (!band || band->first != seed || band->end == rows.size()) return band;
+  for (std::size_t line = seed; line < std::min(seed + kMostLines, band->end); ++line) {
+    if (rows[line].pieces.size() != 1 || goes_on_below(rows, line)) break;
+    std::optional<Band> below =
+        bands_.band_at(rows, line + 1, line + 1, least, Bands::For::columns);
+    if (below && below->end >= band->end + kMore) return below;
+  }
+  return band;
+}
+
 void Ordering::order(Places region, int depth) {
   constexpr int kDeepest = 12;
   const double least = kStrip * bands_.usual_size(region);
@@ -291,7 +322,7 @@ void Ordering::order(Places region, int depth) {
       if (put_grids(rows[done])) put_flow(rows[done]);
   };
   for (std::size_t r = 0; r < rows.size() && goes_on() && depth <= kDeepest; ++r) {
-    std::optional<Band> band = bands_.band_at(rows, r, done, least, Bands::For::columns);
+    std::optional<Band> band = columns_at(rows, r, done, least);
     std::vector<double> cuts = band ? bands_.cuts_of(rows, *band) : std::vector<double>();
     const bool has_columns = band && (bands_.has_grid(rows, *band) ||
                                       (cuts.size() > 1 ? !are_rows_of_cells(*band, cuts.size())

@@ -91,6 +91,23 @@ TEST_CASE("what stands over all columns parts what is above from what is below",
                          lines_of(third) + "\n\n" + lines_of(fourth));
 }
 
+TEST_CASE("text beside a note in the margin is read to its end, whatever stands above", "[text]") {
+  std::vector<Shown> prose;
+  std::vector<Shown> note;
+  for (int i = 0; i < 6; ++i)
+    prose.push_back({50, 130 + 14.0 * i, std::to_string(i) + " all hangers were measured by hand"});
+  for (int i = 0; i < 5; ++i)
+    note.push_back({300, 137 + 14.0 * i, std::to_string(i) + " call the office"});
+  // Further to the left than the note, and than the longest line reaches.
+  prose[3].text += " too";
+  std::vector<Shown> all = prose;
+  all.insert(all.end(), note.begin(), note.end());
+  all.push_back({50, 90, "Inspection"});
+  all.push_back({275, 110, "Hollin Mill, 14 October"});
+  CHECK(text(all) ==
+        "Inspection\n\nHollin Mill, 14 October\n\n" + lines_of(prose) + "\n\n" + lines_of(note));
+}
+
 TEST_CASE("a paragraph below columns begins with its own first line", "[text]") {
   const std::vector<Shown> left = column(50, 100, "left", 4);
   const std::vector<Shown> right = column(320, 100, "right", 4);
