@@ -3,7 +3,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <span>
 
 #include "base/allowance.h"
 #include "objects/text_string.h"
@@ -57,17 +56,6 @@ constexpr char kNothing = '\x1F';  // parts words without a character of its own
 struct Item {
   const Letter* letter = nullptr;
   char separator = 0;  // in its place
-};
-
-// Lengths along a word as parts of it.
-struct Scale {
-  Scale(float from, float to) : left(from), shares(to > from ? kWhole / (to - from) : 0) {}
-  std::uint16_t operator()(float place) const {
-    return static_cast<std::uint16_t>(std::clamp((place - left) * shares, 0.0F, kWhole) + 0.5F);
-  }
-  static constexpr float kWhole = 65535;
-  float left;
-  float shares;  // to the point
 };
 
 class Writing {
@@ -146,19 +134,17 @@ class Writing {
   }
 
   void add_piece(const Piece& piece) {
-    gaps_.resize(piece.letters.size());
-    std::size_t gap_count = 0;
+    gaps_.clear();
     const Letter* before = nullptr;
     float end = 0;  // of all letters so far: some stand over others
     for (const std::uint32_t i : piece.letters) {
       const Letter& letter = direction_.letters[i];
       if (before != nullptr && !letter.is_blank && !before->is_blank)
-        gaps_[gap_count++] = (letter.begin - end) / letter.size;
+        gaps_.push_back((letter.begin - end) / letter.size);
       end = before != nullptr ? std::max(end, letter.end) : letter.end;
       before = &letter;
     }
-    const float least = least_gap(std::span(gaps_).first(gap_count));
-    items_.reserve(items_.size() + 2 * piece.letters.size());
+    const float least = least_gap(gaps_);
     before = nullptr;
     for (const std::uint32_t i : piece.letters) {
       const Letter& letter = direction_.letters[i];
@@ -194,17 +180,14 @@ class Writing {
 
   // Letters that are spaced out are not words of one letter, and where letters stand close narrow
   // blanks part words too.
-  static float least_gap(std::span<float> gaps) {
+  static float least_gap(std::vector<float>& gaps) {
     constexpr std::size_t kFew = 6;
     if (gaps.size() < kFew) return kBlank;
     constexpr float kClose = 0.05F;
-    std::size_t wide = 0;
-    std::size_t between = 0;
-    for (const float gap : gaps) {
-      wide += gap > kNarrowBlank ? 1 : 0;
-      between += gap > kClose && gap < kNarrowBlank ? 1 : 0;
-    }
-    const bool are_close = between == 0;
+    const bool are_close = std::none_of(
+        gaps.begin(), gaps.end(), [](float gap) { return gap > kClose && gap < kNarrowBlank; });
+    const auto wide = static_cast<std::size_t>(
+        std::count_if(gaps.begin(), gaps.end(), [](float gap) { return gap > kNarrowBlank; }));
     if (2 * wide < gaps.size()) return are_close ? kNarrowBlank : kBlank;
     const auto middle = gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2);
     std::nth_element(gaps.begin(), middle, gaps.end());
@@ -329,6 +312,17 @@ class Writing {
       objects::next_code_point(characters, at);
     return count;
   }
+
+  // Lengths along a word as parts of it.
+  struct Scale {
+    Scale(float from, float to) : left(from), shares(to > from ? kWhole / (to - from) : 0) {}
+    std::uint16_t operator()(float place) const {
+      return static_cast<std::uint16_t>(std::clamp((place - left) * shares, 0.0F, kWhole) + 0.5F);
+    }
+    static constexpr float kWhole = 65535;
+    float left;
+    float shares;  // to the point
+  };
 
   // The code points of a ligature have equal parts of it.
   void add_shares(const Letter& letter, std::string_view characters, const Scale& share) {
