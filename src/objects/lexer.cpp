@@ -18,40 +18,6 @@ Error malformed(const char* what, std::size_t offset) {
   return Error(ErrorCode::malformed, what).at_offset(offset);
 }
 
-// 10^22 is the last power of ten that a double holds exactly.
-constexpr int kExactPower = 22;
-constexpr std::array<double, kExactPower + 1> kPowers = {
-    1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
-    1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
-
-// A number of a few digits as nearly all are written, and where it ends; nothing for others.
-std::optional<std::pair<Number, std::size_t>> plain_number(ByteView bytes, std::size_t begin) {
-  constexpr std::size_t kMostDigits = 15;  // that a double holds exactly
-  const std::uint8_t* const end = bytes.data() + bytes.size();
-  const std::uint8_t* at = bytes.data() + begin;
-  std::uint64_t digits = 0;
-  const auto read_digits = [&] {
-    const std::uint8_t* const first = at;
-    for (; at < end && *at - unsigned{'0'} < 10; ++at) digits = digits * 10 + (*at - unsigned{'0'});
-    return static_cast<std::size_t>(at - first);
-  };
-  const bool negative = at < end && *at == '-';
-  if (negative) ++at;
-  std::size_t count = read_digits();
-  std::size_t decimals = 0;
-  const bool has_point = at < end && *at == '.';
-  if (has_point) {
-    ++at;
-    decimals = read_digits();
-    count += decimals;
-  }
-  if (count == 0 || count > kMostDigits || (at < end && is_regular(*at))) return std::nullopt;
-  const double value = static_cast<double>(digits) / kPowers[decimals];
-  const auto whole = static_cast<std::int64_t>(digits);
-  return std::pair(Number{!has_point, negative ? -whole : whole, negative ? -value : value},
-                   static_cast<std::size_t>(at - bytes.data()));
-}
-
 // Reads what is meant by a run of digits, signs and points; real files hold "--5", "4.-2" and
 // "1.2.3", which mean -5, 4 and 1.2. Nothing when it is no number.
 std::optional<Number> read_number(std::string_view text) {
@@ -82,6 +48,11 @@ std::optional<Number> read_number(std::string_view text) {
   }
   double value = 0;
   constexpr std::uint64_t kExact = std::uint64_t{1} << 53;
+  // 10^22 is the last power of ten that a double holds exactly.
+  constexpr int kExactPower = 22;
+  constexpr std::array<double, kExactPower + 1> kPowers = {
+      1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
+      1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
   if (exponent == 0) {
     value = static_cast<double>(digits);
   } else if (digits <= kExact && std::abs(exponent) <= kExactPower) {
@@ -341,10 +312,6 @@ bool Lexer::take(std::string_view bracket) {
 std::optional<Number> Lexer::next_number() {
   const std::size_t before = position_;
   skip_white();
-  if (const auto plain = plain_number(bytes_, position_)) {
-    position_ = plain->second;
-    return plain->first;
-  }
   std::optional<Number> number;
   if (position_ < bytes_.size() && may_begin_number(static_cast<char>(bytes_[position_])))
     number = read_number(regular_bytes());
