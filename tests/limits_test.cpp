@@ -248,6 +248,20 @@ TEST_CASE("followed_bytes and followed_ratio: what a few bytes lead to ends", "[
   CHECK(open(larger, {.followed_bytes = 1 << 20, .followed_ratio = 256}).page_label(0).ok());
 }
 
+TEST_CASE("followed_bytes: a list of numbers that much shares counts each time", "[limits]") {
+  std::string marks;
+  for (int i = 0; i < 300; ++i)
+    marks += "<</Type/Annot/Subtype/Highlight/Rect[0 0 9 9]/QuadPoints 9 0 R>>";
+  std::string numbers;
+  for (int i = 0; i < 4000; ++i) numbers += "7 ";
+  PdfBuilder strict;
+  strict.page("", "/MediaBox[0 0 100 100]/Annots[" + marks + "]").object(9, "[" + numbers + "]");
+  PdfBuilder usual = strict;
+  const Page page = open(strict, {.followed_bytes = 1 << 20, .followed_ratio = 1}).page(0).value();
+  CHECK_THAT(refused(page.annotations()), Catch::Contains("Limits::followed_bytes"));
+  CHECK(open(usual, {}).page(0).value().annotations().value().size() == 300);
+}
+
 TEST_CASE("kept_bytes: objects that are dropped are read again, the same", "[limits]") {
   PdfBuilder pdf;
   pdf.page("");

@@ -2,9 +2,9 @@
 // Arrays of numbers, which boxes, matrices, domains and colors are.
 #pragma once
 
-#include <algorithm>
 #include <vector>
 
+#include "base/attempt.h"
 #include "objects/resolver.h"
 
 namespace lumvet::objects {
@@ -13,8 +13,9 @@ namespace lumvet::objects {
 inline std::vector<double> numbers_of(const Resolver& resolver, const Object& object) {
   std::vector<double> numbers;
   const Object list = resolver.resolve(object);
-  constexpr std::size_t kUsual = 64;
-  numbers.reserve(std::min(list.as_array().size(), kUsual));
+  // All at once what looking at each of them would count.
+  if (!Attempt::follow(list.as_array().size() * sizeof(Object))) return numbers;
+  numbers.reserve(list.as_array().size());
   for (const Object& item : list.as_array()) {
     const Object number = item.is_number() ? item : resolver.resolve(item);
     if (!number.is_number()) break;
