@@ -34,6 +34,8 @@ ImageSampler::Plane ImageSampler::plane_of(const Image& image, const Matrix& fro
 
 namespace {
 
+constexpr int kEight = raster::EightPlaces::kCount;
+
 // Where values go: to all colors alike or to each its own, or to the opacity alone. Each takes
 // kChannels values for the pixel i of the row.
 template <int kCount>
@@ -52,7 +54,7 @@ struct PutColors {
   }
   // Of the pixels from `first` on, four bytes each, of which the values are the first.
   void eight(int first, const std::uint8_t* values) const {
-    for (int i = 0; i < 8; ++i) {
+    for (int i = 0; i < kEight; ++i) {
       std::uint32_t word;
       std::memcpy(&word, values + std::ptrdiff_t{4} * i, sizeof word);
       word = kCount == 1 ? 0xFF000000u | (word & 0xFFu) * 0x010101u : 0xFF000000u | word;
@@ -69,7 +71,7 @@ struct PutOpacities {
     out[i] = static_cast<std::uint8_t>(values[0]);
   }
   void eight(int first, const std::uint8_t* values) const {
-    for (int i = 0; i < 8; ++i) out[first + i] = values[std::ptrdiff_t{4} * i];
+    for (int i = 0; i < kEight; ++i) out[first + i] = values[std::ptrdiff_t{4} * i];
   }
 };
 
@@ -109,7 +111,6 @@ class ImageSampler::Steps {
   }
   // The places of eight pixels from one on, of which those behind the last one are where that is.
   void take(int from, int last, const Inside& inside, std::int64_t* u, std::int64_t* v) const {
-    constexpr int kEight = raster::EightPlaces::kCount;
     if (from < inside.first || from + kEight > inside.end) {
       for (int i = 0; i < kEight; ++i) {
         u[i] = across(std::min(from + i, last));
@@ -312,7 +313,6 @@ void ImageSampler::smooth_row(const Plane& plane, int x, int y, int count, const
   const int last_column = image.width - 1;
   const int last_row = image.height - 1;
   raster::EightPlaces places{};
-  constexpr int kEight = raster::EightPlaces::kCount;
   std::int64_t u[kEight] = {};
   std::int64_t v[kEight] = {};
   // `take(i)` takes the samples around the place i of eight, which `mix` makes pixels of.

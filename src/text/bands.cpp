@@ -300,6 +300,12 @@ bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
   return down > 2 * across;
 }
 
+Band Bands::without_text_below(const std::vector<Row>& rows, const Band& band, double least) const {
+  Band above = until_crossed(rows, band, least);
+  return above.end < band.end ? above : without_next_paragraph(rows, band);
+}
+
+// Without the first lines of the paragraph that follows and crosses all columns.
 Band Bands::without_next_paragraph(const std::vector<Row>& rows, Band band) const {
   constexpr std::size_t kMostLines = 3;
   constexpr float kPitch = 1.6F;   // of the font size, at most, from line to line
@@ -324,6 +330,7 @@ Band Bands::without_next_paragraph(const std::vector<Row>& rows, Band band) cons
   return band;
 }
 
+// Columns that end together, above text that crosses some of them; all where there is none.
 Band Bands::until_crossed(const std::vector<Row>& rows, const Band& band, double least) const {
   constexpr std::size_t kFewest = 3;  // rows
   constexpr std::size_t kTogether = 2;

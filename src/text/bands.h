@@ -61,10 +61,8 @@ class Bands {
                               double least, For what) const;
   // Whether a band is read column by column.
   bool are_columns(const std::vector<Row>& rows, const Band& band) const;
-  // Columns without the first lines of the paragraph that follows, which crosses them further down.
-  Band without_next_paragraph(const std::vector<Row>& rows, Band band) const;
-  // Columns that end together, without the text below them, which crosses some of them only.
-  Band until_crossed(const std::vector<Row>& rows, const Band& band, double least) const;
+  // Columns without the text below them, which crosses some of them further down, or all.
+  Band without_text_below(const std::vector<Row>& rows, const Band& band, double least) const;
   Band without_single_cells(const std::vector<Row>& rows, Band band) const;
   // Where lines are drawn from one column of a band to the next, all of them.
   std::vector<double> cuts_of(const std::vector<Row>& rows, const Band& band) const;
@@ -87,6 +85,8 @@ class Bands {
   std::size_t column_of(const Piece& piece, const std::vector<Stretch>& strips) const;
 
  private:
+  Band without_next_paragraph(const std::vector<Row>& rows, Band band) const;
+  Band until_crossed(const std::vector<Row>& rows, const Band& band, double least) const;
   std::vector<Stretch> mostly_free(const std::vector<Row>& rows, const Band& band,
                                    std::size_t heads, double height, double least) const;
   std::vector<Stretch> strips_in(const std::vector<Stretch>& taken, double least, double height,

@@ -79,12 +79,13 @@ std::size_t without_narrow(const std::vector<double>& places, std::size_t GridCe
                            std::size_t GridCell::*count, std::vector<GridCell>& cells) {
   constexpr double kNarrowest = 5;  // points
   std::size_t taken_out = 0;
-  for (std::size_t at = places.size() - 1; at-- > 0;) {
+  for (std::size_t at = places.size() - 1; at-- > 0 && goes_on();) {
+    if (places[at + 1] - places[at] >= kNarrowest) continue;
     const auto is_in = [&](const GridCell& cell) { return cell.*first == at && cell.*count == 1; };
     const bool has_text = std::any_of(cells.begin(), cells.end(), [&](const GridCell& cell) {
       return is_in(cell) && !cell.pieces.empty();
     });
-    if (places[at + 1] - places[at] >= kNarrowest || has_text) continue;
+    if (has_text) continue;
     ++taken_out;
     std::erase_if(cells, is_in);
     for (GridCell& cell : cells) {

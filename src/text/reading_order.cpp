@@ -328,7 +328,7 @@ void Ordering::order(Places region, int depth) {
                                       (cuts.size() > 1 ? !are_rows_of_cells(*band, cuts.size())
                                                        : bands_.are_columns(rows, *band)));
     if (has_columns) {
-      band = bands_.without_next_paragraph(rows, bands_.until_crossed(rows, *band, least));
+      band = bands_.without_text_below(rows, *band, least);
       put_until(band->first);
       if (cuts.size() > 1 && !bands_.has_grid(rows, *band))
         put_parts(rows, *band, cuts, depth);
