@@ -262,6 +262,25 @@ TEST_CASE("followed_bytes: a list of numbers that much shares counts each time",
   CHECK(open(usual, {}).page(0).value().annotations().value().size() == 300);
 }
 
+TEST_CASE("followed_bytes: pages that share what leads everywhere count each way", "[limits]") {
+  PdfBuilder strict;
+  std::string kids;
+  std::string ways;
+  for (int i = 0; i < 300; ++i) {
+    kids += reference(100 + i) + " ";
+    strict.object(100 + i, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Own 9 0 R>>");
+  }
+  for (int i = 0; i < 2000; ++i) ways += "10 0 R ";
+  strict.object(1, "<</Type/Catalog/Pages 2 0 R>>").object(9, "[" + ways + "]").object(10, "(a)");
+  strict.object(2, "<</Type/Pages/Count 300/Kids[" + kids + "]>>");
+  PdfBuilder usual = strict;
+  BufferSink sink;
+  CHECK_THAT(refused(save(open(strict, {.followed_bytes = 1 << 20, .followed_ratio = 1}), sink,
+                          {.layout = FileLayout::linearized})),
+             Catch::Contains("Limits::followed_bytes"));
+  CHECK(save(open(usual, {}), sink, {.layout = FileLayout::linearized}).ok());
+}
+
 TEST_CASE("kept_bytes: objects that are dropped are read again, the same", "[limits]") {
   PdfBuilder pdf;
   pdf.page("");

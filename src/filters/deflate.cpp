@@ -37,4 +37,13 @@ Bytes deflate(ByteView bytes, Effort effort) {
   return out;
 }
 
+std::uint64_t checksum(ByteView first, ByteView second) {
+  const auto both = [&](auto* sum, std::uint32_t value) -> std::uint64_t {
+    for (const ByteView piece : {first, second})
+      if (!piece.empty()) value = sum(value, piece.data(), piece.size());
+    return value;
+  };
+  return both(libdeflate_crc32, 0) << 32 | both(libdeflate_adler32, 1);
+}
+
 }  // namespace lumvet::filters

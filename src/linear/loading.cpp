@@ -56,20 +56,14 @@ Status read_page(const Document& document, FetchedSource& source, int index) {
   while (!level.empty()) {
     const std::size_t turn = source.turns();
     std::vector<Need> next;
-    for (std::size_t i = 0; i < level.size(); ++i) {
-      const Need need = level[i];
-      Object object = need.object;
-      if (object.is_reference()) {
-        if (!seen.insert(object.as_reference()).second) continue;
-        source.begin_at(turn);
-        object = store.resolve(object);
-        if (linear::is_no_part_of_page(object)) continue;
-      }
+    for (const Need& need : level) {
+      if (!seen.insert(need.id).second) continue;
+      source.begin_at(turn);
+      const Object object = store.resolve(Object(need.id));
+      if (linear::is_no_part_of_page(object)) continue;
       if (object.is_stream()) LUMVET_RETURN_IF_ERROR(object.as_stream()->encoded());
-      for (Need& inner : linear::needs_of(object, need.by)) {
-        // What stands inside is here already; only what is named lies elsewhere.
-        (inner.object.is_reference() ? next : level).push_back(std::move(inner));
-      }
+      const std::vector<Need> inner = linear::needs_of(object, need.by);
+      next.insert(next.end(), inner.begin(), inner.end());
     }
     level = std::move(next);
   }

@@ -47,32 +47,34 @@ constexpr std::array kOtherThings = {Key("Page"),           Key("Pages"),      K
                                      Key("StructTreeRoot"), Key("StructElem"), Key("Outlines"),
                                      Key("Template")};
 
-void push(const Object& object, NeededBy by, std::vector<Need>& needs) {
-  if (object.is_reference() || object.is_array() || object.is_dict()) needs.push_back({object, by});
+// Values nest only as deep as they were read.
+void gather(const Object& object, NeededBy by, std::vector<Need>& needs) {
+  if (object.is_reference()) return needs.push_back({object.as_reference(), by});
+  const NeededBy inner = by == NeededBy::annotations ? NeededBy::annotation : by;
+  for (const Object& item : object.as_array()) gather(item, inner, needs);
+  const bool is_annotation = by == NeededBy::annotation && !object.is_stream();
+  for (const auto& [key, value] : object.as_dict()) {
+    if (object.is_stream() && key == "Length") continue;  // told again where it is written
+    if (is_annotation ? !is_one_of(key, kOffAnnotation) : !is_one_of(key, kOffAnything))
+      gather(value, NeededBy::anything, needs);
+  }
 }
 
 }  // namespace
 
 std::vector<Need> needs_of_page(const Dict& page) {
   std::vector<Need> needs;
-  push(page["Contents"], NeededBy::anything, needs);
+  gather(page["Contents"], NeededBy::anything, needs);
   for (const auto& [key, value] : page)
     if (key != "Contents" && key != "Annots" && !is_one_of(key, kOffPage))
-      push(value, NeededBy::anything, needs);
-  push(page["Annots"], NeededBy::annotations, needs);
+      gather(value, NeededBy::anything, needs);
+  gather(page["Annots"], NeededBy::annotations, needs);
   return needs;
 }
 
 std::vector<Need> needs_of(const Object& object, NeededBy by) {
   std::vector<Need> needs;
-  const NeededBy inner = by == NeededBy::annotations ? NeededBy::annotation : by;
-  for (const Object& item : object.as_array()) push(item, inner, needs);
-  const bool is_annotation = by == NeededBy::annotation && !object.is_stream();
-  for (const auto& [key, value] : object.as_dict()) {
-    if (object.is_stream() && key == "Length") continue;  // told again where it is written
-    if (is_annotation ? !is_one_of(key, kOffAnnotation) : !is_one_of(key, kOffAnything))
-      push(value, NeededBy::anything, needs);
-  }
+  gather(object, by, needs);
   return needs;
 }
 

@@ -14,13 +14,13 @@ namespace lumvet::linear {
 enum class NeededBy : std::uint8_t { anything, annotations, annotation };
 
 struct Need {
-  Object object;  // a reference, or what may hold some
+  ObjectId id;
   NeededBy by;
 };
 
-// Of a page, its content first and its annotations last.
+// What stands in a page's dictionary, however deep: its content first and its annotations last.
 std::vector<Need> needs_of_page(const Dict& page);
-// Of anything that it needs itself, references followed.
+// What stands in an object that a page needs.
 std::vector<Need> needs_of(const Object& object, NeededBy by);
 
 // Whether something that a page leads to is no part of it: another page, the outline, the tree.

@@ -29,7 +29,7 @@ inline constexpr std::array<ByteClass, 256> kByteClasses = [] {
 inline bool is_white(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::white; }
 // ( ) < > [ ] { } / %
 inline bool is_delimiter(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::delimiter; }
-inline bool is_regular(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::regular; }
+constexpr bool is_regular(std::uint8_t byte) { return kByteClasses[byte] == ByteClass::regular; }
 inline constexpr std::array<std::int8_t, 256> kHexDigits = [] {
   std::array<std::int8_t, 256> digits{};
   digits.fill(-1);

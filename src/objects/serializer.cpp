@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "objects/serializer.h"
 
+#include <algorithm>
 #include <array>
 #include <charconv>
 #include <cmath>
@@ -12,11 +13,24 @@ namespace {
 
 constexpr std::string_view kHex = "0123456789ABCDEF";
 
+// Which bytes stand for themselves in a name.
+constexpr auto kPlain = [] {
+  std::array<bool, 256> plain{};
+  for (std::size_t byte = 33; byte < 127; ++byte)
+    plain[byte] = byte != '#' && is_regular(static_cast<std::uint8_t>(byte));
+  return plain;
+}();
+
 void serialize_name(std::string_view text, std::string& out) {
+  const auto is_plain = [](char c) { return kPlain[static_cast<std::uint8_t>(c)]; };
   out += '/';
+  if (std::all_of(text.begin(), text.end(), is_plain)) {
+    out += text;
+    return;
+  }
   for (const char c : text) {
     const auto byte = static_cast<std::uint8_t>(c);
-    if (byte > 32 && byte < 127 && byte != '#' && is_regular(byte)) {
+    if (is_plain(c)) {
       out += c;
     } else {
       out += '#';
@@ -55,6 +69,12 @@ void separate(std::string& out) {
     out += ' ';
 }
 
+void serialize_integer(std::int64_t value, std::string& out) {
+  std::array<char, 24> digits{};
+  const auto end = std::to_chars(digits.data(), digits.data() + digits.size(), value);
+  out.append(digits.data(), end.ptr);
+}
+
 }  // namespace
 
 void serialize_number(double value, std::string& out) {
@@ -70,9 +90,15 @@ void serialize_number(double value, std::string& out) {
 void serialize(const Dict& dict, std::string& out, const ReferenceMap& map) {
   out += "<<";
   for (const auto& [key, value] : dict) {
-    if (map && value.is_reference() && map(value.as_reference()).is_null()) continue;
-    serialize_name(key, out);
-    serialize(value, out, map);
+    if (map && value.is_reference()) {
+      const Object mapped = map(value.as_reference());
+      if (mapped.is_null()) continue;
+      serialize_name(key, out);
+      serialize(mapped, out);
+    } else {
+      serialize_name(key, out);
+      serialize(value, out, map);
+    }
   }
   out += ">>";
 }
@@ -92,12 +118,15 @@ void serialize(const Object& object, std::string& out, const ReferenceMap& map) 
   if (object.is_null()) out += "null";
   if (object.is_bool()) out += object.as_bool() ? "true" : "false";
   if (object.is_integer())
-    out += std::to_string(object.as_integer());
+    serialize_integer(object.as_integer(), out);
   else if (object.is_number())
     serialize_number(object.as_number(), out);
-  if (object.is_reference())
-    out += std::to_string(object.as_reference().number) + " " +
-           std::to_string(object.as_reference().generation) + " R";
+  if (object.is_reference()) {
+    serialize_integer(object.as_reference().number, out);
+    out += ' ';
+    serialize_integer(object.as_reference().generation, out);
+    out += " R";
+  }
 }
 
 }  // namespace lumvet::objects

@@ -124,7 +124,7 @@ class FullWriter {
 
   Status write_piece(Piece& piece) {
     const EncodedObject encoded = std::exchange(piece.encoded, {});
-    digest_.update(piece.digest);
+    if (!lock_.security) digest_.update(encoded.fingerprint());
     places_[piece.number] = {Place::Kind::in_file, position_, 0};
     for (std::size_t i = 0; piece.is_packed && i < piece.objects.size(); ++i)
       places_[numbers_[piece.objects[i]]] = {Place::Kind::in_stream, piece.number,

@@ -7,6 +7,7 @@
 #include <string_view>
 #include <utility>
 
+#include "base/attempt.h"
 #include "document/inheritable.h"
 #include "document/name_tree.h"
 #include "linear/page_needs.h"
@@ -15,6 +16,17 @@ namespace lumvet::saving {
 namespace {
 
 constexpr std::uint64_t kMostUses = 50'000'000;
+
+// From an object to another one, by its place among the reachable.
+struct Way {
+  std::size_t place;
+  linear::NeededBy by;
+};
+
+struct Stop {
+  bool is_part_of_page = true;
+  std::vector<Way> ways;  // that lead on
+};
 
 class Planner {
  public:
@@ -105,51 +117,63 @@ class Planner {
   void gather_page(std::size_t page, std::vector<std::size_t>& seen) {
     const ObjectId id = objects_.pages()[page];
     const Object dict = objects_.resolve(Object(id));
-    note(id, page, seen);
-    std::vector<linear::Need> open;
+    if (const auto place = reachable_.place_of(id)) note(*place, page, seen);
+    std::vector<Way> open;
     note_streams(dict.as_dict()["Contents"], page, seen, open);
     plan_.contents[page] = needs_.back().size() - 1;
-    const std::vector<linear::Need> needs = linear::needs_of_page(dict.as_dict());
-    open.insert(open.begin(), needs.rbegin(), needs.rend());
-    while (!open.empty()) {
-      const linear::Need at = std::move(open.back());
+    const std::vector<Way> ways = ways_to(linear::needs_of_page(dict.as_dict()));
+    open.insert(open.begin(), ways.rbegin(), ways.rend());
+    while (!open.empty() && Attempt::follow(sizeof(Way))) {
+      const Way at = open.back();
       open.pop_back();
-      follow(at, page, seen, open);
+      if (seen[at.place] == page + 1) continue;
+      const Stop& stop = stop_at(at);
+      if (!stop.is_part_of_page) continue;
+      note(at.place, page, seen);
+      open.insert(open.end(), stop.ways.rbegin(), stop.ways.rend());
     }
   }
 
   // The streams of a page's content come first and together; what they lead to themselves is left
   // in `open`.
   void note_streams(const Object& contents, std::size_t page, std::vector<std::size_t>& seen,
-                    std::vector<linear::Need>& open) {
+                    std::vector<Way>& open) {
     const Object list = objects_.resolve(contents);
     const Array streams = list.is_array() ? list.as_array() : Array{contents};
     for (const Object& stream : streams) {
-      const Object object = objects_.resolve(stream);
-      if (!object.is_stream() || !note(stream.as_reference(), page, seen)) continue;
-      std::vector<linear::Need> inner = linear::needs_of(object, linear::NeededBy::anything);
-      open.insert(open.end(), inner.rbegin(), inner.rend());
+      const auto place = reachable_.place_of(stream.as_reference());
+      if (!place || !reachable_.is_stream(*place) || !note(*place, page, seen)) continue;
+      const Stop& stop = stop_at({*place, linear::NeededBy::anything});
+      open.insert(open.end(), stop.ways.rbegin(), stop.ways.rend());
     }
   }
 
-  bool note(ObjectId id, std::size_t page, std::vector<std::size_t>& seen) {
-    const auto place = reachable_.place_of(id);
-    if (!place || seen[*place] == page + 1) return false;
-    seen[*place] = page + 1;
-    needs_.back().push_back(*place);
+  bool note(std::size_t place, std::size_t page, std::vector<std::size_t>& seen) {
+    if (seen[place] == page + 1) return false;
+    seen[place] = page + 1;
+    needs_.back().push_back(place);
     return true;
   }
 
-  void follow(const linear::Need& at, std::size_t page, std::vector<std::size_t>& seen,
-              std::vector<linear::Need>& open) {
-    Object object = at.object;
-    if (object.is_reference()) {
-      const ObjectId id = object.as_reference();
-      object = objects_.resolve(object);
-      if (object.is_null() || linear::is_no_part_of_page(object) || !note(id, page, seen)) return;
+  std::vector<Way> ways_to(const std::vector<linear::Need>& needs) const {
+    std::vector<Way> ways;
+    for (const linear::Need& need : needs)
+      if (const auto place = reachable_.place_of(need.id)) ways.push_back({*place, need.by});
+    return ways;
+  }
+
+  // Looked at once, however many pages share it.
+  const Stop& stop_at(const Way& way) {
+    constexpr std::size_t kKinds = 3;  // of needs
+    const auto [known, fresh] =
+        stops_.try_emplace(way.place * kKinds + static_cast<std::size_t>(way.by));
+    if (fresh) {
+      const Object object = objects_.resolve(Object(reachable_.order()[way.place]));
+      known->second.is_part_of_page = !linear::is_no_part_of_page(object);
+      if (known->second.is_part_of_page)
+        known->second.ways = ways_to(linear::needs_of(object, way.by));
     }
-    std::vector<linear::Need> inner = linear::needs_of(object, at.by);
-    open.insert(open.end(), inner.rbegin(), inner.rend());
+    return known->second;
   }
 
   template <typename IsOwn>
@@ -213,8 +237,9 @@ class Planner {
   const Reachable& reachable_;
   Dict catalog_;
   std::vector<bool> taken_;
-  std::vector<Part> needs_;           // by page
-  std::vector<std::uint32_t> users_;  // by object
+  std::unordered_map<std::size_t, Stop> stops_;  // by place and kind of need
+  std::vector<Part> needs_;                      // by page
+  std::vector<std::uint32_t> users_;             // by object
   LinearPlan plan_;
 };
 

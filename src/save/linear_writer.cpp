@@ -131,7 +131,8 @@ class LinearWriter {
     for (std::size_t begin = 0; begin < all.size(); begin += kAtOnce) {
       const std::span some = std::span(all).subspan(begin, std::min(kAtOnce, all.size() - begin));
       LUMVET_RETURN_IF_ERROR(encoder_.encode(some, threads, options_.cancel));
-      for (Piece* piece : some) all_of_it.update(std::exchange(piece->digest, {}));
+      for (const Piece* piece : some)
+        if (!lock_.security) all_of_it.update(piece->encoded.fingerprint());
       if (options_.progress) options_.progress(begin, all.size());
     }
     constexpr std::size_t kIdBytes = 16;

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "save/object_encoder.h"
 
-#include "crypto/digest.h"
 #include "filters/deflate.h"
 #include "save/recompressed.h"
 
@@ -16,8 +15,12 @@ std::string opening(ObjectId id) {
 
 }  // namespace
 
-Bytes EncodedObject::digest() const {
-  return crypto::digest(crypto::DigestKind::sha512, {as_bytes(head), body.view()});
+std::array<std::uint8_t, 16> EncodedObject::fingerprint() const {
+  std::array<std::uint8_t, 16> bytes{};
+  const std::array values = {filters::checksum(as_bytes(head), body.view()), size()};
+  for (std::size_t i = 0; i < bytes.size(); ++i)
+    bytes[i] = static_cast<std::uint8_t>(values[i / 8] >> (i % 8 * 8));
+  return bytes;
 }
 
 std::string ObjectEncoder::text_of(const Object& object) const {

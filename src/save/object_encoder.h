@@ -4,6 +4,7 @@
 // Threads: const methods may run concurrently, if the map of references lets them.
 #pragma once
 
+#include <array>
 #include <functional>
 #include <string>
 #include <string_view>
@@ -25,7 +26,8 @@ struct EncodedObject {
   std::string_view tail = {};
 
   std::uint64_t size() const { return head.size() + body.size() + tail.size(); }
-  Bytes digest() const;
+  // Of its bytes and their number, for the identifier of the file.
+  std::array<std::uint8_t, 16> fingerprint() const;
 };
 
 class ObjectEncoder {

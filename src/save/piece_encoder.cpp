@@ -10,7 +10,6 @@ PieceEncoder::PieceEncoder(const objects::Resolver& objects,
                            const security::SecurityHandler* security, bool recompresses)
     : objects_(objects),
       numbers_(numbers),
-      makes_digests_(security == nullptr),
       reachable_(objects),
       encoder_([this](ObjectId id) { return renumbered(id); }, security) {
   if (recompresses) encoder_.recompress(objects);
@@ -33,7 +32,6 @@ Status PieceEncoder::encode(std::span<Piece* const> pieces, int threads,
       return;
     }
     piece.encoded = *std::move(made);
-    if (makes_digests_) piece.digest = piece.encoded.digest();
   });
   if (cancel.is_cancelled())
     return Error(ErrorCode::cancelled, "saving was cancelled; nothing was written");

@@ -15,7 +15,6 @@ struct Piece {
   std::vector<std::size_t> objects;  // one, or those that are packed, by place among the reachable
   bool is_packed = false;
   EncodedObject encoded = {};
-  Bytes digest = {};
   std::uint64_t offset = 0;
 };
 
@@ -31,7 +30,7 @@ class PieceEncoder {
   // The new reference; null for objects that are missing.
   Object renumbered(ObjectId old) const;
 
-  // Nothing is locked that gets a digest. Errors: as reading objects and streams; cancelled.
+  // Errors: as reading objects and streams; cancelled.
   Status encode(std::span<Piece* const> pieces, int threads, const CancelToken& cancel) const;
 
  private:
@@ -42,7 +41,6 @@ class PieceEncoder {
 
   const objects::Resolver& objects_;
   const std::vector<std::uint32_t>& numbers_;
-  bool makes_digests_;
   Reachable reachable_;
   ObjectEncoder encoder_;
 };

@@ -56,7 +56,6 @@ Status RunningWriter::write_waiting() {
       return;
     }
     piece.encoded = *std::move(made);
-    piece.digest = piece.encoded.digest();
   });
   for (Status& status : done) LUMVET_RETURN_IF_ERROR(std::move(status));
   for (Piece& piece : waiting_) LUMVET_RETURN_IF_ERROR(write(piece));
@@ -66,7 +65,7 @@ Status RunningWriter::write_waiting() {
 }
 
 Status RunningWriter::write(Piece& piece) {
-  digest_.update(piece.digest);
+  digest_.update(piece.encoded.fingerprint());
   place(piece.number, {Place::Kind::in_file, position_, 0});
   for (std::size_t i = 0; i < piece.packed.size(); ++i)
     place(piece.packed[i].number,

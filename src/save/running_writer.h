@@ -46,7 +46,6 @@ class RunningWriter {
     Object object = {};
     std::vector<ObjectEncoder::Packed> packed = {};
     EncodedObject encoded = {};
-    Bytes digest = {};
   };
 
   bool is_compact() const { return options_.layout == FileLayout::compact; }

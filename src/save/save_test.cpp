@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "lumvet/save/save.h"
 
+#include <set>
+
 #include "tests/support/catch.h"
 #include "tests/support/pdf_builder.h"
 #include "tests/support/temporary_folder.h"
@@ -119,6 +121,25 @@ TEST_CASE("saving twice gives the same bytes, and saving what was saved changes 
   CHECK(saved(document, layout) == once);
   const Bytes twice = saved(Document::open(once).value(), layout);
   CHECK(saved(Document::open(twice).value(), layout) == twice);
+}
+
+TEST_CASE("what is saved has an identifier of its content", "[save]") {
+  const FileLayout layout =
+      GENERATE(FileLayout::compact, FileLayout::classic, FileLayout::linearized);
+  std::set<std::string> ids;
+  const std::string content(300, 'q');
+  // Bytes that change, change places, or are one more; and an entry that does.
+  for (const std::string& other :
+       {content, content + "q", "Q" + content.substr(1), content.substr(1) + "Q",
+        "q" + std::string("Q") + content.substr(2)})
+    for (const char* entry : {"", "/Rotate 90"}) {
+      PdfBuilder pdf;
+      pdf.page(other, std::string("/MediaBox[0 0 9 9]") + entry);
+      const Document after =
+          Document::open(saved(test::open(pdf.finish()).value(), layout)).value();
+      ids.insert(std::string(after.trailer()["ID"].as_array()[1].as_string()));
+    }
+  CHECK(ids.size() == 10);
 }
 
 TEST_CASE("a save refuses to replace, leaves the old file alone, and reports the new one",
