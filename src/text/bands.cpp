@@ -2,6 +2,7 @@
 #include "text/bands.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 #include <map>
@@ -298,6 +299,81 @@ bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
     across += now.row == before.row && now.column > before.column ? 1 : 0;
   }
   return down > 2 * across;
+}
+
+namespace {
+
+// What stands on one side of a strip: in which rows, on which lines, and when it was drawn.
+struct Side {
+  std::size_t first_row = std::numeric_limits<std::size_t>::max();
+  std::size_t last_row = 0;
+  std::vector<float> bases = {};
+  std::size_t first_drawn = std::numeric_limits<std::size_t>::max();
+  std::size_t last_drawn = 0;
+
+  void add(const Piece& piece, std::size_t row) {
+    first_row = std::min(first_row, row);
+    last_row = std::max(last_row, row);
+    bases.push_back(piece.base);
+    first_drawn = std::min(first_drawn, piece.drawn);
+    last_drawn = std::max(last_drawn, piece.drawn);
+  }
+  // Whether half of its lines are lines of the other one, too.
+  bool shares_lines_with(Side other, float slack) const {
+    std::sort(other.bases.begin(), other.bases.end());
+    std::size_t shared = 0;
+    for (const float base : bases) {
+      const auto near = std::lower_bound(other.bases.begin(), other.bases.end(), base - slack);
+      shared += near != other.bases.end() && *near <= base + slack ? 1 : 0;
+    }
+    return 2 * shared >= bases.size();
+  }
+};
+
+std::array<Side, 2> sides_of(const std::vector<Row>& rows, const std::vector<Piece>& pieces,
+                             std::size_t first, std::size_t end, const Stretch& strip) {
+  std::array<Side, 2> sides;
+  for (std::size_t r = first; r < end; ++r)
+    for (const std::size_t at : rows[r].pieces)
+      sides[pieces[at].begin >= strip.begin ? 1 : 0].add(pieces[at], r);
+  return sides;
+}
+
+}  // namespace
+
+// Only the rows that both sides have are looked at. What was drawn after both, below the first of
+// them, is no more of the band.
+Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) const {
+  constexpr std::size_t kFewest = 3;  // lines on either side
+  constexpr float kSame = 0.06F;      // of the font size, between the bases of one line
+  Band parted{band.first, band.end, {}};
+  for (const Stretch& strip : band.strips) {
+    const auto [left, right] = sides_of(rows, pieces_, band.first, band.end, strip);
+    const std::size_t first = std::max(left.first_row, right.first_row);
+    const std::size_t last = std::min(left.last_row, right.last_row);
+    if (first > last) continue;
+    const auto sides = sides_of(rows, pieces_, first, last + 1, strip);
+    const std::size_t fewer = sides[1].bases.size() < sides[0].bases.size() ? 1 : 0;
+    const Side& side = sides[fewer];
+    const Side& other = sides[1 - fewer];
+    const float size = pieces_[rows[first].pieces.front()].size;
+    if (side.bases.size() < kFewest || side.shares_lines_with(other, kSame * size) ||
+        (side.last_drawn >= other.first_drawn && other.last_drawn >= side.first_drawn))
+      continue;
+    parted.strips.push_back(strip);
+    // Behind the side that was drawn last comes what goes on below the one that was drawn first.
+    const std::size_t later = sides[0].last_drawn < sides[1].last_drawn ? 1 : 0;
+    const auto follows_both = [&](std::size_t at) {
+      return pieces_[at].drawn > sides[later].last_drawn &&
+             (pieces_[at].begin >= strip.begin) != (later == 1);
+    };
+    std::size_t end = last + 1;
+    while (end < parted.end &&
+           !std::all_of(rows[end].pieces.begin(), rows[end].pieces.end(), follows_both))
+      ++end;
+    parted.end = std::min(parted.end, end);
+  }
+  return parted;
 }
 
 Band Bands::without_text_below(const std::vector<Row>& rows, const Band& band, double least) const {

@@ -61,6 +61,9 @@ class Bands {
                               double least, For what) const;
   // Whether a band is read column by column.
   bool are_columns(const std::vector<Row>& rows, const Band& band) const;
+  // The same with those strips only that part what was drawn apart, on other lines: a table from
+  // the text beside it. Without any where there are none.
+  Band parted_by_drawing(const std::vector<Row>& rows, const Band& band) const;
   // Columns without the text below them, which crosses some of them further down, or all.
   Band without_text_below(const std::vector<Row>& rows, const Band& band, double least) const;
   Band without_single_cells(const std::vector<Row>& rows, Band band) const;

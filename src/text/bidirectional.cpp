@@ -41,12 +41,15 @@ bool has_right_to_left(std::u32string_view characters) {
   return std::any_of(characters.begin(), characters.end(), is_right_to_left);
 }
 
+bool mostly_goes_left(std::u32string_view characters) {
+  return std::count_if(characters.begin(), characters.end(), is_right_to_left) >=
+         std::count_if(characters.begin(), characters.end(), goes_right);
+}
+
 std::vector<std::size_t> order_of_reading(const std::u32string& seen) {
   std::vector<std::size_t> order(seen.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
   if (!has_right_to_left(seen)) return order;
-  const auto lefts = std::count_if(seen.begin(), seen.end(), is_right_to_left);
-  const auto rights = std::count_if(seen.begin(), seen.end(), goes_right);
   std::u16string units;
   // A number that stands right behind Latin letters, as in "LX-200", is a part of their word.
   bool is_in_word = false;
@@ -58,7 +61,7 @@ std::vector<std::size_t> order_of_reading(const std::u32string& seen) {
   const std::unique_ptr<UBiDi, Close> bidi(ubidi_open());
   ubidi_setReorderingMode(bidi.get(), UBIDI_REORDER_INVERSE_LIKE_DIRECT);
   ubidi_setPara(bidi.get(), units.data(), static_cast<int32_t>(units.size()),
-                static_cast<UBiDiLevel>(lefts >= rights ? 1 : 0), nullptr, &failed);
+                static_cast<UBiDiLevel>(mostly_goes_left(seen) ? 1 : 0), nullptr, &failed);
   std::vector<int32_t> map(units.size());
   ubidi_getVisualMap(bidi.get(), map.data(), &failed);
   if (U_FAILURE(failed)) return order;

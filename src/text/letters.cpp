@@ -12,6 +12,7 @@
 #include "text/bends.h"
 #include "text/bidirectional.h"
 #include "text/sight.h"
+#include "text/stacks.h"
 
 namespace lumvet::text {
 namespace {
@@ -54,18 +55,22 @@ class Sorting {
   void add_run(std::uint32_t run);
   // Runs that follow a bend of the line, as one.
   void add_bend(std::uint32_t first, std::uint32_t end);
+  // Characters that stand below each other.
+  void add_stack(std::uint32_t first, std::uint32_t end);
   std::vector<Direction> take();
 
  private:
   // How the letters of a run lie.
   struct Frame {
-    Point line;   // along it, as long as the font size is stretched
-    Point step;   // to the next glyph
+    Point line;  // along it, as long as the font size is stretched
+    Point step;  // to the next glyph
+    Point origin;
     double size;  // of the font across the line, in points
     bool is_vertical;
   };
 
   std::optional<Frame> frame_of(std::uint32_t run) const;
+  std::optional<Frame> frame_in_stack(std::uint32_t run) const;
   void add_letters(std::uint32_t run, const Frame& frame, Direction& direction);
   void widen(const Letter& glyph, int replacing, Direction& direction) const;
   bool reaches(const Letter& letter, const Direction& direction) const;
@@ -119,6 +124,7 @@ int Sorting::replacing_mark(int mark) const {
 std::optional<Sorting::Frame> Sorting::frame_of(std::uint32_t run) const {
   const Matrix placed = text_.placed(text_.runs[run]);
   Frame frame{};
+  frame.origin = {placed.e, placed.f};
   frame.is_vertical = text_.font_of(text_.runs[run]).is_vertical();
   // In vertical writing lines go down the glyphs.
   frame.step = frame.is_vertical ? Point{placed.c, placed.d} : Point{placed.a, placed.b};
@@ -152,6 +158,31 @@ void Sorting::add_bend(std::uint32_t first, std::uint32_t end) {
   bends_.push_back(std::move(bent));
 }
 
+// As in vertical writing: from the head of a square down the middle of it. A font's characters
+// stand a little below their line.
+std::optional<Sorting::Frame> Sorting::frame_in_stack(std::uint32_t run) const {
+  constexpr double kBelow = 0.12;  // of the font size
+  const content::TextGlyph& glyph = text_.glyphs[text_.runs[run].first_glyph];
+  std::optional<Frame> frame = frame_of(run);
+  if (!frame) return frame;
+  const Matrix placed = text_.placed(text_.runs[run]);
+  frame->origin = placed.apply(
+      {glyph.begin() + glyph.advance() / 2, 1 - kBelow + glyph.begin() / glyph.advance()});
+  frame->step = Point{placed.c, placed.d} * (-1 / glyph.advance());
+  frame->line = frame->step;
+  frame->is_vertical = true;
+  return frame;
+}
+
+void Sorting::add_stack(std::uint32_t first, std::uint32_t end) {
+  for (std::uint32_t run = first; run < end; ++run) {
+    const std::optional<Frame> frame = frame_in_stack(run);
+    if (!frame) continue;
+    const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
+    add_letters(run, *frame, direction_along(line));
+  }
+}
+
 void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& direction) {
   const content::TextRun& r = text_.runs[run];
   const Matrix placed = text_.placed(r);
@@ -167,9 +198,8 @@ void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& dire
   if (ascent > kUsual.ascent || descent < kUsual.descent || ascent - descent < 0.4)
     letter_size *= ascent - descent;
   letter.size = static_cast<float>(letter_size);
-  const Point origin{placed.e, placed.f};
-  const double start = dot(origin, direction.along);
-  const double base = dot(origin, direction.down);
+  const double start = dot(frame.origin, direction.along);
+  const double base = dot(frame.origin, direction.down);
   const double above = is_vertical ? 0.5 : is_mirrored ? -descent : ascent;
   const double below = is_vertical ? 0.5 : is_mirrored ? ascent : -descent;
   letter.base = static_cast<float>(base);
@@ -290,8 +320,14 @@ std::vector<Direction> letters_of(const content::SceneData& scene, const WordOpt
   const std::size_t runs_end = is_page ? text.page_runs : text.runs.size();
   Sorting sorting(scene, options);
   BendFinder bends(text, runs_end);
+  StackFinder stacks(text, runs_end);
   for (auto run = static_cast<std::uint32_t>(is_page ? 0 : text.page_runs);
        run < runs_end && goes_on();) {
+    if (const std::uint32_t end = stacks.end_of(run); end > run) {
+      sorting.add_stack(run, end);
+      run = end;
+      continue;
+    }
     const std::uint32_t end = bends.end_of(run);
     if (end > run + 1)
       sorting.add_bend(run, end);

@@ -8,14 +8,17 @@
 
 #include "base/allowance.h"
 #include "text/bands.h"
+#include "text/line_pitch.h"
 
 namespace lumvet::text {
 namespace {
 
 class Ordering {
  public:
-  Ordering(const std::vector<Piece>& pieces, const DrawnLines& lines, bool from_right)
+  Ordering(const std::vector<Piece>& pieces, const std::vector<Letter>& letters,
+           const DrawnLines& lines, bool from_right)
       : pieces_(pieces),
+        letters_(letters),
         from_right_(from_right),
         bands_(pieces, lines, from_right),
         is_put_(bands_.grids().size()) {}
@@ -51,15 +54,18 @@ class Ordering {
   void put_grid(const Grid& grid);
   // Puts the grids of a row that are not there yet, and says whether there is anything else in it.
   bool put_grids(Row& row);
+  bool has_moved(const Piece& piece, float down) const;
   void put_flow(const Row& row);
   void begin_block() { begins_ = true; }
 
   const std::vector<Piece>& pieces_;
+  const std::vector<Letter>& letters_;
   bool from_right_;
   Bands bands_;
   std::vector<bool> is_put_;  // of each grid
   std::vector<OrderedLine> lines_;
   bool begins_ = true;
+  float pitch_ = 0;          // of the region that is being put
   std::optional<Row> last_;  // of the flow
 };
 
@@ -248,15 +254,33 @@ void Ordering::put_grid(const Grid& grid) {
   begin_block();
 }
 
+// Whether smaller letters of a piece stand above its line (-1) or below it (1), which moves lines
+// apart.
+bool Ordering::has_moved(const Piece& piece, float down) const {
+  constexpr float kSmaller = 0.9F;  // of its size
+  constexpr float kMoved = 0.1F;
+  return std::any_of(piece.letters.begin(), piece.letters.end(), [&](std::uint32_t at) {
+    const Letter& letter = letters_[at];
+    return letter.size < kSmaller * piece.size &&
+           (letter.base - piece.base) * down > kMoved * piece.size;
+  });
+}
+
 // A line of a paragraph, or of the next one.
 void Ordering::put_flow(const Row& row) {
-  constexpr double kPitch = 1.55;  // of the font size, from which on paragraphs are apart
+  constexpr float kMore = 1.28F;  // times the pitch of lines
   constexpr double kOtherSize = 1.12;
   if (last_) {
     const Piece& above = pieces_[last_->pieces.front()];
     const Piece& below = pieces_[row.pieces.front()];
     const float larger = std::max(above.size, below.size);
-    if (row.base - last_->base > kPitch * larger || row.base < last_->base ||
+    const float pitch = (row.base - last_->base) / larger;
+    // Lines that are wide apart, or were moved apart by raised or lowered letters.
+    const auto may_be_more = [&] {
+      return pitch <= kMore * pitch_ &&
+             (pitch_ > kUsualPitch || has_moved(below, -1) || has_moved(above, 1));
+    };
+    if ((pitch > kUsualPitch && !may_be_more()) || row.base < last_->base ||
         larger > kOtherSize * std::min(above.size, below.size))
       begins_ = true;
   }
@@ -315,18 +339,25 @@ void Ordering::order(Places region, int depth) {
   constexpr int kDeepest = 12;
   const double least = kStrip * bands_.usual_size(region);
   std::vector<Row> rows = bands_.rows_of(std::move(region));
+  const float pitch = line_pitch(rows, pieces_, letters_);
   last_.reset();
   std::size_t done = 0;
   const auto put_until = [&](std::size_t end) {
+    pitch_ = pitch;
     for (; done < end; ++done)
       if (put_grids(rows[done])) put_flow(rows[done]);
   };
   for (std::size_t r = 0; r < rows.size() && goes_on() && depth <= kDeepest; ++r) {
     std::optional<Band> band = columns_at(rows, r, done, least);
     std::vector<double> cuts = band ? bands_.cuts_of(rows, *band) : std::vector<double>();
-    const bool has_columns = band && (bands_.has_grid(rows, *band) ||
-                                      (cuts.size() > 1 ? !are_rows_of_cells(*band, cuts.size())
-                                                       : bands_.are_columns(rows, *band)));
+    bool has_columns = band && (bands_.has_grid(rows, *band) ||
+                                (cuts.size() > 1 ? !are_rows_of_cells(*band, cuts.size())
+                                                 : bands_.are_columns(rows, *band)));
+    if (band && !has_columns && cuts.size() <= 1) {
+      Band parted = bands_.parted_by_drawing(rows, *band);
+      has_columns = !parted.strips.empty();
+      if (has_columns) band = std::move(parted);
+    }
     if (has_columns) {
       band = bands_.without_text_below(rows, *band, least);
       put_until(band->first);
@@ -360,9 +391,10 @@ void Ordering::order(Places region, int depth) {
 
 }  // namespace
 
-std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, const DrawnLines& lines,
+std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces,
+                                       const std::vector<Letter>& letters, const DrawnLines& lines,
                                        bool from_right) {
-  return Ordering(pieces, lines, from_right).take();
+  return Ordering(pieces, letters, lines, from_right).take();
 }
 
 }  // namespace lumvet::text

@@ -25,8 +25,10 @@ struct OrderedLine {
   bool begins_block = false;  // a paragraph, a heading, a table
 };
 
-// With `from_right`, columns and cells follow each other from right to left.
-std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces, const DrawnLines& lines,
+// `letters` are those of the pieces. With `from_right`, columns and cells follow each other from
+// right to left.
+std::vector<OrderedLine> reading_order(const std::vector<Piece>& pieces,
+                                       const std::vector<Letter>& letters, const DrawnLines& lines,
                                        bool from_right);
 
 }  // namespace lumvet::text

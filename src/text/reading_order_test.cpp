@@ -108,6 +108,22 @@ TEST_CASE("text beside a note in the margin is read to its end, whatever stands 
         "Inspection\n\nHollin Mill, 14 October\n\n" + lines_of(prose) + "\n\n" + lines_of(note));
 }
 
+TEST_CASE("a table is read apart from the text beside it", "[text]") {
+  const std::vector<Shown> table = {{50, 100, "Station"}, {150, 100, "101"},   {200, 100, "103"},
+                                    {50, 118, "Mill"},    {150, 118, "05:12"}, {200, 118, "06:12"},
+                                    {50, 136, "Harn"},    {150, 136, "05:31"}, {200, 136, "06:31"},
+                                    {50, 154, "Weir"},    {150, 154, "05:40"}, {200, 154, "06:40"}};
+  const std::vector<Shown> notes = {
+      {300, 107, "Notes"}, {300, 122, "On market days"}, {300, 134, "all trains stop."}};
+  const bool first = GENERATE(true, false);
+  std::vector<Shown> all = first ? table : notes;
+  const std::vector<Shown>& rest = first ? notes : table;
+  all.insert(all.end(), rest.begin(), rest.end());
+  CHECK(text(all) ==
+        "Station\t101\t103\nMill\t05:12\t06:12\nHarn\t05:31\t06:31\nWeir\t05:40\t06:40\n\n"
+        "Notes\nOn market days\nall trains stop.");
+}
+
 TEST_CASE("a paragraph below columns begins with its own first line", "[text]") {
   const std::vector<Shown> left = column(50, 100, "left", 4);
   const std::vector<Shown> right = column(320, 100, "right", 4);
@@ -246,6 +262,9 @@ TEST_CASE("what is written from right to left is read so, columns and numbers to
               {250, 100, "BA", 10, "U"},
               {50, 112, "HGFE", 10, "U"},
               {250, 112, "DC", 10, "U"}}) == "אב\tאבגד\nגד\tהוזח");
+  // Far from each other in one line, each goes its own way.
+  CHECK(text({{50, 100, "Limit in metres"}, {250, 100, ".LX-9"}, {286, 100, "BA", 10, "U"}}) ==
+        "Limit in metres\tאב LX-9.");
   // Letters that are placed one by one, from the right.
   CHECK(text({{68, 100, "A", 10, "U"}, {62, 100, "B", 10, "U"}, {56, 100, "C", 10, "U"}}) == "אבג");
 }
@@ -253,6 +272,31 @@ TEST_CASE("what is written from right to left is read so, columns and numbers to
 TEST_CASE("letters shown twice to look bold are there once", "[text]") {
   CHECK(text({{50, 100, "Bold"}, {50.4, 100, "Bold"}}) == "Bold");
   CHECK(text({{50, 100, "aaaa"}}) == "aaaa");
+}
+
+TEST_CASE("lines of a paragraph stay together, whatever stands raised in them or lies between",
+          "[text]") {
+  const std::string whole = "the piers settle when the soil below them gives way";
+  const std::string last = "to their load.";
+  const std::string next = "Nobody had measured it before, as far as was known.";
+  // Some lines are further from the last one, to make room for raised numbers.
+  CHECK(text({{50, 100, whole},
+              {50, 113.5, whole},
+              {50, 130, whole},
+              {356, 126.6, "4", 8},
+              {50, 143, last},
+              {50, 165, next}}) ==
+        whole + "\n" + whole + "\n" + whole + "4\n" + last + "\n\n" + next);
+  // With empty lines between, paragraphs are further apart still, or are told by nothing.
+  std::vector<Shown> apart;
+  std::vector<Shown> list;
+  for (int i = 0; i < 5; ++i) {
+    apart.push_back({50, 100 + 20.0 * i, whole});
+    list.push_back({50, 100 + 20.0 * i, next});
+  }
+  apart.push_back({50, 240, next});
+  CHECK(text(apart) == lines_of({apart.begin(), apart.end() - 1}) + "\n\n" + next);
+  CHECK(text(list) == next + "\n\n" + next + "\n\n" + next + "\n\n" + next + "\n\n" + next);
 }
 
 TEST_CASE("letters that are spaced out are one word", "[text]") {

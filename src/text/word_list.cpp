@@ -10,6 +10,7 @@
 #include "text/bidirectional.h"
 #include "text/column_gaps.h"
 #include "text/styles.h"
+#include "text/wide_characters.h"
 
 namespace lumvet::text {
 namespace {
@@ -19,17 +20,6 @@ constexpr float kBlank = 0.2F;            // from which on a gap parts words
 constexpr float kNarrowBlank = 0.1F;      // the same where nearly all letters are closer than that
 constexpr float kBlankBesideWide = 0.5F;  // between Chinese, Japanese and Korean characters
 constexpr double kTab = 2.5;              // from which on a gap is a tab
-
-bool is_wide(char32_t c) {
-  return (c >= 0x2E80 && c < 0xA4D0) || (c >= 0xAC00 && c < 0xD7B0) ||
-         (c >= 0xF900 && c < 0xFB00) || (c >= 0xFE30 && c < 0xFE50) ||
-         (c >= 0xFF00 && c < 0xFFF0) || (c >= 0x20000 && c < 0x40000);
-}
-
-char32_t first_of(std::string_view characters) {
-  std::size_t at = 0;
-  return characters.empty() ? 0 : objects::next_code_point(characters, at);
-}
 
 // Control characters, and those that turn the direction of text, are nothing that a page says.
 bool is_control(char32_t c) {
@@ -128,8 +118,25 @@ class Writing {
       seen += item.letter != nullptr ? first_of(item.letter->characters)
                                      : static_cast<char32_t>(item.separator);
     if (!has_right_to_left(seen)) return write(items_);
+    write_in_order(seen);
+  }
+
+  // What a tab parts is put into order by itself, and follows from the right where the whole goes
+  // left.
+  void write_in_order(const std::u32string& seen) {
+    std::vector<std::pair<std::size_t, std::size_t>> parts;
+    for (std::size_t begin = 0; begin <= seen.size();) {
+      const std::size_t end = std::min(seen.find('\t', begin), seen.size());
+      parts.emplace_back(begin, end);
+      begin = end + 1;
+    }
+    if (mostly_goes_left(seen)) std::reverse(parts.begin(), parts.end());
     std::vector<Item> read;
-    for (const std::size_t place : order_of_reading(seen)) read.push_back(items_[place]);
+    for (const auto& [begin, end] : parts) {
+      if (&begin != &parts.front().first) read.push_back({nullptr, '\t'});
+      for (const std::size_t place : order_of_reading(seen.substr(begin, end - begin)))
+        read.push_back(items_[begin + place]);
+    }
     write(read);
   }
 
@@ -359,7 +366,8 @@ void WordList::add(const Direction& direction, const DrawnLines& drawn,
   parting.gaps = column_gaps(pieces, direction.letters);
   if (!parting.gaps.empty()) pieces = pieces_of(direction.letters, parting);
   Writing writing(*this, direction, pieces, said, options);
-  for (const OrderedLine& line : reading_order(pieces, parting, direction.goes_left())) {
+  for (const OrderedLine& line :
+       reading_order(pieces, direction.letters, parting, direction.goes_left())) {
     if (!goes_on()) return;
     writing.add(line);
   }
