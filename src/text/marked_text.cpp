@@ -49,7 +49,8 @@ std::map<ContentMark, MarkedText> marked_text(const Scene& scene) {
     for (auto& [i, letters] : own.letters) {
       Direction part{directions[i].along, directions[i].down, std::move(letters)};
       part.bends = directions[i].bends;
-      list.add(part, DrawnLines(), text, {});
+      const auto no_lines = [](const Direction&) { return DrawnLines(); };
+      list.add({&part, 1}, no_lines, text, {});
     }
     own.said.text = (own.begins_blank ? " " : "") + list.text + (own.ends_blank ? " " : "");
     texts.emplace(key, std::move(own.said));

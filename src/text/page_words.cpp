@@ -116,8 +116,10 @@ PageWords PageWords::of(const Scene& scene, const WordOptions& letters) {
   auto impl = std::make_shared<Impl>();
   const content::SceneData& data = data_of(scene);
   const auto add = [&](text::Runs runs) {
-    for (const text::Direction& direction : text::letters_of(data, letters, runs))
-      impl->list.add(direction, text::drawn_lines(data, direction), data.text, letters);
+    impl->list.add(
+        text::letters_of(data, letters, runs),
+        [&](const text::Direction& direction) { return text::drawn_lines(data, direction); },
+        data.text, letters);
   };
   add(text::Runs::of_page);
   impl->list.end_page();

@@ -124,6 +124,31 @@ TEST_CASE("a table is read apart from the text beside it", "[text]") {
         "Notes\nOn market days\nall trains stop.");
 }
 
+TEST_CASE("turned lines are read where they stand", "[text]") {
+  const auto turned = [](double x, double y, const std::string& text) {
+    return "BT /F 10 Tf 0 1 -1 0 " + std::to_string(x) + " " + std::to_string(800 - y) + " Tm (" +
+           text + ") Tj ET\n";
+  };
+  // Heads of a table, the label beside a drawing, and a note in the margin.
+  test::PdfBuilder pdf;
+  pdf.page(drawn({{100, 100, "The table has the readings of the piers"},
+                  {100, 200, "P1"},
+                  {160, 200, "12.0"},
+                  {220, 200, "101.2"},
+                  {100, 215, "P2"},
+                  {160, 215, "14.5"},
+                  {220, 215, "101.0"},
+                  {100, 260, "The drawing has them over the years"},
+                  {100, 400, "Figure 1, over the years"}}) +
+               turned(106, 185, "Pier") + turned(176, 185, "Depth") + turned(236, 185, "Reading") +
+               turned(130, 360, "Settlement") + turned(40, 500, "Ostrel"),
+           kFonts);
+  CHECK(PageWords::of(test::open(pdf.finish())->page(0).value())->text() ==
+        "The table has the readings of the piers\n\nPier\n\nDepth\n\nReading\n\n"
+        "P1\t12.0\t101.2\nP2\t14.5\t101.0\n\nThe drawing has them over the years\n\n"
+        "Settlement\n\nFigure 1, over the years\n\nOstrel");
+}
+
 TEST_CASE("a paragraph below columns begins with its own first line", "[text]") {
   const std::vector<Shown> left = column(50, 100, "left", 4);
   const std::vector<Shown> right = column(320, 100, "right", 4);

@@ -10,6 +10,7 @@
 #include "text/bidirectional.h"
 #include "text/column_gaps.h"
 #include "text/styles.h"
+#include "text/turned_blocks.h"
 #include "text/wide_characters.h"
 
 namespace lumvet::text {
@@ -51,15 +52,19 @@ struct Item {
 class Writing {
  public:
   Writing(WordList& list, const Direction& direction, const std::vector<Piece>& pieces,
-          const content::SceneText& text, const WordOptions& options)
+          const content::SceneText& text, const WordOptions& options, StylesOfText& styles)
       : list_(list),
         direction_(direction),
         pieces_(pieces),
         text_(text),
         options_(options),
-        styles_(text, list.styles) {
+        styles_(styles) {
+    number_ = static_cast<std::uint16_t>(list_.directions.size());
     list_.directions.push_back({direction.along, direction.down});
   }
+
+  // What comes next does not go on with what was written before.
+  void begin_part() { is_first_ = true; }
 
   void add(const OrderedLine& line) {
     if (line.begins_block || list_.blocks.empty() || is_first_)
@@ -222,7 +227,7 @@ class Writing {
     word.begin = at();
     word.first_share = static_cast<std::uint32_t>(list_.shares.size());
     word.line = static_cast<std::uint32_t>(list_.lines.size());
-    word.direction = static_cast<std::uint16_t>(list_.directions.size() - 1);
+    word.direction = number_;
     word.column = column_;
     word.columns = columns_;
     tell_of(*items[first].letter, word);
@@ -348,7 +353,8 @@ class Writing {
   const std::vector<Piece>& pieces_;
   const content::SceneText& text_;
   const WordOptions& options_;
-  StylesOfText styles_;
+  StylesOfText& styles_;
+  std::uint16_t number_ = 0;  // of the direction
   std::uint16_t column_ = 0;
   std::uint8_t columns_ = 1;
   bool is_first_ = true;
@@ -359,17 +365,31 @@ class Writing {
 
 }  // namespace
 
-void WordList::add(const Direction& direction, const DrawnLines& drawn,
+void WordList::add(std::span<const Direction> all,
+                   const std::function<DrawnLines(const Direction&)>& lines_beside,
                    const content::SceneText& said, const WordOptions& options) {
-  std::vector<Piece> pieces = pieces_of(direction.letters, drawn);
-  DrawnLines parting = drawn;
-  parting.gaps = column_gaps(pieces, direction.letters);
-  if (!parting.gaps.empty()) pieces = pieces_of(direction.letters, parting);
-  Writing writing(*this, direction, pieces, said, options);
-  for (const OrderedLine& line :
-       reading_order(pieces, direction.letters, parting, direction.goes_left())) {
-    if (!goes_on()) return;
-    writing.add(line);
+  std::vector<LaidDirection> laid;
+  for (const Direction& direction : all) {
+    if (!goes_on()) break;
+    DrawnLines drawn = lines_beside(direction);
+    std::vector<Piece> pieces = pieces_of(direction.letters, drawn);
+    drawn.gaps = column_gaps(pieces, direction.letters);
+    if (!drawn.gaps.empty()) pieces = pieces_of(direction.letters, drawn);
+    std::vector<OrderedLine> ordered =
+        reading_order(pieces, direction.letters, drawn, direction.goes_left());
+    laid.push_back({&direction, std::move(pieces), std::move(ordered)});
+  }
+  if (laid.empty()) return;
+  StylesOfText known(said, styles);
+  std::vector<Writing> writings;
+  writings.reserve(laid.size());
+  for (const LaidDirection& one : laid)
+    writings.emplace_back(*this, *one.direction, one.pieces, said, options, known);
+  for (const LinesOf& some : in_reading_order(laid)) {
+    Writing& writing = writings[some.direction];
+    writing.begin_part();
+    for (std::size_t i = some.first; i < some.end && goes_on(); ++i)
+      writing.add(laid[some.direction].lines[i]);
   }
 }
 

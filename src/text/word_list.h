@@ -5,6 +5,8 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -79,9 +81,11 @@ struct WordList {
   std::size_t unknown = 0;
   std::size_t page_blocks = 0;  // of the page's content, which come first
 
-  // Reads one direction of a scene, and adds what it says behind all that is there.
-  void add(const Direction& direction, const DrawnLines& drawn, const content::SceneText& text,
-           const WordOptions& options);
+  // Reads the directions of a scene, each with the lines that are drawn beside its letters, and
+  // adds what they say behind all that is there.
+  void add(std::span<const Direction> directions,
+           const std::function<DrawnLines(const Direction&)>& lines_beside,
+           const content::SceneText& text, const WordOptions& options);
   // What comes from here on is of annotations.
   void end_page() { page_blocks = blocks.size(); }
   void finish();  // gives back the memory that was kept for more

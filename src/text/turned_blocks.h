@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: Apache-2.0
+// Where blocks of lines that run another way than most are read: the turned heads of a table before
+// it, the label of an axis before what is below the drawing.
+//
+// Threads: free functions.
+#pragma once
+
+#include <vector>
+
+#include "text/reading_order.h"
+
+namespace lumvet::text {
+
+// One direction's lines in the order in which they are read.
+struct LaidDirection {
+  const Direction* direction;
+  std::vector<Piece> pieces;
+  std::vector<OrderedLine> lines;
+};
+
+// Lines that follow each other.
+struct LinesOf {
+  std::size_t direction;
+  std::size_t first;
+  std::size_t end;
+};
+
+// All lines of all directions. The first direction's follow each other; a block of another one
+// stands before the next block of the first over which it stands, or in which it does. What has
+// none there, or lies over several, comes last.
+std::vector<LinesOf> in_reading_order(const std::vector<LaidDirection>& laid);
+
+}  // namespace lumvet::text
