@@ -2,7 +2,6 @@
 #include "text/bands.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <limits>
 #include <map>
@@ -177,7 +176,9 @@ std::optional<Band> Bands::band_at(const std::vector<Row>& rows, std::size_t see
                      rows[std::max(row, band.end > seed ? band.end - 1 : seed)].bottom, what);
   };
   for (; band.end < rows.size() && goes_on(); ++band.end) {
-    if (band.end > seed && are_far(rows[band.end - 1], rows[band.end], least)) break;
+    if (band.end > seed &&
+        (are_far(rows[band.end - 1], rows[band.end], least) || begin_anew(rows, band.end)))
+      break;
     Taken more = with(rows[band.end]);
     if (band.end > seed && strips_of(more, band.end).empty()) break;
     taken = std::move(more);
@@ -278,12 +279,11 @@ bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
       places.push_back({pieces_[at].drawn, r, column});
       widths[column] = std::max(widths[column], pieces_[at].width());
     }
-  constexpr std::size_t kLong = 22;  // letters of a line of prose
-  constexpr double kFull = 0.7;      // of its column
+  constexpr double kFull = 0.7;  // of its column
   std::size_t full = 0;
   for (std::size_t r = band.first; r < band.end; ++r)
     for (const std::size_t at : rows[r].pieces)
-      full += pieces_[at].letter_count >= kLong &&
+      full += pieces_[at].letter_count >= kLongLine &&
                       pieces_[at].width() > kFull * widths[column_of(pieces_[at], band.strips)]
                   ? 1
                   : 0;
@@ -301,109 +301,9 @@ bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
   return down > 2 * across;
 }
 
-namespace {
-
-// What stands on one side of a strip: in which rows, on which lines, and when it was drawn.
-struct Side {
-  std::size_t first_row = std::numeric_limits<std::size_t>::max();
-  std::size_t last_row = 0;
-  std::vector<float> bases = {};
-  std::size_t first_drawn = std::numeric_limits<std::size_t>::max();
-  std::size_t last_drawn = 0;
-
-  void add(const Piece& piece, std::size_t row) {
-    first_row = std::min(first_row, row);
-    last_row = std::max(last_row, row);
-    bases.push_back(piece.base);
-    first_drawn = std::min(first_drawn, piece.drawn);
-    last_drawn = std::max(last_drawn, piece.drawn);
-  }
-  // Whether half of its lines are lines of the other one, too.
-  bool shares_lines_with(Side other, float slack) const {
-    std::sort(other.bases.begin(), other.bases.end());
-    std::size_t shared = 0;
-    for (const float base : bases) {
-      const auto near = std::lower_bound(other.bases.begin(), other.bases.end(), base - slack);
-      shared += near != other.bases.end() && *near <= base + slack ? 1 : 0;
-    }
-    return 2 * shared >= bases.size();
-  }
-};
-
-std::array<Side, 2> sides_of(const std::vector<Row>& rows, const std::vector<Piece>& pieces,
-                             std::size_t first, std::size_t end, const Stretch& strip) {
-  std::array<Side, 2> sides;
-  for (std::size_t r = first; r < end; ++r)
-    for (const std::size_t at : rows[r].pieces)
-      sides[pieces[at].begin >= strip.begin ? 1 : 0].add(pieces[at], r);
-  return sides;
-}
-
-}  // namespace
-
-// Only the rows that both sides have are looked at. What was drawn after both, below the first of
-// them, is no more of the band.
-Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) const {
-  constexpr std::size_t kFewest = 3;  // lines on either side
-  constexpr float kSame = 0.06F;      // of the font size, between the bases of one line
-  Band parted{band.first, band.end, {}};
-  for (const Stretch& strip : band.strips) {
-    const auto [left, right] = sides_of(rows, pieces_, band.first, band.end, strip);
-    const std::size_t first = std::max(left.first_row, right.first_row);
-    const std::size_t last = std::min(left.last_row, right.last_row);
-    if (first > last) continue;
-    const auto sides = sides_of(rows, pieces_, first, last + 1, strip);
-    const std::size_t fewer = sides[1].bases.size() < sides[0].bases.size() ? 1 : 0;
-    const Side& side = sides[fewer];
-    const Side& other = sides[1 - fewer];
-    const float size = pieces_[rows[first].pieces.front()].size;
-    if (side.bases.size() < kFewest || side.shares_lines_with(other, kSame * size) ||
-        (side.last_drawn >= other.first_drawn && other.last_drawn >= side.first_drawn))
-      continue;
-    parted.strips.push_back(strip);
-    // Behind the side that was drawn last comes what goes on below the one that was drawn first.
-    const std::size_t later = sides[0].last_drawn < sides[1].last_drawn ? 1 : 0;
-    const auto follows_both = [&](std::size_t at) {
-      return pieces_[at].drawn > sides[later].last_drawn &&
-             (pieces_[at].begin >= strip.begin) != (later == 1);
-    };
-    std::size_t end = last + 1;
-    while (end < parted.end &&
-           !std::all_of(rows[end].pieces.begin(), rows[end].pieces.end(), follows_both))
-      ++end;
-    parted.end = std::min(parted.end, end);
-  }
-  return parted;
-}
-
 Band Bands::without_text_below(const std::vector<Row>& rows, const Band& band, double least) const {
   Band above = until_crossed(rows, band, least);
   return above.end < band.end ? above : without_next_paragraph(rows, band);
-}
-
-// Without the first lines of the paragraph that follows and crosses all columns.
-Band Bands::without_next_paragraph(const std::vector<Row>& rows, Band band) const {
-  constexpr std::size_t kMostLines = 3;
-  constexpr float kPitch = 1.6F;   // of the font size, at most, from line to line
-  constexpr float kLine = 1.35F;   // the same of lines that belong together
-  constexpr float kSame = 1.15F;   // times the pitch of what crosses
-  constexpr float kApart = 1.25F;  // times that, at least, from what stands above
-  if (band.end == rows.size()) return band;
-  std::size_t first = band.end;
-  const float pitch = rows[band.end].base - rows[band.end - 1].base;
-  while (first > band.first + 1 && band.end - first < kMostLines) {
-    const Row& line = rows[first - 1];
-    const float below = rows[first].base - line.base;
-    if (line.pieces.size() != 1 || below > kSame * pitch ||
-        below > kPitch * pieces_[line.pieces.front()].size)
-      return band;
-    --first;
-    const float above = line.base - rows[first - 1].base;
-    if (above <= std::max(kApart * pitch, kLine * pieces_[line.pieces.front()].size)) continue;
-    band.end = first;
-    return band;
-  }
-  return band;
 }
 
 // Columns that end together, above text that crosses some of them; all where there is none.
@@ -439,20 +339,6 @@ Band Bands::until_crossed(const std::vector<Row>& rows, const Band& band, double
   const auto [first, last] = std::minmax_element(ends.begin(), ends.end());
   const bool end_together = *last - *first <= kEven * static_cast<float>(least);
   return end_together && are_columns(rows, above) ? above : band;
-}
-
-// What stands above and below a table in line with one of its columns is not of it.
-Band Bands::without_single_cells(const std::vector<Row>& rows, Band band) const {
-  const auto has_several = [&](const Row& row) {
-    return std::any_of(row.pieces.begin(), row.pieces.end(), [&](std::size_t at) {
-      const auto [column, count] = columns_of(pieces_[at], band.strips);
-      return (column > 0 && count > 1) ||
-             column != columns_of(pieces_[row.pieces.front()], band.strips).first;
-    });
-  };
-  while (band.first + 1 < band.end && !has_several(rows[band.first])) ++band.first;
-  while (band.end > band.first + 1 && !has_several(rows[band.end - 1])) --band.end;
-  return band;
 }
 
 std::vector<double> Bands::cuts_of(const std::vector<Row>& rows, const Band& band) const {

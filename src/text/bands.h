@@ -14,6 +14,7 @@
 namespace lumvet::text {
 
 using Places = std::vector<std::size_t>;  // of pieces
+constexpr std::size_t kLongLine = 22;     // letters, at least, of a line of prose
 
 struct Row {
   Places pieces;
@@ -88,6 +89,12 @@ class Bands {
   std::size_t column_of(const Piece& piece, const std::vector<Stretch>& strips) const;
 
  private:
+  bool has_several(const Row& row, const std::vector<Stretch>& strips) const;
+  bool is_line_of_cell(const std::vector<Row>& rows, std::size_t row,
+                       const std::vector<Stretch>& strips) const;
+  bool has_text_below(const std::vector<Row>& rows, std::size_t row, const Piece& heading) const;
+  bool begin_anew(const std::vector<Row>& rows, std::size_t row) const;
+  Band until_paragraph(const std::vector<Row>& rows, Band band) const;
   Band without_next_paragraph(const std::vector<Row>& rows, Band band) const;
   Band until_crossed(const std::vector<Row>& rows, const Band& band, double least) const;
   std::vector<Stretch> mostly_free(const std::vector<Row>& rows, const Band& band,

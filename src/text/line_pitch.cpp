@@ -28,7 +28,6 @@ float line_pitch(const std::vector<Row>& rows, const std::vector<Piece>& pieces,
   constexpr float kSameSize = 1.05F;
   constexpr float kMost = 2.6F;
   constexpr std::size_t kFewest = 2;
-  constexpr std::size_t kLong = 22;  // letters of a line of prose
   const auto only = [&](const Row& row) -> const Piece* {
     return row.pieces.size() == 1 ? &pieces[row.pieces.front()] : nullptr;
   };
@@ -47,7 +46,7 @@ float line_pitch(const std::vector<Row>& rows, const std::vector<Piece>& pieces,
     const auto [smaller, larger] = std::minmax(above->size, below->size);
     const float pitch = (rows[r].base - rows[r - 1].base) / larger;
     if (larger <= kSameSize * smaller && pitch <= kMost)
-      steps.push_back({pitch, above->letter_count >= kLong && pitch > kUsualPitch &&
+      steps.push_back({pitch, above->letter_count >= kLongLine && pitch > kUsualPitch &&
                                   goes_on_in(*below, *above, letters)});
   }
   if (steps.size() < kFewest) return 0;

@@ -129,8 +129,11 @@ void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
   std::sort(places.begin(), places.end(),
             [](const Place& a, const Place& b) { return a.drawn < b.drawn; });
   constexpr std::size_t kMostLines = 12;  // of a cell that is gone back from
-  std::vector<bool> joins(rows.size());   // each row, whether it belongs to the one above
-  for (std::size_t i = 1; i < places.size(); ++i) {
+  const bool is_by_columns =
+      std::is_sorted(places.begin(), places.end(),
+                     [](const Place& a, const Place& b) { return a.column < b.column; });
+  std::vector<bool> joins(rows.size());  // each row, whether it belongs to the one above
+  for (std::size_t i = 1; i < places.size() && !is_by_columns; ++i) {
     const Place& before = places[i - 1];
     const Place& now = places[i];
     if (now.column <= before.column || now.row >= before.row || before.row - now.row > kMostLines)
@@ -194,16 +197,19 @@ bool Ordering::are_lines_of_cells(const std::vector<Row>& rows, const Band& part
   const std::size_t count = part.end - part.first;
   constexpr std::size_t kManyRows = 5;
   if (count == 1 || parts > 3 || (parts == 3 && count < kManyRows)) return true;
-  std::size_t filled = 0;
+  std::size_t filled = 0;  // cells, in rows that begin in the first column
+  std::size_t rows_of_cells = 0;
   for (std::size_t r = part.first; r < part.end; ++r) {
     std::vector<bool> columns(part.strips.size() + 1);
     for (const std::size_t at : rows[r].pieces)
       columns[bands_.column_of(pieces_[at], part.strips)] = true;
     const auto here = static_cast<std::size_t>(std::count(columns.begin(), columns.end(), true));
-    if (here < 2 || !columns.front()) return true;
+    if (here < 2 || !columns.front()) continue;
+    ++rows_of_cells;
     filled += here;
   }
-  return 4 * filled < 3 * count * (part.strips.size() + 1);
+  // Some cells have more lines than the first.
+  return 5 * rows_of_cells < 3 * count || 4 * filled < 3 * rows_of_cells * (part.strips.size() + 1);
 }
 
 // A table whose cells are drawn. Where all cells of a row have the same lines they are rows.

@@ -264,6 +264,76 @@ TEST_CASE("between the frames of cells there is no column", "[text]") {
   CHECK(text_of(test::open(pdf.finish())->page(0).value()).value() == "Built\tLength\n1961\t42");
 }
 
+TEST_CASE("the last row of a table has all lines of its cells", "[text]") {
+  CHECK(text({{50, 100, "Part"},
+              {250, 100, "Price"},
+              {50, 120, "Bolts"},
+              {250, 120, "2.15"},
+              {50, 140, "Nuts with"},
+              {50, 152, "washers"},
+              {250, 140, "0.90"}}) == "Part\tPrice\nBolts\t2.15\nNuts with washers\t0.90");
+}
+
+TEST_CASE("tables that are drawn column by column are read row by row", "[text]") {
+  const std::vector<std::string> names = {"arrowhead", "color", "dir", "label", "layer", "style"};
+  const std::vector<std::string> uses = {"what it ends with", "of the line",   "which way it goes",
+                                         "what it says",      "where it lies", "how it is drawn"};
+  std::vector<Shown> left;
+  std::vector<Shown> right;
+  std::string expected = "Name\tUse";
+  double y = 120;
+  for (std::size_t i = 0; i < names.size(); ++i, y += 12) {
+    left.push_back({50, y, names[i]});
+    right.push_back({200, y, uses[i]});
+    expected += "\n" + names[i] + "\t" + uses[i];
+    if (i != 3) continue;
+    // One cell has a second line.
+    right.push_back({200, y += 12, "at its middle"});
+    expected += "\n\tat its middle";
+  }
+  std::vector<Shown> all = {{50, 100, "Name"}, {200, 100, "Use"}};
+  all.insert(all.end(), left.begin(), left.end());
+  all.insert(all.end(), right.begin(), right.end());
+  test::PdfBuilder pdf;
+  const std::string lines = "40 695 300 0.5 re 40 692 300 0.5 re f\n";
+  pdf.page(lines + drawn(all), kFonts);
+  CHECK(PageWords::of(test::open(pdf.finish())->page(0).value())->text() == expected);
+}
+
+TEST_CASE("lines between two tables are of none", "[text]") {
+  CHECK(text({{50, 100, "IBUF"},
+              {150, 100, "16"},
+              {200, 100, "input"},
+              {50, 112, "OBUF"},
+              {150, 112, "16"},
+              {200, 112, "output"},
+              {50, 140, "The lines have these registers:"},
+              {50, 168, "CTL"},
+              {150, 168, "1"},
+              {200, 168, "device"},
+              {50, 180, "FLG"},
+              {150, 180, "2"},
+              {200, 180, "ready"}}) ==
+        "IBUF\t16\tinput\nOBUF\t16\toutput\n\nThe lines have these registers:\n\n"
+        "CTL\t1\tdevice\nFLG\t2\tready");
+}
+
+TEST_CASE("articles below each other are read one row after the other", "[text]") {
+  std::vector<Shown> all;
+  std::string expected;
+  const auto article = [&](double x, double y, const std::string& name) {
+    all.push_back({x, y, name, 14});
+    const std::vector<Shown> lines = column(x, y + 18, name, 4);
+    all.insert(all.end(), lines.begin(), lines.end());
+    expected += (expected.empty() ? "" : "\n\n") + name + "\n\n" + lines_of(lines);
+  };
+  article(50, 100, "Ferries");
+  article(310, 100, "Weather");
+  article(50, 186, "Letters");
+  article(310, 186, "Answers");
+  CHECK(text(all) == expected);
+}
+
 TEST_CASE("lines above and below a table are not of it", "[text]") {
   CHECK(text({{50, 100, "What the ferry costs:"},
               {50, 112, "valid now"},
