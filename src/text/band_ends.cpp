@@ -152,10 +152,13 @@ bool Bands::has_several(const Row& row, const std::vector<Stretch>& strips) cons
   });
 }
 
-// Whether the row above goes on with a further cell behind what stands in this one.
+// Whether the row above goes on with a further cell behind what stands in this one, or is so close
+// that both are lines of one row, whose cells stand in its middle.
 bool Bands::is_line_of_cell(const std::vector<Row>& rows, std::size_t row,
                             const std::vector<Stretch>& strips) const {
+  constexpr float kClose = 0.85F;  // of the font size
   const Piece& line = pieces_[rows[row].pieces.front()];
+  if (rows[row].base - rows[row - 1].base < kClose * line.size) return true;
   const std::size_t column = column_of(line, strips);
   return std::any_of(rows[row - 1].pieces.begin(), rows[row - 1].pieces.end(), [&](std::size_t at) {
     return pieces_[at].drawn > line.drawn && column_of(pieces_[at], strips) > column;

@@ -32,6 +32,40 @@ class Taken {
   std::vector<Stretch> stretches_;  // sorted, apart from each other
 };
 
+struct DrawnPlace {
+  std::size_t drawn;
+  std::size_t row;
+  std::size_t column;
+};
+
+// Whether pieces, in the order in which they were drawn, go down cells of a few lines that stand
+// beside each other, as the fields of a form do. One column may go on below, without any beside it.
+bool are_cells(const std::vector<DrawnPlace>& places) {
+  constexpr std::size_t kFewest = 4;
+  constexpr std::size_t kLines = 3;  // of a cell, on the whole
+  std::size_t cells = 0;
+  std::size_t most = 0;     // lines of a cell
+  std::size_t beside = 0;   // cells that follow one on their left
+  std::size_t aligned = 0;  // of those, with one of its lines
+  for (std::size_t begin = 0; begin < places.size(); ++cells) {
+    std::size_t end = begin + 1;
+    while (end < places.size() && places[end].column == places[begin].column &&
+           places[end].row > places[end - 1].row)
+      ++end;
+    most = std::max(most, end - begin);
+    if (end < places.size() && places[end].column > places[begin].column) {
+      ++beside;
+      const auto is_level = [&](const DrawnPlace& line) { return line.row == places[end].row; };
+      const auto first = places.begin() + static_cast<std::ptrdiff_t>(begin);
+      const auto last = places.begin() + static_cast<std::ptrdiff_t>(end);
+      aligned += std::any_of(first, last, is_level) ? 1 : 0;
+    }
+    begin = end;
+  }
+  return cells > kFewest && 3 * aligned >= 2 * beside &&
+         places.size() - most < kLines * (cells - 1);
+}
+
 // Whether so much lies between two rows that what is below is something else.
 bool are_far(const Row& upper, const Row& lower, double strip) {
   constexpr double kFar = 2.5;  // times the least strip
@@ -264,14 +298,9 @@ std::vector<Stretch> Bands::mostly_free(const std::vector<Row>& rows, const Band
 }
 
 // Whether a band is read column by column. Lines that fill their columns are prose. Otherwise it is
-// told by how it was drawn: down a column, or along a row.
+// told by how it was drawn: down a column, or along a row, or cell by cell of some lines.
 bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
-  struct Place {
-    std::size_t drawn;
-    std::size_t row;
-    std::size_t column;
-  };
-  std::vector<Place> places;
+  std::vector<DrawnPlace> places;
   std::vector<float> widths(band.strips.size() + 1);
   for (std::size_t r = band.first; r < band.end; ++r)
     for (const std::size_t at : rows[r].pieces) {
@@ -289,16 +318,20 @@ bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
                   : 0;
   if (2 * full > places.size()) return true;
   std::sort(places.begin(), places.end(),
-            [](const Place& a, const Place& b) { return a.drawn < b.drawn; });
+            [](const DrawnPlace& a, const DrawnPlace& b) { return a.drawn < b.drawn; });
   std::size_t down = 0;
   std::size_t across = 0;
+  std::size_t aside = 0;  // pieces in other columns than the first
   for (std::size_t i = 1; i < places.size(); ++i) {
-    const Place& before = places[i - 1];
-    const Place& now = places[i];
+    const DrawnPlace& before = places[i - 1];
+    const DrawnPlace& now = places[i];
     down += now.row > before.row && now.column == before.column ? 1 : 0;
-    across += now.row == before.row && now.column > before.column ? 1 : 0;
+    across += now.row == before.row && now.column != before.column ? 1 : 0;
+    aside += now.column > 0 ? 1 : 0;
   }
-  return down > 2 * across;
+  // What stands aside belongs to lines, as dates and page numbers do.
+  if (5 * across >= 4 * aside) return false;
+  return down > 2 * across && !are_cells(places);
 }
 
 Band Bands::without_text_below(const std::vector<Row>& rows, const Band& band, double least) const {

@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "base/allowance.h"
+#include "text/wide_characters.h"
 
 namespace lumvet::text {
 namespace {
@@ -15,8 +16,8 @@ constexpr float kGap = 0.9F;           // between letters that follow each other
 constexpr float kGapOverBlank = 1.5F;  // the same with a blank between them
 constexpr float kGapElsewhere = 0.6F;  // between letters that were not drawn in turn
 constexpr float kBack = 0.5F;          // by which a letter may begin before the last one ended
+constexpr float kWideBack = 0.55F;     // the same of wide ones, of which punctuation is half empty
 constexpr float kSameRow = 0.35F;
-constexpr float kDropped = 1.9F;   // times the size of what follows: capitals over several lines
 constexpr float kDoubled = 0.12F;  // from one showing of a letter to the other
 
 constexpr float kSharedHeight = 0.4F;  // of the lower one, in a row
@@ -116,8 +117,11 @@ class Gathering {
     const float size = std::max(last.size, letter.size);
     const float gap = letter.begin - last.end;
     const float most = blanks_.empty() ? kGap : kGapOverBlank;
-    return gap < most * size && gap > -kBack * size && letter.begin > last.begin - 0.1F * size &&
-           shared_height(letter, last) > kSharedHeight && !is_drop_capital(last, letter) &&
+    return gap < most * size &&
+           (gap > -kBack * size || (gap > -kWideBack * size && is_wide(first_of(last.characters)) &&
+                                    is_wide(first_of(letter.characters)))) &&
+           letter.begin > last.begin - 0.1F * size && shared_height(letter, last) > kSharedHeight &&
+           !is_drop_capital(last, letter) &&
            (gap < kThinnestGap ||
             !lines_.part(last.end, letter.begin, (letter.top + letter.bottom) / 2));
   }

@@ -11,6 +11,9 @@
 
 namespace lumvet::text {
 
+// Capitals over several lines are so many times as large as what follows them.
+constexpr float kDropped = 1.9F;
+
 struct Piece {
   std::vector<std::uint32_t> letters;  // of the direction's, from begin to end
   float begin = 0;                     // points, as in Letter

@@ -168,7 +168,9 @@ class Writing {
       if (before != nullptr) {
         const float gap = letter.begin - end;
         const float size = std::max(letter.size, before->size);
-        if (gap > least * size && (gap > kBlankBesideWide * size || !are_wide(*before, letter)))
+        const bool is_dropped = before->size > kDropped * letter.size;  // down beside its line
+        if (gap > least * size && !is_dropped &&
+            (gap > kBlankBesideWide * size || !are_wide(*before, letter)))
           items_.push_back({nullptr, ' '});
       }
       items_.push_back({&letter, 0});
@@ -250,8 +252,7 @@ class Writing {
     }
     const Scale share(left, right);
     // A large letter at the head of a paragraph reaches beside other lines than its word's.
-    constexpr float kLarger = 1.9F;
-    word.is_bent = word.is_bent || word.size > kLarger * smallest;
+    word.is_bent = word.is_bent || word.size > kDropped * smallest;
     for (std::size_t i = first; i < end; ++i) {
       const Letter& letter = *items[i].letter;
       if (letter.is_plain) {
