@@ -375,15 +375,32 @@ Band Bands::until_crossed(const std::vector<Row>& rows, const Band& band, double
 }
 
 std::vector<double> Bands::cuts_of(const std::vector<Row>& rows, const Band& band) const {
-  std::vector<double> cuts;
+  return lines_across(rows, band, {band.strips.front().begin, band.strips.back().end});
+}
+
+bool Bands::is_cut_wholly(const std::vector<Row>& rows, const Band& band) const {
+  constexpr float kSlack = 0.05F;  // of its width
+  Stretch all{std::numeric_limits<float>::max(), std::numeric_limits<float>::lowest()};
+  for (std::size_t r = band.first; r < band.end; ++r)
+    for (const std::size_t at : rows[r].pieces) {
+      all.begin = std::min(all.begin, pieces_[at].begin);
+      all.end = std::max(all.end, pieces_[at].end);
+    }
+  const float slack = kSlack * (all.end - all.begin);
+  return !lines_across(rows, band, {all.begin + slack, all.end - slack}).empty();
+}
+
+// The heights of lines that are drawn all along a stretch.
+std::vector<double> Bands::lines_across(const std::vector<Row>& rows, const Band& band,
+                                        const Stretch& stretch) const {
+  std::vector<double> found;
   const double top = rows[band.first].top;
   const double bottom = rows[band.end - 1].bottom;
   auto line = std::lower_bound(lines_.along.begin(), lines_.along.end(), top,
                                [](const DrawnLine& known, double at) { return known.at < at; });
   for (; line != lines_.along.end() && line->at < bottom; ++line)
-    if (line->begin <= band.strips.front().begin && line->end >= band.strips.back().end)
-      cuts.push_back(line->at);
-  return cuts;
+    if (line->begin <= stretch.begin && line->end >= stretch.end) found.push_back(line->at);
+  return found;
 }
 
 }  // namespace lumvet::text

@@ -71,6 +71,9 @@ class Bands {
   // Where lines are drawn from one column of a band to the next, all of them.
   std::vector<double> cuts_of(const std::vector<Row>& rows, const Band& band) const;
 
+  // Whether one of them reaches across the whole band.
+  bool is_cut_wholly(const std::vector<Row>& rows, const Band& band) const;
+
   const std::vector<Grid>& grids() const { return grids_; }
   // The grid that a piece is in; -1 for none.
   int grid_at(std::size_t piece) const { return grid_at_[piece]; }
@@ -94,6 +97,8 @@ class Bands {
                        const std::vector<Stretch>& strips) const;
   bool has_text_below(const std::vector<Row>& rows, std::size_t row, const Piece& heading) const;
   bool begin_anew(const std::vector<Row>& rows, std::size_t row) const;
+  std::vector<double> lines_across(const std::vector<Row>& rows, const Band& band,
+                                   const Stretch& stretch) const;
   Band until_paragraph(const std::vector<Row>& rows, Band band) const;
   Band without_next_paragraph(const std::vector<Row>& rows, Band band) const;
   Band until_crossed(const std::vector<Row>& rows, const Band& band, double least) const;

@@ -38,7 +38,7 @@ class Ordering {
   std::optional<Band> columns_at(const std::vector<Row>& rows, std::size_t seed, std::size_t after,
                                  double least) const;
   void put_parts(const std::vector<Row>& rows, const Band& band, const std::vector<double>& cuts,
-                 int depth);
+                 bool is_table, int depth);
   void put_columns(const std::vector<Row>& rows, const Band& band, int depth);
   void put_rows(const std::vector<Row>& rows, const Band& band);
   bool is_heading(const Row& row, double usual) const;
@@ -72,8 +72,7 @@ class Ordering {
 // What lies between two such lines is read before what lies below them: a row of a table, or
 // columns that end there.
 void Ordering::put_parts(const std::vector<Row>& rows, const Band& band,
-                         const std::vector<double>& cuts, int depth) {
-  const bool is_table = are_rows_of_cells(band, cuts.size());
+                         const std::vector<double>& cuts, bool is_table, int depth) {
   // A line right under letters is below them.
   constexpr float kUnder = 1;  // points
   const auto place_of = [&](const Row& row) {
@@ -367,8 +366,8 @@ void Ordering::order(Places region, int depth) {
     if (has_columns) {
       band = bands_.without_text_below(rows, *band, least);
       put_until(band->first);
-      if (cuts.size() > 1 && !bands_.has_grid(rows, *band))
-        put_parts(rows, *band, cuts, depth);
+      if (!bands_.has_grid(rows, *band) && (cuts.size() > 1 || bands_.is_cut_wholly(rows, *band)))
+        put_parts(rows, *band, bands_.cuts_of(rows, *band), false, depth);
       else
         put_columns(rows, *band, depth);
     } else {
@@ -381,7 +380,7 @@ void Ordering::order(Places region, int depth) {
         while (band->first < table.first && rows[band->first].base < cuts.front()) ++band->first;
         while (band->end > table.end && rows[band->end - 1].base > cuts.back()) --band->end;
         put_until(band->first);
-        put_parts(rows, *band, cuts, depth);
+        put_parts(rows, *band, cuts, are_rows_of_cells(*band, cuts.size()), depth);
       } else {
         put_until(table.first);
         put_table(rows, table);

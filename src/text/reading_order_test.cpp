@@ -300,6 +300,44 @@ TEST_CASE("tables that are drawn column by column are read row by row", "[text]"
   CHECK(PageWords::of(test::open(pdf.finish())->page(0).value())->text() == expected);
 }
 
+TEST_CASE("below a line that is drawn across all columns comes what follows them", "[text]") {
+  const auto left = column(50, 100, "left", 5);
+  const auto right = column(310, 100, "right", 5);
+  const Shown note{50, 180, "1 The note below both of them.", 8};
+  std::vector<Shown> all = left;
+  all.insert(all.end(), right.begin(), right.end());
+  all.push_back(note);
+  test::PdfBuilder pdf;
+  pdf.page("50 634 m 560 634 l S\n" + drawn(all), kFonts);
+  CHECK(PageWords::of(test::open(pdf.finish())->page(0).value())->text() ==
+        lines_of(left) + "\n\n" + lines_of(right) + "\n\n" + note.text);
+}
+
+TEST_CASE("fields that stand beside each other are read one by one", "[text]") {
+  std::vector<Shown> all;
+  std::string expected;
+  for (int i = 0; i < 3; ++i)
+    for (const double x : {50.0, 300.0}) {
+      const std::string name = (x < 100 ? "Left " : "Right ") + std::to_string(i);
+      all.push_back({x, 100 + 40.0 * i, name, 8});
+      all.push_back({x, 112 + 40.0 * i, "filled in"});
+      expected += (all.size() == 2 ? "" : x < 100 ? "\n" : "\t") + name + " filled in";
+    }
+  CHECK(text(all) == expected);
+}
+
+TEST_CASE("what stands at the ends of lines is read with them", "[text]") {
+  // The label at the end of a line is drawn before it.
+  CHECK(text({{400, 100, "2019"},
+              {50, 100, "Bridge office"},
+              {50, 112, "Head of inspections"},
+              {50, 124, "Wrote the manual"},
+              {400, 140, "2014"},
+              {50, 140, "Mill"},
+              {50, 152, "Engineer"}}) ==
+        "Bridge office\t2019\nHead of inspections\t\nWrote the manual\t\nMill\t2014\n\nEngineer");
+}
+
 TEST_CASE("lines between two tables are of none", "[text]") {
   CHECK(text({{50, 100, "IBUF"},
               {150, 100, "16"},
