@@ -14,26 +14,32 @@ namespace {
 struct Side {
   std::size_t first_row = std::numeric_limits<std::size_t>::max();
   std::size_t last_row = 0;
-  std::vector<float> bases = {};
+  std::vector<float> bases = {};  // of its lines, from the top
+  std::size_t several = 0;        // lines with more than one piece
+  std::size_t in_last = 0;        // pieces of the last line
   std::size_t first_drawn = std::numeric_limits<std::size_t>::max();
   std::size_t last_drawn = 0;
 
   void add(const Piece& piece, std::size_t row) {
+    if (bases.empty() || row != last_row) {
+      bases.push_back(piece.base);
+      in_last = 0;
+    }
+    several += ++in_last == 2 ? 1 : 0;
     first_row = std::min(first_row, row);
-    last_row = std::max(last_row, row);
-    bases.push_back(piece.base);
+    last_row = row;
     first_drawn = std::min(first_drawn, piece.drawn);
     last_drawn = std::max(last_drawn, piece.drawn);
   }
-  // Whether half of its lines are lines of the other one, too.
-  bool shares_lines_with(Side other, float slack) const {
-    std::sort(other.bases.begin(), other.bases.end());
+  bool has_rows() const { return 2 * several >= bases.size(); }
+  // The part of its lines that are lines of the other side, too.
+  float shared_with(const Side& other, float slack) const {
     std::size_t shared = 0;
     for (const float base : bases) {
       const auto near = std::lower_bound(other.bases.begin(), other.bases.end(), base - slack);
       shared += near != other.bases.end() && *near <= base + slack ? 1 : 0;
     }
-    return 2 * shared >= bases.size();
+    return static_cast<float>(shared) / static_cast<float>(bases.size());
   }
 };
 
@@ -51,8 +57,11 @@ std::array<Side, 2> sides_of(const std::vector<Row>& rows, const std::vector<Pie
 // Only the rows that both sides have are looked at. What was drawn after both, below the first of
 // them, is no more of the band.
 Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) const {
-  constexpr std::size_t kFewest = 3;  // lines on either side
-  constexpr float kSame = 0.06F;      // of the font size, between the bases of one line
+  constexpr std::size_t kFewest = 2;  // lines on either side
+  constexpr std::size_t kFewestOnOne = 3;
+  constexpr float kSame = 0.06F;    // of the font size, between the bases of one line
+  constexpr float kColumns = 0.5F;  // of the lines, shared by columns of a table
+  constexpr float kTables = 0.9F;   // the same where rows were drawn on either side
   Band parted{band.first, band.end, {}};
   for (const Stretch& strip : band.strips) {
     const auto [left, right] = sides_of(rows, pieces_, band.first, band.end, strip);
@@ -64,7 +73,9 @@ Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) co
     const Side& side = sides[fewer];
     const Side& other = sides[1 - fewer];
     const float size = pieces_[rows[first].pieces.front()].size;
-    if (side.bases.size() < kFewest || side.shares_lines_with(other, kSame * size) ||
+    const float most = side.has_rows() || other.has_rows() ? kTables : kColumns;
+    if (side.bases.size() < kFewest || other.bases.size() < kFewestOnOne ||
+        side.shared_with(other, kSame * size) >= most ||
         (side.last_drawn >= other.first_drawn && other.last_drawn >= side.first_drawn))
       continue;
     parted.strips.push_back(strip);
@@ -81,6 +92,44 @@ Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) co
     parted.end = std::min(parted.end, end);
   }
   return parted;
+}
+
+bool Bands::is_heading(const Row& row, double usual) const {
+  constexpr double kLarger = 1.12;
+  return row.pieces.size() == 1 && pieces_[row.pieces.front()].size > kLarger * usual;
+}
+
+std::size_t Bands::end_of_heading(const std::vector<Row>& rows, const Band& band,
+                                  double height) const {
+  Places all;
+  for (std::size_t r = band.first; r < band.end; ++r)
+    all.insert(all.end(), rows[r].pieces.begin(), rows[r].pieces.end());
+  const double usual = usual_size(all);
+  std::size_t end = 0;
+  for (std::size_t r = band.first; r < band.end && rows[r].base < height; ++r)
+    if (is_heading(rows[r], usual)) end = r + 1;
+  return end;
+}
+
+// Without the last lines of the paragraph above, which crosses the columns.
+Band Bands::without_last_paragraph(const std::vector<Row>& rows, Band band,
+                                   std::size_t after) const {
+  constexpr std::size_t kMostLines = 3;
+  constexpr float kLine = 1.4F;    // of the font size, from line to line
+  constexpr float kApart = 1.25F;  // times that, at least, from what stands below
+  std::size_t first = band.first;
+  while (first > after && first + 1 < band.end && first < band.first + kMostLines &&
+         rows[first].pieces.size() == 1 && rows[first - 1].pieces.size() == 1) {
+    const Piece& line = pieces_[rows[first].pieces.front()];
+    const Piece& above = pieces_[rows[first - 1].pieces.front()];
+    const float pitch = line.base - above.base;
+    if (line.size != above.size || pitch > kLine * line.size || line.end > above.end) break;
+    ++first;
+    if (rows[first].base - line.base < kApart * pitch) continue;
+    band.first = first;
+    break;
+  }
+  return band;
 }
 
 // Without the first lines of the paragraph that follows and crosses all columns.

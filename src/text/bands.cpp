@@ -248,7 +248,7 @@ std::optional<Band> Bands::band_at(const std::vector<Row>& rows, std::size_t see
   for (const Stretch& strip : free)
     if (are_beside(rows, band, strip, kTogether)) band.strips.push_back(strip);
   if (band.strips.empty()) return std::nullopt;
-  if (what == For::columns) return band;
+  if (what == For::columns) return without_last_paragraph(rows, std::move(band), after);
   // A column of a table may have a head only, far from the others.
   constexpr double kFar = 3;  // times the least strip
   band.strips.clear();

@@ -68,6 +68,10 @@ class Bands {
   // Columns without the text below them, which crosses some of them further down, or all.
   Band without_text_below(const std::vector<Row>& rows, const Band& band, double least) const;
   Band without_single_cells(const std::vector<Row>& rows, Band band) const;
+  // Whether a row stands by itself in larger letters than most.
+  bool is_heading(const Row& row, double usual) const;
+  // The row below the last heading of a band above a height; 0 without one.
+  std::size_t end_of_heading(const std::vector<Row>& rows, const Band& band, double height) const;
   // Where lines are drawn from one column of a band to the next, all of them.
   std::vector<double> cuts_of(const std::vector<Row>& rows, const Band& band) const;
 
@@ -101,6 +105,7 @@ class Bands {
                                    const Stretch& stretch) const;
   Band until_paragraph(const std::vector<Row>& rows, Band band) const;
   Band without_next_paragraph(const std::vector<Row>& rows, Band band) const;
+  Band without_last_paragraph(const std::vector<Row>& rows, Band band, std::size_t after) const;
   Band until_crossed(const std::vector<Row>& rows, const Band& band, double least) const;
   std::vector<Stretch> mostly_free(const std::vector<Row>& rows, const Band& band,
                                    std::size_t heads, double height, double least) const;

@@ -41,7 +41,6 @@ class Ordering {
                  bool is_table, int depth);
   void put_columns(const std::vector<Row>& rows, const Band& band, int depth);
   void put_rows(const std::vector<Row>& rows, const Band& band);
-  bool is_heading(const Row& row, double usual) const;
   void put_table(const std::vector<Row>& rows, const Band& band);
   void begin_row(std::size_t columns);
   void put_cells(const Row& row, const Band& band);
@@ -144,7 +143,7 @@ void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
   const double usual = bands_.usual_size(all);
   bool is_open = false;  // a row that the next one may belong to
   for (std::size_t r = band.first; r < band.end; ++r) {
-    if (is_heading(rows[r], usual)) {
+    if (bands_.is_heading(rows[r], usual)) {
       begin_block();
       put_flow(rows[r]);
       begin_block();
@@ -155,12 +154,6 @@ void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
     is_open = true;
     put_cells(rows[r], band);
   }
-}
-
-// Whether a row of a table stands by itself in larger letters than most.
-bool Ordering::is_heading(const Row& row, double usual) const {
-  constexpr double kLarger = 1.12;
-  return row.pieces.size() == 1 && pieces_[row.pieces.front()].size > kLarger * usual;
 }
 
 void Ordering::put_table(const std::vector<Row>& rows, const Band& band) {
@@ -376,6 +369,17 @@ void Ordering::order(Places region, int depth) {
       const Band table = bands_.without_single_cells(rows, *band);
       if (cuts.size() > 1) cuts = bands_.cuts_of(rows, *band);
       if (cuts.size() > 1) {
+        if (const std::size_t end = bands_.end_of_heading(rows, *band, cuts[1]); end > done) {
+          Places above;
+          for (std::size_t k = done; k < end; ++k)
+            above.insert(above.end(), rows[k].pieces.begin(), rows[k].pieces.end());
+          order(std::move(above), depth + 1);
+          begin_block();
+          last_.reset();
+          done = end;
+          r = done - 1;
+          continue;
+        }
         // What stands beyond the lines is no part of it.
         while (band->first < table.first && rows[band->first].base < cuts.front()) ++band->first;
         while (band->end > table.end && rows[band->end - 1].base > cuts.back()) --band->end;

@@ -171,6 +171,52 @@ TEST_CASE("lines between two tables are of none", "[text]") {
         "CTL\t1\tdevice\nFLG\t2\tready");
 }
 
+TEST_CASE("tables beside each other on the same lines are read one after the other", "[text]") {
+  std::vector<Shown> all;
+  std::string expected;
+  for (const double x : {50.0, 300.0})
+    for (int i = 0; i < 6; ++i) {
+      // Half of the lines of the second one are lines of the first, too.
+      const double y = 100 + 12.0 * i + (x > 100 && i > 2 ? 6 : 0);
+      all.push_back({x, y, x < 100 ? "beam" : "deck"});
+      all.push_back({x + 120, y, std::to_string(i)});
+      expected += (i > 0     ? "\n"
+                   : x < 100 ? ""
+                             : "\n\n") +
+                  all[all.size() - 2].text + "\t" + std::to_string(i);
+    }
+  CHECK(text(all) == expected);
+}
+
+TEST_CASE("a paragraph above a table keeps its last line, and a heading is above the table",
+          "[text]") {
+  const std::string first = "The link devices can be told to write what they do to the file of";
+  test::PdfBuilder pdf;
+  pdf.page("50 712 m 500 712 l S 50 600 m 500 600 l S 50 580 m 500 580 l S\n" +
+               drawn({{50, 80, "Minutes of the council"},
+                      {50, 100, first},
+                      {50, 112, "the office:"},
+                      {50, 140, "Items", 14},
+                      {50, 180, "1"},
+                      {90, 180, "The boat leaks and"},
+                      {90, 192, "cannot be mended."},
+                      {400, 180, "Ardeck"},
+                      {50, 214, "2"},
+                      {90, 214, "Nothing else."},
+                      {400, 214, "Venn"}}),
+           kFonts);
+  CHECK(lumvet::PageWords::of(open(pdf.finish())->page(0).value())->text() ==
+        "Minutes of the council\n\n" + first +
+            "\nthe office:\n\nItems\n\n"
+            "1\tThe boat leaks and cannot be mended.\tArdeck\n2\tNothing else.\tVenn");
+  CHECK(text({{50, 100, first},
+              {50, 112, "the office:"},
+              {50, 140, "SET LINK"},
+              {250, 140, "begin"},
+              {50, 152, "SET NOLINK"},
+              {250, 152, "end"}}) == first + "\nthe office:\n\nSET LINK\tbegin\nSET NOLINK\tend");
+}
+
 TEST_CASE("lines above and below a table are not of it", "[text]") {
   CHECK(text({{50, 100, "What the ferry costs:"},
               {50, 112, "valid now"},
