@@ -133,6 +133,35 @@ std::vector<Row> Bands::rows_of(Places region) const {
   return rows;
 }
 
+Row Bands::row_in_steps(const std::vector<Row>& rows, std::size_t& row, std::size_t end) const {
+  constexpr float kClose = 0.8F;  // of the font size, from one base to the next
+  constexpr std::size_t kMost = 4;
+  const std::size_t first = row;
+  const auto follows = [&](const Row& upper, const Row& lower) {
+    for (const std::size_t a : upper.pieces)
+      for (const std::size_t b : lower.pieces)
+        if (grid_at_[a] >= 0 || grid_at_[b] >= 0 ||
+            lower.base - upper.base > kClose * std::min(pieces_[a].size, pieces_[b].size) ||
+            (pieces_[a].begin < pieces_[b].end && pieces_[b].begin < pieces_[a].end))
+          return false;
+    return true;
+  };
+  while (row + 1 < end && row + 1 - first < kMost && follows(rows[row], rows[row + 1])) ++row;
+  if (row == first) return rows[first];
+  Row all{{}, rows[row].base, rows[first].top, rows[row].bottom};
+  Taken taken;
+  for (std::size_t r = first; r <= row; ++r)
+    for (const std::size_t at : rows[r].pieces) taken.add(taken_by(at));
+  std::vector<Stretch> parts = taken.stretches();
+  if (from_right_) std::reverse(parts.begin(), parts.end());
+  for (const Stretch& part : parts)
+    for (std::size_t r = first; r <= row; ++r)
+      for (const std::size_t at : rows[r].pieces)
+        if (pieces_[at].begin >= part.begin && pieces_[at].end <= part.end)
+          all.pieces.push_back(at);
+  return all;
+}
+
 bool Bands::are_beside(const std::vector<Row>& rows, const Band& band, const Stretch& strip,
                        std::size_t together) const {
   constexpr float kSlack = 0.01F;   // points

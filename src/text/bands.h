@@ -51,6 +51,10 @@ class Bands {
 
   // From top to bottom; each from left to right.
   std::vector<Row> rows_of(Places region) const;
+  // A row with those that follow it so closely that they stand beside it, a little higher or lower:
+  // a name in the middle of its lines, a sign between the parts of a fraction. Each part is read
+  // down. `row` becomes the last of them, which is before `end`.
+  Row row_in_steps(const std::vector<Row>& rows, std::size_t& row, std::size_t end) const;
   // The font size that most letters of a region have.
   double usual_size(const Places& region) const;
 

@@ -342,8 +342,11 @@ void Ordering::order(Places region, int depth) {
   std::size_t done = 0;
   const auto put_until = [&](std::size_t end) {
     pitch_ = pitch;
-    for (; done < end; ++done)
-      if (put_grids(rows[done])) put_flow(rows[done]);
+    while (done < end) {
+      Row row = bands_.row_in_steps(rows, done, end);
+      ++done;
+      if (put_grids(row)) put_flow(row);
+    }
   };
   for (std::size_t r = 0; r < rows.size() && goes_on() && depth <= kDeepest; ++r) {
     std::optional<Band> band = columns_at(rows, r, done, least);

@@ -173,6 +173,17 @@ TEST_CASE("what is written from right to left is read so, columns and numbers to
   CHECK(text({{68, 100, "A", 10, "U"}, {62, 100, "B", 10, "U"}, {56, 100, "C", 10, "U"}}) == "אבג");
 }
 
+TEST_CASE("what stands beside lines, a little higher or lower, is read with them", "[text]") {
+  CHECK(text({{50, 100, "The commands of the valley"},
+              {60, 136, "remarks"},
+              {150, 130, "The boat has no engine"},
+              {150, 142, "and must be towed"},
+              {50, 180, "Nothing else."}}) ==
+        "The commands of the valley\n\nremarks\tThe boat has no engine and must be towed\n\n"
+        "Nothing else.");
+  CHECK(text({{100, 93, "a + b"}, {60, 100, "y ="}, {106, 107, "2c"}}) == "y = a + b 2c");
+}
+
 TEST_CASE("letters shown twice to look bold are there once", "[text]") {
   CHECK(text({{50, 100, "Bold"}, {50.4, 100, "Bold"}}) == "Bold");
   CHECK(text({{50, 100, "aaaa"}}) == "aaaa");
