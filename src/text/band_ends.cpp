@@ -5,6 +5,7 @@
 #include <array>
 #include <limits>
 
+#include "base/allowance.h"
 #include "text/bands.h"
 
 namespace lumvet::text {
@@ -64,6 +65,7 @@ Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) co
   constexpr float kTables = 0.9F;   // the same where rows were drawn on either side
   Band parted{band.first, band.end, {}};
   for (const Stretch& strip : band.strips) {
+    if (!goes_on()) break;
     const auto [left, right] = sides_of(rows, pieces_, band.first, band.end, strip);
     const std::size_t first = std::max(left.first_row, right.first_row);
     const std::size_t last = std::min(left.last_row, right.last_row);
@@ -177,10 +179,12 @@ bool Bands::begin_anew(const std::vector<Row>& rows, std::size_t row) const {
   constexpr float kLarger = 1.12F;  // times that
   constexpr float kBeside = 0.5F;
   constexpr std::size_t kFewest = 2;
+  constexpr std::size_t kMost = 32;     // pieces of a row with headings
   constexpr std::size_t kShortest = 3;  // letters of a heading
   float size = 0;
   for (const std::size_t at : rows[row - 1].pieces) size = std::max(size, pieces_[at].size);
-  if (rows[row].top - rows[row - 1].bottom < kGap * size) return false;
+  if (rows[row].top - rows[row - 1].bottom < kGap * size || rows[row].pieces.size() > kMost)
+    return false;
   std::size_t headings = 0;
   for (std::size_t r = row; r < rows.size() && rows[r].top < rows[row].top + kBeside * size; ++r)
     for (const std::size_t at : rows[r].pieces) {

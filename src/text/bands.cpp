@@ -133,20 +133,29 @@ std::vector<Row> Bands::rows_of(Places region) const {
   return rows;
 }
 
-Row Bands::row_in_steps(const std::vector<Row>& rows, std::size_t& row, std::size_t end) const {
+// Whether a row stands beside the one above it: nearer than a line, with nothing above each other.
+bool Bands::stands_beside(const Row& upper, const Row& lower) const {
   constexpr float kClose = 0.8F;  // of the font size, from one base to the next
+  const auto is_close = [&](std::size_t at) {
+    return grid_at_[at] < 0 && lower.base - upper.base <= kClose * pieces_[at].size;
+  };
+  const auto are_close = [&](const Row& row) {
+    return std::all_of(row.pieces.begin(), row.pieces.end(), is_close);
+  };
+  if (!are_close(upper) || !are_close(lower)) return false;
+  // Pieces of a row are sorted, and lie side by side.
+  auto below = lower.pieces.begin();
+  for (const std::size_t at : upper.pieces) {
+    while (below != lower.pieces.end() && pieces_[*below].end <= pieces_[at].begin) ++below;
+    if (below != lower.pieces.end() && pieces_[*below].begin < pieces_[at].end) return false;
+  }
+  return true;
+}
+
+Row Bands::row_in_steps(const std::vector<Row>& rows, std::size_t& row, std::size_t end) const {
   constexpr std::size_t kMost = 4;
   const std::size_t first = row;
-  const auto follows = [&](const Row& upper, const Row& lower) {
-    for (const std::size_t a : upper.pieces)
-      for (const std::size_t b : lower.pieces)
-        if (grid_at_[a] >= 0 || grid_at_[b] >= 0 ||
-            lower.base - upper.base > kClose * std::min(pieces_[a].size, pieces_[b].size) ||
-            (pieces_[a].begin < pieces_[b].end && pieces_[b].begin < pieces_[a].end))
-          return false;
-    return true;
-  };
-  while (row + 1 < end && row + 1 - first < kMost && follows(rows[row], rows[row + 1])) ++row;
+  while (row + 1 < end && row + 1 - first < kMost && stands_beside(rows[row], rows[row + 1])) ++row;
   if (row == first) return rows[first];
   Row all{{}, rows[row].base, rows[first].top, rows[row].bottom};
   Taken taken;

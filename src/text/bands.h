@@ -103,6 +103,7 @@ class Bands {
   bool has_several(const Row& row, const std::vector<Stretch>& strips) const;
   bool is_line_of_cell(const std::vector<Row>& rows, std::size_t row,
                        const std::vector<Stretch>& strips) const;
+  bool stands_beside(const Row& upper, const Row& lower) const;
   bool has_text_below(const std::vector<Row>& rows, std::size_t row, const Piece& heading) const;
   bool begin_anew(const std::vector<Row>& rows, std::size_t row) const;
   std::vector<double> lines_across(const std::vector<Row>& rows, const Band& band,
