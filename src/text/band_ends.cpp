@@ -58,12 +58,14 @@ std::array<Side, 2> sides_of(const std::vector<Row>& rows, const std::vector<Pie
 // Only the rows that both sides have are looked at. What was drawn after both, below the first of
 // them, is no more of the band.
 Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) const {
+  constexpr std::size_t kMostStrips = 64;
   constexpr std::size_t kFewest = 2;  // lines on either side
   constexpr std::size_t kFewestOnOne = 3;
   constexpr float kSame = 0.06F;    // of the font size, between the bases of one line
   constexpr float kColumns = 0.5F;  // of the lines, shared by columns of a table
   constexpr float kTables = 0.9F;   // the same where rows were drawn on either side
   Band parted{band.first, band.end, {}};
+  if (band.strips.size() > kMostStrips) return parted;
   for (const Stretch& strip : band.strips) {
     if (!goes_on()) break;
     const auto [left, right] = sides_of(rows, pieces_, band.first, band.end, strip);

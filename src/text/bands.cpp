@@ -161,13 +161,18 @@ Row Bands::row_in_steps(const std::vector<Row>& rows, std::size_t& row, std::siz
   Taken taken;
   for (std::size_t r = first; r <= row; ++r)
     for (const std::size_t at : rows[r].pieces) taken.add(taken_by(at));
-  std::vector<Stretch> parts = taken.stretches();
-  if (from_right_) std::reverse(parts.begin(), parts.end());
-  for (const Stretch& part : parts)
-    for (std::size_t r = first; r <= row; ++r)
-      for (const std::size_t at : rows[r].pieces)
-        if (pieces_[at].begin >= part.begin && pieces_[at].end <= part.end)
-          all.pieces.push_back(at);
+  const std::vector<Stretch>& parts = taken.stretches();
+  const auto part_of = [&](std::size_t at) {
+    const auto part =
+        std::upper_bound(parts.begin(), parts.end(), pieces_[at].begin,
+                         [](float begin, const Stretch& stretch) { return begin < stretch.begin; });
+    return from_right_ ? parts.end() - part : part - parts.begin();
+  };
+  for (std::size_t r = first; r <= row; ++r)
+    all.pieces.insert(all.pieces.end(), rows[r].pieces.begin(), rows[r].pieces.end());
+  std::stable_sort(all.pieces.begin(), all.pieces.end(), [&](std::size_t one, std::size_t other) {
+    return part_of(one) < part_of(other);
+  });
   return all;
 }
 
