@@ -161,7 +161,7 @@ target_link_libraries(lumvet-core PRIVATE PkgConfig::libdeflate ZLIB::ZLIB OpenS
 
 lumvet_component(page fonts draw appearance content text compose annotate forms exchange redact compare)
 lumvet_loops(page color images raster render)
-set(page_packages Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::openjpeg
+set(page_packages Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG ZLIB::ZLIB PkgConfig::libdeflate PkgConfig::openjpeg
     PkgConfig::jbig2dec PkgConfig::lcms2 PkgConfig::tiff PkgConfig::webp PkgConfig::harfbuzz ICU::i18n ICU::uc
     PkgConfig::cmark hyphen pugixml::pugixml $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)
 target_link_libraries(lumvet-page PUBLIC lumvet::core PRIVATE ${page_packages})

@@ -2,6 +2,7 @@
 #include "raster/pixel_formats.h"
 
 #include <algorithm>
+#include <array>
 #include <bit>
 #include <cstring>
 
@@ -45,6 +46,21 @@ bool is_white(unsigned gray, Halftone halftone, int x, int y) {
   return gray * 64 > (kDots[y & 7][x & 7] * 255u + 127u);
 }
 
+// Four pixels by words, when all of them are opaque and words have their lowest byte first.
+bool four_to_rgb(const std::uint8_t* rgba, std::uint8_t* out) {
+  constexpr std::uint32_t kOpaque = 0xFF000000;
+  std::array<std::uint32_t, 4> p{};
+  std::memcpy(p.data(), rgba, sizeof p);
+  if (std::endian::native != std::endian::little ||
+      (p[0] & p[1] & p[2] & p[3] & kOpaque) != kOpaque)
+    return false;
+  const std::array<std::uint32_t, 3> packed = {(p[0] & ~kOpaque) | p[1] << 24,
+                                               (p[1] >> 8 & 0xFFFF) | p[2] << 16,
+                                               (p[2] >> 16 & 0xFF) | p[3] << 8};
+  std::memcpy(out, packed.data(), sizeof packed);
+  return true;
+}
+
 void to_bits(const std::uint8_t* rgba, int count, Halftone halftone, int x, int y,
              std::uint8_t* out) {
   for (int first = 0; first < count; first += 8, ++out) {
@@ -69,10 +85,17 @@ void from_rgba(const std::uint8_t* rgba, int count, PixelFormat format, Halftone
       return;
     case PixelFormat::rgb:
     case PixelFormat::bgr:
-      for (; rgba != end; rgba += 4, out += 3) {
+      while (rgba != end) {
+        if (red == 0 && end - rgba >= 16 && four_to_rgb(rgba, out)) {
+          rgba += 16;
+          out += 12;
+          continue;
+        }
         out[red] = static_cast<std::uint8_t>(on_white(rgba[0], rgba[3]));
         out[1] = static_cast<std::uint8_t>(on_white(rgba[1], rgba[3]));
         out[2 - red] = static_cast<std::uint8_t>(on_white(rgba[2], rgba[3]));
+        rgba += 4;
+        out += 3;
       }
       return;
     case PixelFormat::gray:

@@ -1,49 +1,22 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "raster/png_rows.h"
 
+#include <libdeflate.h>
 #include <zlib.h>
 
 #include <algorithm>
 #include <array>
-#include <cstdlib>
 #include <cstring>
 #include <new>
 
 #include "base/parallel.h"
+#include "raster/png_filters.h"
 
 namespace lumvet::raster {
 namespace {
 
 constexpr std::size_t kWindow = 32768;  // bytes that a deflater looks back
 constexpr std::size_t kSliceBytes = 1 << 19;
-
-// Of a byte as a signed difference.
-inline unsigned size_of(std::uint8_t value) { return value < 128 ? value : 256u - value; }
-
-inline std::uint8_t paeth(int left, int above, int corner) {
-  const int to_left = std::abs(above - corner);
-  const int to_above = std::abs(left - corner);
-  const int to_corner = std::abs(left + above - 2 * corner);
-  const bool takes_left = to_left <= to_above && to_left <= to_corner;
-  return static_cast<std::uint8_t>(takes_left ? left : to_above <= to_corner ? above : corner);
-}
-
-// A row by a filter: the kinds of 9.2 in order. Returns how large the differences are in all.
-template <typename Predict>
-std::size_t filtered(const std::uint8_t* row, const std::uint8_t* above, std::size_t bytes,
-                     std::size_t pixel, std::uint8_t* out, const Predict& predict) {
-  unsigned sum = 0;
-  for (std::size_t i = 0; i < std::min(pixel, bytes); ++i) {
-    out[i] = static_cast<std::uint8_t>(row[i] - predict(0, above[i], 0));
-    sum += size_of(out[i]);
-  }
-  for (std::size_t i = pixel; i < bytes; ++i) {
-    out[i] =
-        static_cast<std::uint8_t>(row[i] - predict(row[i - pixel], above[i], above[i - pixel]));
-    sum += size_of(out[i]);
-  }
-  return sum;
-}
 
 }  // namespace
 
@@ -98,38 +71,34 @@ Status PngRows::deflate_kept(bool is_last) {
 
 // Of the kinds of filters the one whose differences are smallest in all (12.8).
 void PngRows::filter(Slice& slice) const {
+  constexpr std::uint8_t kUp = 2;
   const std::size_t line = 1 + row_bytes_;
   slice.filtered.resize(slice.count * line);
-  std::array<Bytes, 4> tried;
-  for (Bytes& one : tried) one.resize(row_bytes_);
+  Bytes tried(row_bytes_);
   for (std::size_t i = 0; i < slice.count; ++i) {
     const std::uint8_t* above = kept_.data() + (slice.first + i) * row_bytes_;
     const std::uint8_t* row = above + row_bytes_;
     std::uint8_t* out = slice.filtered.data() + i * line;
-    std::size_t best = 0;
-    if (pixel_bytes_ > 0) {
-      std::size_t least = 0;
-      for (std::size_t k = 0; k < row_bytes_; ++k) least += size_of(row[k]);
-      const auto attempt = [&](std::size_t kind, const auto& predict) {
-        const std::size_t size =
-            filtered(row, above, row_bytes_, pixel_bytes_, tried[kind - 1].data(), predict);
-        if (size >= least) return;
-        least = size;
-        best = kind;
-      };
-      attempt(1, [](int left, int, int) { return left; });
-      attempt(2, [](int, int up, int) { return up; });
-      attempt(3, [](int left, int up, int) { return (left + up) / 2; });
-      attempt(4, paeth);
+    // As much of a page, where nothing is left of the row, and zeros are there already.
+    if (pixel_bytes_ > 0 && std::memcmp(row, above, row_bytes_) == 0) {
+      out[0] = kUp;
+      continue;
     }
-    out[0] = static_cast<std::uint8_t>(best);
-    std::memcpy(out + 1, best == 0 ? row : tried[best - 1].data(), row_bytes_);
+    out[0] = 0;
+    std::memcpy(out + 1, row, row_bytes_);
+    std::size_t least = pixel_bytes_ > 0 ? png_differences(row, row_bytes_) : 0;
+    for (std::size_t k = 0; k < kPngFilters.size() && pixel_bytes_ > 0; ++k) {
+      const std::size_t size = kPngFilters[k](row, above, row_bytes_, pixel_bytes_, tried.data());
+      if (size >= least) continue;
+      least = size;
+      out[0] = static_cast<std::uint8_t>(k + 1);
+      std::memcpy(out + 1, tried.data(), row_bytes_);
+    }
   }
 }
 
 void PngRows::deflate(Slice& slice, ByteView before, bool is_last) {
-  slice.check =
-      static_cast<std::uint32_t>(adler32_z(1, slice.filtered.data(), slice.filtered.size()));
+  slice.check = libdeflate_adler32(1, slice.filtered.data(), slice.filtered.size());
   z_stream stream{};
   // Beyond this twice the time saves a tenth of a page, and makes line drawings larger.
   constexpr int kLevel = 2;

@@ -11,7 +11,7 @@ using namespace lumvet;
 
 namespace {
 
-// Areas of one color, slopes and noise, so that every filter has its rows.
+// Areas of one color, slopes, noise and rows that are alike, so that every filter has its rows.
 Bytes picture(std::size_t row_bytes, std::size_t rows) {
   std::mt19937 random(5);
   Bytes bytes(row_bytes * rows);
