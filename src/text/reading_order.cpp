@@ -189,14 +189,18 @@ bool Ordering::are_lines_of_cells(const std::vector<Row>& rows, const Band& part
   const std::size_t count = part.end - part.first;
   constexpr std::size_t kManyRows = 5;
   if (count == 1 || parts > 3 || (parts == 3 && count < kManyRows)) return true;
-  std::size_t filled = 0;  // cells, in rows that begin in the first column
+  std::size_t filled = 0;  // cells, in rows that begin in the first column or were drawn at once
   std::size_t rows_of_cells = 0;
   for (std::size_t r = part.first; r < part.end; ++r) {
     std::vector<bool> columns(part.strips.size() + 1);
-    for (const std::size_t at : rows[r].pieces)
-      columns[bands_.column_of(pieces_[at], part.strips)] = true;
+    bool is_at_once = true;
+    for (std::size_t i = 0; i < rows[r].pieces.size(); ++i) {
+      const Piece& piece = pieces_[rows[r].pieces[i]];
+      columns[bands_.column_of(piece, part.strips)] = true;
+      is_at_once = is_at_once && piece.drawn == pieces_[rows[r].pieces.front()].drawn + i;
+    }
     const auto here = static_cast<std::size_t>(std::count(columns.begin(), columns.end(), true));
-    if (here < 2 || !columns.front()) continue;
+    if (here < 2 || !(columns.front() || is_at_once)) continue;
     ++rows_of_cells;
     filled += here;
   }
@@ -352,8 +356,8 @@ void Ordering::order(Places region, int depth) {
     std::optional<Band> band = columns_at(rows, r, done, least);
     std::vector<double> cuts = band ? bands_.cuts_of(rows, *band) : std::vector<double>();
     bool has_columns = band && (bands_.has_grid(rows, *band) ||
-                                (cuts.size() > 1 ? !are_rows_of_cells(*band, cuts.size())
-                                                 : bands_.are_columns(rows, *band)));
+                                ((cuts.size() <= 1 || !are_rows_of_cells(*band, cuts.size())) &&
+                                 bands_.are_columns(rows, *band)));
     if (band && !has_columns && cuts.size() <= 1) {
       Band parted = bands_.parted_by_drawing(rows, *band);
       has_columns = !parted.strips.empty();
@@ -387,7 +391,7 @@ void Ordering::order(Places region, int depth) {
         while (band->first < table.first && rows[band->first].base < cuts.front()) ++band->first;
         while (band->end > table.end && rows[band->end - 1].base > cuts.back()) --band->end;
         put_until(band->first);
-        put_parts(rows, *band, cuts, are_rows_of_cells(*band, cuts.size()), depth);
+        put_parts(rows, *band, cuts, true, depth);
       } else {
         put_until(table.first);
         put_table(rows, table);

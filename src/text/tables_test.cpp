@@ -153,6 +153,28 @@ TEST_CASE("what stands at the ends of lines is read with them", "[text]") {
         "Bridge office\t2019\nHead of inspections\t\nWrote the manual\t\nMill\t2014\n\nEngineer");
 }
 
+TEST_CASE("rows of a table have lines between them, but for a cell that takes many of them",
+          "[text]") {
+  std::vector<Shown> all = {{50, 100, "Readings of the bridge", 14},
+                            {50, 130, "Bridge"},
+                            {250, 130, "Point"},
+                            {400, 130, "mm"}};
+  std::string lines = "45 662 400 0.5 re 45 126 400 0.5 re ";
+  std::string expected = "Readings of the bridge\n\nBridge\tPoint\tmm";
+  for (int i = 0; i < 30; ++i) {
+    const double y = 150 + 17.0 * i;
+    if (i == 0) all.push_back({50, y, "Alder Weir"});
+    all.push_back({250, y, "P " + std::to_string(i)});
+    all.push_back({400, y, std::to_string(i * 7)});
+    lines += "240 " + std::to_string(800 - y - 5) + " 200 0.5 re ";
+    expected += "\n" + std::string(i == 0 ? "Alder Weir" : "") + "\tP " + std::to_string(i) + "\t" +
+                std::to_string(i * 7);
+  }
+  PdfBuilder pdf;
+  pdf.page(lines + "f\n" + drawn(all), kFonts);
+  CHECK(lumvet::PageWords::of(open(pdf.finish())->page(0).value())->text() == expected);
+}
+
 TEST_CASE("lines between two tables are of none", "[text]") {
   CHECK(text({{50, 100, "IBUF"},
               {150, 100, "16"},
@@ -191,7 +213,7 @@ TEST_CASE("tables beside each other on the same lines are read one after the oth
 TEST_CASE("a paragraph above a table keeps its last line, and a heading is above the table",
           "[text]") {
   const std::string first = "The link devices can be told to write what they do to the file of";
-  test::PdfBuilder pdf;
+  PdfBuilder pdf;
   pdf.page("50 712 m 500 712 l S 50 600 m 500 600 l S 50 580 m 500 580 l S\n" +
                drawn({{50, 80, "Minutes of the council"},
                       {50, 100, first},
