@@ -84,10 +84,10 @@ void PngRows::filter(Slice& slice) const {
       out[0] = kUp;
       continue;
     }
-    out[0] = 0;
     std::memcpy(out + 1, row, row_bytes_);
-    std::size_t least = pixel_bytes_ > 0 ? png_differences(row, row_bytes_) : 0;
-    for (std::size_t k = 0; k < kPngFilters.size() && pixel_bytes_ > 0; ++k) {
+    if (pixel_bytes_ == 0) continue;
+    std::size_t least = png_differences(row, row_bytes_);
+    for (std::size_t k = 0; k < kPngFilters.size(); ++k) {
       const std::size_t size = kPngFilters[k](row, above, row_bytes_, pixel_bytes_, tried.data());
       if (size >= least) continue;
       least = size;
