@@ -99,8 +99,7 @@ Band Bands::parted_by_drawing(const std::vector<Row>& rows, const Band& band) co
 }
 
 bool Bands::is_heading(const Row& row, double usual) const {
-  constexpr double kLarger = 1.12;
-  return row.pieces.size() == 1 && pieces_[row.pieces.front()].size > kLarger * usual;
+  return row.pieces.size() == 1 && pieces_[row.pieces.front()].size > kHeading * usual;
 }
 
 std::size_t Bands::end_of_heading(const std::vector<Row>& rows, const Band& band,
@@ -177,8 +176,7 @@ bool Bands::has_text_below(const std::vector<Row>& rows, std::size_t row,
 // Whether headings stand beside each other below a gap, each over a text, as where the next
 // articles of a newspaper begin.
 bool Bands::begin_anew(const std::vector<Row>& rows, std::size_t row) const {
-  constexpr float kGap = 1.2F;      // of the font size above
-  constexpr float kLarger = 1.12F;  // times that
+  constexpr float kGap = 1.2F;  // of the font size above
   constexpr float kBeside = 0.5F;
   constexpr std::size_t kFewest = 2;
   constexpr std::size_t kMost = 32;     // pieces of a row with headings
@@ -190,7 +188,7 @@ bool Bands::begin_anew(const std::vector<Row>& rows, std::size_t row) const {
   std::size_t headings = 0;
   for (std::size_t r = row; r < rows.size() && rows[r].top < rows[row].top + kBeside * size; ++r)
     for (const std::size_t at : rows[r].pieces) {
-      if (pieces_[at].size < kLarger * size || pieces_[at].letter_count < kShortest ||
+      if (pieces_[at].size < kHeading * size || pieces_[at].letter_count < kShortest ||
           !has_text_below(rows, r, pieces_[at]))
         return false;
       ++headings;
@@ -207,13 +205,12 @@ bool Bands::has_several(const Row& row, const std::vector<Stretch>& strips) cons
   });
 }
 
-// Whether the row above goes on with a further cell behind what stands in this one, or is so close
-// that both are lines of one row, whose cells stand in its middle.
+// Whether the row above goes on with a further cell behind what stands in this one, or stands
+// beside it, as cells do that are in the middle of their row.
 bool Bands::is_line_of_cell(const std::vector<Row>& rows, std::size_t row,
                             const std::vector<Stretch>& strips) const {
-  constexpr float kClose = 0.85F;  // of the font size
   const Piece& line = pieces_[rows[row].pieces.front()];
-  if (rows[row].base - rows[row - 1].base < kClose * line.size) return true;
+  if (stands_beside(rows[row - 1], rows[row])) return true;
   const std::size_t column = column_of(line, strips);
   return std::any_of(rows[row - 1].pieces.begin(), rows[row - 1].pieces.end(), [&](std::size_t at) {
     return pieces_[at].drawn > line.drawn && column_of(pieces_[at], strips) > column;

@@ -32,12 +32,6 @@ class Taken {
   std::vector<Stretch> stretches_;  // sorted, apart from each other
 };
 
-struct DrawnPlace {
-  std::size_t drawn;
-  std::size_t row;
-  std::size_t column;
-};
-
 // Whether pieces, in the order in which they were drawn, go down cells of a few lines that stand
 // beside each other, as the fields of a form do. One column may go on below, without any beside it.
 bool are_cells(const std::vector<DrawnPlace>& places) {
@@ -340,28 +334,30 @@ std::vector<Stretch> Bands::mostly_free(const std::vector<Row>& rows, const Band
                    rows[band.end - 1].bottom, For::table);
 }
 
+std::vector<DrawnPlace> Bands::drawn_places(const std::vector<Row>& rows, const Band& band) const {
+  std::vector<DrawnPlace> places;
+  for (std::size_t r = band.first; r < band.end; ++r)
+    for (const std::size_t at : rows[r].pieces)
+      places.push_back({at, pieces_[at].drawn, r, column_of(pieces_[at], band.strips)});
+  std::sort(places.begin(), places.end(),
+            [](const DrawnPlace& a, const DrawnPlace& b) { return a.drawn < b.drawn; });
+  return places;
+}
+
 // Whether a band is read column by column. Lines that fill their columns are prose. Otherwise it is
 // told by how it was drawn: down a column, or along a row, or cell by cell of some lines.
 bool Bands::are_columns(const std::vector<Row>& rows, const Band& band) const {
-  std::vector<DrawnPlace> places;
+  const std::vector<DrawnPlace> places = drawn_places(rows, band);
   std::vector<float> widths(band.strips.size() + 1);
-  for (std::size_t r = band.first; r < band.end; ++r)
-    for (const std::size_t at : rows[r].pieces) {
-      const std::size_t column = column_of(pieces_[at], band.strips);
-      places.push_back({pieces_[at].drawn, r, column});
-      widths[column] = std::max(widths[column], pieces_[at].width());
-    }
+  for (const DrawnPlace& place : places)
+    widths[place.column] = std::max(widths[place.column], pieces_[place.piece].width());
   constexpr double kFull = 0.7;  // of its column
-  std::size_t full = 0;
-  for (std::size_t r = band.first; r < band.end; ++r)
-    for (const std::size_t at : rows[r].pieces)
-      full += pieces_[at].letter_count >= kLongLine &&
-                      pieces_[at].width() > kFull * widths[column_of(pieces_[at], band.strips)]
-                  ? 1
-                  : 0;
-  if (2 * full > places.size()) return true;
-  std::sort(places.begin(), places.end(),
-            [](const DrawnPlace& a, const DrawnPlace& b) { return a.drawn < b.drawn; });
+  const auto is_full = [&](const DrawnPlace& place) {
+    const Piece& piece = pieces_[place.piece];
+    return piece.letter_count >= kLongLine && piece.width() > kFull * widths[place.column];
+  };
+  const auto full = std::count_if(places.begin(), places.end(), is_full);
+  if (2 * static_cast<std::size_t>(full) > places.size()) return true;
   std::size_t down = 0;
   std::size_t across = 0;
   std::size_t aside = 0;  // pieces in other columns than the first

@@ -28,6 +28,17 @@ struct Stretch {
   float end = 0;
 };
 
+// A piece of a band, where it stands in the order in which they were drawn.
+struct DrawnPlace {
+  std::size_t piece;
+  std::size_t drawn;
+  std::size_t row;
+  std::size_t column;
+};
+
+// Headings are so many times as large as the text around them.
+constexpr float kHeading = 1.12F;
+
 // Rows that have strips in common.
 struct Band {
   std::size_t first = 0;
@@ -64,6 +75,8 @@ class Bands {
   enum class For { columns, table };
   std::optional<Band> band_at(const std::vector<Row>& rows, std::size_t seed, std::size_t after,
                               double least, For what) const;
+  // The pieces of a band in the order in which they were drawn.
+  std::vector<DrawnPlace> drawn_places(const std::vector<Row>& rows, const Band& band) const;
   // Whether a band is read column by column.
   bool are_columns(const std::vector<Row>& rows, const Band& band) const;
   // The same with those strips only that part what was drawn apart, on other lines: a table from

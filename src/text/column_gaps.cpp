@@ -8,7 +8,7 @@
 #include <unicode/uchar.h>
 
 #include "base/allowance.h"
-#include "objects/text_string.h"
+#include "text/wide_characters.h"
 
 namespace lumvet::text {
 namespace {
@@ -37,9 +37,7 @@ struct Gap {
 };
 
 bool is_letter(std::string_view characters) {
-  std::size_t at = 0;
-  return !characters.empty() &&
-         u_isalnum(static_cast<UChar32>(objects::next_code_point(characters, at))) != 0;
+  return u_isalnum(static_cast<UChar32>(first_of(characters))) != 0;
 }
 
 // From which width on a gap of a piece is more than a blank: letters of one width have wide ones.

@@ -7,12 +7,12 @@
 #include <optional>
 
 #include "base/allowance.h"
-#include "objects/text_string.h"
 #include "text/accents.h"
 #include "text/bends.h"
 #include "text/bidirectional.h"
 #include "text/sight.h"
 #include "text/stacks.h"
+#include "text/wide_characters.h"
 
 namespace lumvet::text {
 namespace {
@@ -43,6 +43,8 @@ bool is_surely_no_accent(const Letter& letter) {
          letter.characters[0] != '~';
 }
 
+Point unit_of(Point way) { return way * (1 / std::hypot(way.x, way.y)); }
+
 class Sorting {
  public:
   Sorting(const content::SceneData& scene, const WordOptions& options)
@@ -71,6 +73,7 @@ class Sorting {
 
   std::optional<Frame> frame_of(std::uint32_t run) const;
   std::optional<Frame> frame_in_stack(std::uint32_t run) const;
+  void add_in(const std::optional<Frame>& frame, std::uint32_t run);
   void add_letters(std::uint32_t run, const Frame& frame, Direction& direction);
   void widen(const Letter& glyph, int replacing, Direction& direction) const;
   bool reaches(const Letter& letter, const Direction& direction) const;
@@ -136,11 +139,14 @@ std::optional<Sorting::Frame> Sorting::frame_of(std::uint32_t run) const {
   return frame;
 }
 
-void Sorting::add_run(std::uint32_t run) {
-  const std::optional<Frame> frame = frame_of(run);
-  if (!frame) return;
-  const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
-  add_letters(run, *frame, direction_along(line));
+void Sorting::add_run(std::uint32_t run) { add_in(frame_of(run), run); }
+
+void Sorting::add_stack(std::uint32_t first, std::uint32_t end) {
+  for (std::uint32_t run = first; run < end; ++run) add_in(frame_in_stack(run), run);
+}
+
+void Sorting::add_in(const std::optional<Frame>& frame, std::uint32_t run) {
+  if (frame) add_letters(run, *frame, direction_along(unit_of(frame->line)));
 }
 
 // The letters are put onto a straight line, and where they are is kept beside.
@@ -150,7 +156,7 @@ void Sorting::add_bend(std::uint32_t first, std::uint32_t end) {
   for (std::uint32_t run = first; run < end; ++run) {
     const std::optional<Frame> frame = frame_of(run);
     if (!frame) continue;
-    const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
+    const Point line = unit_of(frame->line);
     Direction own{line, {-line.y, line.x}};
     add_letters(run, *frame, own);
     straighten(own, bent);
@@ -172,15 +178,6 @@ std::optional<Sorting::Frame> Sorting::frame_in_stack(std::uint32_t run) const {
   frame->line = frame->step;
   frame->is_vertical = true;
   return frame;
-}
-
-void Sorting::add_stack(std::uint32_t first, std::uint32_t end) {
-  for (std::uint32_t run = first; run < end; ++run) {
-    const std::optional<Frame> frame = frame_in_stack(run);
-    if (!frame) continue;
-    const Point line = frame->line * (1 / std::hypot(frame->line.x, frame->line.y));
-    add_letters(run, *frame, direction_along(line));
-  }
 }
 
 void Sorting::add_letters(std::uint32_t run, const Frame& frame, Direction& direction) {
@@ -306,8 +303,7 @@ bool Direction::goes_left() const {
       ++others;
       continue;
     }
-    std::size_t at = 0;
-    const bool is_left = is_right_to_left(objects::next_code_point(letter.characters, at));
+    const bool is_left = is_right_to_left(first_of(letter.characters));
     (is_left ? lefts : others) += 1;
   }
   return lefts > others;

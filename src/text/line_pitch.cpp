@@ -5,7 +5,7 @@
 
 #include <algorithm>
 
-#include "objects/text_string.h"
+#include "text/wide_characters.h"
 
 namespace lumvet::text {
 namespace {
@@ -16,8 +16,7 @@ bool goes_on_in(const Piece& below, const Piece& above, const std::vector<Letter
   const std::string_view last = letters[above.letters.back()].characters;
   const std::string_view next = letters[below.letters.front()].characters;
   if (last.size() == 1 && kEnds.find(last.front()) != std::string_view::npos) return false;
-  std::size_t at = 0;
-  return !next.empty() && u_islower(static_cast<UChar32>(objects::next_code_point(next, at))) != 0;
+  return u_islower(static_cast<UChar32>(first_of(next))) != 0;
 }
 
 }  // namespace

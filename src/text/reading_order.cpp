@@ -40,6 +40,7 @@ class Ordering {
   void put_parts(const std::vector<Row>& rows, const Band& band, const std::vector<double>& cuts,
                  bool is_table, int depth);
   void put_columns(const std::vector<Row>& rows, const Band& band, int depth);
+  void put_above(const std::vector<Row>& rows, std::size_t first, std::size_t end, int depth);
   void put_rows(const std::vector<Row>& rows, const Band& band);
   void put_table(const std::vector<Row>& rows, const Band& band);
   void begin_row(std::size_t columns);
@@ -114,32 +115,21 @@ void Ordering::put_columns(const std::vector<Row>& rows, const Band& band, int d
 // Rows of pieces become one row of the table where what was drawn goes back from the lower to
 // another cell of the upper.
 void Ordering::put_rows(const std::vector<Row>& rows, const Band& band) {
-  struct Place {
-    std::size_t piece;
-    std::size_t drawn;
-    std::size_t row;
-    std::size_t column;
-  };
-  std::vector<Place> places;
-  for (std::size_t r = band.first; r < band.end; ++r)
-    for (const std::size_t at : rows[r].pieces)
-      places.push_back({at, pieces_[at].drawn, r, bands_.column_of(pieces_[at], band.strips)});
-  std::sort(places.begin(), places.end(),
-            [](const Place& a, const Place& b) { return a.drawn < b.drawn; });
+  const std::vector<DrawnPlace> places = bands_.drawn_places(rows, band);
   constexpr std::size_t kMostLines = 12;  // of a cell that is gone back from
   const bool is_by_columns =
       std::is_sorted(places.begin(), places.end(),
-                     [](const Place& a, const Place& b) { return a.column < b.column; });
+                     [](const DrawnPlace& a, const DrawnPlace& b) { return a.column < b.column; });
   std::vector<bool> joins(rows.size());  // each row, whether it belongs to the one above
   for (std::size_t i = 1; i < places.size() && !is_by_columns; ++i) {
-    const Place& before = places[i - 1];
-    const Place& now = places[i];
+    const DrawnPlace& before = places[i - 1];
+    const DrawnPlace& now = places[i];
     if (now.column <= before.column || now.row >= before.row || before.row - now.row > kMostLines)
       continue;
     for (std::size_t r = now.row + 1; r <= before.row; ++r) joins[r] = true;
   }
   Places all;
-  for (const Place& place : places) all.push_back(place.piece);
+  for (const DrawnPlace& place : places) all.push_back(place.piece);
   const double usual = bands_.usual_size(all);
   bool is_open = false;  // a row that the next one may belong to
   for (std::size_t r = band.first; r < band.end; ++r) {
@@ -271,7 +261,6 @@ bool Ordering::has_moved(const Piece& piece, float down) const {
 // A line of a paragraph, or of the next one.
 void Ordering::put_flow(const Row& row) {
   constexpr float kMore = 1.28F;  // times the pitch of lines
-  constexpr double kOtherSize = 1.12;
   if (last_) {
     const Piece& above = pieces_[last_->pieces.front()];
     const Piece& below = pieces_[row.pieces.front()];
@@ -283,7 +272,7 @@ void Ordering::put_flow(const Row& row) {
              (pitch_ > kUsualPitch || has_moved(below, -1) || has_moved(above, 1));
     };
     if ((pitch > kUsualPitch && !may_be_more()) || row.base < last_->base ||
-        larger > kOtherSize * std::min(above.size, below.size))
+        larger > kHeading * std::min(above.size, below.size))
       begins_ = true;
   }
   lines_.push_back({{row.pieces}, {}, false, begins_});
@@ -337,6 +326,17 @@ std::optional<Band> Ordering::columns_at(const std::vector<Row>& rows, std::size
   return band;
 }
 
+// What stands above a table and its heading, with the heading, as a region of its own.
+void Ordering::put_above(const std::vector<Row>& rows, std::size_t first, std::size_t end,
+                         int depth) {
+  Places above;
+  for (std::size_t r = first; r < end; ++r)
+    above.insert(above.end(), rows[r].pieces.begin(), rows[r].pieces.end());
+  order(std::move(above), depth + 1);
+  begin_block();
+  last_.reset();
+}
+
 void Ordering::order(Places region, int depth) {
   constexpr int kDeepest = 12;
   const double least = kStrip * bands_.usual_size(region);
@@ -377,12 +377,7 @@ void Ordering::order(Places region, int depth) {
       if (cuts.size() > 1) cuts = bands_.cuts_of(rows, *band);
       if (cuts.size() > 1) {
         if (const std::size_t end = bands_.end_of_heading(rows, *band, cuts[1]); end > done) {
-          Places above;
-          for (std::size_t k = done; k < end; ++k)
-            above.insert(above.end(), rows[k].pieces.begin(), rows[k].pieces.end());
-          order(std::move(above), depth + 1);
-          begin_block();
-          last_.reset();
+          put_above(rows, done, end, depth);
           done = end;
           r = done - 1;
           continue;

@@ -138,7 +138,7 @@ class Writing {
     if (mostly_goes_left(seen)) std::reverse(parts.begin(), parts.end());
     std::vector<Item> read;
     for (const auto& [begin, end] : parts) {
-      if (&begin != &parts.front().first) read.push_back({nullptr, '\t'});
+      if (!read.empty()) read.push_back({nullptr, '\t'});
       for (const std::size_t place : order_of_reading(seen.substr(begin, end - begin)))
         read.push_back(items_[begin + place]);
     }
