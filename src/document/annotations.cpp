@@ -70,12 +70,13 @@ Kind annotation_kind(std::string_view type) {
 
 class AnnotationReader {
  public:
-  AnnotationReader(const Core& core, const Dict& dict)
-      : core_(core), store_(core.store()), dict_(dict) {
+  // Fills `mark`, which is empty.
+  AnnotationReader(const Core& core, const Dict& dict, Annotation& mark)
+      : core_(core), store_(core.store()), dict_(dict), mark_(mark) {
     for (const auto& [key, value] : dict) keys_ |= bit_of(key);
   }
 
-  Annotation read() {
+  void read() {
     mark_.type = name("Subtype");
     mark_.kind = annotation_kind(mark_.type);
     mark_.rect = rect_of(store_, entry("Rect")).value_or(Rect());
@@ -86,7 +87,6 @@ class AnnotationReader {
     read_text_looks();
     read_relations();
     read_behavior();
-    return std::move(mark_);
   }
 
  private:
@@ -246,14 +246,16 @@ class AnnotationReader {
   const Core& core_;
   const file::ObjectStore& store_;
   const Dict& dict_;
+  Annotation& mark_;
   std::uint64_t keys_ = 0;
-  Annotation mark_;
 };
 
 }  // namespace
 
 Annotation read_annotation(const Core& core, const Dict& dict) {
-  return AnnotationReader(core, dict).read();
+  Annotation annotation;
+  AnnotationReader(core, dict, annotation).read();
+  return annotation;
 }
 
 std::vector<Annotation> read_annotations(const Core& core, const Dict& page) {
@@ -269,7 +271,7 @@ std::vector<Annotation> read_annotations(const Core& core, const Dict& page) {
       continue;
     }
     if (!Attempt::follow(sizeof(Annotation))) break;
-    annotations.push_back(AnnotationReader(core, object.as_dict()).read());
+    AnnotationReader(core, object.as_dict(), annotations.emplace_back()).read();
     annotations.back().id = reference.as_reference();
   }
   return annotations;

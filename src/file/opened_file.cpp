@@ -56,9 +56,13 @@ std::uint64_t key_of(ObjectId id) { return std::uint64_t{id.number} << 16 | id.g
 
 // About the memory that an object takes, in bytes.
 std::uint64_t weight_of(const Object& object) {
-  std::uint64_t bytes = sizeof(Object) + object.as_string().size() + object.as_name().size();
-  for (const Object& item : object.as_array()) bytes += weight_of(item);
-  for (const auto& [key, item] : object.as_dict()) bytes += sizeof key + weight_of(item);
+  std::uint64_t bytes = sizeof(Object);
+  if (object.is_string()) bytes += object.as_string().size();
+  if (object.is_name()) bytes += object.as_name().size();
+  if (object.is_array())
+    for (const Object& item : object.as_array()) bytes += weight_of(item);
+  if (object.is_dict() || object.is_stream())
+    for (const auto& [key, item] : object.as_dict()) bytes += sizeof key + weight_of(item);
   return bytes;
 }
 

@@ -18,6 +18,38 @@ Error malformed(const char* what, std::size_t offset) {
   return Error(ErrorCode::malformed, what).at_offset(offset);
 }
 
+// 10^22 is the last power of ten that a double holds exactly.
+constexpr int kExactPower = 22;
+constexpr std::array<double, kExactPower + 1> kPowers = {
+    1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
+    1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
+
+// The number as nearly all are written, "-12.375", up to a byte that ends it; `end` is behind it.
+// Nothing when anything about it is unusual.
+std::optional<Number> plain_number(ByteView bytes, std::size_t at, std::size_t& end) {
+  constexpr int kMostDigits = 15;  // any number of so many is exact as a double
+  const std::size_t size = bytes.size();
+  const bool negative = at < size && bytes[at] == '-';
+  at += negative;
+  std::uint64_t digits = 0;
+  const auto read_digits = [&] {
+    const std::size_t first = at;
+    for (; at < size && is_digit(bytes[at]); ++at) digits = digits * 10 + (bytes[at] - '0');
+    return static_cast<int>(std::min<std::size_t>(at - first, kMostDigits + 1));
+  };
+  const int whole = read_digits();
+  const bool has_point = at < size && bytes[at] == '.';
+  at += has_point;
+  const int fraction = has_point ? read_digits() : 0;
+  if (whole + fraction == 0 || whole + fraction > kMostDigits) return std::nullopt;
+  if (at < size && is_regular(bytes[at])) return std::nullopt;
+  end = at;
+  const auto integer = static_cast<std::int64_t>(digits);
+  double value = static_cast<double>(digits);
+  if (fraction > 0) value /= kPowers[static_cast<std::size_t>(fraction)];
+  return Number{!has_point, negative ? -integer : integer, negative ? -value : value};
+}
+
 // Reads what is meant by a run of digits, signs and points; real files hold "--5", "4.-2" and
 // "1.2.3", which mean -5, 4 and 1.2. Nothing when it is no number.
 std::optional<Number> read_number(std::string_view text) {
@@ -48,11 +80,6 @@ std::optional<Number> read_number(std::string_view text) {
   }
   double value = 0;
   constexpr std::uint64_t kExact = std::uint64_t{1} << 53;
-  // 10^22 is the last power of ten that a double holds exactly.
-  constexpr int kExactPower = 22;
-  constexpr std::array<double, kExactPower + 1> kPowers = {
-      1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
-      1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
   if (exponent == 0) {
     value = static_cast<double>(digits);
   } else if (digits <= kExact && std::abs(exponent) <= kExactPower) {
@@ -312,7 +339,8 @@ bool Lexer::take(std::string_view bracket) {
 std::optional<Number> Lexer::next_number() {
   const std::size_t before = position_;
   skip_white();
-  std::optional<Number> number;
+  std::optional<Number> number = plain_number(bytes_, position_, position_);
+  if (number) return number;
   if (position_ < bytes_.size() && may_begin_number(static_cast<char>(bytes_[position_])))
     number = read_number(regular_bytes());
   if (!number) position_ = before;

@@ -62,6 +62,26 @@ TEST_CASE("objects are read in every form the standard allows, and written in th
   CHECK(written(*object) == expected);
 }
 
+TEST_CASE("numbers read by the short way are those of the long one", "[objects]") {
+  std::mt19937 random(5);
+  const auto digits = [&](int most) {
+    std::string text;
+    for (int i = static_cast<int>(random() % static_cast<unsigned>(most + 1)); i > 0; --i)
+      text += static_cast<char>('0' + random() % 10);
+    return text;
+  };
+  for (int i = 0; i < 20'000; ++i) {
+    const std::string whole = digits(i % 4 == 0 ? 17 : 5);
+    const std::string text = whole + (i % 2 == 0 ? "." + digits(i % 8 == 0 ? 14 : 5) : "");
+    if (text.empty() || text == ".") continue;
+    INFO(text);
+    // Two signs are read the long way.
+    CHECK(*parse("-" + text) == *parse("+-" + text));
+    CHECK(*parse(text) == *parse("+" + text));
+    CHECK(parse(text)->as_number() == std::strtod(text.c_str(), nullptr));
+  }
+}
+
 TEST_CASE("numbers and references are told apart, however they are set apart", "[objects]") {
   const auto [text, expected] = GENERATE(table<std::string, std::string>({
       {"[12 0 R]", "[12 0 R]"},
