@@ -4,6 +4,8 @@
 #include <lumvet/annotate/mark_list.h>
 #include <lumvet/forms/value_list.h>
 
+#include <filesystem>
+
 #include "console.h"
 #include "given_files.h"
 
@@ -33,6 +35,11 @@ lumvet::Result<lumvet::Exchange> read_exchange(const std::string& path, const st
 
 bool is_exchange(const std::string& path) {
   return path.ends_with(".xfdf") || path.ends_with(".fdf");
+}
+
+// From which a list names files; the current one for standard input.
+std::filesystem::path folder_of(const std::string& path) {
+  return path == "-" ? std::filesystem::path() : std::filesystem::path(path).parent_path();
 }
 
 constexpr const char* kValues = "values; let it end in .json, .csv, .xfdf or .fdf";
@@ -65,7 +72,8 @@ lumvet::Result<lumvet::Exchange> marks_from_file(const std::string& path,
                                                  const lumvet::Document& document) {
   LUMVET_TRY(const std::string text, given_file(path, "list of marks"));
   if (is_exchange(path)) return read_exchange(path, text, document);
-  LUMVET_TRY(lumvet::ReadMarks read, lumvet::read_marks(text, document));
+  LUMVET_TRY(lumvet::ReadMarks read,
+             lumvet::read_marks(text, document, {.folder = folder_of(path)}));
   return lumvet::Exchange{.marks = std::move(read.marks), .findings = std::move(read.findings)};
 }
 

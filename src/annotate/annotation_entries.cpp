@@ -126,6 +126,7 @@ Dict with_entries(Dict dict, const Annotation& mark) {
   dict.set("CreationDate", date_of(mark.created));
   dict.set("M", date_of(mark.modified));
   dict.set("RC", text_of(mark.rich_contents));
+  dict.set("Rotate", mark.rotation != 0 ? Object(std::int64_t{mark.rotation}) : Object());
   dict.set("C", numbers_of(mark.color));
   dict.set("IC", numbers_of(mark.interior_color));
   dict.set("CA", mark.opacity < 1 ? Object(mark.opacity) : Object());

@@ -7,15 +7,18 @@
 
 #include "annotate/annotation_entries.h"
 #include "annotate/flattening.h"
+#include "annotate/kept_looks.h"
 #include "annotate/marks_of_page.h"
 #include "appearance/annotation_look.h"
 #include "appearance/made_appearances.h"
 #include "assemble/equal_objects.h"
 #include "document/annotations.h"
+#include "document/appearance.h"
 #include "edit/editable_document_impl.h"
 #include "edit/file_specification.h"
 #include "edit/structure_removal.h"
 #include "edit/view_entries.h"
+#include "objects/standing.h"
 #include "objects/text_string.h"
 
 namespace lumvet {
@@ -46,6 +49,8 @@ Status check(const NewMark& mark, bool is_new) {
   if (own.kind == Kind::ink && own.strokes.empty()) return lacks("ink has strokes");
   if (own.kind == Kind::file_attachment && !mark.parts.file && (is_new || own.file.empty()))
     return lacks("a file attachment has a file");
+  if (mark.parts.form && !annotate::is_usable_form(*mark.parts.form))
+    return lacks("the look of an annotation is a form with a box");
   if (mark.parts.file) return editing::check_file_name(mark.parts.file->name);
   return Done{};
 }
@@ -72,19 +77,26 @@ class MarkWriter {
   // The dictionary with its appearance and what else it is made of.
   Result<Dict> dict_of(Dict dict, Annotation mark, const MarkParts& parts, ObjectId page) {
     Object form;
-    if (parts.look) {
+    if (parts.form) {
+      form = form_in(*parts.form);
+    } else if (parts.look) {
       if (const Status status = parts.look->status(); !status.ok()) return status.error();
-      LUMVET_TRY(const ObjectId id, looks_.write(*parts.look));
+      LUMVET_TRY(const ObjectId id, looks_.write(turned(*parts.look, mark.rotation)));
       form = Object(id);
     } else if (const auto look = appearance::look_of(mark, looks_.fonts())) {
       LUMVET_TRY(const auto written, looks_.write(*look));
       enclose(mark, written.place);
       form = Object(written.form);
     }
-    dict = annotate::with_entries(std::move(dict), mark);
-    dict.set("P", page);
     dict.set("AP", form.is_null() ? Object() : Object(Dict{{"N", form}}));
     dict.remove("AS");
+    return dict_as(std::move(dict), mark, parts, page);
+  }
+
+  // The same with the appearance that the dictionary has already.
+  Result<Dict> dict_as(Dict dict, const Annotation& mark, const MarkParts& parts, ObjectId page) {
+    dict = annotate::with_entries(std::move(dict), mark);
+    dict.set("P", page);
     if (parts.file) dict.set("FS", ledger_.add(editing::file_specification(ledger_, *parts.file)));
     if (mark.kind == Kind::link) LUMVET_RETURN_IF_ERROR(set_target(dict, mark));
     return dict;
@@ -93,6 +105,22 @@ class MarkWriter {
   Status finish() { return looks_.finish(); }
 
  private:
+  // Drawn as a person sees it, on a page that may be turned.
+  static Drawing turned(const Drawing& look, int rotation) {
+    if (rotation == 0) return look;
+    const bool is_across = rotation % 180 != 0;
+    Drawing drawing(is_across ? look.height() : look.width(),
+                    is_across ? look.width() : look.height(), Drawing::Space::upward);
+    drawing.transform(document::turned_left(rotation, drawing.width(), drawing.height()));
+    drawing.draw(look, {0, look.height()});
+    return drawing;
+  }
+
+  Object form_in(const Object& form) {
+    const auto put = [&](Stream stream) { return ledger_.add(Object(std::move(stream))); };
+    return Object(put(*objects::with_references(form, put).as_stream()));
+  }
+
   // Where a link leads, where that is stated.
   Status set_target(Dict& dict, const Annotation& mark) {
     if (mark.destination) {
@@ -178,6 +206,14 @@ Status reordered(EditableDocument& document, ObjectId id, const char* what, bool
 
 }  // namespace
 
+Result<Object> look_of(const Document& document, ObjectId annotation) {
+  return attempted([&]() -> Result<Object> {
+    LUMVET_RETURN_IF_ERROR(annotate::page_of(document, annotation));
+    const file::ObjectStore& store = store_of(document);
+    return annotate::kept_form(store, store.resolve(Object(annotation)).as_dict());
+  });
+}
+
 bool can_be_made(Kind kind) {
   switch (kind) {
     case Kind::sound:
@@ -243,7 +279,10 @@ Status change_annotation(EditableDocument& document, ObjectId id, const Annotati
     LUMVET_RETURN_IF_ERROR(check(checked, false));
     MarkStep step(impl, now, ledger);
     LUMVET_TRY(MarkStep::PageOf * page, step.page(index));
-    LUMVET_TRY(Dict dict, step.writer().dict_of(before, annotation, parts, page->id));
+    const bool keeps_look = !parts.look && !parts.form && before.contains("AP") &&
+                            annotate::looks_alike(old, annotation);
+    LUMVET_TRY(Dict dict, keeps_look ? step.writer().dict_as(before, annotation, parts, page->id)
+                                     : step.writer().dict_of(before, annotation, parts, page->id));
     ledger.set(id, std::move(dict));
     LUMVET_RETURN_IF_ERROR(step.finish());
     return std::string("changed 1 annotation");

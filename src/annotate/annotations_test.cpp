@@ -7,6 +7,8 @@
 #include <random>
 
 #include "annotate/annotation_entries.h"
+#include "lumvet/annotate/mark_list.h"
+#include "lumvet/draw/picture.h"
 #include "lumvet/render/render.h"
 #include "tests/support/catch.h"
 #include "tests/support/every_mark.h"
@@ -219,6 +221,110 @@ TEST_CASE("a drawing is the look of a mark, and a file goes with it", "[annotate
   CHECK(document.page(0)->annotations().value()[1].file == "photo.txt");
   REQUIRE(document.attachments()->size() == 1);
   CHECK(document.attachments().value()[0].name == "photo.txt");
+}
+
+TEST_CASE("marks are upright on turned pages as they are on others", "[annotate]") {
+  const auto drawn = [](const Document& document) {
+    EditableDocument edited = EditableDocument::of(document);
+    const Page page = document.page(0).value();
+    Drawing look(80, 40);
+    look.fill(box({0, 0, 30, 40}), Color::rgb(1, 0, 0));
+    std::vector<NewMark> marks{
+        {.annotation = mark_in(page, Kind::stamp, {20, 20, 80, 40}), .parts = {.look = look}},
+        {.annotation = mark_in(page, Kind::stamp, {120, 20, 120, 40})},
+        {.annotation = mark_in(page, Kind::free_text, {20, 100, 100, 30})},
+        {.annotation = mark_in(page, Kind::caret, {20, 150, 20, 20})},
+        {.annotation = mark_in(page, Kind::file_attachment, {60, 150, 20, 20})},
+        {.annotation = note_at(page, {100, 150}, "")}};
+    marks[2].annotation.contents = "Look";
+    marks[4].parts.file = NewAttachment{.name = "a"};
+    for (const auto& [from, to] : {std::pair<Point, Point>{{20, 250}, {120, 250}},
+                                   {{260, 250}, {160, 250}},
+                                   {{200, 280}, {200, 380}}}) {
+      Annotation line = mark_through(page, Kind::line, {from, to});
+      line.has_caption = true;
+      line.contents = "4 m";
+      marks.push_back({.annotation = line});
+    }
+    for (NewMark& mark : marks) mark.annotation.name = std::to_string(&mark - marks.data());
+    REQUIRE(add_annotations(edited, marks).ok());
+    const std::string list = marks_as_json(edited.now().value()).value();
+    EditableDocument again = EditableDocument::of(document);
+    std::vector<NewMark> read = read_marks(list, document).value().marks;
+    CHECK(read.size() == marks.size() - 1);  // without the file
+    read[0].parts = marks[0].parts;
+    read.push_back(marks[4]);
+    REQUIRE(add_annotations(again, read).ok());
+    CHECK(most_different(pixels(again.now()->page(0).value()),
+                         pixels(edited.now()->page(0).value())) == 0);
+    return pixels(edited.now()->page(0).value(), 144);
+  };
+  const Bytes upright = drawn(blank());
+  const int rotation = GENERATE(90, 180, 270);
+  test::PdfBuilder pdf;
+  pdf.page("",
+           (rotation == 180 ? "/MediaBox[0 0 300 400]/Rotate " : "/MediaBox[0 0 400 300]/Rotate ") +
+               std::to_string(rotation));
+  const Bytes turned = drawn(test::open(pdf.finish()).value());
+  REQUIRE(turned.size() == upright.size());
+  std::size_t differing = 0;
+  for (std::size_t i = 0; i < upright.size(); ++i)
+    differing += std::abs(upright[i] - turned[i]) > 64 ? 1 : 0;
+  CHECK(differing < upright.size() / 10'000);
+}
+
+TEST_CASE("a look stays while nothing that can be seen changes but its place", "[annotate]") {
+  EditableDocument edited = EditableDocument::of(blank());
+  const Page page = edited.now()->page(0).value();
+  Drawing look(40, 20);
+  look.fill(box({0, 0, 40, 20}), Color::rgb(1, 0, 0));
+  const ObjectId stamp =
+      add_annotation(edited, 0, mark_in(page, Kind::stamp, {100, 100, 80, 40}), {.look = look})
+          .value();
+  const ObjectId pen =
+      add_annotation(edited, 0, ink(page, {{{20, 20}, {60, 40}}}), {.look = look}).value();
+  const auto red_at = [&](int x, int y) {
+    const Raster raster = render(edited.now()->page(0).value(), {.dpi = 72}).value();
+    return raster.at(x, y).red == 255 && raster.at(x, y).green == 0;
+  };
+  const auto change = [&](ObjectId id, const auto& how) {
+    for (Annotation mark : edited.now()->page(0)->annotations().value()) {
+      if (mark.id != id) continue;
+      how(mark);
+      REQUIRE(change_annotation(edited, id, mark).ok());
+    }
+  };
+  change(stamp, [&](Annotation& mark) {
+    mark = transformed(mark, Matrix{2, 0, 0, 2, -mark.rect.left, -mark.rect.bottom});
+    mark.contents = "checked again";
+  });
+  CHECK(red_at(180, 130));
+  change(pen, [](Annotation& mark) { mark = transformed(mark, Matrix::translation(0.1, -100)); });
+  CHECK(red_at(24, 136));
+  change(pen, [](Annotation& mark) { mark.color = {0, 0, 1}; });
+  CHECK_FALSE(red_at(24, 136));
+  change(stamp, [](Annotation& mark) { mark.icon = "Final"; });
+  CHECK_FALSE(red_at(180, 130));
+}
+
+TEST_CASE("the look of a mark goes with it into another document", "[annotate]") {
+  EditableDocument edited = EditableDocument::of(blank());
+  const Page page = edited.now()->page(0).value();
+  Drawing look(40, 20);
+  look.write("SEEN", {2, 15}, {.size = 14});
+  look.draw(Picture::of_rows(Bytes(3 * 4, 99), 2, 2, Picture::Pixels::rgb).value(),
+            {20, 0, 20, 20});
+  const Annotation stamp = mark_in(page, Kind::stamp, {100, 100, 80, 40});
+  REQUIRE(add_annotation(edited, 0, stamp, {.look = look}).ok());
+  const Document first = saved_as(edited, {});
+  const Object form = look_of(first, first.page(0)->annotations()->front().id).value();
+  EditableDocument other = EditableDocument::of(blank());
+  REQUIRE(add_annotation(other, 0, stamp, {.form = form}).ok());
+  CHECK(render(saved_as(other, {}).page(0).value(), {}).value() ==
+        render(first.page(0).value(), {}).value());
+  CHECK(look_of(first, ObjectId{1, 0}).error().code() == ErrorCode::invalid_argument);
+  CHECK(add_annotation(other, 0, stamp, {.form = Object(Dict())}).error().code() ==
+        ErrorCode::invalid_argument);
 }
 
 TEST_CASE("a callout ends in what was asked for, on whichever side it was said", "[annotate]") {

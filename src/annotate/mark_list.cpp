@@ -8,6 +8,7 @@
 #include <nlohmann/json.hpp>
 
 #include "annotate/chosen_marks.h"
+#include "annotate/files_of_marks.h"
 #include "annotate/fitted_marks.h"
 #include "annotate/hex_color.h"
 #include "base/csv.h"
@@ -75,9 +76,17 @@ void put_measure(const Annotation& mark, Json& json) {
                      {"decimals", std::lround(std::log10(std::max(unit.precision, 1)))}};
 }
 
+// A mark of a kind where nothing else is said of it.
+Annotation usual_mark(const Page& page, Kind kind) {
+  Annotation mark = kind == Kind::text ? note_at(page, {}, "") : mark_in(page, kind, {});
+  mark.kind = kind;
+  return mark;
+}
+
 Json mark_json(const Page& page, const Annotation& mark,
                const std::map<ObjectId, std::string>& names) {
-  const PageArea area = shown_area(page, mark.rect);
+  const Annotation usual = usual_mark(page, mark.kind);
+  const PageArea area = mark_area(page, mark);
   Json json{{"page", page.index() + 1}, {"kind", name_of(mark.kind)}};
   const auto put = [&](const char* key, const std::string& text) {
     if (!text.empty()) json[key] = text;
@@ -115,6 +124,8 @@ Json mark_json(const Page& page, const Annotation& mark,
   if (mark.measure) put_measure(mark, json);
   put("intent", mark.intent);
   put("icon", mark.icon);
+  if (const int turn = (mark.rotation - usual.rotation + 360) % 360; turn != 0)
+    json["turned"] = turn;
   put("text_look", mark.default_appearance);
   put("overlay", mark.overlay_text);
   if (mark.in_reply_to)
@@ -127,7 +138,10 @@ Json mark_json(const Page& page, const Annotation& mark,
   if (!mark.actions.empty() && mark.actions[0].kind == Action::Kind::uri)
     put("address", mark.actions[0].target);
   if (mark.destination && mark.destination->page) json["leads_to"] = *mark.destination->page + 1;
-  if ((mark.flags & document::kNoRotate) != 0) json["upright"] = true;
+  const auto stays_upright = [](const Annotation& one) {
+    return (one.flags & document::kNoRotate) != 0;
+  };
+  if (stays_upright(mark) != stays_upright(usual)) json["upright"] = stays_upright(mark);
   if (!mark.is_printed()) json["printed"] = false;
   if (mark.is_hidden()) json["hidden"] = true;
   if (mark.is_locked()) json["locked"] = true;
@@ -159,8 +173,12 @@ bool is_place(const Json& json) {
 // One mark of a list.
 class MarkReader {
  public:
-  MarkReader(const Json& json, std::size_t place, const Document& document)
-      : json_(json), where_("mark " + std::to_string(place)), document_(document) {}
+  MarkReader(const Json& json, std::size_t place, const Document& document,
+             const MarkListOptions& options)
+      : json_(json),
+        where_("mark " + std::to_string(place)),
+        document_(document),
+        options_(options) {}
 
   // Of a page that the document does not have without its place.
   Result<NewMark> read() {
@@ -178,13 +196,16 @@ class MarkReader {
       return made;
     }
     LUMVET_TRY(const Page page, document_.page(made.page));
-    mark_ = *kind == Kind::text ? note_at(page, {}, "") : mark_in(page, *kind, {});
-    mark_.kind = *kind;
+    mark_ = usual_mark(page, *kind);
+    LUMVET_TRY(const double turn, number_of("turned"));
+    if (std::fmod(turn, 90) != 0) return wrong("is turned by no quarter turns");
+    mark_.rotation = (mark_.rotation + static_cast<int>(std::fmod(turn, 360)) + 360) % 360;
     LUMVET_RETURN_IF_ERROR(read_place(page));
     read_texts();
     LUMVET_RETURN_IF_ERROR(read_looks());
     LUMVET_RETURN_IF_ERROR(read_measure());
     LUMVET_RETURN_IF_ERROR(read_pressures(made.parts));
+    LUMVET_RETURN_IF_ERROR(read_files(page, made.parts));
     made.annotation = std::move(mark_);
     return made;
   }
@@ -196,12 +217,13 @@ class MarkReader {
 
   Status check_key(const std::string& key) const {
     static const std::vector<std::string> kKeys = {
-        "page",     "kind",    "name",        "author",  "subject",  "contents",  "created",
-        "modified", "area",    "points",      "quads",   "strokes",  "color",     "fill",
-        "opacity",  "blend",   "border",      "cloud",   "ends",     "caption",   "leaders",
-        "inset",    "align",   "intent",      "upright", "icon",     "text_look", "overlay",
-        "reply_to", "grouped", "state_model", "state",   "file",     "address",   "leads_to",
-        "printed",  "hidden",  "locked",      "measure", "measured", "pressures"};
+        "page",         "kind",    "name",        "author",  "subject",  "contents",  "created",
+        "modified",     "area",    "points",      "quads",   "strokes",  "color",     "fill",
+        "opacity",      "blend",   "border",      "cloud",   "ends",     "caption",   "leaders",
+        "inset",        "align",   "intent",      "upright", "icon",     "text_look", "overlay",
+        "reply_to",     "grouped", "state_model", "state",   "file",     "address",   "leads_to",
+        "printed",      "hidden",  "locked",      "measure", "measured", "pressures", "picture",
+        "picture_page", "turned"};
     if (std::find(kKeys.begin(), kKeys.end(), key) != kKeys.end()) return Done{};
     const auto near = nearest_word(key, kKeys);
     return wrong("has the key '" + key + "', which marks do not have" +
@@ -284,7 +306,8 @@ class MarkReader {
       return Done{};
     }
     LUMVET_TRY(const std::vector<double> sides, numbers_of("area", 4));
-    mark_.rect = page_rect(page, {sides[0], sides[1], sides[2], sides[3]});
+    const bool stays_upright = is_set("upright", (mark_.flags & document::kNoRotate) != 0);
+    mark_.rect = mark_rect(page, {sides[0], sides[1], sides[2], sides[3]}, stays_upright);
     return Done{};
   }
 
@@ -356,6 +379,27 @@ class MarkReader {
     return Done{};
   }
 
+  // The file of an attachment, and the picture that is the look of a stamp or a watermark.
+  Status read_files(const Page& page, MarkParts& parts) const {
+    if (!options_.folder) return Done{};
+    if (mark_.kind == Kind::file_attachment) {
+      LUMVET_TRY(parts.file, annotate::file_for_mark(*options_.folder, text("file")));
+    }
+    const std::string name = text("picture");
+    if (name.empty()) return Done{};
+    if (mark_.kind != Kind::stamp && mark_.kind != Kind::watermark)
+      return wrong("has a picture, which only stamps and watermarks show");
+    LUMVET_TRY(const double number, number_of("picture_page"));
+    const PageArea area = shown_area(page, mark_.rect);
+    if (!(area.width > 0 && area.height > 0)) return wrong("has no area for its picture");
+    auto look = annotate::picture_for_mark(*options_.folder / name,
+                                           std::max(static_cast<int>(number), 1) - 1, area.width,
+                                           area.height);
+    if (!look.ok()) return std::move(look).error().about(where_ + ": " + name);
+    parts.look = *std::move(look);
+    return Done{};
+  }
+
   Status read_looks() {
     for (const auto& [key, parts] :
          {std::pair{"color", &mark_.color}, std::pair{"fill", &mark_.interior_color}}) {
@@ -405,6 +449,7 @@ class MarkReader {
   const Json& json_;
   std::string where_;
   const Document& document_;
+  const MarkListOptions& options_;
   Annotation mark_;
 };
 
@@ -451,7 +496,8 @@ Result<std::string> marks_as_csv(const Document& document, const std::vector<Kin
   return table;
 }
 
-Result<ReadMarks> read_marks(std::string_view text, const Document& document) {
+Result<ReadMarks> read_marks(std::string_view text, const Document& document,
+                             const MarkListOptions& options) {
   Json list;
   try {
     list = Json::parse(text);
@@ -463,7 +509,7 @@ Result<ReadMarks> read_marks(std::string_view text, const Document& document) {
   std::vector<annotate::ListedMark> marks;
   marks.reserve(list.size());
   for (std::size_t i = 0; i < list.size(); ++i) {
-    LUMVET_TRY(NewMark mark, MarkReader(list[i], i + 1, document).read());
+    LUMVET_TRY(NewMark mark, MarkReader(list[i], i + 1, document, options).read());
     if (const auto of = list[i].find("reply_to"); of != list[i].end() && of->is_string())
       mark.reply_to = of->get<std::string>();
     marks.push_back({std::move(mark), "mark " + std::to_string(i + 1)});

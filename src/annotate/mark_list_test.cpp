@@ -3,10 +3,14 @@
 // wrong.
 #include "lumvet/annotate/mark_list.h"
 
+#include <fstream>
+
 #include "annotate/annotation_entries.h"
+#include "lumvet/render/render.h"
 #include "tests/support/blank.h"
 #include "tests/support/catch.h"
 #include "tests/support/every_mark.h"
+#include "tests/support/temporary_folder.h"
 
 using namespace lumvet;
 using Kind = Annotation::Kind;
@@ -123,4 +127,43 @@ TEST_CASE("wrong lists say where they are wrong", "[annotate]") {
              Catch::Contains("color"));
   CHECK_THAT(error_of(R"([{"page": 1, "kind": "field", "area": [1,2,3,4]}])"),
              Catch::Contains("kind"));
+}
+
+TEST_CASE("lists name files of their folder, when they may", "[annotate]") {
+  const test::TemporaryFolder folder;
+  const auto put = [&](const char* name, const std::string& bytes) {
+    std::ofstream(folder / name, std::ios::binary) << bytes;
+  };
+  put("notes.txt", "AB");
+  put("page.pdf", [] {
+    test::PdfBuilder pdf;
+    pdf.page("1 0 0 rg 0 0 99 99 re f", "/MediaBox[0 0 40 20]");
+    return pdf.finish();
+  }());
+  const Document document = test::open(test::marked_page({})).value();
+  const std::string list =
+      R"([{"page":1,"kind":"file-attachment","area":[10,10,20,20],"file":"notes.txt"},
+          {"page":1,"kind":"stamp","area":[100,100,40,20],"picture":"page.pdf","picture_page":1}])";
+  const auto told = read_marks(list, document).value();
+  CHECK(told.findings.size() == 1);
+  CHECK((told.marks.size() == 1 && !told.marks[0].parts.look));
+  const auto read = read_marks(list, document, {.folder = folder.path()}).value();
+  REQUIRE(read.marks.size() == 2);
+  CHECK(read.marks[0].parts.file->bytes == Bytes{65, 66});
+  EditableDocument edited = EditableDocument::of(document);
+  REQUIRE(add_annotations(edited, read.marks).ok());
+  const auto seen = render(edited.now()->page(0).value(), {.dpi = 72}).value().at(120, 110);
+  CHECK((seen.red == 255 && seen.green == 0));
+  const auto refused = [&](const char* more) {
+    const auto marks = read_marks(R"([{"page":1,"area":[1,1,9,9],)" + std::string(more) + "}]",
+                                  document, {.folder = folder.path()});
+    return marks.ok() ? std::string() : marks.error().to_string();
+  };
+  CHECK_THAT(refused(R"("kind":"stamp","picture":"none.png")"),
+             Catch::Contains("mark 1: none.png"));
+  CHECK_THAT(refused(R"("kind":"stamp","picture":"page.pdf","picture_page":2)"),
+             Catch::Contains("page"));
+  CHECK_THAT(refused(R"("kind":"note","picture":"page.pdf")"),
+             Catch::Contains("mark 1 has a picture"));
+  CHECK_THAT(refused(R"("kind":"stamp","turned":10)"), Catch::Contains("quarter turns"));
 }

@@ -23,9 +23,13 @@ std::vector<Point> page_points(const Page& page, const std::vector<Point>& shown
   return points;
 }
 
-Annotation of_kind(Kind kind) {
+// Upright on the page as it is shown.
+Annotation of_kind(const Page& page, Kind kind) {
   Annotation mark;
   mark.kind = kind;
+  if (kind == Kind::free_text || kind == Kind::stamp || kind == Kind::caret ||
+      kind == Kind::watermark || kind == Kind::line)
+    mark.rotation = page.rotation();
   static const std::vector<double> kRed = {0.8, 0.15, 0.1};
   switch (kind) {
     case Kind::highlight: mark.color = {1, 0.92, 0.4}; break;
@@ -60,11 +64,22 @@ PageArea shown_area(const Page& page, const Rect& rect) {
   return {shown.left, shown.bottom, shown.width(), shown.height()};
 }
 
+Rect mark_rect(const Page& page, const PageArea& shown, bool stays_upright) {
+  if (!stays_upright) return page_rect(page, shown);
+  const Point corner = page_point(page, {shown.left, shown.top});
+  return {corner.x, corner.y - shown.height, corner.x + shown.width, corner.y};
+}
+
+PageArea mark_area(const Page& page, const Annotation& mark) {
+  if ((mark.flags & document::kNoRotate) == 0) return shown_area(page, mark.rect);
+  const Point corner = page.to_display().apply({mark.rect.left, mark.rect.top});
+  return {corner.x, corner.y, mark.rect.width(), mark.rect.height()};
+}
+
 Annotation note_at(const Page& page, Point at, const std::string& contents) {
   constexpr double kSize = 20;
-  Annotation note = of_kind(Kind::text);
-  const Point corner = page_point(page, at);
-  note.rect = {corner.x, corner.y - kSize, corner.x + kSize, corner.y};
+  Annotation note = of_kind(page, Kind::text);
+  note.rect = mark_rect(page, {at.x, at.y, kSize, kSize}, true);
   note.flags = document::kPrint | document::kNoRotate;
   note.icon = "Comment";
   note.contents = contents;
@@ -72,7 +87,7 @@ Annotation note_at(const Page& page, Point at, const std::string& contents) {
 }
 
 Annotation text_mark(const Page& page, Kind kind, const std::vector<Quad>& quads) {
-  Annotation mark = of_kind(kind);
+  Annotation mark = of_kind(page, kind);
   std::vector<Point> all;
   for (const Quad& quad : quads) {
     const auto at = [&](std::size_t i) { return page_point(page, quad[i]); };
@@ -85,20 +100,22 @@ Annotation text_mark(const Page& page, Kind kind, const std::vector<Quad>& quads
 }
 
 Annotation mark_in(const Page& page, Kind kind, const PageArea& area) {
-  Annotation mark = of_kind(kind);
-  mark.rect = page_rect(page, area);
+  Annotation mark = of_kind(page, kind);
+  const bool stays_upright = kind == Kind::file_attachment;
+  if (stays_upright) mark.flags |= document::kNoRotate;
+  mark.rect = mark_rect(page, area, stays_upright);
   return mark;
 }
 
 Annotation mark_through(const Page& page, Kind kind, const std::vector<Point>& points) {
-  Annotation mark = of_kind(kind);
+  Annotation mark = of_kind(page, kind);
   mark.vertices = page_points(page, points);
   if (!points.empty()) mark.rect = bounds_of(mark.vertices);
   return mark;
 }
 
 Annotation ink(const Page& page, const std::vector<std::vector<Point>>& strokes) {
-  Annotation mark = of_kind(Kind::ink);
+  Annotation mark = of_kind(page, Kind::ink);
   std::vector<Point> all;
   for (const auto& stroke : strokes) {
     mark.strokes.push_back(page_points(page, stroke));

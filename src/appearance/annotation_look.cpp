@@ -7,6 +7,7 @@
 
 #include "appearance/icons.h"
 #include "appearance/shapes.h"
+#include "document/appearance.h"
 
 namespace lumvet::appearance {
 namespace {
@@ -86,6 +87,15 @@ class MarkPainter {
     const Rect within{r.left + mark_.inset[0], r.bottom + mark_.inset[3], r.right - mark_.inset[2],
                       r.top - mark_.inset[1]};
     return within.width() > 0 && within.height() > 0 ? within : r;
+  }
+
+  // What is drawn from now on is upright where the mark is turned. Gives the place in that frame.
+  Rect turn_upright(Drawing& drawing, const Rect& place) const {
+    if (mark_.rotation == 0) return place;
+    drawing.transform(document::turned_left(mark_.rotation, place.width(), place.height())
+                          .then(Matrix::translation(place.left, place.bottom)));
+    return mark_.rotation % 180 == 0 ? Rect{0, 0, place.width(), place.height()}
+                                     : Rect{0, 0, place.height(), place.width()};
   }
 
   // In its own size at the upper left corner, unless there is less room.
@@ -219,7 +229,13 @@ class MarkPainter {
       open_line(drawing, {from, to});
     }
     const auto scope = drawing.scope();
-    const double turn = way.x < 0 ? -1 : 1;  // never upside down
+    // Never upside down, and from below to above where it runs across.
+    const Matrix upright = document::turned_left(mark_.rotation, 0, 0);
+    const double along = way.x * upright.a + way.y * upright.b;
+    const double across = way.x * upright.c + way.y * upright.d;
+    constexpr double kSteep = 0.01;
+    const bool is_back = std::abs(along) < kSteep * whole ? across < 0 : along < 0;
+    const double turn = is_back ? -1 : 1;
     const Point middle{(from.x + to.x) / 2, (from.y + to.y) / 2};
     drawing.transform({turn * way.x / whole, turn * way.y / whole, -turn * way.y / whole,
                        turn * way.x / whole, middle.x, middle.y});
@@ -346,9 +362,10 @@ class MarkPainter {
   }
 
   std::optional<Look> caret() {
-    const Rect r = inner();
-    if (r.width() <= 0 || r.height() <= 0) return std::nullopt;
+    const Rect place = inner();
+    if (place.width() <= 0 || place.height() <= 0) return std::nullopt;
     Look look{mark_.rect, sheet_over(mark_.rect)};
+    const Rect r = turn_upright(look.drawing, place);
     const double middle = (r.left + r.right) / 2;
     Path path;
     path.move_to({r.left, r.bottom});
@@ -364,11 +381,11 @@ class MarkPainter {
 
   // Its name in words within a frame.
   std::optional<Look> stamp() {
-    const Rect& r = mark_.rect;
-    if (r.width() < 4 || r.height() < 4) return std::nullopt;
+    if (mark_.rect.width() < 4 || mark_.rect.height() < 4) return std::nullopt;
     static const Color kRust = Color::rgb(0.66, 0.22, 0.16);
     const Color own = color(kRust);
-    Look look{r, sheet_over(r)};
+    Look look{mark_.rect, sheet_over(mark_.rect)};
+    const Rect r = turn_upright(look.drawing, mark_.rect);
     const double line = std::clamp(r.height() / 20, 0.8, 3.0);
     const Rect frame = grown(r, -line);
     const Path path = rounded_box({frame.left, frame.bottom, frame.width(), frame.height()},
@@ -423,9 +440,11 @@ class MarkPainter {
   }
 
   // From the top of a box, cut at its edges. Text without a size becomes as large as has room.
-  void write_text(Drawing& drawing, const Rect& room, const TextLook& look, const std::string& text,
-                  Annotation::Alignment alignment) const {
-    if (text.empty() || room.width() <= 0 || room.height() <= 0) return;
+  void write_text(Drawing& drawing, const Rect& place, const TextLook& look,
+                  const std::string& text, Annotation::Alignment alignment) const {
+    if (text.empty() || place.width() <= 0 || place.height() <= 0) return;
+    const auto scope = drawing.scope();
+    const Rect room = turn_upright(drawing, place);
     using Align = ParagraphStyle::Align;
     const Align align = alignment == Annotation::Alignment::centered ? Align::center
                         : alignment == Annotation::Alignment::right  ? Align::right
@@ -441,7 +460,6 @@ class MarkPainter {
     while (look.size <= 0 && lines.ok() && lines->height() > room.height() && size > kLeast)
       lines = set_in(size = std::max(size * 0.9, kLeast));
     if (!lines.ok()) return;
-    const auto scope = drawing.scope();
     drawing.clip(polygon(corners_of(grown(room, 1)), true));
     drawing.write(*lines, {room.left, room.top});
   }

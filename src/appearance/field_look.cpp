@@ -6,6 +6,7 @@
 #include <set>
 
 #include "appearance/shapes.h"
+#include "document/appearance.h"
 #include "lumvet/document/field_format.h"
 #include "objects/text_string.h"
 
@@ -99,14 +100,9 @@ class FieldPainter {
  private:
   // So that what is drawn from now on is upright where the widget is turned.
   void turn() {
-    const double width = widget_.rect.width();
-    const double height = widget_.rect.height();
-    switch (widget_.rotation) {
-      case 90: drawing_.transform({0, 1, -1, 0, width, 0}); break;
-      case 180: drawing_.transform({-1, 0, 0, -1, width, height}); break;
-      case 270: drawing_.transform({0, -1, 1, 0, 0, height}); break;
-      default: break;
-    }
+    if (widget_.rotation != 0)
+      drawing_.transform(
+          document::turned_left(widget_.rotation, widget_.rect.width(), widget_.rect.height()));
   }
 
   void ground(bool is_round) {

@@ -22,4 +22,21 @@ std::string base64(ByteView bytes) {
   return text;
 }
 
+std::optional<Bytes> from_base64(std::string_view text) {
+  std::string signs;
+  signs.reserve(text.size());
+  for (const char c : text)
+    if (std::string_view(" \t\r\n").find(c) == std::string_view::npos) signs += c;
+  if (signs.size() % 4 != 0 || signs.size() > 0x7FFFFFFF) return std::nullopt;
+  const std::size_t end = std::min(signs.find('='), signs.size());
+  const std::size_t padding = signs.size() - end;
+  if (padding > 2 || signs.find_first_not_of('=', end) != std::string::npos) return std::nullopt;
+  Bytes bytes(signs.size() / 4 * 3);
+  if (EVP_DecodeBlock(bytes.data(), reinterpret_cast<const unsigned char*>(signs.data()),
+                      static_cast<int>(signs.size())) < 0)
+    return std::nullopt;
+  bytes.resize(bytes.size() - padding);
+  return bytes;
+}
+
 }  // namespace lumvet::crypto

@@ -110,6 +110,8 @@ class AnnotationReader {
       mark_.blend = blend.as_name();
     read_border();
     mark_.icon = name("Name");
+    if (const std::int64_t turn = get("Rotate").as_integer() % 360; turn % 90 == 0)
+      mark_.rotation = static_cast<int>((turn + 360) % 360);
     mark_.intent = name("IT");
     mark_.appearance_state = name("AS");
     const Object looks = get("AP");

@@ -26,18 +26,23 @@ inline Object normal_appearance(const objects::Resolver& resolver, const Dict& a
   return resolver.get(normal.as_dict(), value.is_name() ? value.as_name() : "Off");
 }
 
+// From a frame whose origin is its lower left corner to an area of that size, in which the frame
+// stands turned to the left by quarter turns: 0, 90, 180 or 270 degrees. The frame of an area that
+// is turned by 90 or 270 is as wide as the area is high.
+inline Matrix turned_left(int degrees, double width, double height) {
+  switch (degrees) {
+    case 90: return {0, 1, -1, 0, width, 0};
+    case 180: return {-1, 0, 0, -1, width, height};
+    case 270: return {0, -1, 1, 0, 0, height};
+    default: return {};
+  }
+}
+
 // By which something on a page stays upright as the page is turned, about the upper left corner of
 // its place (12.5.3).
 inline Matrix upright_about(const Rect& place, int rotation) {
-  Matrix turn;
-  switch (rotation) {
-    case 90: turn = {0, 1, -1, 0, 0, 0}; break;
-    case 180: turn = {-1, 0, 0, -1, 0, 0}; break;
-    case 270: turn = {0, -1, 1, 0, 0, 0}; break;
-    default: break;
-  }
   return Matrix::translation(-place.left, -place.top)
-      .then(turn)
+      .then(turned_left(rotation, 0, 0))
       .then(Matrix::translation(place.left, place.top));
 }
 

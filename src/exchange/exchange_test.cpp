@@ -3,8 +3,12 @@
 #include "lumvet/exchange/exchange.h"
 
 #include "annotate/annotation_entries.h"
+#include "crypto/base64.h"
 #include "lumvet/base/bytes.h"
+#include "lumvet/draw/picture.h"
 #include "lumvet/forms/value_list.h"
+#include "lumvet/io/byte_sink.h"
+#include "lumvet/render/render.h"
 #include "tests/support/catch.h"
 #include "tests/support/every_mark.h"
 #include "tests/support/inspection_form.h"
@@ -124,6 +128,67 @@ TEST_CASE("marks of every kind come back equal, with their files, answers and st
                   again.attached_bytes(attachment)->bytes.view().end()) == Bytes{0, 1, 255, 62});
     CHECK(again.attachments()->size() == 1);
     CHECK(trip.out(again).size() == file.size());
+  }
+}
+
+TEST_CASE("what stamps and pens look like comes back to the pixel", "[exchange]") {
+  const Document drawing = test::open(test::marked_page({})).value();
+  const Page page = drawing.page(0).value();
+  Drawing look(40, 20);
+  look.write("r\xC3\xA4um", {1, 12}, {.size = 12, .color = Color::rgb(0, 0, 1)});
+  look.draw(Picture::of_rows(Bytes(3 * 9, 99), 3, 3, Picture::Pixels::rgb).value(),
+            {28, 4, 10, 10});
+  Annotation pen = ink(page, {{{100, 100}, {140, 120}, {180, 100}}});
+  pen.border.width = 9;
+  auto edited = EditableDocument::of(drawing);
+  add_annotations(
+      edited,
+      {{.annotation = mark_in(page, Kind::stamp, {20, 20, 80, 40}), .parts = {.look = look}},
+       {.annotation = pen, .parts = {.look = pressed_ink(pen, {{0.1, 1, 0.2}})}}})
+      .value();
+  BufferSink locked;
+  edited.save(locked, {.protection = NewProtection{.owner_password = "stones"}}).value();
+  const Document marked = Document::open(locked.take()).value();
+  for (const Trip& trip : kTrips) {
+    CAPTURE(trip.name);
+    const std::string file = trip.out(marked);
+    const Exchange read = trip.in(file, drawing).value();
+    CHECK(read.findings.empty());
+    auto again = EditableDocument::of(drawing);
+    add_annotations(again, read.marks).value();
+    CHECK(render(again.now()->page(0).value(), {}).value() ==
+          render(marked.page(0).value(), {}).value());
+    CHECK(trip.out(test::saved(again)).size() == file.size());
+  }
+}
+
+TEST_CASE("looks that others wrote as XML are read, and what is none is told", "[exchange]") {
+  const Document drawing = test::open(test::marked_page({})).value();
+  const auto marks_with = [&](const std::string& xml) {
+    return read_both(in_xfdf("<stamp page='0' rect='10,10,50,50'><appearance>" +
+                             crypto::base64(as_bytes(xml)) + "</appearance></stamp>"),
+                     drawing);
+  };
+  const std::string box =
+      "<ARRAY KEY='BBox'><INT VAL='0'/><FIXED VAL='0.0'/><INT VAL='10'/><INT VAL='10'/></ARRAY>";
+  const Exchange read = marks_with(
+      "<DICT KEY='AP'><STREAM KEY='N'><NAME KEY='Subtype' VAL='Form'/>" + box +
+      "<NAME KEY='Filter' VAL='FlateDecode'/><DATA MODE='FILTERED' ENCODING='ASCII'>1 0 0 rg 0 0 "
+      "10 10 re f</DATA></STREAM></DICT>");
+  CHECK(read.findings.empty());
+  auto edited = EditableDocument::of(drawing);
+  add_annotations(edited, read.marks).value();
+  const Raster raster = render(edited.now()->page(0).value(), {.dpi = 72}).value();
+  const auto seen = raster.at(30, raster.height() - 30);
+  CHECK((seen.red == 255 && seen.green == 0));
+  std::string deep = "<DICT><STREAM KEY='N'>";
+  for (int i = 0; i < 100'000; ++i) deep += "<ARRAY KEY='a'>";
+  for (const std::string& xml : {std::string("<DICT/>"), std::string("no XML"), deep,
+                                 "<DICT><STREAM KEY='N'>" + box + "</STREAM></DICT>"}) {
+    const Exchange none = marks_with(xml);
+    REQUIRE(none.findings.size() == 1);
+    CHECK_THAT(none.findings[0].what, Contains("its look could not be read"));
+    CHECK(none.marks.size() == 1);
   }
 }
 

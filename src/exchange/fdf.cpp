@@ -16,6 +16,7 @@
 #include "filters/stream_decoder.h"
 #include "lumvet/exchange/exchange.h"
 #include "objects/serializer.h"
+#include "objects/standing.h"
 
 namespace lumvet {
 namespace {
@@ -29,12 +30,12 @@ class FdfWriter {
   FdfWriter() { add("%FDF-1.2\n%\xE2\xE3\xCF\xD3\n"); }
 
   // With the bytes of a stream, where it is one.
-  ObjectId put(const Dict& dict, const Bytes* stream = nullptr) {
+  ObjectId put(const Dict& dict, std::optional<ByteView> stream = std::nullopt) {
     const ObjectId id{++number_, 0};
     std::string text = std::to_string(id.number) + " 0 obj\n";
     objects::serialize(dict, text);
     add(text);
-    if (stream != nullptr) {
+    if (stream) {
       add("\nstream\n");
       bytes_.insert(bytes_.end(), stream->begin(), stream->end());
       add("\nendstream");
@@ -60,7 +61,7 @@ Dict file_of(FdfWriter& writer, const NewAttachment& file) {
   Dict dict{{"Type", Object::name("EmbeddedFile")},
             {"Length", static_cast<std::int64_t>(file.bytes.size())}};
   if (!file.media_type.empty()) dict.set("Subtype", Object::name(file.media_type));
-  const ObjectId stream = writer.put(dict, &file.bytes);
+  const ObjectId stream = writer.put(dict, file.bytes);
   Dict specification{{"Type", Object::name("Filespec")},
                      {"F", text_object(file.name)},
                      {"UF", text_object(file.name)},
@@ -69,7 +70,22 @@ Dict file_of(FdfWriter& writer, const NewAttachment& file) {
   return specification;
 }
 
-Dict annotation_dict(FdfWriter& writer, const NewMark& mark) {
+Result<Object> look_of(FdfWriter& writer, const Object& form) {
+  std::optional<Error> error;
+  const auto put = [&](const Stream& stream) {
+    const Result<ByteSlice> bytes = stream.encoded();
+    if (!bytes.ok()) error = bytes.error();
+    if (!bytes.ok()) return ObjectId();
+    Dict dict = stream.dict;
+    dict.set("Length", static_cast<std::int64_t>(bytes->size()));
+    return writer.put(dict, bytes->view());
+  };
+  const ObjectId id = put(*objects::with_references(form, put).as_stream());
+  if (error) return *std::move(error);
+  return Object(id);
+}
+
+Result<Dict> annotation_dict(FdfWriter& writer, const NewMark& mark) {
   const Annotation& own = mark.annotation;
   Dict dict = annotate::with_entries({}, own);
   dict.set("Page", std::int64_t{mark.page});
@@ -78,6 +94,10 @@ Dict annotation_dict(FdfWriter& writer, const NewMark& mark) {
     if (own.is_grouped) dict.set("RT", Object::name("Group"));
   }
   if (mark.parts.file) dict.set("FS", file_of(writer, *mark.parts.file));
+  if (mark.parts.form) {
+    LUMVET_TRY(Object form, look_of(writer, *mark.parts.form));
+    dict.set("AP", Dict{{"N", std::move(form)}});
+  }
   if (own.kind != Kind::link) return dict;
   if (!own.actions.empty() && own.actions[0].kind == Action::Kind::uri)
     dict.set("A", Dict{{"S", Object::name("URI")}, {"URI", Object::string(own.actions[0].target)}});
@@ -198,6 +218,7 @@ class FdfReader {
       own.id = ObjectId();
       if (own.kind == Kind::file_attachment)
         mark.parts.file = exchange::attached_file(store_, dict);
+      mark.parts.form = exchange::own_look(store_, dict, own.kind);
       marks_.push_back({std::move(mark), place});
     }
   }
@@ -277,7 +298,10 @@ Result<Bytes> as_fdf(const Document& document, ExchangeParts parts,
     LUMVET_TRY(const std::vector<NewMark> marks, exchange::marks_of(document, kinds));
     Array list;
     list.reserve(marks.size());
-    for (const NewMark& mark : marks) list.push_back(annotation_dict(writer, mark));
+    for (const NewMark& mark : marks) {
+      LUMVET_TRY(Dict dict, annotation_dict(writer, mark));
+      list.push_back(std::move(dict));
+    }
     if (!list.empty()) fdf.set("Annots", std::move(list));
   }
   if (parts != ExchangeParts::marks) {

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "annotate/chosen_marks.h"
+#include "annotate/kept_looks.h"
 #include "annotate/mark_names.h"
 #include "document/inside.h"
 #include "document/text_entries.h"
@@ -57,6 +58,12 @@ std::optional<NewAttachment> attached_file(const file::ObjectStore& store, const
   return std::nullopt;
 }
 
+std::optional<Object> own_look(const file::ObjectStore& store, const Dict& annotation, Kind kind) {
+  if (!annotate::has_look_of_its_own(kind)) return std::nullopt;
+  Object form = annotate::kept_form(store, annotation);
+  return form.is_null() ? std::nullopt : std::optional(std::move(form));
+}
+
 Result<std::vector<NewMark>> marks_of(const Document& document,
                                       const std::vector<Annotation::Kind>& kinds) {
   const file::ObjectStore& store = store_of(document);
@@ -77,9 +84,10 @@ Result<std::vector<NewMark>> marks_of(const Document& document,
       own.in_reply_to.reset();
       own.popup.reset();
       own.layer = Object();
-      own.id = ObjectId();
+      const ObjectId id = std::exchange(own.id, ObjectId());
       if (mark.kind == Kind::file_attachment)
         out.parts.file = attached_file(store, store.resolve(Object(mark.id)).as_dict());
+      out.parts.form = own_look(store, store.resolve(Object(id)).as_dict(), mark.kind);
       all.push_back(std::move(out));
     }
   }

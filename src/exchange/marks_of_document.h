@@ -22,4 +22,8 @@ Result<std::vector<NewMark>> marks_of(const Document& document,
 // The file of an annotation; nothing where it has none that could be read.
 std::optional<NewAttachment> attached_file(const file::ObjectStore& store, const Dict& annotation);
 
+// The look of an annotation that its other entries do not state; nothing where it has none.
+std::optional<Object> own_look(const file::ObjectStore& store, const Dict& annotation,
+                               Annotation::Kind kind);
+
 }  // namespace lumvet::exchange

@@ -7,10 +7,12 @@
 #include <sstream>
 
 #include "annotate/fitted_marks.h"
+#include "annotate/kept_looks.h"
 #include "base/text_place.h"
+#include "exchange/hex_bytes.h"
+#include "exchange/look_in_xml.h"
 #include "exchange/xfdf_names.h"
 #include "lumvet/exchange/exchange.h"
-#include "objects/lexer.h"
 #include "objects/text_string.h"
 
 namespace lumvet {
@@ -56,26 +58,6 @@ std::string date_of(const char* date) {
   return objects::date_for_people(date).value_or(std::string(date));
 }
 
-std::optional<Bytes> bytes_of(std::string_view hex) {
-  Bytes bytes;
-  bytes.reserve(hex.size() / 2);
-  int high = -1;
-  for (const char c : hex) {
-    const int digit = objects::hex_digit(static_cast<std::uint8_t>(c));
-    if (digit < 0) {
-      if (std::string_view(" \t\r\n").find(c) == std::string_view::npos) return std::nullopt;
-      continue;
-    }
-    if (high < 0) {
-      high = digit;
-      continue;
-    }
-    bytes.push_back(static_cast<std::uint8_t>(high * 16 + digit));
-    high = -1;
-  }
-  return high < 0 ? std::optional(std::move(bytes)) : std::nullopt;
-}
-
 // The markup of an element's content.
 std::string inner_xml(pugi::xml_node element) {
   std::ostringstream text;
@@ -116,6 +98,8 @@ class MarkReader {
     own_.icon = text("icon");
     own_.intent = text("IT");
     if (own_.intent.empty()) own_.intent = text("intent");
+    if (const double turn = number("rotation", 0); std::fmod(turn, 90) == 0)
+      own_.rotation = (static_cast<int>(std::fmod(turn, 360)) + 360) % 360;
     mark.reply_to = text("inreplyto");
     own_.is_grouped = std::string_view(text("replyType")) == "group";
     own_.review_state = text("state");
@@ -126,6 +110,13 @@ class MarkReader {
     texts();
     if (own_.kind == Kind::link) target();
     if (own_.kind == Kind::file_attachment) mark.parts.file = file();
+    if (const pugi::xml_node look = element_.child("appearance")) {
+      mark.parts.form = exchange::look_from_xml(look.text().get());
+      if (!mark.parts.form || !annotate::is_usable_form(*mark.parts.form)) {
+        mark.parts.form.reset();
+        findings_.push_back({place_ + ": its look could not be read, and is made anew", {}, {}});
+      }
+    }
     mark.annotation = std::move(own_);
     return mark;
   }
@@ -255,7 +246,7 @@ class MarkReader {
     const pugi::xml_node data = element_.child("data");
     const std::string_view encoding = data.attribute("encoding").value();
     if (!data || (!encoding.empty() && encoding != "hex")) return std::nullopt;
-    auto bytes = bytes_of(data.text().get());
+    auto bytes = exchange::bytes_of_hex(data.text().get());
     if (!bytes) return std::nullopt;
     own_.file = text("file");
     return NewAttachment{

@@ -3,8 +3,11 @@
 #include <pugixml.hpp>
 
 #include "annotate/hex_color.h"
+#include "exchange/hex_bytes.h"
+#include "exchange/look_in_xml.h"
 #include "exchange/marks_of_document.h"
 #include "exchange/xfdf_names.h"
+#include "exchange/xml_text.h"
 #include "lumvet/exchange/exchange.h"
 #include "objects/serializer.h"
 #include "objects/text_string.h"
@@ -54,7 +57,7 @@ class MarkElement {
   MarkElement(pugi::xml_node element, const NewMark& mark)
       : element_(element), mark_(mark), own_(mark.annotation) {}
 
-  void write() {
+  Status write() {
     put("page", std::to_string(mark_.page));
     put("rect", numbers({own_.rect.left, own_.rect.bottom, own_.rect.right, own_.rect.top}));
     if (!own_.color.empty()) put("color", annotate::hex_color(own_.color));
@@ -69,6 +72,7 @@ class MarkElement {
     if (own_.opacity < 1) put("opacity", number(own_.opacity));
     put("icon", own_.icon);
     put("IT", own_.intent);
+    if (own_.rotation != 0) put("rotation", std::to_string(own_.rotation));
     put("inreplyto", mark_.reply_to);
     if (!mark_.reply_to.empty() && own_.is_grouped) put("replyType", "group");
     put("state", own_.review_state);
@@ -79,6 +83,10 @@ class MarkElement {
     texts();
     if (own_.kind == Kind::link) target();
     if (mark_.parts.file) file();
+    if (!mark_.parts.form) return Done{};
+    LUMVET_TRY(const std::string look, exchange::look_as_xml(*mark_.parts.form));
+    put_text("appearance", look);
+    return Done{};
   }
 
  private:
@@ -183,19 +191,12 @@ class MarkElement {
     put("file", mark_.parts.file->name);
     put("mimetype", mark_.parts.file->media_type);
     put("size", std::to_string(mark_.parts.file->bytes.size()));
-    std::string digits;
-    digits.reserve(2 * mark_.parts.file->bytes.size());
-    constexpr std::string_view kDigits = "0123456789ABCDEF";
-    for (const std::uint8_t byte : mark_.parts.file->bytes) {
-      digits += kDigits[byte / 16];
-      digits += kDigits[byte % 16];
-    }
     pugi::xml_node data = element_.append_child("data");
     data.append_attribute("MODE").set_value("raw");
     data.append_attribute("encoding").set_value("hex");
     data.append_attribute("length").set_value(
         std::to_string(mark_.parts.file->bytes.size()).c_str());
-    data.text().set(digits.c_str());
+    data.text().set(exchange::as_hex(mark_.parts.file->bytes).c_str());
   }
 
   pugi::xml_node element_;
@@ -225,17 +226,6 @@ void write_value(pugi::xml_node fields, const FieldValue& value) {
     at.append_child("value").text().set(xml_text(one).c_str());
 }
 
-class TextWriter final : public pugi::xml_writer {
- public:
-  void write(const void* data, std::size_t size) override {
-    text_.append(static_cast<const char*>(data), size);
-  }
-  std::string take() { return std::move(text_); }
-
- private:
-  std::string text_;
-};
-
 }  // namespace
 
 Result<std::string> as_xfdf(const Document& document, ExchangeParts parts,
@@ -253,16 +243,15 @@ Result<std::string> as_xfdf(const Document& document, ExchangeParts parts,
     for (const NewMark& mark : marks)
       for (const auto& [name, kind] : exchange::kXfdfKinds)
         if (kind == mark.annotation.kind)
-          MarkElement(list.append_child(std::string(name).c_str()), mark).write();
+          LUMVET_RETURN_IF_ERROR(
+              MarkElement(list.append_child(std::string(name).c_str()), mark).write());
   }
   if (parts != ExchangeParts::marks) {
     LUMVET_TRY(const Form form, document.form());
     pugi::xml_node fields = root.append_child("fields");
     for (const FieldValue& value : values_of(form)) write_value(fields, value);
   }
-  TextWriter text;
-  xml.save(text, "", pugi::format_raw);
-  return text.take() + "\n";
+  return exchange::xml_text_of(xml, pugi::format_raw) + "\n";
 }
 
 }  // namespace lumvet

@@ -4,6 +4,7 @@
 
 #include "objects/parser.h"
 #include "objects/serializer.h"
+#include "objects/standing.h"
 #include "tests/support/catch.h"
 
 using namespace lumvet;
@@ -235,4 +236,25 @@ TEST_CASE("accessors give their stand-in for other kinds", "[objects]") {
   CHECK(text.as_stream() == nullptr);
   CHECK(Object(2.9).as_integer() == 2);
   CHECK(Object(1e300).as_integer(-1) == -1);
+}
+
+TEST_CASE("what stands alone holds what it referred to, and ends where references go round",
+          "[objects]") {
+  struct File : objects::Resolver {
+    Object resolve(const Object& object) const override {
+      if (object.as_reference().number == 1) return Array{ObjectId{2, 0}, 7};
+      if (object.as_reference().number == 2)
+        return Stream::of({{"OC", 5}, {"Up", ObjectId{1, 0}}}, {1, 2});
+      return object;
+    }
+  };
+  const Object alone = objects::standing_alone(File(), ObjectId{1, 0}, 6);
+  CHECK(written(alone.as_array()[0].as_dict()["Up"]) == "[<</Up[<<>>7]>>7]");
+  std::vector<std::string> put;
+  const Object apart = objects::with_references(alone, [&](const Stream& stream) {
+    put.push_back(written(stream.dict));
+    return ObjectId{static_cast<std::uint32_t>(10 + put.size()), 0};
+  });
+  CHECK(written(apart) == "[13 0 R 7]");
+  CHECK(put == std::vector<std::string>{"<<>>", "<</Up[11 0 R 7]>>", "<</Up[12 0 R 7]>>"});
 }

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "appearance/drawn_form.h"
+#include "document/appearance.h"
 #include "document/geometry_objects.h"
 #include "document/inside.h"
 #include "document/text_entries.h"
@@ -49,16 +50,6 @@ Dict reference(const char* method, Dict parameters) {
   return Dict{{"Type", Object::name("SigRef")},
               {"TransformMethod", Object::name(method)},
               {"TransformParams", std::move(parameters)}};
-}
-
-// What is upright on a page that is turned when it is shown (12.5.5).
-Array upright(int rotation) {
-  switch (rotation) {
-    case 90: return document::array_of({0, 1, -1, 0, 0, 0});
-    case 180: return document::array_of({-1, 0, 0, -1, 0, 0});
-    case 270: return document::array_of({0, -1, 1, 0, 0, 0});
-    default: return document::array_of({1, 0, 0, 1, 0, 0});
-  }
 }
 
 class Placing {
@@ -176,7 +167,8 @@ class Placing {
     LUMVET_TRY(const ObjectId form, appearance::drawn_form(core_of(document_), ledger_, drawing));
     if (page.rotation() != 0) {
       Stream stream = *ledger_.resolve(Object(form)).as_stream();
-      stream.dict.set("Matrix", upright(page.rotation()));
+      // Upright on the page as it is shown.
+      stream.dict.set("Matrix", document::array_of(document::turned_left(page.rotation(), 0, 0)));
       ledger_.set(form, std::move(stream));
     }
     widget.set("AP", Dict{{"N", form}});

@@ -37,12 +37,18 @@ LUMVET_EXPORT Point page_point(const Page& page, Point shown);
 LUMVET_EXPORT Rect page_rect(const Page& page, const PageArea& shown);
 LUMVET_EXPORT PageArea shown_area(const Page& page, const Rect& rect);
 
-// Marks as they are shown; each may be changed before it is added.
+// The same for marks, some of which stay upright however their page is turned, and are held by their
+// upper left corner (table 167, NoRotate).
+LUMVET_EXPORT Rect mark_rect(const Page& page, const PageArea& shown, bool stays_upright);
+LUMVET_EXPORT PageArea mark_area(const Page& page, const Annotation& mark);
+
+// Marks as they are shown, upright on the page as it is; each may be changed before it is added.
 LUMVET_EXPORT Annotation note_at(const Page& page, Point at, const std::string& contents);
 // Of `highlight`, `underline`, `squiggly`, `strike_out` or `redact`, over text or what lies there.
 LUMVET_EXPORT Annotation text_mark(const Page& page, Annotation::Kind kind,
                                    const std::vector<Quad>& quads);
-// Of a kind that fills an area: `square`, `circle`, `free_text`, `stamp`, `caret`, `link`.
+// Of a kind that fills an area: `square`, `circle`, `free_text`, `stamp`, `caret`, `link`; and file
+// attachments.
 LUMVET_EXPORT Annotation mark_in(const Page& page, Annotation::Kind kind, const PageArea& area);
 // Of a kind that goes through points: `line`, `polygon`, `polyline`.
 LUMVET_EXPORT Annotation mark_through(const Page& page, Annotation::Kind kind,
@@ -60,8 +66,16 @@ struct MarkParts {
   // In place of the look that its entries give; as large as it is shown, and fitted to the
   // rectangle. Of stamps and watermarks above all.
   std::optional<Drawing> look = {};
+  // The same as a form (8.10) that stands alone, as look_of() gives it. Errors: invalid_argument
+  // for what is none.
+  std::optional<Object> form = {};
   std::optional<NewAttachment> file = {};  // of a file attachment
 };
+
+// The look that an annotation has, with all that it needs in place of references; for
+// MarkParts::form, in any document. Null when it has none. Errors: invalid_argument for what is no
+// annotation of the document; limit.
+LUMVET_EXPORT Result<Object> look_of(const Document& document, ObjectId annotation);
 
 // Whether marks of a kind can be made; others (sounds, films, what printers add) are only read,
 // drawn, moved and taken away.
@@ -83,8 +97,9 @@ LUMVET_EXPORT Result<ObjectId> add_annotation(EditableDocument& document, int pa
 // Many in one step, in order.
 LUMVET_EXPORT Result<std::vector<ObjectId>> add_annotations(EditableDocument& document,
                                                             const std::vector<NewMark>& marks);
-// In place of what it was; what `Annotation` does not tell stays. Errors: unsupported for one that
-// is locked.
+// In place of what it was; what `Annotation` does not tell stays. So does its look, when nothing
+// that can be seen changes but its place, or, of stamps and watermarks, their size; else it is made
+// anew. Errors: unsupported for one that is locked.
 LUMVET_EXPORT Status change_annotation(EditableDocument& document, ObjectId id,
                                        const Annotation& annotation, const MarkParts& parts = {});
 // With their pop-ups, and with the answers to them.

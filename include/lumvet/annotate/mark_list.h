@@ -10,11 +10,14 @@
 // "strike-out"), `area` as left, top, width and height, `points`, `quads` and `strokes`, all in
 // points from the top left corner of the page as it is shown; `contents`, `author`, `subject`,
 // `created`, `modified`, `color` ("#B03020"), `fill`, `opacity`, `border`, `name`, `reply_to` (the
-// name of another), `state` and so on. Fields of forms are not in it.
+// name of another), `state` and so on. Fields of forms are not in it, nor are files and the looks of
+// stamps, which a list can name when they lie beside it.
 //
 // Threads: free functions. Since: 0.2
 #pragma once
 
+#include <filesystem>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -44,10 +47,18 @@ LUMVET_EXPORT Result<std::string> marks_as_json(const Document& document,
 // state, contents.
 LUMVET_EXPORT Result<std::string> marks_as_csv(const Document& document,
                                                const std::vector<Annotation::Kind>& kinds = {});
+struct MarkListOptions {
+  // From which a list names files, which may be any that the program may read: `file` of a file
+  // attachment; `picture` of a stamp or watermark, an image, or a document of which `picture_page`
+  // is shown, from 1. Without it no file is read.
+  std::optional<std::filesystem::path> folder = {};
+};
+
 // For the pages of a document, which may be another than they come from. Replies come with what
 // they answer. Errors: malformed, with line and column, for what is no list of marks;
 // invalid_argument, with the mark's place in the list, for keys and kinds that are not known, with
-// the nearest.
-LUMVET_EXPORT Result<ReadMarks> read_marks(std::string_view json, const Document& document);
+// the nearest; as Picture::load's and Document::open's.
+LUMVET_EXPORT Result<ReadMarks> read_marks(std::string_view json, const Document& document,
+                                           const MarkListOptions& options = {});
 
 }  // namespace lumvet
