@@ -37,8 +37,8 @@ LUMVET_EXPORT Point page_point(const Page& page, Point shown);
 LUMVET_EXPORT Rect page_rect(const Page& page, const PageArea& shown);
 LUMVET_EXPORT PageArea shown_area(const Page& page, const Rect& rect);
 
-// The same for marks, some of which stay upright however their page is turned, and are held by their
-// upper left corner (table 167, NoRotate).
+// The same for marks, some of which stay upright however their page is turned, and are held by
+// their upper left corner (table 167, NoRotate).
 LUMVET_EXPORT Rect mark_rect(const Page& page, const PageArea& shown, bool stays_upright);
 LUMVET_EXPORT PageArea mark_area(const Page& page, const Annotation& mark);
 
