@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "annotate/marks_of_page.h"
+#include "assemble/mixed_form.h"
 #include "document/annotation_flags.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
@@ -16,14 +17,6 @@ namespace {
 using document::kHidden;
 using document::kNoRotate;
 using document::kNoView;
-
-Stream form_of(const Rect& box, Dict resources, const std::string& content) {
-  return Stream::of({{"Type", Object::name("XObject")},
-                     {"Subtype", Object::name("Form")},
-                     {"BBox", document::array_of(box)},
-                     {"Resources", Object(std::move(resources))}},
-                    Bytes(content.begin(), content.end()));
-}
 
 }  // namespace
 
@@ -43,25 +36,6 @@ bool Flattening::is_chosen(const Dict& annotation) const {
   if (kind == Annotation::Kind::popup) return false;
   if (options_.kinds.empty()) return kind != Annotation::Kind::link;
   return std::find(options_.kinds.begin(), options_.kinds.end(), kind) != options_.kinds.end();
-}
-
-// A form that mixes with the page as the annotation says, and is of its layer.
-ObjectId Flattening::mixed(ObjectId form, const Dict& annotation, const Rect& place) {
-  const Object blend = ledger_.get(annotation, "BM");
-  const bool is_mixed = blend.is_name() && blend.as_name() != "Normal";
-  if (!is_mixed && !annotation.contains("OC")) return form;
-  if (is_mixed) {
-    Stream group = form_of(place, Dict{{"XObject", Dict{{"D", form}}}}, "/D Do");
-    group.dict.set(
-        "Group",
-        Dict{{"Type", Object::name("Group")}, {"S", Object::name("Transparency")}, {"I", true}});
-    form = ledger_.add(Object(std::move(group)));
-  }
-  Dict resources{{"XObject", Dict{{"D", form}}}};
-  if (is_mixed) resources.set("ExtGState", Dict{{"G", Dict{{"BM", blend}}}});
-  Stream outer = form_of(place, std::move(resources), is_mixed ? "/G gs /D Do" : "/D Do");
-  if (annotation.contains("OC")) outer.dict.set("OC", annotation["OC"]);
-  return ledger_.add(Object(std::move(outer)));
 }
 
 Result<std::optional<assemble::Drawn>> Flattening::drawn(const Dict& annotation, const Page& page) {
@@ -85,7 +59,9 @@ Result<std::optional<assemble::Drawn>> Flattening::drawn(const Dict& annotation,
   const auto box = document::rect_of(ledger_, stream.dict["BBox"]);
   if (!fit || !box) return none;
   const Rect seen = document::matrix_of(ledger_, stream.dict).bounds_of(*box);
-  const ObjectId form = mixed(ledger_.add(Object(std::move(stream))), annotation, seen);
+  const ObjectId form =
+      assemble::mixed_form(ledger_, ledger_.add(Object(std::move(stream))), seen,
+                           ledger_.get(annotation, "BM"), annotation["OC"]);
   Matrix held;
   if ((ledger_.get(annotation, "F").as_integer() & kNoRotate) != 0)
     held = document::upright_about(place ? stated : *place, page.rotation());

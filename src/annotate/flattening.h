@@ -28,7 +28,6 @@ class Flattening {
  private:
   bool is_chosen(const Dict& annotation) const;
   Result<std::optional<assemble::Drawn>> drawn(const Dict& annotation, const Page& page);
-  ObjectId mixed(ObjectId form, const Dict& annotation, const Rect& place);
 
   const document::Core& core_;
   file::Ledger& ledger_;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // Marks made of what a person sees on a page.
 #include <algorithm>
+#include <cmath>
 
 #include "document/annotation_flags.h"
 #include "lumvet/annotate/annotations.h"
@@ -132,6 +133,9 @@ Annotation transformed(Annotation mark, const Matrix& by) {
   for (Point& vertex : mark.vertices) vertex = by.apply(vertex);
   for (auto& stroke : mark.strokes)
     for (Point& point : stroke) point = by.apply(point);
+  constexpr double kQuarter = 1.5707963267948966;
+  const auto quarters = static_cast<int>(std::lround(std::atan2(by.b, by.a) / kQuarter));
+  mark.rotation = (mark.rotation + 90 * quarters + 360) % 360;
   return mark;
 }
 

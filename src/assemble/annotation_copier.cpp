@@ -3,6 +3,8 @@
 
 #include <optional>
 
+#include "assemble/mixed_form.h"
+#include "document/annotation_flags.h"
 #include "document/appearance.h"
 #include "document/inside.h"
 
@@ -10,7 +12,7 @@ namespace lumvet::assemble {
 namespace {
 
 // What an annotation looks like, and where; nothing for one that looks like nothing.
-std::optional<Drawn> drawn_annotation(SourceCopier& copier, file::Ledger& target,
+std::optional<Drawn> drawn_annotation(SourceCopier& copier, file::Ledger& target, const Page& page,
                                       const Dict& annotation) {
   const file::ObjectStore& store = store_of(copier.source());
   const Object normal = document::normal_appearance(store, annotation);
@@ -23,7 +25,13 @@ std::optional<Drawn> drawn_annotation(SourceCopier& copier, file::Ledger& target
   form.dict = copier.copied_dict(appearance->dict);
   form.dict.set("Type", Object::name("XObject"));
   form.dict.set("Subtype", Object::name("Form"));
-  return Drawn{target.add(Object(std::move(form))), *fit};
+  const auto box = document::rect_of(store, appearance->dict["BBox"]);
+  const Rect seen = document::matrix_of(store, appearance->dict).bounds_of(box.value_or(Rect()));
+  const bool stays_upright =
+      (store.get(annotation, "F").as_integer() & document::kNoRotate) != 0;
+  return Drawn{mixed_form(target, target.add(Object(std::move(form))), seen,
+                          store.get(annotation, "BM"), copier.copied(annotation["OC"])),
+               stays_upright ? fit->then(document::upright_about(*place, page.rotation())) : *fit};
 }
 
 class AnnotationCopier {
@@ -78,7 +86,7 @@ class AnnotationCopier {
       }
     } else if (kind.is_name("Widget")) {
       if (is_signed(dict)) {
-        if (auto mark = drawn_annotation(copier_, target_, dict))
+        if (auto mark = drawn_annotation(copier_, target_, page_, dict))
           result_.marks.push_back(std::move(*mark));
         ++result_.signatures;
         return;
@@ -142,8 +150,8 @@ CopiedAnnotations copy_annotations(SourceCopier& copier, file::Ledger& target, c
 }
 
 std::vector<Drawn> drawn_annotations(SourceCopier& copier, file::Ledger& target, const Page& page) {
-  constexpr std::int64_t kHidden = 2;
-  constexpr std::int64_t kNoView = 32;
+  using document::kHidden;
+  using document::kNoView;
   const file::ObjectStore& store = store_of(copier.source());
   std::vector<Drawn> drawn;
   const Object list = store.resolve(page.dict()["Annots"]);
@@ -152,7 +160,7 @@ std::vector<Drawn> drawn_annotations(SourceCopier& copier, file::Ledger& target,
     const std::int64_t flags = store.get(annotation.as_dict(), "F").as_integer();
     if ((flags & (kHidden | kNoView)) != 0) continue;
     if (store.get(annotation.as_dict(), "Subtype").is_name("Popup")) continue;
-    if (auto one = drawn_annotation(copier, target, annotation.as_dict()))
+    if (auto one = drawn_annotation(copier, target, page, annotation.as_dict()))
       drawn.push_back(std::move(*one));
   }
   return drawn;

@@ -415,6 +415,28 @@ TEST_CASE("layers can be hidden, and are one for one name", "[draw]") {
   CHECK(raster.at(90, 10) == kBluePixel);
 }
 
+TEST_CASE("marks of a page that is drawn mix with it, are in layers and stay upright as there",
+          "[draw]") {
+  const auto mark = [](int form, const char* rect, const char* more) {
+    return "<</Type/Annot/Subtype/Stamp/Rect[" + std::string(rect) + "]/AP<</N " +
+           std::to_string(form) + " 0 R>>" + more + ">>";
+  };
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R/OCProperties<</OCGs[9 0 R]/D<</OFF[9 0 R]>>>>>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 100 60]/Rotate 90/Contents 4 0 R/Annots[" +
+                    mark(5, "10 30 30 40", "/F 20") + mark(5, "50 10 70 20", "/BM/Multiply") +
+                    mark(5, "70 30 90 40", "/OC 9 0 R") + "]>>");
+  pdf.stream(4, "", "0 1 1 rg 0 0 100 25 re f");
+  pdf.stream(5, "/Subtype/Form/BBox[0 0 20 10]", "1 0 0 rg 0 0 20 10 re f 0 g 0 0 5 5 re f");
+  pdf.object(9, "<</Type/OCG/Name(Notes)>>");
+  const Document guest = test::open(pdf.finish()).value();
+  const Page page = guest.page(0).value();
+  Drawing sheet(60, 100);
+  sheet.draw(page, {0, 0, 60, 100});
+  CHECK(render(sheet.as_document()->page(0).value(), {}).value() == render(page, {}).value());
+}
+
 TEST_CASE("several inks are painted as each of them would be over the others", "[draw]") {
   const Color river = Color::cmyk(0.8, 0.1, 0, 0);
   const Color rust = Color::cmyk(0, 0.6, 0.9, 0.2);

@@ -35,7 +35,7 @@ std::string origin_of(const Annotation& mark) {
 
 // What is around a mark, on the page as it is shown.
 PageArea surroundings_of(const Page& page, const Annotation& mark) {
-  const PageArea own = shown_area(page, mark.rect);
+  const PageArea own = mark_area(page, mark);
   constexpr double kLeastWidth = 180;
   constexpr double kLeastHeight = 90;
   const double height = std::min(std::max(own.height * 1.4, kLeastHeight), page.height());
