@@ -64,11 +64,17 @@ void PageMoves::move_annotation(ObjectId id, const Move& move) {
   Dict annotation = ledger_.resolve(Object(id)).as_dict();
   if (annotation.is_empty()) return;
   const Matrix& by = move.by;
+  const std::int64_t flags = ledger_.get(annotation, "F").as_integer();
+  // What stays upright keeps its upper left corner, and is not turned (12.5.3).
+  const bool stays_upright = (flags & document::kNoRotate) != 0;
   if (const auto rect = document::rect_of(ledger_, annotation["Rect"])) {
-    annotation.set("Rect", document::array_of(by.bounds_of(*rect)));
+    const Point corner = by.apply({rect->left, rect->top});
+    const Rect hanging{corner.x, corner.y - rect->height() * by.scale(),
+                       corner.x + rect->width() * by.scale(), corner.y};
+    annotation.set("Rect", document::array_of(stays_upright ? hanging : by.bounds_of(*rect)));
     // What was cut off with the margin of its page must not turn up beside it.
     if (move.form && !rect->is_empty() && !overlap(*rect, move.seen))
-      annotation.set("F", ledger_.get(annotation, "F").as_integer() | document::kHidden);
+      annotation.set("F", flags | document::kHidden);
   }
   for (const char* key : {"QuadPoints", "Vertices", "L", "CL", "InkList", "Path"})
     if (annotation.contains(key)) annotation.set(key, moved_points(ledger_, annotation[key], by));
@@ -79,18 +85,25 @@ void PageMoves::move_annotation(ObjectId id, const Move& move) {
     annotation.set("RD", document::array_of({origin.x - inner.left, inner.top - origin.y,
                                              inner.right - origin.x, origin.y - inner.bottom}));
   }
-  const Matrix turn = turn_of(by);
+  const Matrix turn = stays_upright ? Matrix() : turn_of(by);
   if (turn != Matrix()) {
+    constexpr std::int64_t kWhole = 360;
+    const std::int64_t degrees = turn.b > 0 ? 90 : turn.b < 0 ? 270 : 180;
+    const auto turn_entry = [&](Dict& dict, const char* key) {
+      const std::int64_t turned = (ledger_.get(dict, key).as_integer() + degrees) % kWhole;
+      dict.set(key, turned != 0 ? Object(turned) : Object());
+    };
+    const Object type = ledger_.get(annotation, "Subtype");
+    for (const char* upright : {"FreeText", "Stamp", "Caret", "Line", "Watermark"})
+      if (type.is_name(upright)) turn_entry(annotation, "Rotate");
     Dict appearances = ledger_.resolve(annotation["AP"]).as_dict();
     for (const char* key : {"N", "R", "D"})
       if (appearances.contains(key))
         appearances.set(key, turned_appearance(appearances[key], turn));
     if (!appearances.is_empty()) annotation.set("AP", std::move(appearances));
     if (annotation.contains("MK")) {
-      constexpr std::int64_t kWhole = 360;
-      const std::int64_t degrees = turn.b > 0 ? 90 : turn.b < 0 ? 270 : 180;
       Dict look = ledger_.resolve(annotation["MK"]).as_dict();
-      look.set("R", (ledger_.get(look, "R").as_integer() + degrees) % kWhole);
+      turn_entry(look, "R");
       annotation.set("MK", std::move(look));
     }
   }

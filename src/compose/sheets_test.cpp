@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "lumvet/edit/editable_document.h"
+#include "lumvet/render/render.h"
 #include "tests/support/catch.h"
 #include "tests/support/marked_book.h"
 #include "tests/support/saved.h"
@@ -117,6 +118,22 @@ TEST_CASE("what an annotation looks like turns with its page", "[compose]") {
   CHECK(to_text(look.as_dict()["Matrix"]) == "[0 -1 1 0 0 0]");
   // Left, top, right, bottom: the left side comes to the top.
   CHECK(to_text(widget["RD"]) == "[4 1 2 3]");
+}
+
+TEST_CASE("what stays upright on a turned page does so on a sheet", "[compose]") {
+  test::PdfBuilder pdf;
+  pdf.page("", "/MediaBox[0 0 200 300]/Rotate 90/Annots[5 0 R 6 0 R 7 0 R]");
+  const std::string look = "/AP<</N 8 0 R>>";
+  pdf.object(5, "<</Subtype/Stamp/Rect[20 30 60 50]/F 20" + look + ">>");
+  pdf.object(6, "<</Subtype/Stamp/Rect[120 30 140 70]" + look + ">>");
+  pdf.object(7,
+             "<</Subtype/FreeText/Rect[100 100 130 250]/Rotate 90/Contents(Look)/DA(/Helv 9 Tf)>>");
+  pdf.stream(8, "/Subtype/Form/BBox[0 0 40 20]", "1 0 0 rg 0 0 40 20 re f 0 g 0 0 9 9 re f");
+  const SheetLayout layout{.columns = 1, .rows = 1, .paper = {300, 200}, .margin = 0};
+  const Document guest = test::open(pdf.finish()).value();
+  const Document sheets = saved(SheetPlan::of(guest, layout).value());
+  CHECK(render(sheets.page(0).value(), {}).value() == render(guest.page(0).value(), {}).value());
+  CHECK(sheets.page(0)->annotations().value()[2].rotation == 0);
 }
 
 TEST_CASE("the sheets of a booklet fold to pages in order", "[compose]") {
