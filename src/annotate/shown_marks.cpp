@@ -68,13 +68,15 @@ PageArea shown_area(const Page& page, const Rect& rect) {
 Rect mark_rect(const Page& page, const PageArea& shown, bool stays_upright) {
   if (!stays_upright) return page_rect(page, shown);
   const Point corner = page_point(page, {shown.left, shown.top});
-  return {corner.x, corner.y - shown.height, corner.x + shown.width, corner.y};
+  return {corner.x, corner.y - shown.height / page.user_unit(),
+          corner.x + shown.width / page.user_unit(), corner.y};
 }
 
 PageArea mark_area(const Page& page, const Annotation& mark) {
   if ((mark.flags & document::kNoRotate) == 0) return shown_area(page, mark.rect);
   const Point corner = page.to_display().apply({mark.rect.left, mark.rect.top});
-  return {corner.x, corner.y, mark.rect.width(), mark.rect.height()};
+  return {corner.x, corner.y, mark.rect.width() * page.user_unit(),
+          mark.rect.height() * page.user_unit()};
 }
 
 Annotation note_at(const Page& page, Point at, const std::string& contents) {
