@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
-// Any bytes as XFDF, as FDF, as values, as the script of a field or as the entries of fields: no
-// crash, what is read can be added and filled in, and what goes out again is read again.
+// Any bytes as XFDF, as the look of a stamp in it, as FDF, as values, as the script of a field or
+// as the entries of fields: no crash, what is read can be added and filled in, and what goes out
+// again is read again.
 #include <string_view>
 
+#include "crypto/base64.h"
 #include "fuzz/small_limits.h"
 #include "lumvet/document/field_format.h"
 #include "lumvet/exchange/exchange.h"
@@ -62,6 +64,13 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     case '<':
       if (const auto read = lumvet::read_xfdf(text, *document); read.ok()) use(*document, *read);
       break;
+    case '&': {
+      const std::string stamp = "<xfdf><annots><stamp page='0' rect='9,9,40,40'><appearance>" +
+                                lumvet::crypto::base64(lumvet::as_bytes(text)) +
+                                "</appearance></stamp></annots></xfdf>";
+      if (const auto read = lumvet::read_xfdf(stamp, *document); read.ok()) use(*document, *read);
+      break;
+    }
     case '%':
       if (const auto read = lumvet::read_fdf(lumvet::as_bytes(text), *document); read.ok())
         use(*document, *read);
