@@ -3,6 +3,7 @@
 // paragraph that follows, around a table, and between what was drawn apart.
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <limits>
 
 #include "base/allowance.h"
@@ -135,9 +136,20 @@ Band Bands::without_last_paragraph(const std::vector<Row>& rows, Band band,
   return band;
 }
 
-// Without the first lines of the paragraph that follows and crosses all columns.
+// Whether rows have several pieces that begin below each other, as lines of cells do.
+bool Bands::begin_alike(const Row& one, const Row& other) const {
+  constexpr float kSame = 1;  // points
+  return one.pieces.size() > 1 &&
+         std::equal(one.pieces.begin(), one.pieces.end(), other.pieces.begin(), other.pieces.end(),
+                    [&](std::size_t a, std::size_t b) {
+                      return std::abs(pieces_[a].begin - pieces_[b].begin) <= kSame;
+                    });
+}
+
+// Without the first lines of the paragraph, or of the cells, that follow and cross all columns.
 Band Bands::without_next_paragraph(const std::vector<Row>& rows, Band band) const {
   constexpr std::size_t kMostLines = 3;
+  constexpr std::size_t kMostOfCells = 32;
   constexpr float kPitch = 1.6F;   // of the font size, at most, from line to line
   constexpr float kLine = 1.35F;   // the same of lines that belong together
   constexpr float kSame = 1.15F;   // times the pitch of what crosses
@@ -145,11 +157,13 @@ Band Bands::without_next_paragraph(const std::vector<Row>& rows, Band band) cons
   if (band.end == rows.size()) return band;
   std::size_t first = band.end;
   const float pitch = rows[band.end].base - rows[band.end - 1].base;
-  while (first > band.first + 1 && band.end - first < kMostLines) {
+  const bool are_cells = begin_alike(rows[band.end - 1], rows[band.end]);
+  const std::size_t most = are_cells ? kMostOfCells : kMostLines;
+  while (first > band.first + 1 && band.end - first < most) {
     const Row& line = rows[first - 1];
     const float below = rows[first].base - line.base;
-    if (line.pieces.size() != 1 || below > kSame * pitch ||
-        below > kPitch * pieces_[line.pieces.front()].size)
+    const bool goes_on = are_cells ? begin_alike(line, rows[first]) : line.pieces.size() == 1;
+    if (!goes_on || below > kSame * pitch || below > kPitch * pieces_[line.pieces.front()].size)
       return band;
     --first;
     const float above = line.base - rows[first - 1].base;

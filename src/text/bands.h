@@ -119,6 +119,7 @@ class Bands {
   bool stands_beside(const Row& upper, const Row& lower) const;
   bool has_text_below(const std::vector<Row>& rows, std::size_t row, const Piece& heading) const;
   bool begin_anew(const std::vector<Row>& rows, std::size_t row) const;
+  bool begin_alike(const Row& one, const Row& other) const;
   std::vector<double> lines_across(const std::vector<Row>& rows, const Band& band,
                                    const Stretch& stretch) const;
   Band until_paragraph(const std::vector<Row>& rows, Band band) const;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 // The order in which pages are read, whatever order they were drawn in.
 #include <algorithm>
+#include <array>
 #include <random>
 
 #include "tests/support/catch.h"
@@ -255,4 +256,31 @@ TEST_CASE("a large letter at the head of a paragraph belongs to its first line",
   CHECK(quads[1][0].x >= 74);
   CHECK(quads[0][3].y - quads[0][0].y > 30);
   CHECK(quads[1][3].y - quads[1][0].y < 16);
+}
+
+TEST_CASE("cards below a text and its aside are read card by card, whichever line is too long",
+          "[text]") {
+  // Only the last line of the cards crosses what is free beside the aside.
+  std::vector<Shown> page = column(50, 100, "main", 6);
+  page.push_back({50, 184, "Cards", 14});
+  const double aside = 50 + 35 * 6 + 12;
+  for (int i = 0; i < 4; ++i)
+    page.push_back(
+        {aside, 100.0 + 12 * i, "note" + std::to_string(i) + " stands aside of the text"});
+  const std::array<std::array<const char*, 3>, 3> cards = {
+      {{"Verlan", "28.5 m", "good"},
+       {"Merrow", "19 m", "closed"},
+       {"Tarn", "7 m", "all the boards are new"}}};
+  std::string expected;
+  for (std::size_t card = 0; card < cards.size(); ++card) {
+    expected += card == 0 ? "" : "\n\n";
+    for (std::size_t line = 0; line < 3; ++line) {
+      page.push_back({50 + 75.0 * static_cast<double>(card), 206 + 12.0 * static_cast<double>(line),
+                      cards[card][line]});
+      expected += std::string(line == 0 ? "" : "\n") + cards[card][line];
+    }
+  }
+  const std::string said = text(page);
+  INFO(said);
+  CHECK(said.ends_with(expected));
 }
