@@ -62,7 +62,7 @@ std::uint64_t weight_of(const Object& object) {
   if (object.is_array())
     for (const Object& item : object.as_array()) bytes += weight_of(item);
   if (object.is_dict() || object.is_stream())
-    for (const auto& [key, item] : object.as_dict()) bytes += sizeof key + weight_of(item);
+    for (const auto& [key, item] : object.as_dict()) bytes += sizeof(std::string) + weight_of(item);
   return bytes;
 }
 
