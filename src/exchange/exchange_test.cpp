@@ -162,6 +162,25 @@ TEST_CASE("what stamps and pens look like comes back to the pixel", "[exchange]"
   }
 }
 
+TEST_CASE("a look in which everything is shared ends with a limit", "[exchange]") {
+  constexpr int kLevels = 40;
+  test::PdfBuilder pdf;
+  pdf.object(1, "<</Type/Catalog/Pages 2 0 R>>");
+  pdf.object(2, "<</Type/Pages/Kids[3 0 R]/Count 1>>");
+  pdf.object(3, "<</Type/Page/Parent 2 0 R/MediaBox[0 0 99 99]/Annots[4 0 R]>>");
+  pdf.object(4, "<</Subtype/Stamp/Rect[1 1 9 9]/AP<</N 10 0 R>>>>");
+  for (int i = 0; i < kLevels; ++i) {
+    const std::string next = std::to_string(11 + i) + " 0 R";
+    pdf.stream(
+        10 + i,
+        "/Subtype/Form/BBox[0 0 9 9]/Resources<</XObject<</A " + next + "/B " + next + ">>>>",
+        "/A Do");
+  }
+  const Document hostile = test::open(pdf.finish()).value();
+  CHECK(as_xfdf(hostile).error().code() == ErrorCode::limit);
+  CHECK(as_fdf(hostile).error().code() == ErrorCode::limit);
+}
+
 TEST_CASE("looks that others wrote as XML are read, and what is none is told", "[exchange]") {
   const Document drawing = test::open(test::marked_page({})).value();
   const auto marks_with = [&](const std::string& xml) {

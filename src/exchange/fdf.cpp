@@ -290,8 +290,10 @@ Result<std::shared_ptr<const file::ObjectStore>> open_fdf(ByteView file, const L
 
 }  // namespace
 
-Result<Bytes> as_fdf(const Document& document, ExchangeParts parts,
-                     const std::vector<Annotation::Kind>& kinds) {
+namespace {
+
+Result<Bytes> document_as_fdf(const Document& document, ExchangeParts parts,
+                              const std::vector<Annotation::Kind>& kinds) {
   FdfWriter writer;
   Dict fdf;
   if (parts != ExchangeParts::values) {
@@ -309,6 +311,13 @@ Result<Bytes> as_fdf(const Document& document, ExchangeParts parts,
     if (Array fields = fields_of(form); !fields.empty()) fdf.set("Fields", std::move(fields));
   }
   return writer.finish(std::move(fdf));
+}
+
+}  // namespace
+
+Result<Bytes> as_fdf(const Document& document, ExchangeParts parts,
+                     const std::vector<Annotation::Kind>& kinds) {
+  return attempted([&] { return document_as_fdf(document, parts, kinds); });
 }
 
 Result<Exchange> read_fdf(ByteView file, const Document& document) {

@@ -3,6 +3,7 @@
 #include <pugixml.hpp>
 
 #include "annotate/hex_color.h"
+#include "base/attempt.h"
 #include "exchange/hex_bytes.h"
 #include "exchange/look_in_xml.h"
 #include "exchange/marks_of_document.h"
@@ -226,10 +227,8 @@ void write_value(pugi::xml_node fields, const FieldValue& value) {
     at.append_child("value").text().set(xml_text(one).c_str());
 }
 
-}  // namespace
-
-Result<std::string> as_xfdf(const Document& document, ExchangeParts parts,
-                            const std::vector<Annotation::Kind>& kinds) {
+Result<std::string> document_as_xfdf(const Document& document, ExchangeParts parts,
+                                     const std::vector<Annotation::Kind>& kinds) {
   pugi::xml_document xml;
   pugi::xml_node declaration = xml.append_child(pugi::node_declaration);
   declaration.append_attribute("version").set_value("1.0");
@@ -252,6 +251,13 @@ Result<std::string> as_xfdf(const Document& document, ExchangeParts parts,
     for (const FieldValue& value : values_of(form)) write_value(fields, value);
   }
   return exchange::xml_text_of(xml, pugi::format_raw) + "\n";
+}
+
+}  // namespace
+
+Result<std::string> as_xfdf(const Document& document, ExchangeParts parts,
+                            const std::vector<Annotation::Kind>& kinds) {
+  return attempted([&] { return document_as_xfdf(document, parts, kinds); });
 }
 
 }  // namespace lumvet

@@ -10,8 +10,8 @@
 // "strike-out"), `area` as left, top, width and height, `points`, `quads` and `strokes`, all in
 // points from the top left corner of the page as it is shown; `contents`, `author`, `subject`,
 // `created`, `modified`, `color` ("#B03020"), `fill`, `opacity`, `border`, `name`, `reply_to` (the
-// name of another), `state` and so on. Fields of forms are not in it, nor are files and the looks of
-// stamps, which a list can name when they lie beside it.
+// name of another), `state` and so on. Fields of forms are not in it, nor are files and the looks
+// of stamps, which a list can name when they lie beside it.
 //
 // Threads: free functions. Since: 0.2
 #pragma once

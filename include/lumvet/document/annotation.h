@@ -106,8 +106,8 @@ struct Annotation {
   // What is free between the rectangle and what is drawn: left, top, right, bottom, in points.
   std::array<double, 4> inset = {};
 
-  // By how much what free text, stamps, carets and captions show is turned against the page, to the left: 0,
-  // 90, 180 or 270 degrees (/Rotate, which several programs write).
+  // By how much what free text, stamps, carets and captions show is turned against the page, to the
+  // left: 0, 90, 180 or 270 degrees (/Rotate, which several programs write).
   int rotation = 0;
 
   // Of free text, and of what a redaction leaves behind.

@@ -7,9 +7,9 @@
 //   const lumvet::Exchange read = lumvet::read_xfdf(remarks, opened).value();
 //   lumvet::add_annotations(next, read.marks).value();
 //
-// Places are in the page's own space, and so the same in both documents. What stamps, watermarks and
-// ink look like goes with them, and all others look as their entries say. Pop-ups are left to the
-// viewer; XFDF says neither how marks mix with the page nor how they are measured. Scripts are
+// Places are in the page's own space, and so the same in both documents. What stamps, watermarks
+// and ink look like goes with them, and all others look as their entries say. Pop-ups are left to
+// the viewer; XFDF says neither how marks mix with the page nor how they are measured. Scripts are
 // neither written nor read. In XFDF colors are of red, green and blue in 256 steps. Entities
 // that a file declares are never expanded, and nothing is ever fetched. Threads: free functions.
 // Since: 0.2
