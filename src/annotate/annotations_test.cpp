@@ -141,7 +141,9 @@ TEST_CASE("marks made of what is seen lie there, however the page is turned", "[
   CHECK(back.top == Approx(60));
   CHECK(back.width == Approx(80));
   CHECK(back.height == Approx(40));
-  const PageArea pinned = mark_area(page, mark_in(page, Kind::file_attachment, area));
+  const Annotation pin = mark_in(page, Kind::file_attachment, area);
+  const PageArea pinned = mark_area(page, pin);
+  CHECK(mark_rect(page, pin, pinned) == pin.rect);
   CHECK((pinned.left == Approx(100) && pinned.top == Approx(60)));
   CHECK((pinned.width == Approx(80) && pinned.height == Approx(40)));
   const Raster raster = render(marked, {.dpi = 72}).value();

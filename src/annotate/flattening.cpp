@@ -4,7 +4,7 @@
 #include <algorithm>
 
 #include "annotate/marks_of_page.h"
-#include "assemble/mixed_form.h"
+#include "assemble/drawn_look.h"
 #include "document/annotation_flags.h"
 #include "document/annotations.h"
 #include "document/appearance.h"
@@ -15,7 +15,6 @@ namespace lumvet::annotate {
 namespace {
 
 using document::kHidden;
-using document::kNoRotate;
 using document::kNoView;
 
 }  // namespace
@@ -52,20 +51,10 @@ Result<std::optional<assemble::Drawn>> Flattening::drawn(const Dict& annotation,
     const Object normal = document::normal_appearance(ledger_, annotation);
     if (normal.as_stream() == nullptr || !place) return none;
     stream = *normal.as_stream();
-    stream.dict.set("Type", Object::name("XObject"));
-    stream.dict.set("Subtype", Object::name("Form"));
   }
-  const auto fit = document::fitted(ledger_, stream.dict, *place);
-  const auto box = document::rect_of(ledger_, stream.dict["BBox"]);
-  if (!fit || !box) return none;
-  const Rect seen = document::matrix_of(ledger_, stream.dict).bounds_of(*box);
-  const ObjectId form =
-      assemble::mixed_form(ledger_, ledger_.add(Object(std::move(stream))), seen,
-                           ledger_.get(annotation, "BM"), annotation["OC"]);
-  Matrix held;
-  if ((ledger_.get(annotation, "F").as_integer() & kNoRotate) != 0)
-    held = document::upright_about(place ? stated : *place, page.rotation());
-  return std::optional(assemble::Drawn{.form = form, .placed = fit->then(held)});
+  return assemble::drawn_look(ledger_, std::move(stream),
+                              {*place, stated, ledger_.get(annotation, "BM"), annotation["OC"],
+                               ledger_.get(annotation, "F").as_integer(), page.rotation()});
 }
 
 Status Flattening::flatten(const Page& page, ObjectId id) {

@@ -22,30 +22,18 @@ bool shows_contents(Kind kind) {
 
 // What decides how a mark looks, as if it stood at the origin.
 Dict seen_entries(const Annotation& mark) {
-  Annotation seen;
-  seen.kind = mark.kind;
-  seen.color = mark.color;
-  seen.interior_color = mark.interior_color;
-  seen.opacity = mark.opacity;
-  seen.blend = mark.blend;
-  seen.border = mark.border;
-  seen.has_border = mark.has_border;
-  seen.icon = mark.icon;
-  seen.rotation = mark.rotation;
-  seen.line_ends = mark.line_ends;
-  seen.leaders = mark.leaders;
-  seen.has_caption = mark.has_caption;
-  seen.caption_is_above = mark.caption_is_above;
-  seen.inset = mark.inset;
-  seen.alignment = mark.alignment;
-  seen.default_appearance = mark.default_appearance;
-  seen.default_style = mark.default_style;
-  seen.overlay_text = mark.overlay_text;
-  seen.repeats_overlay = mark.repeats_overlay;
-  if (shows_contents(mark.kind)) {
-    seen.contents = mark.contents;
-    seen.rich_contents = mark.rich_contents;
-  }
+  Annotation seen = mark;
+  for (std::string* unseen :
+       {&seen.name, &seen.author, &seen.subject, &seen.language, &seen.created, &seen.modified,
+        &seen.review_model, &seen.review_state})
+    unseen->clear();
+  if (!shows_contents(mark.kind)) seen.contents = seen.rich_contents = std::string();
+  seen.flags = 0;
+  seen.is_open = seen.is_grouped = false;
+  seen.in_reply_to = seen.popup = seen.popup_of = std::nullopt;
+  seen.layer = Object();
+  seen.measure = nullptr;
+  if (is_fitted(mark.kind)) seen.rect = Rect();
   if (is_fitted(mark.kind)) return with_entries({}, seen);
   const auto placed = [&](Point p) {
     constexpr double kFine = 1000;  // of a point; what moves is reckoned anew
@@ -54,11 +42,8 @@ Dict seen_entries(const Annotation& mark) {
   };
   const Point corner = placed({mark.rect.right, mark.rect.top});
   seen.rect = {0, 0, corner.x, corner.y};
-  seen.quads = mark.quads;
   for (auto& quad : seen.quads) std::transform(quad.begin(), quad.end(), quad.begin(), placed);
-  seen.vertices = mark.vertices;
   std::transform(seen.vertices.begin(), seen.vertices.end(), seen.vertices.begin(), placed);
-  seen.strokes = mark.strokes;
   for (auto& stroke : seen.strokes)
     std::transform(stroke.begin(), stroke.end(), stroke.begin(), placed);
   return with_entries({}, seen);

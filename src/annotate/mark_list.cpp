@@ -197,6 +197,7 @@ class MarkReader {
     }
     LUMVET_TRY(const Page page, document_.page(made.page));
     mark_ = usual_mark(page, *kind);
+    set_flag("upright", 5, (mark_.flags & document::kNoRotate) != 0);
     LUMVET_TRY(const double turn, number_of("turned"));
     if (std::fmod(turn, 90) != 0) return wrong("is turned by no quarter turns");
     mark_.rotation = (mark_.rotation + static_cast<int>(std::fmod(turn, 360)) + 360) % 360;
@@ -248,6 +249,10 @@ class MarkReader {
   bool is_set(const char* key, bool otherwise) const {
     const auto found = json_.find(key);
     return found != json_.end() && found->is_boolean() ? found->get<bool>() : otherwise;
+  }
+  void set_flag(const char* key, int bit, bool otherwise) {
+    const std::int64_t mask = std::int64_t{1} << (bit - 1);
+    mark_.flags = is_set(key, otherwise) ? mark_.flags | mask : mark_.flags & ~mask;
   }
   Result<double> number_of(const char* key) const {
     const auto found = json_.find(key);
@@ -306,8 +311,7 @@ class MarkReader {
       return Done{};
     }
     LUMVET_TRY(const std::vector<double> sides, numbers_of("area", 4));
-    const bool stays_upright = is_set("upright", (mark_.flags & document::kNoRotate) != 0);
-    mark_.rect = mark_rect(page, {sides[0], sides[1], sides[2], sides[3]}, stays_upright);
+    mark_.rect = mark_rect(page, mark_, {sides[0], sides[1], sides[2], sides[3]});
     return Done{};
   }
 
@@ -325,14 +329,9 @@ class MarkReader {
     mark_.review_model = text("state_model");
     mark_.review_state = text("state");
     mark_.is_grouped = is_set("grouped", false);
-    const auto flag = [&](const char* key, int bit, bool otherwise) {
-      const std::int64_t mask = std::int64_t{1} << (bit - 1);
-      mark_.flags = is_set(key, otherwise) ? mark_.flags | mask : mark_.flags & ~mask;
-    };
-    flag("hidden", 2, false);
-    flag("printed", 3, true);
-    flag("locked", 8, false);
-    if (json_.contains("upright")) flag("upright", 5, false);
+    set_flag("hidden", 2, false);
+    set_flag("printed", 3, true);
+    set_flag("locked", 8, false);
     if (json_.contains("intent")) mark_.intent = text("intent");
     const std::string side = text("align");
     if (side == "center") mark_.alignment = Annotation::Alignment::centered;

@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "document/annotation_flags.h"
+#include "document/annotations.h"
+#include "document/appearance.h"
 #include "lumvet/annotate/annotations.h"
 
 namespace lumvet {
@@ -28,9 +30,8 @@ std::vector<Point> page_points(const Page& page, const std::vector<Point>& shown
 Annotation of_kind(const Page& page, Kind kind) {
   Annotation mark;
   mark.kind = kind;
-  if (kind == Kind::free_text || kind == Kind::stamp || kind == Kind::caret ||
-      kind == Kind::watermark || kind == Kind::line)
-    mark.rotation = page.rotation();
+  if (document::has_rotation(document::type_of(kind))) mark.rotation = page.rotation();
+  if (kind == Kind::text || kind == Kind::file_attachment) mark.flags |= document::kNoRotate;
   static const std::vector<double> kRed = {0.8, 0.15, 0.1};
   switch (kind) {
     case Kind::highlight: mark.color = {1, 0.92, 0.4}; break;
@@ -65,8 +66,8 @@ PageArea shown_area(const Page& page, const Rect& rect) {
   return {shown.left, shown.bottom, shown.width(), shown.height()};
 }
 
-Rect mark_rect(const Page& page, const PageArea& shown, bool stays_upright) {
-  if (!stays_upright) return page_rect(page, shown);
+Rect mark_rect(const Page& page, const Annotation& mark, const PageArea& shown) {
+  if ((mark.flags & document::kNoRotate) == 0) return page_rect(page, shown);
   const Point corner = page_point(page, {shown.left, shown.top});
   return {corner.x, corner.y - shown.height / page.user_unit(),
           corner.x + shown.width / page.user_unit(), corner.y};
@@ -82,8 +83,7 @@ PageArea mark_area(const Page& page, const Annotation& mark) {
 Annotation note_at(const Page& page, Point at, const std::string& contents) {
   constexpr double kSize = 20;
   Annotation note = of_kind(page, Kind::text);
-  note.rect = mark_rect(page, {at.x, at.y, kSize, kSize}, true);
-  note.flags = document::kPrint | document::kNoRotate;
+  note.rect = mark_rect(page, note, {at.x, at.y, kSize, kSize});
   note.icon = "Comment";
   note.contents = contents;
   return note;
@@ -104,9 +104,7 @@ Annotation text_mark(const Page& page, Kind kind, const std::vector<Quad>& quads
 
 Annotation mark_in(const Page& page, Kind kind, const PageArea& area) {
   Annotation mark = of_kind(page, kind);
-  const bool stays_upright = kind == Kind::file_attachment;
-  if (stays_upright) mark.flags |= document::kNoRotate;
-  mark.rect = mark_rect(page, area, stays_upright);
+  mark.rect = mark_rect(page, mark, area);
   return mark;
 }
 

@@ -3,7 +3,7 @@
 
 #include <optional>
 
-#include "assemble/mixed_form.h"
+#include "assemble/drawn_look.h"
 #include "document/annotation_flags.h"
 #include "document/appearance.h"
 #include "document/inside.h"
@@ -19,19 +19,11 @@ std::optional<Drawn> drawn_annotation(SourceCopier& copier, file::Ledger& target
   const Stream* appearance = normal.as_stream();
   const auto place = document::rect_of(store, annotation["Rect"]);
   if (appearance == nullptr || !place) return std::nullopt;
-  const auto fit = document::fitted(store, appearance->dict, *place);
-  if (!fit) return std::nullopt;
   Stream form = *appearance;
   form.dict = copier.copied_dict(appearance->dict);
-  form.dict.set("Type", Object::name("XObject"));
-  form.dict.set("Subtype", Object::name("Form"));
-  const auto box = document::rect_of(store, appearance->dict["BBox"]);
-  const Rect seen = document::matrix_of(store, appearance->dict).bounds_of(box.value_or(Rect()));
-  const bool stays_upright =
-      (store.get(annotation, "F").as_integer() & document::kNoRotate) != 0;
-  return Drawn{mixed_form(target, target.add(Object(std::move(form))), seen,
-                          store.get(annotation, "BM"), copier.copied(annotation["OC"])),
-               stays_upright ? fit->then(document::upright_about(*place, page.rotation())) : *fit};
+  return drawn_look(target, std::move(form),
+                    {*place, *place, store.get(annotation, "BM"), copier.copied(annotation["OC"]),
+                     store.get(annotation, "F").as_integer(), page.rotation()});
 }
 
 class AnnotationCopier {

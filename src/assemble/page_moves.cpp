@@ -93,9 +93,8 @@ void PageMoves::move_annotation(ObjectId id, const Move& move) {
       const std::int64_t turned = (ledger_.get(dict, key).as_integer() + degrees) % kWhole;
       dict.set(key, turned != 0 ? Object(turned) : Object());
     };
-    const Object type = ledger_.get(annotation, "Subtype");
-    for (const char* upright : {"FreeText", "Stamp", "Caret", "Line", "Watermark"})
-      if (type.is_name(upright)) turn_entry(annotation, "Rotate");
+    if (document::has_rotation(ledger_.get(annotation, "Subtype").as_name()))
+      turn_entry(annotation, "Rotate");
     Dict appearances = ledger_.resolve(annotation["AP"]).as_dict();
     for (const char* key : {"N", "R", "D"})
       if (appearances.contains(key))

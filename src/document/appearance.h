@@ -38,6 +38,13 @@ inline Matrix turned_left(int degrees, double width, double height) {
   }
 }
 
+// Whether annotations of a type have something to read or to look at that /Rotate turns, as several
+// programs write it.
+inline bool has_rotation(std::string_view type) {
+  return type == "FreeText" || type == "Stamp" || type == "Caret" || type == "Line" ||
+         type == "Watermark";
+}
+
 // By which something on a page stays upright as the page is turned, about the upper left corner of
 // its place (12.5.3).
 inline Matrix upright_about(const Rect& place, int rotation) {

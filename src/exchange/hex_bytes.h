@@ -8,17 +8,14 @@
 #include <string>
 
 #include "objects/lexer.h"
+#include "objects/serializer.h"
 
 namespace lumvet::exchange {
 
 inline std::string as_hex(ByteView bytes) {
-  constexpr std::string_view kDigits = "0123456789ABCDEF";
   std::string digits;
   digits.reserve(2 * bytes.size());
-  for (const std::uint8_t byte : bytes) {
-    digits += kDigits[byte / 16];
-    digits += kDigits[byte % 16];
-  }
+  objects::append_hex(as_text(bytes), digits);
   return digits;
 }
 

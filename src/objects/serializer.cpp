@@ -29,13 +29,11 @@ void serialize_name(std::string_view text, std::string& out) {
     return;
   }
   for (const char c : text) {
-    const auto byte = static_cast<std::uint8_t>(c);
     if (is_plain(c)) {
       out += c;
     } else {
       out += '#';
-      out += kHex[byte >> 4];
-      out += kHex[byte & 15];
+      append_hex(std::string_view(&c, 1), out);
     }
   }
 }
@@ -45,10 +43,7 @@ void serialize_string(std::string_view bytes, std::string& out) {
   for (const char c : bytes) awkward += static_cast<std::uint8_t>(c) < 32 || c == 127;
   if (awkward * 4 > bytes.size()) {
     out += '<';
-    for (const char c : bytes) {
-      out += kHex[static_cast<std::uint8_t>(c) >> 4];
-      out += kHex[static_cast<std::uint8_t>(c) & 15];
-    }
+    append_hex(bytes, out);
     out += '>';
     return;
   }
@@ -76,6 +71,13 @@ void serialize_integer(std::int64_t value, std::string& out) {
 }
 
 }  // namespace
+
+void append_hex(std::string_view bytes, std::string& out) {
+  for (const char c : bytes) {
+    out += kHex[static_cast<std::uint8_t>(c) >> 4];
+    out += kHex[static_cast<std::uint8_t>(c) & 15];
+  }
+}
 
 void serialize_number(double value, std::string& out) {
   if (!std::isfinite(value)) value = 0;

@@ -17,6 +17,9 @@ using ReferenceMap = std::function<Object(ObjectId)>;
 void serialize(const Object& object, std::string& out, const ReferenceMap& map = nullptr);
 void serialize(const Dict& dict, std::string& out, const ReferenceMap& map = nullptr);
 
+// Two hexadecimal digits for each byte.
+void append_hex(std::string_view bytes, std::string& out);
+
 // Shortest decimal without an exponent; what is not finite is written as 0.
 void serialize_number(double value, std::string& out);
 

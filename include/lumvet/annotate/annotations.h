@@ -39,7 +39,7 @@ LUMVET_EXPORT PageArea shown_area(const Page& page, const Rect& rect);
 
 // The same for marks, some of which stay upright however their page is turned, and are held by
 // their upper left corner (table 167, NoRotate).
-LUMVET_EXPORT Rect mark_rect(const Page& page, const PageArea& shown, bool stays_upright);
+LUMVET_EXPORT Rect mark_rect(const Page& page, const Annotation& mark, const PageArea& shown);
 LUMVET_EXPORT PageArea mark_area(const Page& page, const Annotation& mark);
 
 // Marks as they are shown, upright on the page as it is; each may be changed before it is added.

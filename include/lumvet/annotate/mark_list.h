@@ -47,6 +47,7 @@ LUMVET_EXPORT Result<std::string> marks_as_json(const Document& document,
 // state, contents.
 LUMVET_EXPORT Result<std::string> marks_as_csv(const Document& document,
                                                const std::vector<Annotation::Kind>& kinds = {});
+
 struct MarkListOptions {
   // From which a list names files, which may be any that the program may read: `file` of a file
   // attachment; `picture` of a stamp or watermark, an image, or a document of which `picture_page`
