@@ -166,11 +166,11 @@ set(page_packages Freetype::Freetype Fontconfig::Fontconfig JPEG::JPEG PNG::PNG 
     PkgConfig::cmark hyphen pugixml::pugixml $<BUILD_INTERFACE:nlohmann_json::nlohmann_json>)
 target_link_libraries(lumvet-page PUBLIC lumvet::core PRIVATE ${page_packages})
 target_link_libraries(lumvet-page-loops PRIVATE lumvet::core ${page_packages})
-# Gradients and blend modes are reckoned in vectors of numbers, of which nobody asks afterwards what
-# went wrong; which is nothing that the precompiled header knows of.
+# Gradients, blend modes and short edges are reckoned in vectors of numbers, of which nobody asks
+# afterwards what went wrong; which is nothing that the precompiled header knows of.
 set_source_files_properties(${PROJECT_SOURCE_DIR}/src/color/shading.cpp
-  ${PROJECT_SOURCE_DIR}/src/color/blend_mode.cpp PROPERTIES COMPILE_OPTIONS
-  "-fno-math-errno;-fno-trapping-math" SKIP_PRECOMPILE_HEADERS ON)
+  ${PROJECT_SOURCE_DIR}/src/color/blend_mode.cpp ${PROJECT_SOURCE_DIR}/src/raster/short_edges.cpp
+  PROPERTIES COMPILE_OPTIONS "-fno-math-errno;-fno-trapping-math" SKIP_PRECOMPILE_HEADERS ON)
 
 # Signatures made and judged.
 lumvet_component(sign sign)

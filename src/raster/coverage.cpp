@@ -2,57 +2,78 @@
 #include "raster/coverage.h"
 
 #include <algorithm>
+#include <array>
 #include <bit>
 #include <cmath>
 #include <cstring>
 #include <utility>
 
 #include "base/allowance.h"
-#include "raster/passed_twice.h"
 
 namespace lumvet::raster {
 namespace {
 
 constexpr int kBits = 8;
 constexpr std::int32_t kOne = 1 << kBits;        // one pixel
-constexpr std::int64_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
-constexpr double kFarthest = 1 << 20;  // pixels; lines are cut there, so that numbers fit 32 bits
-constexpr int kLongStretch = 32;       // pixels covered alike that are worth a run of their own
-constexpr int kLongGap = 32;           // pixels not covered that part one run from the next
+constexpr std::int32_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
+constexpr int kLongStretch = 32;  // pixels covered alike that are worth a run of their own
+constexpr int kLongGap = 32;      // pixels not covered that part one run from the next
 
-// Without a call, unlike std::floor on machines that lack an instruction for it.
-std::int32_t rounded_down(double value) {
-  const auto toward_zero = static_cast<std::int32_t>(value);
-  return toward_zero - (value < toward_zero ? 1 : 0);
+// Wraps around.
+LUMVET_INSIDE std::int32_t sum(std::int32_t a, std::int32_t b) {
+  return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) + static_cast<std::uint32_t>(b));
 }
 
-std::int32_t fixed(double pixels) { return rounded_down(pixels * kOne + 0.5); }
-
-bool is_far(Point p) { return !(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest); }
-
-// Cut in height first, then what is too far to the side is pushed onto the border, where it covers
-// the same pixels. False when nothing is left.
-bool cut(Point& from, Point& to) {
-  if (std::isnan(from.x + from.y + to.x + to.y)) return false;
-  if (std::max(from.y, to.y) < -kFarthest || std::min(from.y, to.y) > kFarthest) return false;
-  const Point start = from;
-  const Point end = to;
-  for (Point* p : {&from, &to}) {
-    const double y = std::clamp(p->y, -kFarthest, kFarthest);
-    if (y != p->y) *p = {start.x + (end.x - start.x) * ((y - start.y) / (end.y - start.y)), y};
-    p->x = std::clamp(p->x, -kFarthest, kFarthest);
+// Of a pixel: what was crossed up to its right side, and twice the area left of edges in it.
+template <FillRule rule>
+LUMVET_INSIDE std::uint8_t value_of(std::int32_t height, std::int32_t area) {
+  constexpr auto kAll = static_cast<std::uint32_t>(kFull);
+  constexpr std::int32_t kHighest = 1 << 21;  // more is not told apart
+  std::uint32_t covered = 0;
+  if (rule == FillRule::nonzero) {
+    const std::int32_t low = height < -kHighest ? -kHighest : height;
+    const std::int32_t kept = low > kHighest ? kHighest : low;
+    const auto twice =
+        static_cast<std::uint32_t>(kept) * (2 * kOne) - static_cast<std::uint32_t>(area);
+    const std::uint32_t size = static_cast<std::int32_t>(twice) < 0 ? 0 - twice : twice;
+    covered = size < kAll ? size : kAll;
+  } else {  // of twice the whole, what is odd
+    const auto twice =
+        static_cast<std::uint32_t>(height) * (2 * kOne) - static_cast<std::uint32_t>(area);
+    const std::uint32_t odd = twice % (2 * kAll);
+    covered = odd > kAll ? 2 * kAll - odd : odd;
   }
-  return true;
+  return static_cast<std::uint8_t>((covered * 255 + kAll / 2) / kAll);
 }
 
-std::uint8_t value_of(std::int64_t twice_area, FillRule rule) {
-  std::int64_t covered = std::abs(twice_area);
-  if (rule == FillRule::even_odd) {
-    covered %= 2 * kFull;
-    if (covered > kFull) covered = 2 * kFull - covered;
+constexpr std::size_t kWord = 64;  // cells whose marks are together
+
+// Whether there are marks in every quarter of a word, so that all its cells are worth a look.
+bool has_many(std::uint64_t marks) {
+  constexpr std::uint64_t kLowest = 0x0001000100010001;
+  return ((marks - kLowest) & ~marks & (kLowest << 15)) == 0;
+}
+
+template <FillRule rule>
+LUMVET_INSIDE std::int32_t values_of(const Cell* cells, std::size_t count, std::int32_t height,
+                                     std::uint8_t* values) {
+  std::array<std::int32_t, kWord> heights;
+  std::array<std::int32_t, kWord> areas;
+  for (std::size_t i = 0; i < count; ++i) {
+    heights[i] = cells[i].cover();
+    areas[i] = cells[i].area();
   }
-  covered = std::min(covered, kFull);
-  return static_cast<std::uint8_t>(static_cast<std::uint64_t>(covered * 255 + kFull / 2) / kFull);
+  for (std::size_t i = 0; i < count; ++i) heights[i] = height = sum(height, heights[i]);
+  for (std::size_t i = 0; i < count; ++i) values[i] = value_of<rule>(heights[i], areas[i]);
+  return height;
+}
+
+// Of at most kWord pixels beside each other, to whose left `height` was crossed; what was crossed
+// at their end.
+LUMVET_WIDE std::int32_t values_of(const Cell* cells, std::size_t count, std::int32_t height,
+                                   FillRule rule, std::uint8_t* values) {
+  return rule == FillRule::nonzero ? values_of<FillRule::nonzero>(cells, count, height, values)
+                                   : values_of<FillRule::even_odd>(cells, count, height, values);
 }
 
 }  // namespace
@@ -69,55 +90,6 @@ PixelRect pixels_touched(const Rect& rect) {
   };
   return {clamped(std::floor(rect.left)), clamped(std::floor(rect.bottom)),
           clamped(std::ceil(rect.right)), clamped(std::ceil(rect.top))};
-}
-
-std::int32_t in_steps(double pixels) { return fixed(std::clamp(pixels, -kFarthest, kFarthest)); }
-
-Edges edges_of(const std::vector<Polyline>& lines, FillRule rule) {
-  Edges edges;
-  std::size_t count = 0;
-  for (const Polyline& line : lines) count += line.points.size();
-  edges.all.reserve(count);
-  const auto add = [&edges](const Edge& edge) {
-    if (edge.y0 != edge.y1) edges.all.push_back(edge);
-  };
-  for (const Polyline& line : lines) {
-    if (line.points.size() < 2) continue;
-    Point from = line.points.back();
-    bool is_from_far = is_far(from);
-    std::int32_t x = is_from_far ? 0 : fixed(from.x);
-    std::int32_t y = is_from_far ? 0 : fixed(from.y);
-    for (const Point to : line.points) {
-      const bool is_to_far = is_far(to);
-      const std::int32_t next_x = is_to_far ? 0 : fixed(to.x);
-      const std::int32_t next_y = is_to_far ? 0 : fixed(to.y);
-      if (!is_from_far && !is_to_far) {
-        add({x, y, next_x, next_y});
-      } else {
-        Point a = from;
-        Point b = to;
-        if (cut(a, b)) add({fixed(a.x), fixed(a.y), fixed(b.x), fixed(b.y)});
-      }
-      from = to;
-      is_from_far = is_to_far;
-      x = next_x;
-      y = next_y;
-    }
-  }
-  if (rule == FillRule::even_odd) take_out_passed_twice(edges.all);
-  if (edges.all.size() <= Edges::kGroup) return edges;
-  for (std::size_t first = 0; first < edges.all.size(); first += Edges::kGroup) {
-    const Edge& edge = edges.all[first];
-    Edges::Bounds bounds{edge.x0, edge.y0, edge.y0};
-    for (std::size_t i = first; i < std::min(first + Edges::kGroup, edges.all.size()); ++i) {
-      const Edge& e = edges.all[i];
-      bounds.left = std::min({bounds.left, e.x0, e.x1});
-      bounds.top = std::min({bounds.top, e.y0, e.y1});
-      bounds.bottom = std::max({bounds.bottom, e.y0, e.y1});
-    }
-    edges.groups.push_back(bounds);
-  }
-  return edges;
 }
 
 // All that is added up is zero between sweeps, wherever it belongs to.
@@ -138,24 +110,89 @@ void Coverage::cover(const PixelRect& area) {
 }
 
 void Coverage::add(const EdgeView& edges, std::int32_t dx, std::int32_t dy) {
-  const std::int32_t left = area_.left * kOne;
-  const std::int32_t top = area_.top * kOne;
-  const std::int32_t bottom = area_.bottom * kOne;
-  const std::int32_t right = area_.right * kOne;
-  const auto add_some = [&](std::size_t first, std::size_t end) {
-    for (std::size_t i = first; i < end; ++i) {
-      const Edge& e = edges.all[i];
-      add(Edge{e.x0 + dx - left, e.y0 + dy - top, e.x1 + dx - left, e.y1 + dy - top});
-    }
-  };
-  if (edges.groups.empty()) return add_some(0, edges.all.size());
-  for (std::size_t group = 0; group < edges.groups.size() && goes_on(); ++group) {
-    const Edges::Bounds& bounds = edges.groups[group];
-    if (bounds.top + dy >= bottom || bounds.bottom + dy <= top || bounds.left + dx >= right)
-      continue;
-    const std::size_t first = group * Edges::kGroup;
-    add_some(first, std::min(first + Edges::kGroup, edges.all.size()));
+  dx -= area_.left * kOne;
+  dy -= area_.top * kOne;
+  const std::int32_t right = area_.width() * kOne;
+  const std::int32_t bottom = area_.height() * kOne;
+  for (std::size_t first = 0; first < edges.all.size() && goes_on(); first += Edges::kGroup) {
+    const Edges::Group& group = edges.groups[first / Edges::kGroup];
+    if (group.top + dy >= bottom || group.bottom + dy <= 0 || group.left + dx >= right) continue;
+    const std::size_t count = std::min(Edges::kGroup, edges.all.size() - first);
+    const auto some = edges.all.subspan(first, count);
+    if (group.short_edges > 0) add_short(some.first(group.short_edges), dx, dy);
+    for (const Edge& e : some.subspan(group.short_edges))
+      add(Edge{e.x0 + dx, e.y0 + dy, e.x1 + dx, e.y1 + dy});
   }
+}
+
+void Coverage::add_short(std::span<const Edge> edges, std::int32_t dx, std::int32_t dy) {
+  take_apart(edges, dx, dy, parts_);
+  const int first_row = std::max(parts_.first_row, 0);
+  const int end_row = std::min(parts_.last_row + 2, area_.height());
+  if (first_row >= end_row || parts_.first_column >= area_.width()) return;
+  first_row_ = std::min(first_row_, first_row);
+  last_row_ = std::max(last_row_, end_row);
+  std::memset(&is_marked_[static_cast<std::size_t>(first_row)], 1,
+              static_cast<std::size_t>(end_row - first_row));
+  const bool is_inside = parts_.first_row >= 0 && parts_.last_row + 2 <= area_.height() &&
+                         parts_.first_column >= 0 && parts_.last_column + 2 <= area_.width();
+  if (!is_inside) return add_clipped(parts_, edges.size());
+  const std::ptrdiff_t width = area_.width();
+  Cell* cells = cells_.data();
+  for (std::size_t i = 0; i < edges.size(); ++i) {
+    Cell* row = cells + parts_.row[i] * width;
+    Cell* upper = row + parts_.column[0][i];
+    upper[0].add(parts_.left[0][i]);
+    upper[1].add(parts_.right[0][i]);
+    Cell* lower = row + width + parts_.column[1][i];
+    lower[0].add(parts_.left[1][i]);
+    lower[1].add(parts_.right[1][i]);
+  }
+  mark(parts_, edges.size());
+}
+
+// Of edges that reach over the border of the area. What is left of it counts as height alone.
+void Coverage::add_clipped(const ShortParts& parts, std::size_t count) {
+  const auto add_cell = [&](const Row& row, std::int32_t column, const Cell& cell) {
+    if (column >= area_.width() || cell == Cell()) return;
+    if (column < 0) return row.add_left(cell.cover());
+    row.add(column, cell);
+  };
+  for (std::size_t i = 0; i < count; ++i)
+    for (const std::size_t below : {0, 1}) {
+      const std::int32_t row = parts.row[i] + static_cast<std::int32_t>(below);
+      if (row < 0 || row >= area_.height()) continue;
+      add_cell(row_at(row), parts.column[below][i], parts.left[below][i]);
+      add_cell(row_at(row), parts.column[below][i] + 1, parts.right[below][i]);
+    }
+}
+
+// Cells that edges within the area add to; where there are many edges in a small place, all of it.
+void Coverage::mark(const ShortParts& parts, std::size_t count) {
+  constexpr std::int32_t kFewColumns = 24;
+  constexpr std::int32_t kFewCells = 4;  // for each edge
+  const auto words = static_cast<std::ptrdiff_t>(words_);
+  const std::int32_t columns = parts.last_column + 2 - parts.first_column;
+  const std::int32_t rows = parts.last_row + 2 - parts.first_row;
+  std::uint64_t* at = marks_.data() + parts.first_row * words;
+  if (columns <= kFewColumns && columns * rows <= kFewCells * static_cast<std::int32_t>(count)) {
+    const std::uint64_t bits = (std::uint64_t{1} << columns) - 1;
+    const int shift = parts.first_column % 64;
+    at += parts.first_column / 64;
+    for (std::int32_t row = 0; row < rows; ++row, at += words) {
+      at[0] |= bits << shift;
+      if (shift + columns > 64) at[1] |= bits >> (64 - shift);
+    }
+    return;
+  }
+  for (std::size_t i = 0; i < count; ++i)
+    for (const std::size_t below : {0, 1}) {
+      std::uint64_t* row =
+          marks_.data() + (parts.row[i] + static_cast<std::ptrdiff_t>(below)) * words;
+      const std::int32_t column = parts.column[below][i];
+      row[column / 64] |= std::uint64_t{1} << (column % 64);
+      row[(column + 1) / 64] |= std::uint64_t{1} << ((column + 1) % 64);
+    }
 }
 
 Coverage::Row Coverage::row_at(int row) {
@@ -322,7 +359,8 @@ bool Coverage::takes_last(int row, std::int32_t left) {
 
 // Pixels between two cells that were added to are covered alike; long stretches of them become runs
 // without values.
-void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
+template <FillRule rule>
+void Coverage::sweep_row(int row, std::int32_t left) {
   runs_.clear();
   std::uint64_t* marks = &marks_[static_cast<std::size_t>(row) * words_];
   Cell* cells = &cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width())];
@@ -331,7 +369,7 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
   last_left_ = left;
   std::uint8_t* values = values_.data();
   const int y = area_.top + row;
-  std::int64_t height = left;
+  std::int32_t height = left;
   int next = 0;    // the pixel after those that are done
   int begin = -1;  // of values that are no run yet
   const auto finish = [&](int end) {
@@ -340,7 +378,7 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
   };
   const auto stretch_to = [&](int end) {
     if (end == next) return;
-    const std::uint8_t value = height == 0 ? std::uint8_t{0} : value_of(height * 2 * kOne, rule);
+    const std::uint8_t value = height == 0 ? std::uint8_t{0} : value_of<rule>(height, 0);
     if (value == 0 && (begin < 0 || end - next >= kLongGap)) {
       finish(next);
     } else if (value != 0 && end - next >= kLongStretch) {
@@ -352,24 +390,41 @@ void Coverage::sweep_row(int row, std::int32_t left, FillRule rule) {
     }
     next = end;
   };
-  for (std::size_t word = 0; word < words_; ++word)
-    for (std::uint64_t bits = last_marks_[word] = std::exchange(marks[word], 0); bits != 0;) {
+  const auto take = [&](int column, int count) {
+    stretch_to(column);
+    if (begin < 0) begin = column;
+    next = column + count;
+  };
+  for (std::size_t word = 0; word < words_; ++word) {
+    const int left_column = static_cast<int>(word * kWord);
+    std::uint64_t bits = last_marks_[word] = std::exchange(marks[word], 0);
+    if (has_many(bits)) {
+      take(left_column, std::min(static_cast<int>(kWord), area_.width() - left_column));
+      const auto count = static_cast<std::size_t>(next - left_column);
+      height = values_of(cells + left_column, count, height, rule, values + left_column);
+      std::copy_n(cells + left_column, count, last + left_column);
+      std::fill_n(cells + left_column, count, Cell());
+      continue;
+    }
+    while (bits != 0) {
       const int first = std::countr_zero(bits);
       const int count = std::countr_one(bits >> first);
       bits &= first + count == 64 ? 0 : ~std::uint64_t{0} << (first + count);
-      const int column = static_cast<int>(word) * 64 + first;
-      stretch_to(column);
-      if (begin < 0) begin = column;
-      for (next = column; next < column + count; ++next) {
-        const Cell cell = std::exchange(cells[next], {});
-        last[next] = cell;
-        height += cell.cover();
-        values[next] = value_of(height * 2 * kOne - cell.area(), rule);
+      const int column = left_column + first;
+      take(column, count);
+      for (int i = column; i < next; ++i) {
+        last[i] = std::exchange(cells[i], {});
+        height = sum(height, last[i].cover());
+        values[i] = value_of<rule>(height, last[i].area());
       }
     }
+  }
   if (height != 0) stretch_to(area_.width());
   finish(next);
 }
+
+template void Coverage::sweep_row<FillRule::nonzero>(int, std::int32_t);
+template void Coverage::sweep_row<FillRule::even_odd>(int, std::int32_t);
 
 namespace {
 
@@ -392,9 +447,9 @@ Coverage::UprightBox::UprightBox(const Rect& r, const PixelRect& area) {
 }
 
 void Coverage::add_runs(const UprightBox& box, int y) {
-  const std::int64_t height = part_between(box.top, box.bottom, y);
+  const std::int32_t height = part_between(box.top, box.bottom, y);
   const auto value_at = [&](int x) {
-    return value_of(2 * height * part_between(box.left, box.right, x), FillRule::nonzero);
+    return value_of<FillRule::nonzero>(0, 2 * height * part_between(box.left, box.right, x));
   };
   int x = box.first_column;
   while (x < box.end_column) {

@@ -10,12 +10,12 @@
 #pragma once
 
 #include <cstdint>
-#include <span>
 #include <utility>
 #include <vector>
 
 #include "lumvet/geometry/path.h"
-#include "raster/polyline.h"
+#include "raster/edges.h"
+#include "raster/short_edges.h"
 
 namespace lumvet::raster {
 
@@ -35,49 +35,6 @@ struct PixelRect {
 
 // The pixels that a rectangle touches, kept within what an int can hold.
 PixelRect pixels_touched(const Rect& rect);
-
-// In 1/256 pixel, rounded; what lies further away than any raster reaches is brought nearer.
-std::int32_t in_steps(double pixels);
-
-// A straight line, in 1/256 pixel.
-struct Edge {
-  std::int32_t x0;
-  std::int32_t y0;
-  std::int32_t x1;
-  std::int32_t y1;
-};
-
-// Edges in the order of their lines, with the bounds of every few of them, so that an area passes
-// over what is elsewhere.
-struct Edges {
-  static constexpr std::size_t kGroup = 32;
-  struct Bounds {
-    std::int32_t left;
-    std::int32_t top;
-    std::int32_t bottom;
-  };
-  std::vector<Edge> all;
-  // Of kGroup edges each; the last may have fewer. None when there is but one group.
-  std::vector<Bounds> groups;
-
-  bool empty() const { return all.empty(); }
-};
-
-// Somebody else's edges.
-struct EdgeView {
-  std::span<const Edge> all = {};
-  std::span<const Edges::Bounds> groups = {};
-
-  EdgeView() = default;
-  EdgeView(std::span<const Edge> edges, std::span<const Edges::Bounds> bounds)
-      : all(edges), groups(bounds) {}
-  EdgeView(const Edges& edges) : all(edges.all), groups(edges.groups) {}  // NOLINT: meant to be one
-  bool empty() const { return all.empty(); }
-};
-
-// All but the level ones, and under the even-odd rule those that are passed twice. Polylines in
-// pixels; they are closed as filling does.
-Edges edges_of(const std::vector<Polyline>& lines, FillRule rule = FillRule::nonzero);
 
 class Coverage {
  public:
@@ -110,8 +67,13 @@ class Coverage {
       left += std::exchange(left_[at], 0);
       if (left == 0 && std::exchange(is_marked_[at], 0) == 0) continue;
       is_marked_[at] = 0;
-      if (!takes_last(row, static_cast<std::int32_t>(left)))
-        sweep_row(row, static_cast<std::int32_t>(left), rule);
+      const auto height = static_cast<std::int32_t>(left);
+      if (!takes_last(row, height)) {
+        if (rule == FillRule::nonzero)
+          sweep_row<FillRule::nonzero>(row, height);
+        else
+          sweep_row<FillRule::even_odd>(row, height);
+      }
       for (const Run& run : runs_) take(run);
     }
     left_[static_cast<std::size_t>(last_row_)] = 0;
@@ -146,25 +108,6 @@ class Coverage {
   };
   void add_runs(const UprightBox& box, int y);
 
-  // Both in one number, so that they are added to together; wraps around where thousands of edges
-  // meet in one pixel.
-  class Cell {
-   public:
-    void add(std::int32_t cover, std::int32_t area) {
-      both_ += (static_cast<std::uint64_t>(area) << 32) + static_cast<std::uint64_t>(cover);
-    }
-    // Height crossed, in 1/256.
-    std::int32_t cover() const { return static_cast<std::int32_t>(both_); }
-    // Twice the area to the left of the edges, in 1/65536.
-    std::int32_t area() const {
-      return static_cast<std::int32_t>((both_ - static_cast<std::uint64_t>(cover())) >> 32);
-    }
-    bool operator==(const Cell&) const = default;
-
-   private:
-    std::uint64_t both_ = 0;
-  };
-
   // What edges add to within one row.
   struct Row {
     Cell* cells;
@@ -172,8 +115,11 @@ class Coverage {
     std::uint32_t* left;
 
     void add(int column, std::int32_t cover, std::int32_t area) const {
+      add(column, Cell(cover, area));
+    }
+    void add(int column, const Cell& cell) const {
       const auto at = static_cast<std::size_t>(column);
-      cells[at].add(cover, area);
+      cells[at].add(cell);
       marks[at / 64] |= std::uint64_t{1} << (at % 64);
     }
     void add_left(std::int32_t height) const {
@@ -182,18 +128,23 @@ class Coverage {
     }
   };
 
+  void add_short(std::span<const Edge> edges, std::int32_t dx, std::int32_t dy);
+  void add_clipped(const ShortParts& parts, std::size_t count);
+  void mark(const ShortParts& parts, std::size_t count);
   void add(const Edge& edge);
   void add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign);
   void add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign);
   template <typename YAt>
   void add_row_part(const Row& row, const Edge& part, std::int32_t sign, const YAt& y_at);
   Row row_at(int row);
-  void sweep_row(int row, std::int32_t left, FillRule rule);
+  template <FillRule rule>
+  void sweep_row(int row, std::int32_t left);
   // Whether a row is covered as the last one was, as those of upright shapes are: its runs are
   // those that are there.
   bool takes_last(int row, std::int32_t left);
 
   PixelRect area_;
+  ShortParts parts_;
   std::vector<Cell> cells_;
   std::size_t words_ = 0;                // of marks, for each row
   std::vector<std::uint64_t> marks_;     // a bit for every cell that was added to

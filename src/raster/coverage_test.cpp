@@ -62,6 +62,16 @@ std::vector<Polyline> random_polygon(std::mt19937& random, double size) {
   return {line};
 }
 
+// Lines of short pieces up and down, which leave few pixels alone.
+Polyline thicket(std::mt19937& random, double size) {
+  std::uniform_real_distribution<double> step(-0.9, 0.9);
+  Polyline line{{}, true};
+  for (double x = -4; x < size + 4; x += 1.5)
+    for (double y = -4; y < size + 4; y += 0.7)
+      line.points.push_back({x + step(random), (line.points.size() / 100 % 2 == 0 ? y : size - y)});
+  return line;
+}
+
 // Whether a point is inside, by counting crossings: the plain way.
 bool is_inside(const std::vector<Polyline>& lines, Point p, FillRule rule) {
   int winding = 0;
@@ -123,6 +133,7 @@ TEST_CASE("any division into areas gives the same values", "[raster]") {
   for (int round = 0; round < 60; ++round) {
     auto lines = random_polygon(random, kSize);
     if (round % 5 == 0) lines[0].points[2] = {5e7, -3e6};  // far away
+    if (round % 5 == 1) lines = {thicket(random, kSize)};
     const FillRule rule = round % 2 == 0 ? FillRule::nonzero : FillRule::even_odd;
     const Bytes whole = covered(lines, {0, 0, kSize, kSize}, rule);
     for (const int tile : {7, 16, 33})

@@ -41,17 +41,14 @@ void SampledOutline::set(const Rect& rectangle) {
 
 template <typename Take>
 void SampledOutline::for_edges(const EdgeView& edges, const PixelRect& area, const Take& take) {
-  const auto take_some = [&](std::size_t first, std::size_t end) {
-    for (std::size_t i = first; i < end; ++i) take(edges.all[i]);
-  };
-  if (edges.groups.empty()) return take_some(0, edges.all.size());
   for (std::size_t group = 0; group < edges.groups.size() && goes_on(); ++group) {
-    const Edges::Bounds& bounds = edges.groups[group];
+    const Edges::Group& bounds = edges.groups[group];
     if (bounds.top >= area.bottom << kPixelBits || bounds.bottom <= area.top << kPixelBits ||
         bounds.left >= area.right << kPixelBits)
       continue;
     const std::size_t first = group * Edges::kGroup;
-    take_some(first, std::min(first + Edges::kGroup, edges.all.size()));
+    for (std::size_t i = first; i < std::min(first + Edges::kGroup, edges.all.size()); ++i)
+      take(edges.all[i]);
   }
 }
 

@@ -48,7 +48,7 @@ class EdgeStore {
   };
 
   Pieces<raster::Edge> edges_;
-  Pieces<raster::Edges::Bounds> groups_;
+  Pieces<raster::Edges::Group> groups_;
 };
 
 }  // namespace lumvet::rendering
