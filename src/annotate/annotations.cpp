@@ -81,7 +81,7 @@ class MarkWriter {
       form = form_in(*parts.form);
     } else if (parts.look) {
       if (const Status status = parts.look->status(); !status.ok()) return status.error();
-      LUMVET_TRY(const ObjectId id, looks_.write(turned(*parts.look, mark.rotation)));
+      LUMVET_TRY(const ObjectId id, looks_.write(placed(*parts.look, mark)));
       form = Object(id);
     } else if (const auto look = appearance::look_of(mark, looks_.fonts())) {
       LUMVET_TRY(const auto written, looks_.write(*look));
@@ -105,14 +105,15 @@ class MarkWriter {
   Status finish() { return looks_.finish(); }
 
  private:
-  // Drawn as a person sees it, on a page that may be turned.
-  static Drawing turned(const Drawing& look, int rotation) {
-    if (rotation == 0) return look;
-    const bool is_across = rotation % 180 != 0;
+  // Drawn as a person sees it, on a page that may be turned, and as opaque as the mark.
+  static Drawing placed(const Drawing& look, const Annotation& mark) {
+    if (mark.rotation == 0 && mark.opacity >= 1) return look;
+    const bool is_across = mark.rotation % 180 != 0;
     Drawing drawing(is_across ? look.height() : look.width(),
                     is_across ? look.width() : look.height(), Drawing::Space::upward);
-    drawing.transform(document::turned_left(rotation, drawing.width(), drawing.height()));
-    drawing.draw(look, {0, look.height()});
+    if (mark.rotation != 0)
+      drawing.transform(document::turned_left(mark.rotation, drawing.width(), drawing.height()));
+    drawing.draw(look, {0, look.height()}, {.opacity = mark.opacity});
     return drawing;
   }
 
@@ -281,8 +282,14 @@ Status change_annotation(EditableDocument& document, ObjectId id, const Annotati
     LUMVET_TRY(MarkStep::PageOf * page, step.page(index));
     const bool keeps_look = !parts.look && !parts.form && before.contains("AP") &&
                             annotate::looks_alike(old, annotation);
-    LUMVET_TRY(Dict dict, keeps_look ? step.writer().dict_as(before, annotation, parts, page->id)
-                                     : step.writer().dict_of(before, annotation, parts, page->id));
+    MarkParts made = parts;
+    if (!keeps_look && !parts.look && !parts.form && old.icon == annotation.icon) {
+      const Object form = annotate::kept_form(store_of(now), before);
+      if (annotate::shows_picture(old, form))
+        made.form = annotate::faded(form, old.opacity, annotation.opacity);
+    }
+    LUMVET_TRY(Dict dict, keeps_look ? step.writer().dict_as(before, annotation, made, page->id)
+                                     : step.writer().dict_of(before, annotation, made, page->id));
     ledger.set(id, std::move(dict));
     LUMVET_RETURN_IF_ERROR(step.finish());
     return std::string("changed 1 annotation");

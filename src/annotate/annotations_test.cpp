@@ -312,6 +312,49 @@ TEST_CASE("a look stays while nothing that can be seen changes but its place", "
   CHECK_FALSE(red_at(180, 130));
 }
 
+TEST_CASE("pictures of stamps are as opaque as these, and stay when that or a color changes",
+          "[annotate]") {
+  Drawing page_of_its_own(40, 20);
+  page_of_its_own.fill(box({0, 0, 40, 20}), Color::rgb(1, 0, 0));
+  Drawing around(40, 20);
+  around.draw(page_of_its_own, {0, 0});
+  Drawing picture(40, 20);
+  picture.draw(Picture::of_rows(Bytes{255, 0, 0}, 1, 1, Picture::Pixels::rgb).value(),
+               {0, 0, 40, 20}, Drawing::Fit::stretched);
+  for (const Drawing& look : {around, picture})
+    for (const double before : {1.0, 0.4}) {
+      EditableDocument edited = EditableDocument::of(blank());
+      Annotation mark = mark_in(edited.now()->page(0).value(), Kind::stamp, {100, 100, 80, 40});
+      mark.opacity = before;
+      const ObjectId id = add_annotation(edited, 0, mark, {.look = look}).value();
+      const auto color = [&] {
+        return render(edited.now()->page(0).value(), {.dpi = 72}).value().at(140, 120);
+      };
+      CHECK(color().red == 255);
+      CHECK(color().green == Approx(255 * (1 - before)).margin(2));
+      for (const double after : {0.4, 0.2, 0.8}) {
+        mark.opacity = after;
+        mark.color = {0, 0, after};
+        REQUIRE(change_annotation(edited, id, mark).ok());
+        CHECK(color().red == 255);
+        CHECK(color().green == Approx(255 * (1 - after)).margin(2));
+      }
+    }
+}
+
+TEST_CASE("words of stamps have the color that is said", "[annotate]") {
+  EditableDocument edited = EditableDocument::of(blank());
+  Annotation mark = mark_in(edited.now()->page(0).value(), Kind::stamp, {100, 100, 80, 40});
+  mark.opacity = 0.5;
+  const ObjectId id = add_annotation(edited, 0, mark).value();
+  mark.color = {0, 0, 1};
+  REQUIRE(change_annotation(edited, id, mark).ok());
+  EditableDocument other = EditableDocument::of(blank());
+  REQUIRE(add_annotation(other, 0, mark).ok());
+  CHECK(most_different(pixels(edited.now()->page(0).value()),
+                       pixels(other.now()->page(0).value())) == 0);
+}
+
 TEST_CASE("the look of a mark goes with it into another document", "[annotate]") {
   EditableDocument edited = EditableDocument::of(blank());
   const Page page = edited.now()->page(0).value();

@@ -49,6 +49,14 @@ Dict seen_entries(const Annotation& mark) {
   return with_entries({}, seen);
 }
 
+// How many forms and images stand within each other in a form, up to two.
+int depth_of(const Object& form, int most) {
+  int depth = 0;
+  for (const auto& [name, part] : form.as_dict()["Resources"].as_dict()["XObject"].as_dict())
+    if (depth < most) depth = std::max(depth, 1 + depth_of(part, most - 1));
+  return depth;
+}
+
 }  // namespace
 
 bool has_look_of_its_own(Kind kind) { return is_fitted(kind) || kind == Kind::ink; }
@@ -69,6 +77,43 @@ bool is_usable_form(const Object& form) {
 
 bool looks_alike(const Annotation& a, const Annotation& b) {
   return seen_entries(a) == seen_entries(b);
+}
+
+// Words that are not opaque are one form within the look.
+bool shows_picture(const Annotation& mark, const Object& form) {
+  return is_fitted(mark.kind) && depth_of(form, 2) > (mark.opacity < 1 ? 1 : 0);
+}
+
+Object faded(const Object& form, double from, double to) {
+  if (from == to) return form;
+  Stream look = *form.as_stream();
+  Dict resources = look.dict["Resources"].as_dict();
+  Dict states;
+  bool is_stated = false;
+  for (const auto& [name, state] : resources["ExtGState"].as_dict()) {
+    Dict stated = state.as_dict();
+    for (const char* key : {"ca", "CA"}) {
+      constexpr double kSame = 0.001;
+      const Object opacity = stated[key];
+      if (!opacity.is_number() || std::abs(opacity.as_number() - from) > kSame) continue;
+      stated.set(key, to);
+      is_stated = true;
+    }
+    states.set(name, std::move(stated));
+  }
+  if (is_stated) {
+    resources.set("ExtGState", std::move(states));
+    look.dict.set("Resources", std::move(resources));
+    return Object(std::move(look));
+  }
+  Stream outer = look;
+  look.dict.remove("Matrix");
+  look.dict.set("Group", Dict{{"S", Object::name("Transparency")}});
+  const Dict state{{"ca", std::min(1.0, from > 0 ? to / from : to)}};
+  outer.dict.set("Resources", Dict{{"XObject", Dict{{"Look", Object(std::move(look))}}},
+                                   {"ExtGState", Dict{{"Faded", state}}}});
+  constexpr std::string_view kContent = "/Faded gs /Look Do";
+  return Object(Stream::of(std::move(outer.dict), Bytes(kContent.begin(), kContent.end())));
 }
 
 }  // namespace lumvet::annotate

@@ -23,4 +23,11 @@ bool is_usable_form(const Object& form);
 // another size, to which its look is fitted.
 bool looks_alike(const Annotation& a, const Annotation& b);
 
+// Of a stamp or watermark, whether its look shows a picture or a page, rather than words of its
+// own.
+bool shows_picture(const Annotation& mark, const Object& form);
+
+// The same look, of a mark that was as opaque as `from` says, as opaque as `to`.
+Object faded(const Object& form, double from, double to);
+
 }  // namespace lumvet::annotate

@@ -73,8 +73,6 @@ Drawing pressed_ink(const Annotation& ink, const std::vector<std::vector<double>
       all.append(piece(dots[at], dots[std::min(at + 1, dots.size() - 1)]), Matrix());
   }
   const auto color = appearance::color_of(ink.color);
-  const auto scope = drawing.scope();
-  if (ink.opacity < 1) drawing.set_opacity(ink.opacity);
   drawing.fill(all, color.value_or(Color()));
   return drawing;
 }

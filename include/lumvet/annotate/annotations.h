@@ -63,10 +63,10 @@ LUMVET_EXPORT Annotation transformed(Annotation annotation, const Matrix& by);
 
 // What a mark is made of besides.
 struct MarkParts {
-  // In place of the look that its entries give; as large as it is shown, and fitted to the
-  // rectangle. Of stamps and watermarks above all.
+  // In place of the look that its entries give; as large as it is shown, fitted to the rectangle
+  // and as opaque as the annotation. Of stamps and watermarks above all.
   std::optional<Drawing> look = {};
-  // The same as a form (8.10) that stands alone, as look_of() gives it. Errors: invalid_argument
+  // The same as a form (8.10) that stands alone, as look_of() gives it, opacity and all. Errors: invalid_argument
   // for what is none.
   std::optional<Object> form = {};
   std::optional<NewAttachment> file = {};  // of a file attachment
@@ -99,7 +99,8 @@ LUMVET_EXPORT Result<std::vector<ObjectId>> add_annotations(EditableDocument& do
                                                             const std::vector<NewMark>& marks);
 // In place of what it was; what `Annotation` does not tell stays. So does its look, when nothing
 // that can be seen changes but its place, or, of stamps and watermarks, their size; else it is made
-// anew. Errors: unsupported for one that is locked.
+// anew. Pictures and pages that stamps and watermarks show stay until their icon changes, as opaque
+// as is said now. Errors: unsupported for one that is locked.
 LUMVET_EXPORT Status change_annotation(EditableDocument& document, ObjectId id,
                                        const Annotation& annotation, const MarkParts& parts = {});
 // With their pop-ups, and with the answers to them.
