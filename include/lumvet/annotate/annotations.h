@@ -66,8 +66,8 @@ struct MarkParts {
   // In place of the look that its entries give; as large as it is shown, fitted to the rectangle
   // and as opaque as the annotation. Of stamps and watermarks above all.
   std::optional<Drawing> look = {};
-  // The same as a form (8.10) that stands alone, as look_of() gives it, opacity and all. Errors: invalid_argument
-  // for what is none.
+  // The same as a form (8.10) that stands alone, as look_of() gives it, opacity and all. Errors:
+  // invalid_argument for what is none.
   std::optional<Object> form = {};
   std::optional<NewAttachment> file = {};  // of a file attachment
 };
