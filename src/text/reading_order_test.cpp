@@ -93,7 +93,7 @@ TEST_CASE("turned lines are read where they stand", "[text]") {
                turned(130, 360, "Settlement") + turned(40, 500, "Ostrel"),
            kFonts);
   CHECK(PageWords::of(open(pdf.finish())->page(0).value())->text() ==
-        "The table has the readings of the piers\n\nPier\n\nDepth\n\nReading\n\n"
+        "The table has the readings of the piers\n\nPier\tDepth\tReading\n"
         "P1\t12.0\t101.2\nP2\t14.5\t101.0\n\nThe drawing has them over the years\n\n"
         "Settlement\n\nFigure 1, over the years\n\nOstrel");
 }

@@ -366,3 +366,41 @@ TEST_CASE("a column that has a head only is one", "[text]") {
              at(150, 700 - 16 * row, std::to_string(row + 10));
   CHECK(said_on(table + "ET") == "Bridge\tLength\tGrade\nPell 0\t10\t\nPell 1\t11\t\nPell 2\t12\t");
 }
+
+TEST_CASE("turned heads are cells of their table's first row", "[text]") {
+  const std::vector<Shown> rows = {{50, 200, "Station"}, {50, 220, "Mill"}, {160, 220, "1.20"},
+                                   {220, 220, "9.5"},    {50, 240, "Harn"}, {160, 240, "0.95"},
+                                   {220, 240, "8.7"}};
+  // `matrix` turns the letters; to the left they are read upward, to the right downward.
+  const auto turned = [](const char* matrix, double x, double y, const std::string& text) {
+    return "BT /F 10 Tf " + std::string(matrix) + " " + std::to_string(x) + " " +
+           std::to_string(800 - y) + " Tm (" + text + ") Tj ET\n";
+  };
+  const bool is_upward = GENERATE(true, false);
+  const auto head = [&](double x, const std::string& text) {
+    return is_upward ? turned("0 1 -1 0", x + 8, 202, text) : turned("0 -1 1 0", x, 162, text);
+  };
+  const std::string ruled =
+      "40 675 m 260 675 l 40 595 m 260 595 l 40 573 m 260 573 l 40 553 m 260 553 l "
+      "40 553 m 40 675 l 150 553 m 150 675 l 210 553 m 210 675 l 260 553 m 260 675 l S ";
+  PdfBuilder pdf;
+  // Words beside the rows are no heads.
+  pdf.page(drawn(rows) + ruled + head(165, "Level, m") + head(222, "Air") +
+               turned("0 1 -1 0", 30, 245, "Gauges"),
+           kFonts);
+  const PageWords words = PageWords::of(open(pdf.finish())->page(0).value()).value();
+  INFO(words.text());
+  CHECK(tables_as_csv(words) == "Station,\"Level, m\",Air\r\nMill,1.20,9.5\r\nHarn,0.95,8.7\r\n");
+  CHECK(words.word(1).column == 1);
+  CHECK(words.word(3).column == 2);
+  CHECK(words.line(0).is_row);
+  CHECK(words.text().ends_with("Gauges"));
+  // Slanted ones stand over their columns with their lower ends.
+  const std::vector<Shown> below(rows.begin() + 1, rows.end());
+  PdfBuilder slanted;
+  slanted.page(drawn(below) + turned(".7 .7 -.7 .7", 170, 205, "Level, m") +
+                   turned(".7 .7 -.7 .7", 230, 205, "Air"),
+               kFonts);
+  CHECK(tables_as_csv(PageWords::of(open(slanted.finish())->page(0).value()).value()) ==
+        ",\"Level, m\",Air\r\nMill,1.20,9.5\r\nHarn,0.95,8.7\r\n");
+}

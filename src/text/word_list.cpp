@@ -66,7 +66,14 @@ class Writing {
   // What comes next does not go on with what was written before.
   void begin_part() { is_first_ = true; }
 
-  void add(const OrderedLine& line) {
+  // A line of another direction in a cell of a row.
+  struct Head {
+    Writing* writing;
+    const OrderedLine* line;
+  };
+
+  // `heads` are those of each cell; none of most lines.
+  void add(const OrderedLine& line, const std::vector<std::vector<Head>>& heads = {}) {
     if (line.begins_block || list_.blocks.empty() || is_first_)
       begin_block();
     else
@@ -81,6 +88,11 @@ class Writing {
       const std::size_t span = line.spans.empty() ? 1 : line.spans[column];
       columns_ = static_cast<std::uint8_t>(std::min<std::size_t>(span, 0xFF));
       add_cell(line.cells[column]);
+      if (heads.empty()) continue;
+      for (const Head& head : heads[column]) {
+        if (&head != &heads[column].front()) list_.text += ' ';
+        head.writing->add_head(*head.line, column_);
+      }
     }
     stored.end = at();
     list_.lines.push_back(stored);
@@ -90,6 +102,16 @@ class Writing {
  private:
   std::uint32_t at() const { return static_cast<std::uint32_t>(list_.text.size()); }
   std::uint32_t word_count() const { return static_cast<std::uint32_t>(list_.words.size()); }
+
+  void add_head(const OrderedLine& line, std::uint16_t column) {
+    column_ = column;
+    columns_ = 1;
+    is_row_ = true;
+    for (const auto& cell : line.cells) {
+      if (&cell != &line.cells.front()) list_.text += ' ';
+      add_cell(cell);
+    }
+  }
 
   void begin_block() {
     if (!list_.blocks.empty()) list_.text += "\n\n";
@@ -389,8 +411,27 @@ void WordList::add(std::span<const Direction> all,
   for (const LinesOf& some : in_reading_order(laid)) {
     Writing& writing = writings[some.direction];
     writing.begin_part();
-    for (std::size_t i = some.first; i < some.end && goes_on(); ++i)
-      writing.add(laid[some.direction].lines[i]);
+    std::vector<std::vector<Writing::Head>> heads;
+    for (const std::vector<LineAt>& column : some.heads.columns) {
+      heads.emplace_back();
+      for (const LineAt& at : column)
+        heads.back().push_back({&writings[at.direction], &laid[at.direction].lines[at.line]});
+    }
+    for (std::size_t i = some.first; i < some.end && goes_on(); ++i) {
+      const OrderedLine& line = laid[some.direction].lines[i];
+      if (i > some.first || heads.empty()) {
+        writing.add(line);
+      } else if (some.heads.are_a_row) {
+        OrderedLine row{.cells = {}, .spans = {}, .is_row = true, .begins_block = true};
+        row.cells.resize(line.cells.size());
+        writing.add(row, heads);
+        OrderedLine next = line;
+        next.begins_block = false;
+        writing.add(next);
+      } else {
+        writing.add(line, heads);
+      }
+    }
   }
 }
 
