@@ -39,10 +39,10 @@ struct LinesOf {
   TurnedHeads heads = {};  // of a table that these lines are
 };
 
-// All lines of all directions. The first direction's follow each other. A block of another one whose
-// lines each stand over a column of one of its tables are heads; any other stands before the next
-// block of the first over which it stands, or in which it does. What has none there, or lies over
-// several, comes last.
+// All lines of all directions. The first direction's follow each other. A block of another one
+// whose lines each stand over a column of one of its tables are heads; any other stands before the
+// next block of the first over which it stands, or in which it does. What has none there, or lies
+// over several, comes last.
 std::vector<LinesOf> in_reading_order(const std::vector<LaidDirection>& laid);
 
 }  // namespace lumvet::text
