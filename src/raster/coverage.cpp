@@ -31,12 +31,11 @@ LUMVET_INSIDE std::uint8_t value_of(std::int32_t height, std::int32_t area) {
   constexpr std::int32_t kHighest = 1 << 21;  // more is not told apart
   std::uint32_t covered = 0;
   if (rule == FillRule::nonzero) {
-    const std::int32_t low = height < -kHighest ? -kHighest : height;
-    const std::int32_t kept = low > kHighest ? kHighest : low;
+    const std::int32_t kept = std::clamp(height, -kHighest, kHighest);
     const auto twice =
         static_cast<std::uint32_t>(kept) * (2 * kOne) - static_cast<std::uint32_t>(area);
-    const std::uint32_t size = static_cast<std::int32_t>(twice) < 0 ? 0 - twice : twice;
-    covered = size < kAll ? size : kAll;
+    const std::uint32_t is_negative = 0 - (twice >> 31);  // all bits or none
+    covered = std::min((twice ^ is_negative) - is_negative, kAll);
   } else {  // of twice the whole, what is odd
     const auto twice =
         static_cast<std::uint32_t>(height) * (2 * kOne) - static_cast<std::uint32_t>(area);
@@ -308,6 +307,7 @@ void Coverage::add(const Edge& edge) {
 
 // An upright edge from `y0` down to `y1`, whose height counts as `sign` says.
 void Coverage::add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign) {
+  has_upright_ = true;
   const std::int32_t end = std::min(y1, area_.height() * kOne);
   if (x < 0) return add_left(std::max(y0, 0), end, sign);
   const int column = x >> kBits;
@@ -357,74 +357,104 @@ bool Coverage::takes_last(int row, std::int32_t left) {
   return true;
 }
 
-// Pixels between two cells that were added to are covered alike; long stretches of them become runs
-// without values.
+// The runs of one row, from the left. Pixels between two cells that were added to are covered
+// alike; long stretches of them become runs without values.
 template <FillRule rule>
-void Coverage::sweep_row(int row, std::int32_t left) {
-  runs_.clear();
-  std::uint64_t* marks = &marks_[static_cast<std::size_t>(row) * words_];
-  Cell* cells = &cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(area_.width())];
-  Cell* last = last_cells_.data();
-  has_last_ = true;
-  last_left_ = left;
-  std::uint8_t* values = values_.data();
-  const int y = area_.top + row;
-  std::int32_t height = left;
-  int next = 0;    // the pixel after those that are done
-  int begin = -1;  // of values that are no run yet
-  const auto finish = [&](int end) {
-    if (begin >= 0) runs_.push_back({y, area_.left + begin, end - begin, values + begin, 0});
-    begin = -1;
-  };
-  const auto stretch_to = [&](int end) {
-    if (end == next) return;
+class Coverage::RowRuns {
+ public:
+  RowRuns(std::vector<Run>& runs, std::uint8_t* values, int y, int left)
+      : runs_(runs), values_(values), y_(y), left_(left) {}
+
+  // What lies between what was there and `end` has all of the height that was crossed.
+  void stretch_to(int end, std::int32_t height) {
+    if (end == next_) return;
+    if (height != 0 || begin_ >= 0) return stretch(end, height);
+    next_ = end;
+  }
+  // Values of cells follow.
+  void take(int column, int count) {
+    if (begin_ < 0) begin_ = column;
+    next_ = column + count;
+  }
+  void finish() {
+    if (begin_ >= 0) runs_.push_back({y_, left_ + begin_, next_ - begin_, values_ + begin_, 0});
+    begin_ = -1;
+  }
+
+ private:
+  void stretch(int end, std::int32_t height) {
     const std::uint8_t value = height == 0 ? std::uint8_t{0} : value_of<rule>(height, 0);
-    if (value == 0 && (begin < 0 || end - next >= kLongGap)) {
-      finish(next);
-    } else if (value != 0 && end - next >= kLongStretch) {
-      finish(next);
-      runs_.push_back({y, area_.left + next, end - next, nullptr, value});
+    if (value == 0 && (begin_ < 0 || end - next_ >= kLongGap)) {
+      finish();
+    } else if (value != 0 && end - next_ >= kLongStretch) {
+      finish();
+      runs_.push_back({y_, left_ + next_, end - next_, nullptr, value});
     } else {
-      if (begin < 0) begin = next;
-      std::memset(values + next, value, static_cast<std::size_t>(end - next));
+      if (begin_ < 0) begin_ = next_;
+      std::memset(values_ + next_, value, static_cast<std::size_t>(end - next_));
     }
-    next = end;
-  };
-  const auto take = [&](int column, int count) {
-    stretch_to(column);
-    if (begin < 0) begin = column;
-    next = column + count;
-  };
+    next_ = end;
+  }
+
+  std::vector<Run>& runs_;
+  std::uint8_t* values_;
+  int y_;
+  int left_;
+  int next_ = 0;    // the pixel after those that are done
+  int begin_ = -1;  // of values that are no run yet
+};
+
+template <FillRule rule>
+void Coverage::sweep_row(int row, std::int32_t left, bool is_kept) {
+  runs_.clear();
+  const Row added = row_at(row);
+  has_last_ = is_kept;
+  last_left_ = left;
+  if (is_kept) std::copy_n(added.marks, words_, last_marks_.data());
+  std::int32_t height = left;
+  RowRuns<rule> runs(runs_, values_.data(), area_.top + row, area_.left);
   for (std::size_t word = 0; word < words_; ++word) {
-    const int left_column = static_cast<int>(word * kWord);
-    std::uint64_t bits = last_marks_[word] = std::exchange(marks[word], 0);
-    if (has_many(bits)) {
-      take(left_column, std::min(static_cast<int>(kWord), area_.width() - left_column));
-      const auto count = static_cast<std::size_t>(next - left_column);
-      height = values_of(cells + left_column, count, height, rule, values + left_column);
-      std::copy_n(cells + left_column, count, last + left_column);
-      std::fill_n(cells + left_column, count, Cell());
-      continue;
-    }
+    if (added.marks[word] == 0) continue;
+    std::uint64_t bits = std::exchange(added.marks[word], 0);
+    const int begin = static_cast<int>(word * kWord);
+    const bool is_full = has_many(bits);
     while (bits != 0) {
-      const int first = std::countr_zero(bits);
-      const int count = std::countr_one(bits >> first);
-      bits &= first + count == 64 ? 0 : ~std::uint64_t{0} << (first + count);
-      const int column = left_column + first;
-      take(column, count);
-      for (int i = column; i < next; ++i) {
-        last[i] = std::exchange(cells[i], {});
-        height = sum(height, last[i].cover());
-        values[i] = value_of<rule>(height, last[i].area());
-      }
+      const int first = is_full ? 0 : std::countr_zero(bits);
+      const int count = is_full ? std::min(static_cast<int>(kWord), area_.width() - begin)
+                                : std::countr_one(bits >> first);
+      bits &= is_full || first + count == 64 ? 0 : ~std::uint64_t{0} << (first + count);
+      runs.stretch_to(begin + first, height);
+      runs.take(begin + first, count);
+      height = take_cells<rule>(added.cells, begin + first, count, height, is_kept);
     }
   }
-  if (height != 0) stretch_to(area_.width());
-  finish(next);
+  if (height != 0) runs.stretch_to(area_.width(), height);
+  runs.finish();
 }
 
-template void Coverage::sweep_row<FillRule::nonzero>(int, std::int32_t);
-template void Coverage::sweep_row<FillRule::even_odd>(int, std::int32_t);
+// The values of cells beside each other, which are forgotten; what was crossed at their end.
+template <FillRule rule>
+std::int32_t Coverage::take_cells(Cell* row, int column, int count, std::int32_t height,
+                                  bool is_kept) {
+  constexpr int kMany = 16;
+  Cell* const cells = row + column;
+  std::uint8_t* const values = values_.data() + column;
+  if (is_kept) std::copy_n(cells, count, last_cells_.data() + column);
+  if (count < kMany) {
+    for (int i = 0; i < count; ++i) {
+      const Cell cell = std::exchange(cells[i], {});
+      height = sum(height, cell.cover());
+      values[i] = value_of<rule>(height, cell.area());
+    }
+    return height;
+  }
+  height = values_of(cells, static_cast<std::size_t>(count), height, rule, values);
+  std::fill_n(cells, count, Cell());
+  return height;
+}
+
+template void Coverage::sweep_row<FillRule::nonzero>(int, std::int32_t, bool);
+template void Coverage::sweep_row<FillRule::even_odd>(int, std::int32_t, bool);
 
 namespace {
 

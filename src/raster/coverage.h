@@ -62,17 +62,18 @@ class Coverage {
   void sweep(FillRule rule, Take take) {
     std::uint32_t left = 0;
     has_last_ = false;
+    const bool may_repeat = std::exchange(has_upright_, false);
     for (int row = first_row_; row < last_row_; ++row) {
       const auto at = static_cast<std::size_t>(row);
       left += std::exchange(left_[at], 0);
       if (left == 0 && std::exchange(is_marked_[at], 0) == 0) continue;
       is_marked_[at] = 0;
       const auto height = static_cast<std::int32_t>(left);
-      if (!takes_last(row, height)) {
+      if (!may_repeat || !takes_last(row, height)) {
         if (rule == FillRule::nonzero)
-          sweep_row<FillRule::nonzero>(row, height);
+          sweep_row<FillRule::nonzero>(row, height, may_repeat);
         else
-          sweep_row<FillRule::even_odd>(row, height);
+          sweep_row<FillRule::even_odd>(row, height, may_repeat);
       }
       for (const Run& run : runs_) take(run);
     }
@@ -138,7 +139,12 @@ class Coverage {
   void add_row_part(const Row& row, const Edge& part, std::int32_t sign, const YAt& y_at);
   Row row_at(int row);
   template <FillRule rule>
-  void sweep_row(int row, std::int32_t left);
+  class RowRuns;
+  // With `is_kept`, for the rows below to be compared with.
+  template <FillRule rule>
+  void sweep_row(int row, std::int32_t left, bool is_kept);
+  template <FillRule rule>
+  std::int32_t take_cells(Cell* row, int column, int count, std::int32_t height, bool is_kept);
   // Whether a row is covered as the last one was, as those of upright shapes are: its runs are
   // those that are there.
   bool takes_last(int row, std::int32_t left);
@@ -154,6 +160,7 @@ class Coverage {
   std::vector<std::uint32_t> left_;
   std::vector<std::uint8_t> values_;
   std::vector<Run> runs_;
+  bool has_upright_ = false;  // of long edges, without which no row is covered as the last one
   // Of the row that was swept last.
   bool has_last_ = false;
   std::int32_t last_left_ = 0;
