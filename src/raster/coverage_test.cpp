@@ -63,12 +63,13 @@ std::vector<Polyline> random_polygon(std::mt19937& random, double size) {
 }
 
 // Lines of short pieces up and down, which leave few pixels alone.
-Polyline thicket(std::mt19937& random, double size) {
+Polyline thicket(std::mt19937& random, int size) {
   std::uniform_real_distribution<double> step(-0.9, 0.9);
   Polyline line{{}, true};
-  for (double x = -4; x < size + 4; x += 1.5)
-    for (double y = -4; y < size + 4; y += 0.7)
-      line.points.push_back({x + step(random), (line.points.size() / 100 % 2 == 0 ? y : size - y)});
+  for (int column = -3; 1.5 * column < size + 4; ++column)
+    for (int row = -6; 0.7 * row < size + 4; ++row)
+      line.points.push_back(
+          {1.5 * column + step(random), column % 2 == 0 ? 0.7 * row : size - 0.7 * row});
   return line;
 }
 

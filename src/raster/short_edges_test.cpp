@@ -97,6 +97,7 @@ TEST_CASE("short edges have the same parts wherever they stand, and turned aroun
   std::mt19937 random(4);
   const std::vector<Edge> edges = random_edges(random, ShortParts::kMost);
   std::vector<Edge> turned;
+  turned.reserve(edges.size());
   for (const Edge& e : edges) turned.push_back({e.x1, e.y1, e.x0, e.y0});
   ShortParts here;
   ShortParts there;
