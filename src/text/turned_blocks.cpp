@@ -151,7 +151,10 @@ class HeadedTable {
       return turned[a].extent.bottom > turned[b].extent.bottom;
     });
     std::vector<bool> is_taken(turned.size());
-    for (const std::size_t i : order) is_taken[i] = take(turned[i]);
+    for (const std::size_t i : order) {
+      if (!goes_on()) return std::nullopt;
+      is_taken[i] = stands_over(turned[i].extent) && take(turned[i]);
+    }
     std::size_t headed = 0;
     bool fits = true;
     for (std::size_t column = 0; column < columns_.size(); ++column) {
