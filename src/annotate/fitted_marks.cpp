@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 #include "annotate/fitted_marks.h"
 
+#include <algorithm>
+#include <array>
+#include <cmath>
 #include <map>
 #include <optional>
 #include <set>
@@ -34,15 +37,62 @@ Result<std::optional<std::string>> why_unfit(const NewMark& mark, const Document
   return Reason();
 }
 
-using Names = std::set<std::string>;
+using Place = std::array<long, 4>;
 
-Result<Names> names_on(const Document& document, int index) {
+// To the point.
+Place place_of(const Rect& rect) {
+  return {std::lround(rect.left), std::lround(rect.bottom), std::lround(rect.right),
+          std::lround(rect.top)};
+}
+
+// Of one page.
+struct Known {
+  std::map<std::string, Annotation> marks = {};     // by their names
+  std::set<Place> links = {};                       // in files they mostly have none
+  std::map<std::string, std::string> renamed = {};  // of the list, those that need another name
+  std::set<std::string> listed = {};                // names that the list has given already
+  bool has(const std::string& name) const { return marks.contains(name) || listed.contains(name); }
+};
+
+Result<Known> marks_on(const Document& document, int index) {
   LUMVET_TRY(const Page page, document.page(index));
   LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
-  Names names;
-  for (const Annotation& mark : marks)
-    if (!mark.name.empty()) names.insert(mark.name);
-  return names;
+  Known known;
+  for (const Annotation& mark : marks) {
+    if (!mark.name.empty()) known.marks.emplace(mark.name, mark);
+    if (mark.kind == Kind::link) known.links.insert(place_of(mark.rect));
+  }
+  return known;
+}
+
+bool are_close(double a, double b, double most) { return std::abs(a - b) <= most; }
+
+// Whether a mark is the other as a list or a file has it, in which numbers are rounded.
+bool is_same(const Annotation& a, const Annotation& b) {
+  constexpr double kPlace = 1;          // point
+  constexpr double kColor = 1.0 / 255;  // of the range
+  return a.kind == b.kind && a.author == b.author && a.contents == b.contents &&
+         are_close(a.rect.left, b.rect.left, kPlace) &&
+         are_close(a.rect.bottom, b.rect.bottom, kPlace) &&
+         are_close(a.rect.right, b.rect.right, kPlace) &&
+         are_close(a.rect.top, b.rect.top, kPlace) && are_close(a.opacity, b.opacity, kColor) &&
+         std::equal(a.color.begin(), a.color.end(), b.color.begin(), b.color.end(),
+                    [](double one, double other) { return are_close(one, other, kColor); });
+}
+
+// False for a mark that is there already. One that has the name of another gets one of its own,
+// since names are of one mark of a page (12.5.2).
+bool is_new(Annotation& mark, Known& known) {
+  const std::string name = mark.name;
+  if (name.empty()) return mark.kind != Kind::link || !known.links.contains(place_of(mark.rect));
+  const auto there = known.marks.find(name);
+  if (there != known.marks.end() && is_same(there->second, mark)) return false;
+  for (int number = 2; known.has(mark.name); ++number)
+    mark.name = name + "-" + std::to_string(number);
+  if (mark.name != name && !known.listed.contains(name)) known.renamed.emplace(name, mark.name);
+  known.listed.insert(name);
+  known.listed.insert(mark.name);
+  return true;
 }
 
 }  // namespace
@@ -54,17 +104,28 @@ Result<std::vector<NewMark>> fitted(std::vector<ListedMark> marks, const Documen
   };
   std::vector<ListedMark> fit;
   fit.reserve(marks.size());
-  std::map<int, Names> known;
+  std::map<int, Known> known;
   for (ListedMark& mark : marks) {
     LUMVET_TRY(const auto reason, why_unfit(mark.mark, document));
     if (reason) {
       tell(mark, *reason + "; it was left out");
       continue;
     }
-    if (!mark.mark.reply_to.empty() && !known.contains(mark.mark.page)) {
-      LUMVET_TRY(known[mark.mark.page], names_on(document, mark.mark.page));
+    const int page = mark.mark.page;
+    if (!known.contains(page)) {
+      LUMVET_TRY(known[page], marks_on(document, page));
+    }
+    if (!is_new(mark.mark.annotation, known[page])) {
+      // A document's own links go out and come back with its marks.
+      if (mark.mark.annotation.kind != Kind::link) tell(mark, "is there already; it was left out");
+      continue;
     }
     fit.push_back(std::move(mark));
+  }
+  for (ListedMark& mark : fit) {
+    const auto& renamed = known[mark.mark.page].renamed;
+    const auto other = renamed.find(mark.mark.reply_to);
+    if (other != renamed.end()) mark.mark.reply_to = other->second;
   }
 
   // What is answered comes first; what answers in a circle, or what is not there, stands alone.
@@ -73,7 +134,7 @@ Result<std::vector<NewMark>> fitted(std::vector<ListedMark> marks, const Documen
   std::vector<std::size_t> next;
   for (std::size_t i = 0; i < fit.size(); ++i) {
     const NewMark& mark = fit[i].mark;
-    if (mark.reply_to.empty() || known[mark.page].contains(mark.reply_to))
+    if (mark.reply_to.empty() || known[mark.page].marks.contains(mark.reply_to))
       next.push_back(i);
     else
       waiting[mark.page].emplace(mark.reply_to, i);

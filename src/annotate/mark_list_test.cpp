@@ -59,10 +59,11 @@ TEST_CASE("lists of some kinds have the answers to them, whatever these are", "[
     {"page": 1, "kind": "note", "area": [10, 10, 20, 20], "reply_to": "b", "contents": "4 mm"},
     {"page": 1, "kind": "note", "area": [50, 50, 20, 20], "contents": "lamp"}])";
   const Document document = with(test::open(test::blank(1, "0 0 200 200")).value(), list);
+  const Document other = test::open(test::blank(1, "0 0 200 200")).value();
   const auto told = [&](const std::vector<Annotation::Kind>& kinds) {
     std::string contents;
     for (const NewMark& mark :
-         read_marks(marks_as_json(document, kinds).value(), document).value().marks)
+         read_marks(marks_as_json(document, kinds).value(), other).value().marks)
       contents += mark.annotation.contents + ";";
     return contents;
   };
@@ -90,6 +91,28 @@ TEST_CASE("answers come with what they answer", "[annotate]") {
   CHECK_THAT(marks_as_csv(with(test::open(test::blank(1, "0 0 200 200")).value(), list)).value(),
              Catch::Contains("1,note,Ilse Marren,2026-10-14 09:30:00,,A crack?\r\n") &&
                  Catch::Contains("\"Yes, 4 mm\""));
+}
+
+TEST_CASE("marks that are there already are not added again, and names are of one mark",
+          "[annotate]") {
+  const std::string list = R"([
+    {"page": 1, "kind": "square", "name": "a", "area": [10, 10, 20, 20], "contents": "crack"},
+    {"page": 1, "kind": "note", "name": "b", "area": [10, 10, 20, 20], "reply_to": "a"},
+    {"page": 1, "kind": "link", "area": [80, 80, 20, 20]}])";
+  const Document document = with(test::open(test::blank(1, "0 0 200 200")).value(), list);
+  const ReadMarks again = read_marks(list, document).value();
+  CHECK(again.marks.empty());
+  REQUIRE(again.findings.size() == 2);  // none of the link
+  CHECK_THAT(again.findings[0].what, Catch::Contains("is there already; it was left out"));
+  // Another square of that name, and what answers it.
+  const Document more = with(document, R"([
+    {"page": 1, "kind": "note", "name": "c", "area": [10, 10, 20, 20], "reply_to": "a"},
+    {"page": 1, "kind": "square", "name": "a", "area": [90, 10, 20, 20], "contents": "stain"}])");
+  const auto marks = more.page(0)->annotations().value();
+  REQUIRE(marks.size() == 5);
+  CHECK(marks[0].name == "a");
+  CHECK(marks[3].name == "a-2");
+  CHECK(marks[4].in_reply_to == marks[3].id);
 }
 
 TEST_CASE("marks of pages that are not there are left out and told", "[annotate]") {
