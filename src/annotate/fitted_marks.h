@@ -18,10 +18,9 @@ struct ListedMark {
 };
 
 // Those that can be added, each answer behind what it answers. What is of a page that there is not,
-// lies beyond its page, is not made or is there already is left out, and but for links
-// told; an answer to what is not there stands by itself. Names that other marks have become others.
-// Errors: as reading pages
-// and annotations.
+// lies beyond its page, is not made or is there already is left out, and told but for links; an
+// answer to what is not there stands by itself. Names that other marks have become others. Errors:
+// as reading pages and annotations.
 Result<std::vector<NewMark>> fitted(std::vector<ListedMark> marks, const Document& document,
                                     std::vector<Finding>& findings);
 
