@@ -321,7 +321,14 @@ TEST_CASE("pictures of stamps are as opaque as these, and stay when that or a co
   Drawing picture(40, 20);
   picture.draw(Picture::of_rows(Bytes{255, 0, 0}, 1, 1, Picture::Pixels::rgb).value(),
                {0, 0, 40, 20}, Drawing::Fit::stretched);
-  for (const Drawing& look : {around, picture})
+  Drawing with_a_part(40, 20);  // opaque by its own words
+  with_a_part.draw(around, {0, 0});
+  {
+    const auto scope = with_a_part.scope();
+    with_a_part.set_opacity(1);
+    with_a_part.fill(box({0, 0, 4, 4}), Color::rgb(1, 0, 0));
+  }
+  for (const Drawing& look : {around, picture, with_a_part})
     for (const double before : {1.0, 0.4}) {
       EditableDocument edited = EditableDocument::of(blank());
       Annotation mark = mark_in(edited.now()->page(0).value(), Kind::stamp, {100, 100, 80, 40});

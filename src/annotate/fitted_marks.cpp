@@ -8,6 +8,7 @@
 #include <optional>
 #include <set>
 
+#include "annotate/mark_names.h"
 #include "document/annotations.h"
 
 namespace lumvet::annotate {
@@ -49,9 +50,9 @@ Place place_of(const Rect& rect) {
 struct Known {
   std::map<std::string, Annotation> marks = {};     // by their names
   std::set<Place> links = {};                       // in files they mostly have none
-  std::map<std::string, std::string> renamed = {};  // of the list, those that need another name
-  std::set<std::string> listed = {};                // names that the list has given already
-  bool has(const std::string& name) const { return marks.contains(name) || listed.contains(name); }
+  MarkNames names = {};                             // of the page and of the list
+  std::set<std::string> listed = {};                // names as the list has them
+  std::map<std::string, std::string> renamed = {};  // of those, what became of what was taken
 };
 
 Result<Known> marks_on(const Document& document, int index) {
@@ -59,7 +60,7 @@ Result<Known> marks_on(const Document& document, int index) {
   LUMVET_TRY(const std::vector<Annotation> marks, page.annotations());
   Known known;
   for (const Annotation& mark : marks) {
-    if (!mark.name.empty()) known.marks.emplace(mark.name, mark);
+    if (!mark.name.empty() && known.names.take(mark.name)) known.marks.emplace(mark.name, mark);
     if (mark.kind == Kind::link) known.links.insert(place_of(mark.rect));
   }
   return known;
@@ -87,11 +88,10 @@ bool is_new(Annotation& mark, Known& known) {
   if (name.empty()) return mark.kind != Kind::link || !known.links.contains(place_of(mark.rect));
   const auto there = known.marks.find(name);
   if (there != known.marks.end() && is_same(there->second, mark)) return false;
-  for (int number = 2; known.has(mark.name); ++number)
-    mark.name = name + "-" + std::to_string(number);
-  if (mark.name != name && !known.listed.contains(name)) known.renamed.emplace(name, mark.name);
-  known.listed.insert(name);
-  known.listed.insert(mark.name);
+  const bool is_first = known.listed.insert(name).second;
+  if (known.names.take(name)) return true;
+  mark.name = known.names.next_free();
+  if (is_first) known.renamed.emplace(name, mark.name);
   return true;
 }
 

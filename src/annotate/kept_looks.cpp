@@ -101,7 +101,7 @@ Object faded(const Object& form, double from, double to) {
     }
     states.set(name, std::move(stated));
   }
-  if (is_stated) {
+  if (is_stated && from < 1) {
     resources.set("ExtGState", std::move(states));
     look.dict.set("Resources", std::move(resources));
     return Object(std::move(look));

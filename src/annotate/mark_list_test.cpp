@@ -111,7 +111,7 @@ TEST_CASE("marks that are there already are not added again, and names are of on
   const auto marks = more.page(0)->annotations().value();
   REQUIRE(marks.size() == 5);
   CHECK(marks[0].name == "a");
-  CHECK(marks[3].name == "a-2");
+  CHECK(marks[3].name == "mark-5");
   CHECK(marks[4].in_reply_to == marks[3].id);
 }
 

@@ -11,7 +11,8 @@ namespace lumvet::annotate {
 
 class MarkNames {
  public:
-  void take(std::string name) { taken_.insert(std::move(name)); }
+  // False when one has that name already.
+  bool take(std::string name) { return taken_.insert(std::move(name)).second; }
   // One that none has, which is taken from then on.
   std::string next_free() {
     for (std::size_t number = taken_.size() + 1;; ++number)
