@@ -13,9 +13,7 @@
 namespace lumvet::raster {
 namespace {
 
-constexpr int kBits = 8;
-constexpr std::int32_t kOne = 1 << kBits;        // one pixel
-constexpr std::int32_t kFull = 2 * kOne * kOne;  // twice the area of a pixel
+constexpr std::int32_t kFull = 2 * kSteps * kSteps;  // twice the area of a pixel
 constexpr int kLongStretch = 32;  // pixels covered alike that are worth a run of their own
 constexpr int kLongGap = 32;      // pixels not covered that part one run from the next
 
@@ -33,12 +31,12 @@ LUMVET_INSIDE std::uint8_t value_of(std::int32_t height, std::int32_t area) {
   if (rule == FillRule::nonzero) {
     const std::int32_t kept = std::clamp(height, -kHighest, kHighest);
     const auto twice =
-        static_cast<std::uint32_t>(kept) * (2 * kOne) - static_cast<std::uint32_t>(area);
+        static_cast<std::uint32_t>(kept) * (2 * kSteps) - static_cast<std::uint32_t>(area);
     const std::uint32_t is_negative = 0 - (twice >> 31);  // all bits or none
     covered = std::min((twice ^ is_negative) - is_negative, kAll);
   } else {  // of twice the whole, what is odd
     const auto twice =
-        static_cast<std::uint32_t>(height) * (2 * kOne) - static_cast<std::uint32_t>(area);
+        static_cast<std::uint32_t>(height) * (2 * kSteps) - static_cast<std::uint32_t>(area);
     const std::uint32_t odd = twice % (2 * kAll);
     covered = odd > kAll ? 2 * kAll - odd : odd;
   }
@@ -109,10 +107,10 @@ void Coverage::cover(const PixelRect& area) {
 }
 
 void Coverage::add(const EdgeView& edges, std::int32_t dx, std::int32_t dy) {
-  dx -= area_.left * kOne;
-  dy -= area_.top * kOne;
-  const std::int32_t right = area_.width() * kOne;
-  const std::int32_t bottom = area_.height() * kOne;
+  dx -= area_.left * kSteps;
+  dy -= area_.top * kSteps;
+  const std::int32_t right = area_.width() * kSteps;
+  const std::int32_t bottom = area_.height() * kSteps;
   for (std::size_t first = 0; first < edges.all.size() && goes_on(); first += Edges::kGroup) {
     const Edges::Group& group = edges.groups[first / Edges::kGroup];
     if (group.top + dy >= bottom || group.bottom + dy <= 0 || group.left + dx >= right) continue;
@@ -135,7 +133,7 @@ void Coverage::add_short(std::span<const Edge> edges, std::int32_t dx, std::int3
               static_cast<std::size_t>(end_row - first_row));
   const bool is_inside = parts_.first_row >= 0 && parts_.last_row + 2 <= area_.height() &&
                          parts_.first_column >= 0 && parts_.last_column + 2 <= area_.width();
-  if (!is_inside) return add_clipped(parts_, edges.size());
+  if (!is_inside) return add_clipped(edges.size());
   const std::ptrdiff_t width = area_.width();
   Cell* cells = cells_.data();
   for (std::size_t i = 0; i < edges.size(); ++i) {
@@ -147,11 +145,11 @@ void Coverage::add_short(std::span<const Edge> edges, std::int32_t dx, std::int3
     lower[0].add(parts_.left[1][i]);
     lower[1].add(parts_.right[1][i]);
   }
-  mark(parts_, edges.size());
+  mark(edges.size());
 }
 
 // Of edges that reach over the border of the area. What is left of it counts as height alone.
-void Coverage::add_clipped(const ShortParts& parts, std::size_t count) {
+void Coverage::add_clipped(std::size_t count) {
   const auto add_cell = [&](const Row& row, std::int32_t column, const Cell& cell) {
     if (column >= area_.width() || cell == Cell()) return;
     if (column < 0) return row.add_left(cell.cover());
@@ -159,25 +157,25 @@ void Coverage::add_clipped(const ShortParts& parts, std::size_t count) {
   };
   for (std::size_t i = 0; i < count; ++i)
     for (const std::size_t below : {0, 1}) {
-      const std::int32_t row = parts.row[i] + static_cast<std::int32_t>(below);
+      const std::int32_t row = parts_.row[i] + static_cast<std::int32_t>(below);
       if (row < 0 || row >= area_.height()) continue;
-      add_cell(row_at(row), parts.column[below][i], parts.left[below][i]);
-      add_cell(row_at(row), parts.column[below][i] + 1, parts.right[below][i]);
+      add_cell(row_at(row), parts_.column[below][i], parts_.left[below][i]);
+      add_cell(row_at(row), parts_.column[below][i] + 1, parts_.right[below][i]);
     }
 }
 
 // Cells that edges within the area add to; where there are many edges in a small place, all of it.
-void Coverage::mark(const ShortParts& parts, std::size_t count) {
+void Coverage::mark(std::size_t count) {
   constexpr std::int32_t kFewColumns = 24;
   constexpr std::int32_t kFewCells = 4;  // for each edge
   const auto words = static_cast<std::ptrdiff_t>(words_);
-  const std::int32_t columns = parts.last_column + 2 - parts.first_column;
-  const std::int32_t rows = parts.last_row + 2 - parts.first_row;
-  std::uint64_t* at = marks_.data() + parts.first_row * words;
+  const std::int32_t columns = parts_.last_column + 2 - parts_.first_column;
+  const std::int32_t rows = parts_.last_row + 2 - parts_.first_row;
+  std::uint64_t* at = marks_.data() + parts_.first_row * words;
   if (columns <= kFewColumns && columns * rows <= kFewCells * static_cast<std::int32_t>(count)) {
     const std::uint64_t bits = (std::uint64_t{1} << columns) - 1;
-    const int shift = parts.first_column % 64;
-    at += parts.first_column / 64;
+    const int shift = parts_.first_column % 64;
+    at += parts_.first_column / 64;
     for (std::int32_t row = 0; row < rows; ++row, at += words) {
       at[0] |= bits << shift;
       if (shift + columns > 64) at[1] |= bits >> (64 - shift);
@@ -187,8 +185,8 @@ void Coverage::mark(const ShortParts& parts, std::size_t count) {
   for (std::size_t i = 0; i < count; ++i)
     for (const std::size_t below : {0, 1}) {
       std::uint64_t* row =
-          marks_.data() + (parts.row[i] + static_cast<std::ptrdiff_t>(below)) * words;
-      const std::int32_t column = parts.column[below][i];
+          marks_.data() + (parts_.row[i] + static_cast<std::ptrdiff_t>(below)) * words;
+      const std::int32_t column = parts_.column[below][i];
       row[column / 64] |= std::uint64_t{1} << (column % 64);
       row[(column + 1) / 64] |= std::uint64_t{1} << ((column + 1) % 64);
     }
@@ -205,8 +203,8 @@ Coverage::Row Coverage::row_at(int row) {
 template <typename YAt>
 void Coverage::add_row_part(const Row& row, const Edge& part, std::int32_t sign, const YAt& y_at) {
   const int width = area_.width();
-  const int last = part.x1 >> kBits;
-  int column = part.x0 >> kBits;
+  const int last = part.x1 >> kStepBits;
+  int column = part.x0 >> kStepBits;
   if (column >= width) return;
   if (last < 0) return row.add_left(sign * (part.y1 - part.y0));
   std::int32_t x = part.x0;
@@ -218,16 +216,16 @@ void Coverage::add_row_part(const Row& row, const Edge& part, std::int32_t sign,
     row.add(0, sign * (y - part.y0), 0);
   }
   for (const int end = std::min(last, width); column < end; ++column) {
-    const std::int32_t next_x = (column + 1) * kOne;
+    const std::int32_t next_x = (column + 1) * kSteps;
     const std::int32_t next_y = y_at(next_x);
     const std::int32_t cover = sign * (next_y - y);
-    row.add(column, cover, cover * (x + next_x - 2 * column * kOne));
+    row.add(column, cover, cover * (x + next_x - 2 * column * kSteps));
     x = next_x;
     y = next_y;
   }
   if (last >= width) return;
   const std::int32_t cover = sign * (part.y1 - y);
-  row.add(last, cover, cover * (x + part.x1 - 2 * last * kOne));
+  row.add(last, cover, cover * (x + part.x1 - 2 * last * kSteps));
 }
 
 namespace {
@@ -254,37 +252,38 @@ void Coverage::add(const Edge& edge) {
   const std::int32_t x1 = upward ? edge.x0 : edge.x1;
   const std::int32_t y1 = upward ? edge.y0 : edge.y1;
   const std::int32_t sign = upward ? -1 : 1;
-  const int top = std::max(y0 >> kBits, 0);
-  const int bottom = std::min((y1 + kOne - 1) >> kBits, area_.height());
-  if (top >= bottom || (x0 >> kBits >= area_.width() && x1 >> kBits >= area_.width())) return;
+  const int top = std::max(y0 >> kStepBits, 0);
+  const int bottom = std::min((y1 + kSteps - 1) >> kStepBits, area_.height());
+  if (top >= bottom || (x0 >> kStepBits >= area_.width() && x1 >> kStepBits >= area_.width()))
+    return;
   first_row_ = std::min(first_row_, top);
   last_row_ = std::max(last_row_, bottom);
   if (x0 == x1) return add_upright(x0, y0, y1, sign);
-  const bool is_in_one_row = y0 >> kBits == (y1 - 1) >> kBits;
+  const bool is_in_one_row = y0 >> kStepBits == (y1 - 1) >> kStepBits;
   const std::int64_t slope = is_in_one_row ? 0 : slope_of(x1 - x0, y1 - y0);
   const auto x_at = [&](std::int32_t y) {
     constexpr std::int64_t kHalf = std::int64_t{1} << 31;
     return x0 + static_cast<std::int32_t>((slope * (y - y0) + kHalf) >> 32);
   };
-  std::int32_t y = std::max(y0, top * kOne);
+  std::int32_t y = std::max(y0, top * kSteps);
   std::int32_t x = y == y0 ? x0 : x_at(y);
-  const std::int32_t end_y = std::min(bottom * kOne, y1);
+  const std::int32_t end_y = std::min(bottom * kSteps, y1);
   const std::int32_t end_x = end_y == y1 ? x1 : x_at(end_y);
   if (std::max(x, end_x) < 0) return add_left(y, end_y, sign);
-  if (std::min(x, end_x) >> kBits >= area_.width()) return;
+  if (std::min(x, end_x) >> kStepBits >= area_.width()) return;
   const int width = area_.width();
   std::int64_t rise = 0;  // unless a border of columns is crossed within a row
   Row cells = row_at(top);
   for (int row = top; row < bottom; ++row) {
-    const std::int32_t next_y = std::min((row + 1) * kOne, y1);
+    const std::int32_t next_y = std::min((row + 1) * kSteps, y1);
     const std::int32_t next_x = next_y == y1 ? x1 : x_at(next_y);
-    const int column = x >> kBits;
-    if (column == next_x >> kBits) {
+    const int column = x >> kStepBits;
+    if (column == next_x >> kStepBits) {
       const std::int32_t cover = sign * (next_y - y);
       if (column < 0)
         cells.add_left(cover);
       else if (column < width)
-        cells.add(column, cover, cover * (x + next_x - 2 * column * kOne));
+        cells.add(column, cover, cover * (x + next_x - 2 * column * kSteps));
     } else {
       if (rise == 0) rise = slope_of(y1 - y0, x1 - x0);
       const auto y_at = [&](std::int32_t border) {
@@ -308,13 +307,13 @@ void Coverage::add(const Edge& edge) {
 // An upright edge from `y0` down to `y1`, whose height counts as `sign` says.
 void Coverage::add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign) {
   has_upright_ = true;
-  const std::int32_t end = std::min(y1, area_.height() * kOne);
+  const std::int32_t end = std::min(y1, area_.height() * kSteps);
   if (x < 0) return add_left(std::max(y0, 0), end, sign);
-  const int column = x >> kBits;
-  const std::int32_t twice_left = 2 * (x & (kOne - 1));
+  const int column = x >> kStepBits;
+  const std::int32_t twice_left = 2 * (x & (kSteps - 1));
   for (std::int32_t y = std::max(y0, 0); y < end;) {
-    const std::int32_t row = y >> kBits;
-    const std::int32_t next = std::min((row + 1) * kOne, end);
+    const std::int32_t row = y >> kStepBits;
+    const std::int32_t next = std::min((row + 1) * kSteps, end);
     const std::int32_t cover = sign * (next - y);
     row_at(row).add(column, cover, cover * twice_left);
     is_marked_[static_cast<std::size_t>(row)] = 1;
@@ -328,12 +327,12 @@ void Coverage::add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign) {
     left_[static_cast<std::size_t>(row)] += static_cast<std::uint32_t>(height);
     left_[static_cast<std::size_t>(end)] -= static_cast<std::uint32_t>(height);
   };
-  const std::int32_t first = y0 >> kBits;
-  const std::int32_t last = (y1 - 1) >> kBits;
+  const std::int32_t first = y0 >> kStepBits;
+  const std::int32_t last = (y1 - 1) >> kStepBits;
   if (first == last) return add(first, first + 1, sign * (y1 - y0));
-  add(first, first + 1, sign * ((first + 1) * kOne - y0));
-  add(first + 1, last, sign * kOne);
-  add(last, last + 1, sign * (y1 - last * kOne));
+  add(first, first + 1, sign * ((first + 1) * kSteps - y0));
+  add(first + 1, last, sign * kSteps);
+  add(last, last + 1, sign * (y1 - last * kSteps));
 }
 
 bool Coverage::takes_last(int row, std::int32_t left) {
@@ -460,7 +459,7 @@ namespace {
 
 // How much of a pixel lies between two places, in 1/256.
 std::int32_t part_between(std::int32_t low, std::int32_t high, int pixel) {
-  return std::max(0, std::min(high, (pixel + 1) * kOne) - std::max(low, pixel * kOne));
+  return std::max(0, std::min(high, (pixel + 1) * kSteps) - std::max(low, pixel * kSteps));
 }
 
 }  // namespace
@@ -470,10 +469,10 @@ Coverage::UprightBox::UprightBox(const Rect& r, const PixelRect& area) {
   right = in_steps(r.right);
   top = in_steps(r.bottom);  // y runs downward
   bottom = in_steps(r.top);
-  first_column = std::max(left >> kBits, area.left);
-  end_column = std::min((right + kOne - 1) >> kBits, area.right);
-  first_row = std::max(top >> kBits, area.top);
-  end_row = std::min((bottom + kOne - 1) >> kBits, area.bottom);
+  first_column = std::max(left >> kStepBits, area.left);
+  end_column = std::min((right + kSteps - 1) >> kStepBits, area.right);
+  first_row = std::max(top >> kStepBits, area.top);
+  end_row = std::min((bottom + kSteps - 1) >> kStepBits, area.bottom);
 }
 
 void Coverage::add_runs(const UprightBox& box, int y) {
@@ -485,8 +484,9 @@ void Coverage::add_runs(const UprightBox& box, int y) {
   while (x < box.end_column) {
     // The first and the last pixel by themselves, those between them together.
     const std::uint8_t value = value_at(x);
-    const bool is_edge = part_between(box.left, box.right, x) != kOne;
-    const int end = is_edge ? x + 1 : std::max(x + 1, std::min(box.right >> kBits, box.end_column));
+    const bool is_edge = part_between(box.left, box.right, x) != kSteps;
+    const int end =
+        is_edge ? x + 1 : std::max(x + 1, std::min(box.right >> kStepBits, box.end_column));
     if (value != 0) runs_.push_back({y, x, end - x, nullptr, value});
     x = end;
   }

@@ -130,8 +130,8 @@ class Coverage {
   };
 
   void add_short(std::span<const Edge> edges, std::int32_t dx, std::int32_t dy);
-  void add_clipped(const ShortParts& parts, std::size_t count);
-  void mark(const ShortParts& parts, std::size_t count);
+  void add_clipped(std::size_t count);
+  void mark(std::size_t count);
   void add(const Edge& edge);
   void add_upright(std::int32_t x, std::int32_t y0, std::int32_t y1, std::int32_t sign);
   void add_left(std::int32_t y0, std::int32_t y1, std::int32_t sign);
@@ -150,7 +150,7 @@ class Coverage {
   bool takes_last(int row, std::int32_t left);
 
   PixelRect area_;
-  ShortParts parts_;
+  ShortParts parts_;  // of the short edges that are being added
   std::vector<Cell> cells_;
   std::size_t words_ = 0;                // of marks, for each row
   std::vector<std::uint64_t> marks_;     // a bit for every cell that was added to

@@ -10,16 +10,13 @@
 namespace lumvet::raster {
 namespace {
 
-constexpr std::int32_t kOne = 256;       // one pixel
-constexpr std::int32_t kLongest = kOne;  // of what is short, each way
-
 // Without a call, unlike std::floor on machines that lack an instruction for it.
 std::int32_t rounded_down(double value) {
   const auto toward_zero = static_cast<std::int32_t>(value);
   return toward_zero - (value < toward_zero ? 1 : 0);
 }
 
-std::int32_t fixed(double pixels) { return rounded_down(pixels * kOne + 0.5); }
+std::int32_t fixed(double pixels) { return rounded_down(pixels * kSteps + 0.5); }
 
 bool is_far(Point p) { return !(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest); }
 
@@ -60,7 +57,7 @@ void put_in_groups(Edges& edges) {
 
 }  // namespace
 
-bool is_short(const Edge& edge) { return is_within(edge, kLongest); }
+bool is_short(const Edge& edge) { return is_within(edge, kSteps); }
 
 std::int32_t in_steps(double pixels) { return fixed(std::clamp(pixels, -kFarthest, kFarthest)); }
 
@@ -71,7 +68,7 @@ Edges edges_of(const std::vector<Polyline>& lines, FillRule rule) {
   edges.all.reserve(count);  // and more where some are halved
   const auto add = [&edges](const Edge& edge) {
     if (edge.y0 == edge.y1) return;
-    if (is_short(edge) || edge.x0 == edge.x1 || !is_within(edge, 2 * kLongest))
+    if (is_short(edge) || edge.x0 == edge.x1 || !is_within(edge, 2 * kSteps))
       return edges.all.push_back(edge);
     const std::int32_t x = (edge.x0 + edge.x1) >> 1;
     const std::int32_t y = (edge.y0 + edge.y1) >> 1;

@@ -13,6 +13,10 @@
 
 namespace lumvet::raster {
 
+// Places are whole numbers of steps, of which a pixel has 256.
+inline constexpr int kStepBits = 8;
+inline constexpr std::int32_t kSteps = 1 << kStepBits;
+
 // Lines are cut at this many pixels from the origin, so that numbers fit 32 bits.
 inline constexpr double kFarthest = 1 << 20;
 

@@ -9,7 +9,6 @@
 namespace lumvet::raster {
 namespace {
 
-constexpr int kPixelBits = 8;
 constexpr int kRowBits = 6;     // of 1/256 pixel, from one row of samples to the next
 constexpr int kColumnBits = 4;  // and from one sample to the next
 
@@ -43,8 +42,8 @@ template <typename Take>
 void SampledOutline::for_edges(const EdgeView& edges, const PixelRect& area, const Take& take) {
   for (std::size_t group = 0; group < edges.groups.size() && goes_on(); ++group) {
     const Edges::Group& bounds = edges.groups[group];
-    if (bounds.top >= area.bottom << kPixelBits || bounds.bottom <= area.top << kPixelBits ||
-        bounds.left >= area.right << kPixelBits)
+    if (bounds.top >= area.bottom << kStepBits || bounds.bottom <= area.top << kStepBits ||
+        bounds.left >= area.right << kStepBits)
       continue;
     const std::size_t first = group * Edges::kGroup;
     for (std::size_t i = first; i < std::min(first + Edges::kGroup, edges.all.size()); ++i)

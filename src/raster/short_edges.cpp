@@ -4,9 +4,6 @@
 namespace lumvet::raster {
 namespace {
 
-constexpr int kBits = 8;
-constexpr std::int32_t kOne = 1 << kBits;
-
 LUMVET_INSIDE std::int32_t smaller(std::int32_t a, std::int32_t b) { return a < b ? a : b; }
 LUMVET_INSIDE std::int32_t larger(std::int32_t a, std::int32_t b) { return a < b ? b : a; }
 
@@ -27,15 +24,15 @@ LUMVET_INSIDE void take_row_apart(const Falling& edge, std::int32_t x0, std::int
                                   Cell& left, Cell& right) {
   const std::int32_t low = smaller(x0, x1);
   const std::int32_t high = larger(x0, x1);
-  column = low >> kBits;
-  const std::int32_t border = (column + 1) * kOne;
+  column = low >> kStepBits;
+  const std::int32_t border = (column + 1) * kSteps;
   const std::int32_t crossing = edge.y + rounded(static_cast<float>(border - edge.x) * edge.rise);
   const std::int32_t y = larger(y0, smaller(crossing, y1));
   const std::int32_t height = y1 - y0;
   const std::int32_t in_left = x0 < x1 ? y - y0 : y1 - y;
   const std::int32_t left_height = (high > border ? in_left : height) * edge.sign;
   const std::int32_t right_height = height * edge.sign - left_height;
-  left = Cell(left_height, left_height * (low + smaller(high, border) - 2 * column * kOne));
+  left = Cell(left_height, left_height * (low + smaller(high, border) - 2 * column * kSteps));
   right = Cell(right_height, right_height * (high - border));
 }
 
@@ -61,9 +58,9 @@ LUMVET_WIDE void take_apart(std::span<const Edge> edges, std::int32_t dx, std::i
     end_x[i] = end_x[0];
     end_y[i] = end_y[0];
   }
-  std::int32_t first_row = start_y[0] >> kBits;
+  std::int32_t first_row = start_y[0] >> kStepBits;
   std::int32_t last_row = first_row;
-  std::int32_t first_column = start_x[0] >> kBits;
+  std::int32_t first_column = start_x[0] >> kStepBits;
   std::int32_t last_column = first_column;
   for (std::size_t i = 0; i < count; ++i) {
     const std::int32_t ax = start_x[i];
@@ -78,8 +75,8 @@ LUMVET_WIDE void take_apart(std::span<const Edge> edges, std::int32_t dx, std::i
     const auto run = static_cast<float>(x1 - x0);
     const auto fall = static_cast<float>(y1 - y0);
     const Falling edge{x0, y0, upward ? -1 : 1, fall / (run == 0 ? 1 : run)};
-    const std::int32_t row = y0 >> kBits;
-    const std::int32_t y = smaller((row + 1) * kOne, y1);
+    const std::int32_t row = y0 >> kStepBits;
+    const std::int32_t y = smaller((row + 1) * kSteps, y1);
     const std::int32_t x = x0 + rounded(static_cast<float>(y - y0) * (run / fall));
     std::int32_t upper = 0;
     std::int32_t lower = 0;
