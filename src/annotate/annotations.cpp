@@ -280,14 +280,11 @@ Status change_annotation(EditableDocument& document, ObjectId id, const Annotati
     LUMVET_RETURN_IF_ERROR(check(checked, false));
     MarkStep step(impl, now, ledger);
     LUMVET_TRY(MarkStep::PageOf * page, step.page(index));
-    const bool keeps_look = !parts.look && !parts.form && before.contains("AP") &&
-                            annotate::looks_alike(old, annotation);
-    MarkParts made = parts;
-    if (!keeps_look && !parts.look && !parts.form && old.icon == annotation.icon) {
-      const Object form = annotate::kept_form(store_of(now), before);
-      if (annotate::shows_picture(old, form))
-        made.form = annotate::faded(form, old.opacity, annotation.opacity);
-    }
+    const bool has_look = !parts.look && !parts.form && before.contains("AP");
+    const bool keeps_look = has_look && annotate::looks_alike(old, annotation);
+    MarkParts& made = checked.parts;
+    if (has_look && !keeps_look)
+      made.form = annotate::kept_picture(store_of(now), before, old, annotation);
     LUMVET_TRY(Dict dict, keeps_look ? step.writer().dict_as(before, annotation, made, page->id)
                                      : step.writer().dict_of(before, annotation, made, page->id));
     ledger.set(id, std::move(dict));

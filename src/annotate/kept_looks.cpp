@@ -57,33 +57,7 @@ int depth_of(const Object& form, int most) {
   return depth;
 }
 
-}  // namespace
-
-bool has_look_of_its_own(Kind kind) { return is_fitted(kind) || kind == Kind::ink; }
-
-Object kept_form(const file::ObjectStore& store, const Dict& annotation) {
-  const Object form = objects::standing_alone(store, document::normal_appearance(store, annotation),
-                                              store.limits().nesting);
-  return is_usable_form(form) ? form : Object();
-}
-
-bool is_usable_form(const Object& form) {
-  if (!form.is_stream() || !form.as_dict()["Subtype"].is_name("Form")) return false;
-  const Object& box = form.as_dict()["BBox"];
-  return box.as_array().size() == 4 &&
-         std::all_of(box.as_array().begin(), box.as_array().end(),
-                     [](const Object& number) { return number.is_number(); });
-}
-
-bool looks_alike(const Annotation& a, const Annotation& b) {
-  return seen_entries(a) == seen_entries(b);
-}
-
-// Words that are not opaque are one form within the look.
-bool shows_picture(const Annotation& mark, const Object& form) {
-  return is_fitted(mark.kind) && depth_of(form, 2) > (mark.opacity < 1 ? 1 : 0);
-}
-
+// The same look, of a mark that was as opaque as `from` says, as opaque as `to`.
 Object faded(const Object& form, double from, double to) {
   if (from == to) return form;
   Stream look = *form.as_stream();
@@ -114,6 +88,37 @@ Object faded(const Object& form, double from, double to) {
                                    {"ExtGState", Dict{{"Faded", state}}}});
   constexpr std::string_view kContent = "/Faded gs /Look Do";
   return Object(Stream::of(std::move(outer.dict), Bytes(kContent.begin(), kContent.end())));
+}
+
+}  // namespace
+
+bool has_look_of_its_own(Kind kind) { return is_fitted(kind) || kind == Kind::ink; }
+
+Object kept_form(const file::ObjectStore& store, const Dict& annotation) {
+  const Object form = objects::standing_alone(store, document::normal_appearance(store, annotation),
+                                              store.limits().nesting);
+  return is_usable_form(form) ? form : Object();
+}
+
+bool is_usable_form(const Object& form) {
+  if (!form.is_stream() || !form.as_dict()["Subtype"].is_name("Form")) return false;
+  const Object& box = form.as_dict()["BBox"];
+  return box.as_array().size() == 4 &&
+         std::all_of(box.as_array().begin(), box.as_array().end(),
+                     [](const Object& number) { return number.is_number(); });
+}
+
+bool looks_alike(const Annotation& a, const Annotation& b) {
+  return seen_entries(a) == seen_entries(b);
+}
+
+std::optional<Object> kept_picture(const file::ObjectStore& store, const Dict& annotation,
+                                   const Annotation& before, const Annotation& now) {
+  if (!is_fitted(before.kind) || before.icon != now.icon) return std::nullopt;
+  const Object form = kept_form(store, annotation);
+  // Words that are not opaque are one form within the look.
+  if (depth_of(form, 2) <= (before.opacity < 1 ? 1 : 0)) return std::nullopt;
+  return faded(form, before.opacity, now.opacity);
 }
 
 }  // namespace lumvet::annotate

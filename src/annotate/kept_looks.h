@@ -4,6 +4,8 @@
 // Threads: free functions.
 #pragma once
 
+#include <optional>
+
 #include "file/object_store.h"
 #include "lumvet/document/annotation.h"
 
@@ -23,11 +25,9 @@ bool is_usable_form(const Object& form);
 // another size, to which its look is fitted.
 bool looks_alike(const Annotation& a, const Annotation& b);
 
-// Of a stamp or watermark, whether its look shows a picture or a page, rather than words of its
-// own.
-bool shows_picture(const Annotation& mark, const Object& form);
-
-// The same look, of a mark that was as opaque as `from` says, as opaque as `to`.
-Object faded(const Object& form, double from, double to);
+// The look of a stamp or watermark that shows a picture or a page, rather than words of its own, as
+// opaque as the mark is now; nothing of others, nor when the icon changes.
+std::optional<Object> kept_picture(const file::ObjectStore& store, const Dict& annotation,
+                                   const Annotation& before, const Annotation& now);
 
 }  // namespace lumvet::annotate

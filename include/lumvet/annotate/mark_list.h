@@ -56,10 +56,10 @@ struct MarkListOptions {
 };
 
 // For the pages of a document, which may be another than they come from. Replies come with what
-// they answer. Marks that the document has already are left out, and told. Errors: malformed, with
-// line and column, for what is no list of marks; invalid_argument, with the mark's place in the
-// list, for keys and kinds that are not known, with the nearest; as Picture::load's and
-// Document::open's.
+// they answer. Marks that the document has already are left out, and told but for links; one that
+// has the name of another gets another name. Errors: malformed, with line and column, for what is
+// no list of marks; invalid_argument, with the mark's place in the list, for keys and kinds that
+// are not known, with the nearest; as Picture::load's and Document::open's.
 LUMVET_EXPORT Result<ReadMarks> read_marks(std::string_view json, const Document& document,
                                            const MarkListOptions& options = {});
 

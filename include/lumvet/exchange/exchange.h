@@ -44,7 +44,8 @@ LUMVET_EXPORT Result<Bytes> as_fdf(const Document& document,
                                    ExchangeParts parts = ExchangeParts::all,
                                    const std::vector<Annotation::Kind>& kinds = {});
 
-// Errors: malformed, with line and column in XFDF, for what is no such file; limit.
+// Marks that the document has already are left out, as read_marks() does. Errors: malformed, with
+// line and column in XFDF, for what is no such file; limit.
 LUMVET_EXPORT Result<Exchange> read_xfdf(std::string_view file, const Document& document);
 LUMVET_EXPORT Result<Exchange> read_fdf(ByteView file, const Document& document);
 
